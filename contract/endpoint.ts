@@ -1,0 +1,33 @@
+import { z } from 'zod'
+import type { Permission } from '#contract/permissions.ts'
+
+const Nothing = z.strictObject({})
+
+/** What one endpoint takes, gives and asks for. One table of these makes the routes, the typed client and the OpenAPI document. */
+export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+  readonly name: string
+  readonly method: 'get' | 'post' | 'put' | 'delete'
+  readonly path: string
+  /** The right it takes; `anyone` needs no session, `signedIn` any session of the team. */
+  readonly permission: Permission | 'anyone' | 'signedIn'
+  readonly params: P
+  readonly query: Q
+  readonly body: B
+  readonly response: R
+  /** `file`: answers with bytes instead of JSON. */
+  readonly answers: 'json' | 'file'
+}
+
+type Optional<P, Q, B, R> = { params?: P; query?: Q; body?: B; response?: R; answers?: 'json' | 'file' }
+
+/** defineEndpoint({ name: 'readOrder', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet }) */
+export function defineEndpoint<P extends z.ZodType = typeof Nothing, Q extends z.ZodType = typeof Nothing, B extends z.ZodType = typeof Nothing, R extends z.ZodType = typeof Nothing>(
+  endpoint: Pick<Endpoint, 'name' | 'method' | 'path' | 'permission'> & Optional<P, Q, B, R>,
+): Endpoint<P, Q, B, R> {
+  return { params: Nothing, query: Nothing, body: Nothing, response: Nothing, answers: 'json', ...endpoint } as unknown as Endpoint<P, Q, B, R>
+}
+
+export type ParamsOf<E extends Endpoint> = z.output<E['params']>
+export type QueryOf<E extends Endpoint> = z.output<E['query']>
+export type BodyOf<E extends Endpoint> = z.output<E['body']>
+export type ResponseOf<E extends Endpoint> = z.output<E['response']>

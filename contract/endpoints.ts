@@ -1,0 +1,21 @@
+import type { Endpoint } from '#contract/endpoint.ts'
+import * as bill from '#contract/bill/endpoints.ts'
+import * as decide from '#contract/decide/endpoints.ts'
+import * as demo from '#contract/demo/endpoints.ts'
+import * as files from '#contract/files/endpoints.ts'
+import * as insight from '#contract/insight/endpoints.ts'
+import * as order from '#contract/order/endpoints.ts'
+import * as pay from '#contract/pay/endpoints.ts'
+import * as people from '#contract/people/endpoints.ts'
+import * as receive from '#contract/receive/endpoints.ts'
+import * as request from '#contract/request/endpoints.ts'
+import * as setup from '#contract/setup/endpoints.ts'
+import * as source from '#contract/source/endpoints.ts'
+
+const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
+const isList = (value: unknown): value is { page: Endpoint; export: Endpoint } => typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
+
+/** Every endpoint there is. */
+export const ENDPOINTS: readonly Endpoint[] = [bill, decide, demo, files, insight, order, pay, people, receive, request, setup, source]
+  .flatMap(stage => Object.values(stage) as unknown[])
+  .flatMap(value => (isEndpoint(value) ? [value] : isList(value) ? [value.page, value.export] : []))

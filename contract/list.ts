@@ -1,0 +1,12 @@
+import { z } from 'zod'
+import { defineEndpoint } from '#contract/endpoint.ts'
+import { ListPage, ListQuery } from '#contract/fields.ts'
+import type { Permission } from '#contract/permissions.ts'
+
+/** A list and the export of exactly what it shows; both take the same query as the address bar. */
+export function defineList(name: string, path: string, permission: Permission) {
+  return {
+    page: defineEndpoint({ name: `list.${name}`, method: 'get', path, permission, query: ListQuery, response: ListPage }),
+    export: defineEndpoint({ name: `export.${name}`, method: 'get', path: `${path}/export/:format`, permission, params: z.strictObject({ format: z.enum(['csv', 'xlsx']) }), query: ListQuery, answers: 'file' }),
+  }
+}

@@ -1,0 +1,52 @@
+import { RuleBroken, stop } from '#core/reasons.ts'
+
+/** A calendar of working days: which weekdays rest (0 Sunday … 6 Saturday) and single holidays (ISO dates). */
+export interface BusinessCalendar {
+  readonly restDays: readonly number[]
+  readonly holidays: readonly string[]
+}
+
+export const PLAIN_CALENDAR: BusinessCalendar = { restDays: [0, 6], holidays: [] }
+
+const DAY = 86_400_000
+
+/** Whether `text` is a real calendar day. isDay('2026-02-29') //=> false */
+export function isDay(text: string): boolean {
+  const parts = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text)
+  if (!parts) return false
+  return new Date(Date.UTC(Number(parts[1]), Number(parts[2]) - 1, Number(parts[3]))).toISOString().slice(0, 10) === text
+}
+
+/** addDays('2026-12-30', 3) //=> '2027-01-02' */
+export const addDays = (day: string, count: number): string => new Date(stamp(day) + count * DAY).toISOString().slice(0, 10)
+
+/** Calendar days from `from` to `to`, negative when `to` is earlier. */
+export const daysBetween = (from: string, to: string): number => Math.round((stamp(to) - stamp(from)) / DAY)
+
+export const weekday = (day: string): number => new Date(stamp(day)).getUTCDay()
+
+export const isBusinessDay = (day: string, calendar: BusinessCalendar): boolean =>
+  !calendar.restDays.includes(weekday(day)) && !calendar.holidays.includes(day)
+
+/** The day `count` business days after `day`; the start day does not count. addBusinessDays('2026-11-20', 1, PLAIN_CALENDAR) //=> '2026-11-23' */
+export function addBusinessDays(day: string, count: number, calendar: BusinessCalendar): string {
+  let current = day
+  for (let left = count; left > 0; ) {
+    current = addDays(current, 1)
+    if (isBusinessDay(current, calendar)) left--
+  }
+  return current
+}
+
+/** The last day of the month of `day`. endOfMonth('2028-02-03') //=> '2028-02-29' */
+export function endOfMonth(day: string): string {
+  const date = new Date(stamp(day))
+  return new Date(Date.UTC(date.getUTCFullYear(), date.getUTCMonth() + 1, 0)).toISOString().slice(0, 10)
+}
+
+export const fiscalYearOf = (day: string): number => Number(day.slice(0, 4))
+
+function stamp(day: string): number {
+  if (!isDay(day)) throw new RuleBroken(stop('calendar.notADay', { day: day.slice(0, 20) }))
+  return Date.parse(`${day}T00:00:00Z`)
+}

@@ -1,0 +1,40 @@
+import { type Reason, stop } from '#core/reasons.ts'
+import type { StateTable } from '#core/states.ts'
+
+export type RunState = 'proposed' | 'approved' | 'sent' | 'answered' | 'withdrawn'
+export type RunAction = 'approve' | 'send' | 'answer' | 'withdraw'
+
+export const RUN_STATES: StateTable<RunState, RunAction> = {
+  proposed: { approve: 'approved', withdraw: 'withdrawn' },
+  approved: { send: 'sent', withdraw: 'withdrawn' },
+  sent: { answer: 'answered' },
+  answered: {},
+  withdrawn: {},
+}
+
+export type PaymentState = 'proposed' | 'sent' | 'accepted' | 'paid' | 'refused' | 'withdrawn'
+export type PaymentAction = 'send' | 'accept' | 'pay' | 'refuse' | 'withdraw'
+
+/** A bank may book without accepting first, and may return a payment it had accepted. */
+export const PAYMENT_STATES: StateTable<PaymentState, PaymentAction> = {
+  proposed: { send: 'sent', withdraw: 'withdrawn' },
+  sent: { accept: 'accepted', pay: 'paid', refuse: 'refused' },
+  accepted: { pay: 'paid', refuse: 'refused' },
+  paid: {},
+  refused: {},
+  withdrawn: {},
+}
+
+export interface Payable {
+  readonly number: string
+  readonly onHold: boolean
+  readonly bankAccount: { readonly state: 'unproven' | 'proven' | 'closed' } | null
+}
+
+/** Why an invoice that is due cannot be taken into a run. */
+export function payableReasons(invoice: Payable): Reason[] {
+  const reasons: Reason[] = []
+  if (!invoice.bankAccount || invoice.bankAccount.state === 'closed') reasons.push(stop('pay.noAccount', { invoice: invoice.number }, { clearedBy: ['buyer'] }))
+  else if (invoice.bankAccount.state === 'unproven') reasons.push(stop('pay.unproven', { invoice: invoice.number }, { clearedBy: ['financeController', 'treasurer'] }))
+  return reasons
+}

@@ -1,0 +1,66 @@
+import { readTypedNumber } from '#core/money/entry.ts'
+import { currencies } from '#core/money/currency.ts'
+import { Decimal, isDecimalText } from '#core/money/decimal.ts'
+import type { PriceTier } from '#core/request/offer.ts'
+import { type Reason, stop } from '#core/reasons.ts'
+import { UNITS } from '#core/units/units.ts'
+
+export interface ImportedItem {
+  readonly number: string
+  readonly name: string
+  readonly description: string
+  readonly category: string
+  readonly unit: string
+  readonly gtin: string
+  readonly supplierName: string
+  readonly supplierItemNumber: string
+  readonly currency: string
+  readonly priceBase: string
+  readonly minimum: string
+  readonly multiple: string
+  readonly leadTimeDays: number
+  readonly tiers: readonly PriceTier[]
+}
+
+export const ITEM_COLUMNS = ['number', 'name', 'description', 'category', 'unit', 'gtin', 'supplier', 'supplier_item', 'currency', 'price', 'price_base', 'minimum', 'multiple', 'lead_time_days', 'tiers'] as const
+
+/**
+ * One row of an item file with its offer. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
+ * (`100=4.20|500=3.95`) beside the first price.
+ */
+export function readItemRow(row: Readonly<Record<string, string>>, number: number): { item?: ImportedItem; reasons: Reason[] } {
+  const reasons: Reason[] = []
+  const at = (column: string): { place: string } => ({ place: `rows.${number}.${column}` })
+  const text = (column: string): string => (row[column] ?? '').trim()
+  const figure = (column: string, fallback: string): string => {
+    const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
+    if (read.ok && isDecimalText(read.value) && new Decimal(read.value).gt(0)) return read.value
+    const ambiguous = !read.ok && read.ambiguous ? read.ambiguous.join(' / ') : ''
+    reasons.push(ambiguous ? stop('import.ambiguousNumber', { column, value: text(column), readings: ambiguous }, at(column)) : stop('import.number', { column, value: text(column).slice(0, 20) }, at(column)))
+    return fallback
+  }
+  for (const column of ['number', 'name', 'category', 'supplier', 'price']) if (text(column) === '') reasons.push(stop('import.missing', { column }, at(column)))
+  for (const [column, value] of Object.entries(row)) if (/^\s*[=@]/.test(value)) reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, at(column)))
+  const unit = text('unit').toUpperCase() || 'C62'
+  if (!(unit in UNITS)) reasons.push(stop('line.unit', { unit }, at('unit')))
+  const currency = text('currency').toUpperCase() || 'EUR'
+  if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, at('currency')))
+  if (!/^\d{0,3}$/.test(text('lead_time_days'))) reasons.push(stop('import.number', { column: 'lead_time_days', value: text('lead_time_days').slice(0, 20) }, at('lead_time_days')))
+  const price = text('price') === '' ? '1' : figure('price', '1')
+  const minimum = figure('minimum', '1')
+  const item: ImportedItem = {
+    number: text('number'), name: text('name'), description: text('description'), category: text('category'), unit, gtin: text('gtin'),
+    supplierName: text('supplier'), supplierItemNumber: text('supplier_item'), currency, priceBase: figure('price_base', '1'), minimum, multiple: figure('multiple', '1'),
+    leadTimeDays: Number(text('lead_time_days') || '5'), tiers: [{ from: minimum, price }, ...readTiers(text('tiers'), number, reasons)],
+  }
+  return reasons.length > 0 ? { reasons } : { item, reasons }
+}
+
+function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[] {
+  return text.split('|').filter(part => part.trim() !== '').flatMap(part => {
+    const [from = '', price = ''] = part.split('=').map(side => side.trim())
+    if (isDecimalText(from) && isDecimalText(price) && new Decimal(from).gt(0) && new Decimal(price).gt(0)) return [{ from, price }]
+    reasons.push(stop('import.tier', { value: part.slice(0, 30) }, { place: `rows.${number}.tiers` }))
+    return []
+  })
+}

@@ -1,0 +1,41 @@
+import { isValidIBAN } from 'ibantools'
+import { type Reason, stop } from '#core/reasons.ts'
+
+export const IDENTIFIER_SCHEMES = ['vat', 'registration', 'gln', 'lei', 'other'] as const
+export type IdentifierScheme = (typeof IDENTIFIER_SCHEMES)[number]
+
+/** Identifiers that by themselves say that two records are the same company. */
+export const STRONG_SCHEMES: readonly IdentifierScheme[] = ['vat', 'gln', 'lei']
+
+/** normalIdentifier(' de 123-456.789 ') //=> 'DE123456789' */
+export const normalIdentifier = (text: string): string => text.normalize('NFKC').toUpperCase().replace(/[\s.\-/]/g, '')
+
+/**
+ * Checks form and check digits: LEI by ISO 7064 MOD 97-10 (ISO 17442), GLN by the GS1 mod-10 digit, VAT by country prefix and
+ * length (national check digits differ and are not all public).
+ */
+export function checkIdentifier(scheme: IdentifierScheme, value: string, place?: string): Reason[] {
+  const text = normalIdentifier(value)
+  const bad = (): Reason[] => [stop(`source.${scheme}Invalid`, { value: text }, place ? { place } : {})]
+  if (scheme === 'vat') return /^[A-Z]{2}[A-Z0-9]{2,13}$/.test(text) ? [] : bad()
+  if (scheme === 'gln') return /^\d{13}$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1) ? [] : bad()
+  if (scheme === 'lei') return /^[A-Z0-9]{18}\d{2}$/.test(text) && mod97(text) === 1 ? [] : bad()
+  return text.length >= 1 && text.length <= 40 ? [] : [stop('source.otherInvalid', { value: text.slice(0, 50) }, place ? { place } : {})]
+}
+
+/** IBAN by ISO 13616: country, length, check digits. */
+export const checkIban = (iban: string, place?: string): Reason[] =>
+  isValidIBAN(normalIdentifier(iban)) ? [] : [stop('source.ibanInvalid', { iban: normalIdentifier(iban).slice(0, 40) }, place ? { place } : {})]
+
+/** GS1 General Specifications 7.9: weights 3 and 1 from the right. gs1CheckDigit('400638133393') //=> '1' */
+export function gs1CheckDigit(digits: string): string {
+  const sum = [...digits].reverse().reduce((total, digit, index) => total + Number(digit) * (index % 2 === 0 ? 3 : 1), 0)
+  return String((10 - (sum % 10)) % 10)
+}
+
+/** Remainder by 97 with letters as 10 … 35 (ISO 7064). */
+export function mod97(text: string): number {
+  let remainder = 0
+  for (const character of text) for (const digit of String(parseInt(character, 36))) remainder = (remainder * 10 + Number(digit)) % 97
+  return remainder
+}

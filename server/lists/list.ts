@@ -1,0 +1,101 @@
+import type { Knex } from 'knex'
+import type { ListPage, ListQuery, ListRow } from '#contract/fields.ts'
+import type { Call } from '#server/call.ts'
+
+export interface Sort {
+  /** SQL of the value to order by; an index on (value, id) makes every page as quick as the first. */
+  readonly sql: string
+  readonly descending: boolean
+  readonly type: 'text' | 'bigint' | 'date' | 'timestamptz'
+}
+
+/** One description of a list, used by the address bar, the API and the exports alike. */
+export interface ListDefinition<Row> {
+  readonly id: string
+  /** What the person may see at all, with its joins. */
+  readonly base: (call: Call) => Knex.QueryBuilder
+  readonly select: readonly string[]
+  readonly views: Readonly<Record<string, (query: Knex.QueryBuilder, call: Call) => void>>
+  readonly sorts: Readonly<Record<string, Sort>>
+  readonly search: string
+  readonly states?: { readonly column: string; readonly values: readonly string[] }
+  readonly columns: readonly { readonly key: string; readonly numeric: boolean }[]
+  readonly row: (row: Row, call: Call) => ListRow
+}
+
+/** Counting stops here: more is shown as "more than". */
+const COUNT_LIMIT = 1000
+
+/** One page of a list, paged by key. */
+export async function listPage<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Promise<ListPage> {
+  const { view, sort } = chosen(definition, query)
+  const limit = query.limit ?? 60
+  const [rows, shown, all] = await Promise.all([
+    pageRows(definition, call, query, limit + 1),
+    countUpTo(filtered(definition, call, query)),
+    countUpTo(definition.base(call)),
+  ])
+  const page = rows.slice(0, limit)
+  const last = page.at(-1)
+  return {
+    rows: page.map(row => definition.row(row as Row, call)),
+    next: rows.length > limit && last ? encodeKey(last) : null,
+    shown, hidden: Math.max(0, all - shown), countIsFloor: shown >= COUNT_LIMIT || all >= COUNT_LIMIT,
+    views: Object.keys(definition.views), view, sorts: Object.keys(definition.sorts), sort, states: [...(definition.states?.values ?? [])], columns: [...definition.columns],
+  }
+}
+
+/** All rows that a query shows, page after page, for exports. */
+export async function* listRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): AsyncGenerator<ListRow> {
+  for (let after: string | undefined; ; ) {
+    const rows = await pageRows(definition, call, { ...query, after }, 1000)
+    for (const row of rows) yield definition.row(row as Row, call)
+    const last = rows.at(-1)
+    if (rows.length < 1000 || !last) return
+    after = encodeKey(last)
+  }
+}
+
+interface Keyed { readonly keyValue: unknown; readonly keyId: string }
+
+async function pageRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery, limit: number): Promise<(Row & Keyed)[]> {
+  const { sort } = chosen(definition, query)
+  const by = definition.sorts[sort]!
+  const rows = filtered(definition, call, query)
+  const key = query.after ? decodeKey(query.after) : undefined
+  if (key) void rows.whereRaw(`(${by.sql}, ${definition.id}) ${by.descending ? '<' : '>'} (?::${by.type}, ?::uuid)`, key)
+  const direction = by.descending ? 'desc' : 'asc'
+  void rows.select(...definition.select.map(column => call.trx.raw(column)), call.trx.raw(`(${by.sql})::text as key_value`), call.trx.raw(`${definition.id} as key_id`)).orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`).limit(limit)
+  return (await rows) as (Row & Keyed)[]
+}
+
+function filtered<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Knex.QueryBuilder {
+  const { view } = chosen(definition, query)
+  const rows = definition.base(call)
+  definition.views[view]?.(rows, call)
+  if (query.state && definition.states?.values.includes(query.state)) void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
+  for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8)) void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
+  return rows
+}
+
+function chosen<Row>(definition: ListDefinition<Row>, query: ListQuery): { view: string; sort: string } {
+  const view = query.view && query.view in definition.views ? query.view : Object.keys(definition.views)[0]!
+  const sort = query.sort && query.sort in definition.sorts ? query.sort : Object.keys(definition.sorts)[0]!
+  return { view, sort }
+}
+
+async function countUpTo(query: Knex.QueryBuilder): Promise<number> {
+  const rows = (await query.clone().select(query.client.raw('1')).limit(COUNT_LIMIT)) as unknown[]
+  return rows.length
+}
+
+const encodeKey = (row: Keyed): string => Buffer.from(JSON.stringify([row.keyValue, row.keyId])).toString('base64url')
+
+function decodeKey(text: string): [string, string] | undefined {
+  try {
+    const key = JSON.parse(Buffer.from(text, 'base64url').toString('utf8')) as unknown
+    return Array.isArray(key) && key.length === 2 && key.every(part => typeof part === 'string') && /^[0-9a-f-]{36}$/.test(key[1] as string) ? (key as [string, string]) : undefined
+  } catch {
+    return undefined
+  }
+}

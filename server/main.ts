@@ -1,0 +1,6 @@
+import { readSettings } from '#server/configuration.ts'
+import { startWebServer } from '#server/webServer.ts'
+
+const running = await startWebServer(readSettings(process.env))
+process.send?.({ ready: 'web', port: running.port })
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void running.stop().then(() => process.exit(0)))

@@ -1,0 +1,50 @@
+import { randomUUID } from 'node:crypto'
+import type { ImportResult } from '#contract/files/endpoints.ts'
+import { stop } from '#core/reasons.ts'
+import { type ImportedItem, ITEM_COLUMNS, readItemRow } from '#core/request/itemImport.ts'
+import type { Call } from '#server/call.ts'
+import { readTable } from '#server/formats/delimited.ts'
+import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
+import { searchName } from '#server/source/supplierService.ts'
+
+type Placed = ImportedItem & { readonly row: number }
+
+/** Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed. All rows or none. */
+export async function importItems(call: Call, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
+  const table = readTable(bytes, ITEM_COLUMNS, ['number', 'name', 'category', 'supplier', 'price'])
+  const faults: RowFaults[] = []
+  const items: Placed[] = []
+  const seen = new Map<string, number>()
+  for await (const { row, index } of slices(table.rows)) {
+    const number = index + 2
+    const { item, reasons } = readItemRow(row, number)
+    const key = item ? `${item.number} ${searchName(item.supplierName)}` : ''
+    if (!item) faults.push({ row: number, reasons })
+    else if (seen.has(key)) faults.push({ row: number, reasons: [stop('import.twice', { row: seen.get(key)! }, { place: `rows.${number}.number` })] })
+    else items.push({ ...item, row: number })
+    seen.set(key, number)
+  }
+  const suppliers = await suppliersByName(call, items)
+  for (const item of items) if (!suppliers.has(searchName(item.supplierName))) faults.push({ row: item.row, reasons: [stop('import.noSupplier', { supplier: item.supplierName.slice(0, 60) }, { place: `rows.${item.row}.supplier` })] })
+  const load = !dryRun && faults.length === 0
+  if (load) await insertAll(call, items, suppliers)
+  return importResult(table, faults, load)
+}
+
+async function suppliersByName(call: Call, items: readonly Placed[]): Promise<Map<string, string>> {
+  const names = [...new Set(items.map(item => searchName(item.supplierName)))]
+  const rows = (await call.trx('suppliers').whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names }).select('id', 'searchName', 'number')) as { id: string; searchName: string; number: string }[]
+  return new Map(rows.flatMap(row => [[row.searchName, row.id], [row.number.toLowerCase(), row.id]] as [string, string][]))
+}
+
+async function insertAll(call: Call, items: readonly Placed[], suppliers: ReadonlyMap<string, string>): Promise<void> {
+  const byNumber = new Map(items.map(item => [item.number, item]))
+  const rows = [...byNumber.values()].map(item => ({ id: randomUUID(), number: item.number, name: item.name, description: item.description, category: item.category, unit: item.unit, gtin: item.gtin }))
+  for (let start = 0; start < rows.length; start += 1000) await call.trx('items').insert(rows.slice(start, start + 1000)).onConflict('number').merge(['name', 'description', 'category', 'unit', 'gtin'])
+  const ids = new Map(((await call.trx('items').whereRaw('number = any(?)', [[...byNumber.keys()]]).select('id', 'number')) as { id: string; number: string }[]).map(row => [row.number, row.id]))
+  const offers = items.map(item => ({
+    id: randomUUID(), itemId: ids.get(item.number), supplierId: suppliers.get(searchName(item.supplierName)), supplierItem: item.supplierItemNumber, currency: item.currency, unit: item.unit, priceBase: item.priceBase, minimum: item.minimum, multiple: item.multiple,
+    leadTimeDays: item.leadTimeDays, validFrom: call.today, tiers: JSON.stringify(item.tiers),
+  }))
+  for (let start = 0; start < offers.length; start += 1000) await call.trx('offers').insert(offers.slice(start, start + 1000)).onConflict(['itemId', 'supplierId', 'supplierItem']).merge(['currency', 'unit', 'priceBase', 'minimum', 'multiple', 'leadTimeDays', 'tiers', 'validFrom'])
+}

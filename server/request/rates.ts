@@ -1,0 +1,9 @@
+import { type DatedRate, rateOn } from '#core/money/exchange.ts'
+import type { Call } from '#server/call.ts'
+
+/** The rate of a currency to the base currency on a day (today, unless said). */
+export async function baseRate(call: Call, currency: string, day = call.today): Promise<string> {
+  if (currency === call.base) return '1'
+  const rates = (await call.trx('exchangeRates').where({ currency }).andWhere('validFrom', '<=', day).orderBy('validFrom', 'desc').limit(1)) as DatedRate[]
+  return rateOn(rates, currency, day, call.base)
+}

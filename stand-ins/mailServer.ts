@@ -1,0 +1,68 @@
+import { createServer, type Server } from 'node:http'
+import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
+import { createHash } from 'node:crypto'
+import { join } from 'node:path'
+import { simpleParser } from 'mailparser'
+import { SMTPServer } from 'smtp-server'
+
+/** Faults that a test or a person can set while it runs. */
+export interface MailFaults {
+  /** Refuse every connection's mail with a temporary error. */
+  down: boolean
+  /** Take the mail but break the connection before saying so. */
+  forgetToAnswer: number
+}
+
+export interface MailServer { readonly smtpPort: number; readonly httpPort: number; readonly faults: MailFaults; readonly count: () => Promise<number>; readonly stop: () => Promise<void> }
+
+/**
+ * A small mail server: takes mail by SMTP, keeps one file per message identification (so a message sent twice is there once) and shows
+ * the mailbox over HTTP.
+ */
+export async function startMailServer(folder: string, ports: { smtp: number; http: number }): Promise<MailServer> {
+  await mkdir(folder, { recursive: true })
+  const faults: MailFaults = { down: false, forgetToAnswer: 0 }
+  const smtp = new SMTPServer({
+    authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'], size: 40 * 1024 * 1024, logger: false,
+    onData: (stream, _session, done) => {
+      const parts: Buffer[] = []
+      stream.on('data', (part: Buffer) => parts.push(part))
+      stream.on('end', () => {
+        if (faults.down) return done(Object.assign(new Error('The mail server is resting, try again later'), { responseCode: 451 }))
+        const forget = faults.forgetToAnswer > 0
+        if (forget) faults.forgetToAnswer--
+        void keep(folder, Buffer.concat(parts)).then(() => done(forget ? Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }) : null), done)
+      })
+    },
+  })
+  const web = createServer((request, response) => {
+    const to = new URL(request.url ?? '/', 'http://x').searchParams.get('to') ?? ''
+    void listMails(folder, to).then(mails => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ mails })), () => response.writeHead(500).end())
+  })
+  const smtpPort = await new Promise<number>((resolve, reject) => {
+    smtp.on('error', reject)
+    const listening = smtp.listen(ports.smtp, '127.0.0.1', () => resolve((listening.address() as { port: number }).port))
+  })
+  const httpPort = await listen(web, ports.http)
+  return { smtpPort, httpPort, faults, count: async () => (await readdir(folder)).filter(name => name.endsWith('.eml')).length, stop: async () => { await new Promise<void>(resolve => smtp.close(() => resolve())); await new Promise(resolve => { web.closeAllConnections(); web.close(resolve) }) } }
+}
+
+export const listen = (server: Server, port: number): Promise<number> => new Promise((resolve, reject) => {
+  server.once('error', reject)
+  server.listen(port, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
+})
+
+async function keep(folder: string, message: Buffer): Promise<void> {
+  const id = /^message-id:\s*(\S+)/im.exec(message.subarray(0, 8000).toString('latin1'))?.[1] ?? String(message.length)
+  await writeFile(join(folder, `${createHash('sha256').update(id).digest('hex').slice(0, 24)}.eml`), message)
+}
+
+async function listMails(folder: string, to: string) {
+  const names = (await readdir(folder)).filter(name => name.endsWith('.eml'))
+  const mails = await Promise.all(names.map(async name => {
+    const parsed = await simpleParser(await readFile(join(folder, name)))
+    const address = Array.isArray(parsed.to) ? parsed.to.map(one => one.text).join(', ') : (parsed.to?.text ?? '')
+    return { id: name.slice(0, -4), from: parsed.from?.text ?? '', to: address, subject: parsed.subject ?? '', text: parsed.text ?? '', at: (parsed.date ?? new Date(0)).toISOString(), attachments: parsed.attachments.map(one => ({ name: one.filename ?? '', size: one.size })) }
+  }))
+  return mails.filter(mail => mail.to.toLowerCase().includes(to.toLowerCase())).sort((a, b) => (a.at < b.at ? 1 : -1)).slice(0, 300)
+}
