@@ -12,7 +12,7 @@ export interface Reason {
 
 type Extra = Partial<Pick<Reason, 'place' | 'clearedBy'>>
 
-/** stop('order.cancelled', { number: 'O-7' }) //=> { code: 'order.cancelled', level: 'stop', details: { number: 'O-7' } } */
+/** stop('order.isClosed', { number: 'O-7' }) //=> { code: 'order.isClosed', level: 'stop', details: { number: 'O-7' } } */
 export function stop(code: string, details: Reason['details'] = {}, extra: Extra = {}): Reason {
   return { code, level: 'stop', details, ...extra }
 }

@@ -1,0 +1,32 @@
+<script setup lang="ts">
+import { ElDialog } from 'element-plus'
+import { onMounted, onUnmounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { STAGES } from '#web/frame/stages.ts'
+
+const router = useRouter()
+const open = ref(false)
+const KEYS: readonly [string, string][] = [['Ctrl K', 'find or do'], ['Alt 1 … 7', 'the stages, from Source to Pay'], ['Alt 0', 'the Desk'], ['j k or arrows', 'next and previous in a list'], ['Enter', 'open'], ['Esc', 'back to the list'], ['Ctrl Enter', 'the first action of the Sheet'], ['?', 'this list']]
+
+const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+
+function key(event: KeyboardEvent): void {
+  if (event.ctrlKey && event.key === 'Enter' && !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')) {
+    document.querySelector<HTMLButtonElement>('[data-primary]:not(:disabled)')?.click()
+    event.preventDefault()
+  }
+  if (event.altKey && /^[0-7]$/.test(event.key)) {
+    void router.push(event.key === '0' ? '/desk' : STAGES[Number(event.key) - 1]!.path)
+    event.preventDefault()
+  }
+  if (!typing(event.target) && event.key === '?') open.value = true
+}
+onMounted(() => addEventListener('keydown', key))
+onUnmounted(() => removeEventListener('keydown', key))
+</script>
+
+<template>
+  <ElDialog v-model="open" title="Keys" width="440px">
+    <table class="lines"><tbody><tr v-for="[keys, what] in KEYS" :key="keys"><td><kbd>{{ keys }}</kbd></td><td>{{ what }}</td></tr></tbody></table>
+  </ElDialog>
+</template>

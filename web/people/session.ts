@@ -1,0 +1,42 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { type PersonJson, ReadCounts, ReadSession, SignOut } from '#contract/people/endpoints.ts'
+import type { Permission } from '#contract/permissions.ts'
+import { api } from '#web/api.ts'
+
+type Counts = ResponseOf<typeof ReadCounts>
+
+/** Who is signed in, and what the Course shows. The only state that outlives a page. */
+export const useSession = defineStore('session', () => {
+  const person = ref<PersonJson | null>(null)
+  const demo = ref(false)
+  const demoPeople = ref<ResponseOf<typeof ReadSession>['demoPeople']>([])
+  const today = ref('')
+  const base = ref('EUR')
+  const counts = shallowRef<Counts>()
+  const loaded = ref(false)
+  const offline = ref(false)
+
+  async function load(): Promise<void> {
+    const answer = await api(ReadSession)
+    person.value = answer.person
+    demo.value = answer.demo
+    demoPeople.value = answer.demoPeople
+    today.value = answer.today
+    base.value = answer.baseCurrency
+    loaded.value = true
+  }
+
+  async function refreshCounts(): Promise<void> {
+    if (person.value?.realm === 'team') counts.value = await api(ReadCounts).catch(() => counts.value)
+  }
+
+  async function signOut(): Promise<void> {
+    await api(SignOut)
+    location.assign('/sign-in')
+  }
+
+  const may = (permission: Permission): boolean => person.value?.permissions.includes(permission) ?? false
+  return { person, demo, demoPeople, today, base, counts, loaded, offline, load, refreshCounts, signOut, may, realm: computed(() => person.value?.realm) }
+})

@@ -1,0 +1,40 @@
+import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
+import type { useSession } from '#web/people/session.ts'
+
+const sheet = { sheet: true }
+const TEAM: RouteRecordRaw[] = [
+  { path: '/', redirect: '/desk' },
+  { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
+  { path: '/source', component: () => import('#web/source/SourcePage.vue'), children: [{ path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet }, { path: ':id', component: () => import('#web/source/SupplierSheet.vue') }] },
+  { path: '/request/catalogue', component: () => import('#web/request/CataloguePage.vue'), children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }] },
+  { path: '/request', component: () => import('#web/request/RequestPage.vue'), children: [{ path: 'new', component: () => import('#web/request/NewRequest.vue'), meta: sheet }, { path: ':id', component: () => import('#web/request/RequisitionPage.vue') }] },
+  { path: '/decide', component: () => import('#web/decide/DecidePage.vue'), children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }] },
+  { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
+  { path: '/order', component: () => import('#web/order/OrderPage.vue'), children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }] },
+  { path: '/receive', component: () => import('#web/receive/ReceivePage.vue'), children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }] },
+  { path: '/bill', component: () => import('#web/bill/BillPage.vue'), children: [{ path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') }] },
+  { path: '/pay', component: () => import('#web/pay/PayPage.vue'), children: [{ path: ':id', component: () => import('#web/pay/RunSheet.vue') }] },
+  { path: '/insight', component: () => import('#web/insight/InsightPage.vue'), children: [{ path: ':id', component: () => import('#web/insight/BudgetSheet.vue') }] },
+  { path: '/setup', component: () => import('#web/setup/SetupPage.vue') },
+  { path: '/mailbox', component: () => import('#web/demo/MailboxPage.vue') },
+]
+const SUPPLIER: RouteRecordRaw[] = [
+  { path: '/supplier', component: () => import('#web/supplier-pages/SupplierHome.vue'), meta: { realm: 'supplier' } },
+  { path: '/supplier/orders/:id', component: () => import('#web/supplier-pages/SupplierOrder.vue'), meta: { realm: 'supplier' } },
+]
+
+/** Every view has an address. Whoever is not signed in comes to the sign-in page and goes on from there to where they wanted. */
+export function createOurRouter(session: ReturnType<typeof useSession>): Router {
+  const router = createRouter({
+    history: createWebHistory(),
+    routes: [...TEAM, ...SUPPLIER, { path: '/sign-in', component: () => import('#web/people/SignInPage.vue'), meta: { open: true } }, { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } }],
+  })
+  router.beforeEach(to => {
+    if (to.meta.open) return true
+    if (!session.person) return { path: '/sign-in', query: to.path === '/desk' ? {} : { to: to.fullPath } }
+    if (session.realm === 'supplier' && to.meta.realm !== 'supplier') return '/supplier'
+    if (session.realm === 'team' && to.meta.realm === 'supplier') return '/desk'
+    return true
+  })
+  return router
+}

@@ -1,0 +1,65 @@
+import { say } from '#contract/messages/say.ts'
+import { en } from '#contract/messages/en.ts'
+import { unitLabel } from '#core/units/units.ts'
+import { LABELS } from '#web/shared/labels.ts'
+
+const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const dayYearFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
+const stampFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+
+/** "4 Dec", with the year when it is another one. */
+export function day(text: string | null | undefined): string {
+  if (!text) return ''
+  const date = new Date(`${text.slice(0, 10)}T00:00:00Z`)
+  return date.getUTCFullYear() === new Date().getFullYear() ? dayFormat.format(date) : dayYearFormat.format(date)
+}
+
+export const stamp = (text: string): string => stampFormat.format(new Date(text))
+
+/** "yesterday", "3 days ago" and, further back, the day. */
+export function since(text: string): string {
+  const minutes = Math.round((Date.now() - Date.parse(text)) / 60_000)
+  if (minutes < 2) return 'just now'
+  if (minutes < 60) return `${minutes} minutes ago`
+  if (minutes < 60 * 20) return `${Math.round(minutes / 60)} h ago`
+  const days = Math.round(minutes / 1440)
+  if (days <= 1) return 'yesterday'
+  return days < 15 ? `${days} days ago` : day(text)
+}
+
+/** Groups thousands with a thin space; the decimal point stays. amountText('18420.00') → 18 420.00 */
+export const amountText = (text: string): string => {
+  const [whole = '0', part] = text.split('.')
+  return whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f') + (part === undefined ? '' : `.${part}`)
+}
+
+/** A unit price: at least two digits after the point, as many as it has. */
+export const priceText = (text: string): string => {
+  const [whole = '0', part = ''] = text.split('.')
+  return amountText(`${whole}.${part.padEnd(2, '0')}`)
+}
+
+export const quantityText = (text: string): string => amountText(text)
+export const unit = (code: string): string => unitLabel(code)
+export const label = (group: keyof typeof LABELS, code: string): string => LABELS[group][code] ?? code
+
+const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])
+const STAMPS = new Set(['since', 'at', 'issuedAt'])
+
+/** The words of a code with dates and amounts as this person reads them. */
+export function words(sentence: { code: string; details: Readonly<Record<string, string | number>> } | null | undefined): string {
+  if (!sentence) return ''
+  const details = Object.fromEntries(Object.entries(sentence.details).map(([name, value]) => {
+    if (typeof value !== 'string' || value === '') return [name, value]
+    if (DATES.has(name)) return [name, day(value)]
+    if (STAMPS.has(name)) return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
+    if (name === 'amount') return [name, amountText(value)]
+    if (name === 'state' || name === 'billed') return [name, label('state', value)]
+    if (name === 'extra') return [name, label('hold', value)]
+    if (name === 'role') return [name, label('role', value)]
+    return [name, value]
+  }))
+  return say(sentence.code, details, en)
+}
+
