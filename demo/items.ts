@@ -3,7 +3,7 @@ import { picture, type Shape } from '#demo/pictures.ts'
 export interface DemoItem { readonly number: string; readonly name: string; readonly description: string; readonly category: string; readonly unit: string; readonly picture: string; readonly offers: readonly DemoOffer[] }
 export interface DemoOffer { readonly supplier: string; readonly price: string; readonly tiers?: string; readonly minimum?: string; readonly multiple?: string; readonly priceBase?: string; readonly lead: number }
 
-/** Prefix, name with ¤ for the variant, category, unit, shape, offers; then the variants with a price factor each. */
+/** Prefix, name with ¤ for the variant (a variant that begins with = is the whole name), category, unit, shape, offers; then the variants with a price factor each. */
 type Family = readonly [prefix: string, name: string, description: string, category: string, unit: string, shape: Shape, offers: readonly [supplier: string, price: number, lead: number, more?: Partial<DemoOffer>][], variants: readonly [name: string, factor: number][]]
 
 const FAMILIES: readonly Family[] = [
@@ -29,7 +29,7 @@ const FAMILIES: readonly Family[] = [
   ['PP', 'PVC-U pipe ¤', 'Pressure class PN16, 5 m lengths', 'Valves & pipe', 'MTR', 'pipe', [['orrin', 4.8, 12, { minimum: '5', multiple: '5' }]], [['20 mm', 0.5], ['32 mm', 1], ['50 mm', 1.9], ['90 mm', 4.4]]],
   ['PT', 'PVC-U ¤', 'Solvent weld', 'Valves & pipe', 'C62', 'valve', [['orrin', 1.92, 12, { minimum: '10' }]], [['elbow 32 mm', 1], ['tee 32 mm', 1.3], ['union 32 mm', 2.6], ['flange 90 mm', 7.2]]],
   ['FA', '¤', 'A4 stainless, EN ISO 3506', 'Fasteners', 'C62', 'bolt', [['ferrolund', 31.9, 4, { priceBase: '100', minimum: '100', multiple: '100', tiers: '1000=27.4' }]], [['Hex bolt A4 M8×40', 1], ['Hex bolt A4 M10×60', 1.9], ['Nut A4 M8', 0.3], ['Washer A4 M8', 0.12], ['Anchor A4 M12×110', 7.8], ['Threaded rod A4 M8, 1 m', 11]]],
-  ['AP', 'Acrylic panel ¤', 'Cast, edge polished', 'Panels & tanks', 'C62', 'panel', [['peltier', 4690, 40]], [['40 mm, 1.2 × 0.8 m', 0.3], ['80 mm, 2.0 × 1.2 m', 1], ['Bonding kit', 0.08], ['Polishing set', 0.05]]],
+  ['AP', 'Acrylic panel ¤', 'Cast, edge polished', 'Panels & tanks', 'C62', 'panel', [['peltier', 4690, 40]], [['40 mm, 1.2 × 0.8 m', 0.3], ['80 mm, 2.0 × 1.2 m', 1], ['=Acrylic bonding kit', 0.08], ['=Acrylic polishing set', 0.05]]],
   ['DV', '¤', 'With serial number and test certificate', 'Diving & rope access', 'SET', 'suit', [['brightwater', 1240, 14]], [['Dry suit, keeper', 1], ['Full-face mask set', 0.9], ['Regulator set, cold water', 0.65]]],
   ['SH', '¤', 'For the shop at the quay', 'Shop goods', 'C62', 'mug', [['puffin', 4.35, 10, { minimum: '24', multiple: '12', tiers: '144=3.9' }]], [['Puffin mug', 1], ['Kelp tea towel', 1.3], ['Lumpsucker plush', 2.1], ['Sea-ink notebook', 0.8], ['Jelly night light', 3.3]]],
   ['ED', '¤', 'For school groups', 'Print & learning', 'C62', 'book', [['tidewind', 1.85, 7, { minimum: '50', tiers: '500=1.4' }]], [['Rock-pool field guide', 1], ['Tank trail booklet', 0.6], ['Poster, cold seas', 2.4], ['Badge sheet', 0.3]]],
@@ -43,6 +43,6 @@ function scaleTiers(tiers: string | undefined, factor: number): string {
 
 /** A hundred items with offers, each with a picture drawn for it. */
 export const ITEMS: readonly DemoItem[] = FAMILIES.flatMap(([prefix, name, description, category, unit, shape, offers, variants]) => variants.map(([variant, factor], index): DemoItem => ({
-  number: `${prefix}-${1200 + index * 20}`, name: name.replace('¤', variant), description, category, unit, picture: picture(shape, index, prefix),
+  number: `${prefix}-${1200 + index * 20}`, name: variant.startsWith('=') ? variant.slice(1) : name.replace('¤', variant), description, category, unit, picture: picture(shape, index, prefix),
   offers: offers.map(([supplier, price, lead, more]) => ({ supplier, price: money(price * factor), lead, ...more, tiers: scaleTiers(more?.tiers, factor) })),
 })))

@@ -8,7 +8,8 @@ const require = createRequire(import.meta.url)
 
 interface PdfMake {
   setFonts: (fonts: Record<string, Record<string, string>>) => void
-  setUrlAccessPolicy?: (policy: (url: string) => boolean) => void
+  setUrlAccessPolicy: (policy: (url: string) => boolean) => void
+  setLocalAccessPolicy: (policy: (path: string) => boolean) => void
   createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> }
 }
 
@@ -20,7 +21,8 @@ function pdfmake(): PdfMake {
   const folder = join(dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto')
   const file = (name: string): string => join(folder, `Roboto-${name}.ttf`)
   made.setFonts({ Roboto: { normal: file('Regular'), bold: file('Medium'), italics: file('Italic'), bolditalics: file('MediumItalic') } })
-  made.setUrlAccessPolicy?.(() => false)
+  made.setUrlAccessPolicy(() => false)
+  made.setLocalAccessPolicy(path => path.startsWith(folder))
   return (ready = made)
 }
 

@@ -28,10 +28,10 @@ interface Listed extends AccountRow { costCentreName: string; accountName: strin
 const sum = (kind: string): string => `coalesce((select amount from budget_balances where account_id = account.id and kind = '${kind}'), 0) as ${kind}`
 
 export const budgetList: ListDefinition<Listed> = {
-  id: 'account.id', base: call => call.trx('budgetAccounts as account').join('costCentres as centre', 'centre.code', 'account.costCentre').join('naturalAccounts as natural', 'natural.code', 'account.naturalAccount'),
-  select: ['account.*', 'centre.name as cost_centre_name', 'natural.name as account_name', ...['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(sum)],
+  id: 'account.id', base: call => call.trx('budgetAccounts as account').join('costCentres as centre', 'centre.code', 'account.costCentre').join('naturalAccounts as nature', 'nature.code', 'account.naturalAccount'),
+  select: ['account.*', 'centre.name as cost_centre_name', 'nature.name as account_name', ...['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(sum)],
   views: { thisYear: (query, call) => void query.where('account.fiscalYear', Number(call.today.slice(0, 4))), mine: (query, call) => void query.whereIn('account.costCentre', [...call.actor.costCentres]), all: () => undefined },
-  sorts: { account: { sql: "(account.cost_centre || account.natural_account || account.fiscal_year)", descending: false, type: 'text' } }, search: "lower(account.cost_centre || ' ' || account.natural_account || ' ' || centre.name || ' ' || natural.name || ' ' || coalesce(account.project, ''))",
+  sorts: { account: { sql: "(account.cost_centre || account.natural_account || account.fiscal_year)", descending: false, type: 'text' } }, search: "lower(account.cost_centre || ' ' || account.natural_account || ' ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
   columns: ['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(key => ({ key, numeric: true })),
   row: (row, call) => {
     const left = row.allotted - row.reserved - row.committed - row.spent

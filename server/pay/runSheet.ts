@@ -41,7 +41,7 @@ export const runList: ListDefinition<ListedRun> = {
   sorts: { newest: { sql: 'run.created_at', descending: true, type: 'timestamptz' } }, search: "lower(run.number || ' ' || people.name)", states: { column: 'run.state', values: ['proposed', 'approved', 'sent', 'answered', 'withdrawn'] },
   columns: [{ key: 'executeOn', numeric: false }, { key: 'payments', numeric: true }, { key: 'proposer', numeric: false }, { key: 'refused', numeric: true }],
   row: (row, call) => ({
-    id: row.id, path: PATHS.paymentRun(row.id), number: row.number, title: `Run of ${row.executeOn}`, subtitle: `${row.number}, ${row.payments} payments`, state: row.state, amount: formatAmount(row.baseTotal, call.base), currency: call.base,
+    id: row.id, path: PATHS.paymentRun(row.id), number: row.number, title: `${row.payments} payments`, subtitle: `${row.number}, ${row.proposer}`, state: row.state, amount: formatAmount(row.baseTotal, call.base), currency: call.base,
     note: { code: `run.short.${row.refused > 0 ? 'refused' : row.state}`, details: { who: row.proposer, refused: row.refused } }, tone: row.refused > 0 ? 'stop' : row.state === 'proposed' ? 'attention' : row.state === 'answered' ? 'settled' : 'plain', cells: { executeOn: row.executeOn, payments: String(row.payments), proposer: row.proposer, refused: String(row.refused) },
   }),
 }

@@ -15,7 +15,7 @@ async function personJson(call: Call, actor: Actor): Promise<PersonJson> {
 
 async function demoPeople(call: Call) {
   return (await call.trx('people').leftJoin('suppliers', 'suppliers.id', 'people.supplierId').where({ active: true }).whereNotNull('passwordHash').orderByRaw("realm = 'supplier', people.name").limit(40)
-    .select('people.id', 'people.name', 'suppliers.name as company', call.trx.raw("coalesce((select string_agg(role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role"))) as { id: string; name: string; role: string; company: string | null }[]
+    .select('people.id', 'people.name', 'suppliers.name as company', call.trx.raw("coalesce((select string_agg(distinct role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role"))) as { id: string; name: string; role: string; company: string | null }[]
 }
 
 /** Sessions, the Desk and find-or-do. `demo` opens the one-click sign-in. */

@@ -102,7 +102,7 @@ const listed = (defaultView: 'mine' | 'forMe'): ListDefinition<Listed> => ({
   columns: [{ key: 'requester', numeric: false }, { key: 'needBy', numeric: false }, { key: 'lines', numeric: true }, { key: 'waitsFor', numeric: false }, { key: 'createdAt', numeric: false }],
   row: (row, call) => ({
     id: row.id, path: defaultView === 'mine' ? PATHS.requisition(row.id) : `/decide/${row.id}`, number: row.number, title: row.title || row.number, subtitle: `${row.number}, ${row.requester}`, state: row.state, amount: formatAmount(row.total, call.base), currency: call.base,
-    note: { code: `requisition.short.${row.state}`, details: { who: row.waitsFor ?? '', needBy: row.needBy ?? '' } },
+    note: { code: defaultView === 'forMe' && row.waitsFor?.includes(call.actor.name) ? 'requisition.short.forYou' : `requisition.short.${row.state}`, details: { who: row.waitsFor ?? '', needBy: row.needBy ?? '' } },
     tone: ['returned', 'rejected'].includes(row.state) ? 'attention' : row.state === 'finished' ? 'settled' : 'plain',
     cells: { requester: row.requester, needBy: row.needBy, lines: String(row.lines), waitsFor: row.waitsFor, createdAt: row.createdAt.slice(0, 10) },
   }),

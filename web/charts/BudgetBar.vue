@@ -19,7 +19,7 @@ const bar = ([from, to]: [number, number]) => ({ x: from, width: Math.max(0, to 
   <div class="budget">
     <RouterLink v-if="!plain && session.may('budget.read')" :to="`/insight/${figures.accountId}`">{{ figures.label }}</RouterLink>
     <span v-else>{{ figures.label }}</span>
-    <svg :viewBox="`0 0 ${WIDTH} 18`" role="img" :aria-label="table">
+    <svg :viewBox="`0 0 ${WIDTH} 18`" preserveAspectRatio="none" role="img" :aria-label="table">
       <title>{{ table }}</title>
       <defs><pattern id="hatch" width="5" height="5" patternTransform="rotate(45)" patternUnits="userSpaceOnUse"><rect width="5" height="5" fill="#D5E4E2" /><path d="M0 0v5" stroke="#0E5A63" stroke-width="2" /></pattern></defs>
       <rect y="3" height="12" v-bind="bar(shape.spent)" fill="#0E5A63" />
@@ -34,6 +34,6 @@ const bar = ([from, to]: [number, number]) => ({ x: from, width: Math.max(0, to 
 </template>
 
 <style scoped>
-.budget { margin-bottom: 10px; } svg { width: 100%; display: block; margin: 3px 0 1px; }
+.budget { margin-bottom: 10px; } svg { width: 100%; height: 18px; display: block; margin: 3px 0 1px; }
 .foot { display: flex; justify-content: space-between; font-size: 11.5px; }
 </style>

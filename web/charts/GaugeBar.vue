@@ -38,6 +38,6 @@ const table = computed(() => `${quantityText(props.gauge.ordered)} ${unit(props.
 </template>
 
 <style scoped>
-.gauge { display: block; color: inherit; } .gauge small { color: var(--ink-quiet); font-size: 11.5px; }
+.gauge { display: block; color: inherit; } .gauge svg { display: block; } .gauge small { color: var(--ink-quiet); font-size: 11.5px; }
 button.gauge:hover { text-decoration: none; } button.gauge:hover small { text-decoration: underline; }
 </style>

@@ -7,7 +7,7 @@ import { amountText, label, words } from '#web/shared/words.ts'
 const props = defineProps<{ thread: ThreadJson; current: string }>()
 const TOP = 24
 const HEIGHT = 34
-const WIDTH = 700
+const WIDTH = 600
 const bands = computed(() => threadGeometry(props.thread.steps.map(step => Number(step.value)), { width: WIDTH, height: HEIGHT, gap: 8, top: TOP }))
 const compact = (value: string): string => amountText(value.replace(/\.\d+$/, ''))
 </script>

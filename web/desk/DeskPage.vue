@@ -47,7 +47,7 @@ const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < 
         <li v-for="(item, index) in items" :key="item.key" class="item" :class="{ at: index === at }">
           <RouterLink :to="item.path" :data-test="`desk-${item.key.split(':')[0]}`">
             <span class="stage">{{ label('stage', item.stage) }}</span>
-            <span class="what"><b :class="`tone-${item.tone === 'plain' ? '' : item.tone}`">{{ words(item.sentence) }}</b><span class="quiet">{{ item.sentence.details.number }}, since {{ since(item.since) }}</span></span>
+            <span class="what"><b :class="`tone-${item.tone === 'plain' ? '' : item.tone}`">{{ words(item.sentence) }}</b><span class="quiet">{{ item.sentence.details.number }}, {{ since(item.since) }}</span></span>
             <span class="amount"><template v-if="item.amount"><small class="unit">{{ item.currency }}</small> {{ amountText(item.amount) }}</template></span>
             <span class="by" :class="{ 'tone-stop': late(item) }">{{ item.needBy ? `${item.stage === 'bill' || item.stage === 'pay' ? 'due' : 'by'} ${day(item.needBy)}` : '' }}</span>
             <span class="act">{{ ACT[item.act] ?? item.act }}</span>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { Find, Found } from '#contract/people/endpoints.ts'
+import { Find, type Found } from '#contract/people/endpoints.ts'
 import type { z } from 'zod'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'

@@ -7,7 +7,7 @@ import type { defineList } from '#contract/list.ts'
 import type { ListPage, ListRow } from '#contract/fields.ts'
 import { api, pathOf } from '#web/api.ts'
 import { onNews } from '#web/people/news.ts'
-import { amountText, label, words } from '#web/shared/words.ts'
+import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
 /** A list at the left of a Sheet, or over the full width with columns. Its view, filter, search and order stand in the address. */
 const props = defineProps<{ list: ReturnType<typeof defineList>; name: string; selected: string | undefined; wide: boolean; choosing?: boolean }>()
@@ -93,24 +93,25 @@ function key(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', key))
 onUnmounted(() => { removeEventListener('keydown', key); stopNews(); request.abort() })
 
+const cell = (value: string): string => (/^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : label('state', value))
 const exportPath = (format: 'csv' | 'xlsx'): string => pathOf(props.list.export, { format }, query.value)
 const mark = (tone: ListRow['tone']): string => ({ stop: '▲', attention: '◆', settled: '✓', plain: '' })[tone]
 defineExpose({ reload: () => load() })
 </script>
 
 <template>
-  <section class="list-pane" :class="{ wide }" :aria-label="label('view', page?.view ?? '')">
+  <section class="list-pane" :class="{ wide }" :aria-label="viewLabel(name, page?.view ?? '')">
     <header>
       <div class="head">
         <ElPopover trigger="click" :width="230" placement="bottom-start">
-          <template #reference><button type="button" class="view" data-test="view"><h2>{{ label('view', page?.view ?? 'all') }}</h2><span>change</span></button></template>
-          <ul class="choices"><li v-for="view in page?.views" :key="view"><button type="button" class="plain" :class="{ now: view === page?.view }" :data-test="`view-${view}`" @click="set({ view })">{{ label('view', view) }}</button></li></ul>
+          <template #reference><button type="button" class="view" data-test="view"><h2>{{ viewLabel(name, page?.view ?? 'all') }}</h2><span>change</span></button></template>
+          <ul class="choices"><li v-for="view in page?.views" :key="view"><button type="button" class="plain" :class="{ now: view === page?.view }" :data-test="`view-${view}`" @click="set({ view })">{{ viewLabel(name, view) }}</button></li></ul>
           <template v-if="(page?.sorts.length ?? 0) > 1"><h3>Order</h3><ul class="choices"><li v-for="sort in page?.sorts" :key="sort"><button type="button" class="plain" :class="{ now: sort === page?.sort }" @click="set({ sort })">{{ label('sort', sort) }}</button></li></ul></template>
           <template v-if="page?.states.length"><h3>Only</h3><ul class="choices states"><li v-for="state in page.states" :key="state"><button type="button" class="plain" :class="{ now: state === query.state }" @click="set({ state: state === query.state ? undefined : state })">{{ label('state', state) }}</button></li></ul></template>
         </ElPopover>
-        <button type="button" class="plain quiet-link" @click="emit('widen')">{{ wide ? 'narrow' : 'widen' }}</button>
+        <button v-if="!choosing" type="button" class="plain quiet-link" @click="emit('widen')">{{ wide ? 'narrow' : 'widen' }}</button>
       </div>
-      <input v-model="search" class="search" type="search" placeholder="Search this list" :aria-label="`Search ${label('view', page?.view ?? 'all')}`" data-test="list-search" />
+      <input v-model="search" class="search" type="search" placeholder="Search this list" :aria-label="`Search ${viewLabel(name, page?.view ?? 'all')}`" data-test="list-search" />
       <p class="counts">
         <template v-if="page">{{ page.shown >= 1000 ? 'more than 1 000' : page.shown }} shown<template v-if="query.state">, only {{ label('state', query.state) }}</template><template v-if="page.hidden">; hides {{ page.hidden >= 1000 || page.countIsFloor ? 'more' : page.hidden }}</template>.
           <a :href="exportPath('csv')" download>CSV</a> <a :href="exportPath('xlsx')" download>XLSX</a></template>
@@ -136,7 +137,7 @@ defineExpose({ reload: () => load() })
           <template v-else>
             <span class="mark" :class="`tone-${rows[item.index]!.tone}`"><ElCheckbox v-if="choosing" :model-value="chosen.has(rows[item.index]!.id)" @click.stop @change="toggle(rows[item.index]!.id)" /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span>
             <span>{{ rows[item.index]!.number }}</span><span class="cut title">{{ rows[item.index]!.title }}</span>
-            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="{ num: column.numeric }">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : label('state', rows[item.index]!.cells[column.key] ?? '') }}</span>
+            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="{ num: column.numeric }">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(rows[item.index]!.cells[column.key] ?? '') }}</span>
             <span class="num"><template v-if="rows[item.index]!.amount"><small class="unit">{{ rows[item.index]!.currency }}</small> {{ amountText(rows[item.index]!.amount!) }}</template></span>
             <span class="cut" :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) || label('state', rows[item.index]!.state) }}</span>
           </template>

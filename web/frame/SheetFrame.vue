@@ -24,7 +24,8 @@ const QUIET = new Set(['close', 'cancel', 'withdraw', 'copy', 'void', 'bar', 'pa
 const possible = computed(() => props.sheet.actions.filter(one => one.possible))
 const forward = computed(() => possible.value.filter(one => one.primary || !QUIET.has(one.action)))
 const aside = computed(() => possible.value.filter(one => !one.primary && QUIET.has(one.action)))
-const notNow = computed(() => props.sheet.actions.filter(one => !one.possible))
+/** What is nobody's but another's to do is left out; what could become possible is named with its reason. */
+const notNow = computed(() => props.sheet.actions.filter(one => !one.possible && one.reasons.some(reason => reason.code !== 'right.notYours')))
 const type = (one: ActionState): 'primary' | '' => (one.primary ? 'primary' : '')
 
 function toggleMargin(): void {

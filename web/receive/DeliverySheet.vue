@@ -55,7 +55,7 @@ async function reverse(reason: string): Promise<void> {
     <template #kind><b>Delivery for {{ sheet.number }}</b>, {{ sheet.supplier }}<template v-if="sheet.orderPath">. <RouterLink :to="sheet.orderPath">See the order</RouterLink></template></template>
     <template #acts><ElButton v-if="counted.length" type="primary" :disabled="busy" data-primary data-test="receive-counted" @click="receive(false)">{{ counted.every(line => line.kind !== 'goods') ? 'Accept the work' : counted.length === 1 ? 'Receive this line' : `Receive ${counted.length} lines` }}<kbd class="hint">Ctrl ↵</kbd></ElButton></template>
     <template #notice><p v-if="done" class="tone-settled done" role="status" data-test="received">{{ done }}</p><ReasonList v-if="!reversing" :reasons="reasons" /><label v-if="wantsReason" class="field">Why more is kept<ElInput v-model="form.checkReason" data-test="check-reason" /></label>
-      <div v-if="mine.length" class="where"><label class="field">On<ElDatePicker v-model="form.receivedOn" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label><label class="field">At<ElSelect v-model="form.placeId"><ElOption v-for="place in sheet.places" :key="place.id" :value="place.id" :label="place.label" /></ElSelect></label><label class="field grow">Note<ElInput v-model="form.note" /></label></div></template>
+      <div v-if="mine.length" class="where"><label class="field">On<ElDatePicker v-model="form.receivedOn" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label><label class="field place">At<ElSelect v-model="form.placeId"><ElOption v-for="place in sheet.places" :key="place.id" :value="place.id" :label="place.label" /></ElSelect></label><label class="field grow">Note<ElInput v-model="form.note" /></label></div></template>
     <table class="lines section"><thead><tr><th /><th>Line</th><th class="num">Expected</th><th class="num">In so far</th><th v-if="mine.length" class="num">Count now</th><th>How far it has come</th></tr></thead>
       <tbody><tr v-for="line in sheet.lines" :key="line.id"><td class="unit">{{ line.position }}</td><td>{{ line.description }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small><small v-if="line.promisedDate || line.needBy">expected {{ day(line.promisedDate ?? line.needBy) }}</small></td>
         <td class="num">{{ quantityText(line.ordered) }} <span class="unit">{{ unit(line.unit) }}</span></td><td class="num">{{ quantityText(line.done) }}</td>
@@ -67,5 +67,5 @@ async function reverse(reason: string): Promise<void> {
 </template>
 
 <style scoped>
-.where { display: flex; gap: 12px; flex-wrap: wrap; margin-top: 14px; } .grow { flex: 1; min-width: 160px; } .done { margin-top: 10px; font-weight: 600; } .hint { margin-left: 8px; border: 0; }
+.where { display: flex; gap: 12px; flex-wrap: wrap; margin-top: 14px; } .grow { flex: 1; min-width: 140px; } .place { width: 230px; } .done { margin-top: 10px; font-weight: 600; } .hint { margin-left: 8px; border: 0; }
 </style>

@@ -28,10 +28,10 @@ export function since(text: string): string {
   return days < 15 ? `${days} days ago` : day(text)
 }
 
-/** Groups thousands with a thin space; the decimal point stays. amountText('18420.00') → 18 420.00 */
+/** Groups thousands with a space that does not break; the decimal point stays. amountText('18420.00') → 18 420.00 */
 export const amountText = (text: string): string => {
   const [whole = '0', part] = text.split('.')
-  return whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u202f') + (part === undefined ? '' : `.${part}`)
+  return whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u00a0') + (part === undefined ? '' : `.${part}`)
 }
 
 /** A unit price: at least two digits after the point, as many as it has. */
@@ -42,6 +42,8 @@ export const priceText = (text: string): string => {
 
 export const quantityText = (text: string): string => amountText(text)
 export const unit = (code: string): string => unitLabel(code)
+/** The name of a list's view: its own, or the one that all lists share. */
+export const viewLabel = (list: string, view: string): string => LABELS.view[`${list}.${view}`] ?? LABELS.view[view] ?? view
 export const label = (group: keyof typeof LABELS, code: string): string => LABELS[group][code] ?? code
 
 const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])

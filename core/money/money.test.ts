@@ -1,0 +1,129 @@
+import { expect } from 'chai'
+import fc from 'fast-check'
+import { allocate } from '#core/money/allocate.ts'
+import { formatAmount, lineAmount, minor, parseAmount, roundAmount, sumMinor } from '#core/money/amount.ts'
+import { decimal, isDecimalText, tidy } from '#core/money/decimal.ts'
+import { readTypedNumber } from '#core/money/entry.ts'
+import { rateOn, toBase } from '#core/money/exchange.ts'
+import { RuleBroken } from '#core/reasons.ts'
+import { anyMinor, someQuantity, someWeights } from '#test-helpers/arbitraries/money.ts'
+
+describe('amounts', () => {
+  it('reads and writes with the digits of the currency', () => {
+    expect(parseAmount('18420.00', 'EUR')).to.equal(1842000n)
+    expect(parseAmount('612000', 'JPY')).to.equal(612000n)
+    expect(parseAmount('1.234', 'KWD')).to.equal(1234n)
+    expect(formatAmount(5n, 'EUR')).to.equal('0.05')
+    expect(formatAmount(-1234n, 'KWD')).to.equal('-1.234')
+  })
+
+  it('refuses more digits than the currency has, exponents and separators', () => {
+    for (const text of ['1.234', '1e3', '1,5', ' 1', '', '0x10', 'NaN', '１２'])
+      expect(() => parseAmount(text, 'EUR'), text).to.throw(RuleBroken)
+    expect(() => parseAmount('1.5', 'JPY')).to.throw(RuleBroken, 'money.tooManyDigits')
+    expect(() => parseAmount('1', 'XXX')).to.throw(RuleBroken, 'money.unknownCurrency')
+  })
+
+  it('comes back the same after writing and reading', () => {
+    fc.assert(fc.property(anyMinor(), fc.constantFrom('EUR', 'JPY', 'KWD'), (amount, currency) => {
+      expect(parseAmount(formatAmount(amount, currency), currency)).to.equal(amount)
+    }))
+  })
+
+  it('rounds half away from zero, once, at the line', () => {
+    expect(roundAmount('0.005', 'EUR')).to.equal(1n)
+    expect(roundAmount('-0.005', 'EUR')).to.equal(-1n)
+    expect(lineAmount({ quantity: '3', price: '0.335', priceBase: '1', currency: 'EUR' })).to.equal(101n)
+  })
+
+  it('divides by the price base quantity', () => {
+    expect(lineAmount({ quantity: '1000', price: '31.9', priceBase: '100', currency: 'EUR' })).to.equal(31900n)
+    expect(lineAmount({ quantity: '7', price: '1', priceBase: '3', currency: 'EUR' })).to.equal(233n)
+    expect(() => lineAmount({ quantity: '1', price: '1', priceBase: '0', currency: 'EUR' })).to.throw(RuleBroken, 'money.priceBase')
+  })
+
+  it('keeps quantities exact that binary fractions would not', () => {
+    expect(lineAmount({ quantity: '1.1', price: '1.1', priceBase: '1', currency: 'KWD' })).to.equal(1210n)
+    expect(decimal('0.1').plus('0.2').toString()).to.equal('0.3')
+    expect(tidy('12.500000')).to.equal('12.5')
+    expect(isDecimalText('1234567890123456')).to.equal(false)
+    expect(isDecimalText('0.0000001')).to.equal(false)
+  })
+})
+
+describe('allocate', () => {
+  it('gives the left-over unit to the earlier split on a tie', () => {
+    expect(allocate(minor(100), ['1', '1', '1'])).to.deep.equal([34n, 33n, 33n])
+    expect(allocate(minor(-100), ['1', '1', '1'])).to.deep.equal([-34n, -33n, -33n])
+  })
+
+  it('gives left-over units to the largest remainders', () => {
+    expect(allocate(minor(10), ['1', '2', '4'])).to.deep.equal([1n, 3n, 6n])
+    expect(allocate(minor(1), ['0.1', '99.9'])).to.deep.equal([0n, 1n])
+  })
+
+  it('always re-adds to the whole, for negatives too', () => {
+    fc.assert(fc.property(anyMinor(), someWeights(), (total, weights) => {
+      expect(sumMinor(allocate(total, weights))).to.equal(total)
+    }))
+  })
+
+  it('is never more than one unit away from the exact share', () => {
+    fc.assert(fc.property(anyMinor(), someWeights(), (total, weights) => {
+      const sum = weights.reduce((all, weight) => all + BigInt(weight), 0n)
+      allocate(total, weights).forEach((part, index) => {
+        const error = part * sum - total * BigInt(weights[index]!)
+        expect(error < sum && error > -sum).to.equal(true)
+      })
+    }))
+  })
+
+  it('refuses shares that come to nothing or below', () => {
+    expect(() => allocate(minor(5), ['0', '0'])).to.throw(RuleBroken, 'money.noShares')
+    expect(() => allocate(minor(5), ['-1', '2'])).to.throw(RuleBroken, 'money.noShares')
+    expect(() => allocate(minor(5), [])).to.throw(RuleBroken, 'money.noShares')
+  })
+})
+
+describe('exchange', () => {
+  const rates = [{ currency: 'NOK', validFrom: '2026-01-01', rate: '0.0861' }, { currency: 'NOK', validFrom: '2026-07-01', rate: '0.08545' }]
+
+  it('takes the rate that holds on the day, until the next one', () => {
+    expect(rateOn(rates, 'NOK', '2026-06-30', 'EUR')).to.equal('0.0861')
+    expect(rateOn(rates, 'NOK', '2026-07-01', 'EUR')).to.equal('0.08545')
+    expect(rateOn([], 'EUR', '2026-07-01', 'EUR')).to.equal('1')
+  })
+
+  it('refuses a day before the first rate', () => {
+    expect(() => rateOn(rates, 'NOK', '2025-12-31', 'EUR')).to.throw(RuleBroken, 'money.noRate')
+  })
+
+  it('converts between currencies with different digits', () => {
+    expect(toBase(minor(612000), 'JPY', '0.006045', 'EUR')).to.equal(369954n)
+    expect(toBase(minor(5280_00), 'NOK', '0.08545', 'EUR')).to.equal(45118n)
+  })
+})
+
+describe('numbers as people type them', () => {
+  it('takes comma and point where only one reading is possible', () => {
+    const readings: Record<string, string> = { '12': '12', '12,5': '12.5', '12.50': '12.50', '1 234,5': '1234.5', '1.234,56': '1234.56', '1,234.56': '1234.56', '1.234.567': '1234567', "1'000.5": '1000.5', '0,125': '0.125', '007': '7', '-3,5': '-3.5', '1234,567': '1234.567' }
+    for (const [typed, value] of Object.entries(readings)) expect(readTypedNumber(typed), typed).to.deep.equal({ ok: true, value })
+  })
+
+  it('names both readings instead of guessing', () => {
+    expect(readTypedNumber('1,234')).to.deep.equal({ ok: false, ambiguous: ['1234', '1.234'] })
+    expect(readTypedNumber('12.500')).to.deep.equal({ ok: false, ambiguous: ['12500', '12.500'] })
+  })
+
+  it('refuses what is no number', () => {
+    for (const typed of ['', 'abc', '1e5', '1,2,3', '1..2', '--1', '1.23.4', '12 kg']) expect(readTypedNumber(typed).ok, typed).to.equal(false)
+  })
+
+  it('reads back every plain decimal that is not ambiguous', () => {
+    fc.assert(fc.property(someQuantity(), text => {
+      const read = readTypedNumber(text)
+      if (read.ok) expect(decimal(read.value).equals(text)).to.equal(true)
+      else expect(read.ambiguous).to.include(text)
+    }))
+  })
+})
