@@ -1,0 +1,154 @@
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect } from 'chai'
+import type { Knex } from 'knex'
+import type { BodyOf, Endpoint, ParamsOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ReasonJson } from '#contract/fields.ts'
+import { UploadFile } from '#contract/files/endpoints.ts'
+import { SignInDemo } from '#contract/people/endpoints.ts'
+import { loadDemo } from '#demo/load.ts'
+import { type Cluster, createDatabase, dropDatabase, throwAwayCluster } from '#scripts/cluster.ts'
+import type { Settings } from '#server/configuration.ts'
+import { connect } from '#server/database/connect.ts'
+import { migrate } from '#server/database/migrate.ts'
+import { audit } from '#server/insight/audit.ts'
+import type { JobParts } from '#server/jobs/worker.ts'
+import { type Running, startWebServer } from '#server/webServer.ts'
+import { type Bank, startBank } from '#stand-ins/bank.ts'
+import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
+
+let cluster: (Cluster & { end: () => void }) | undefined
+let template: Promise<string> | undefined
+
+/** One throw-away cluster for the whole run, ended with the process. */
+export async function testCluster(): Promise<Cluster> {
+  if (!cluster) {
+    cluster = await throwAwayCluster()
+    process.once('exit', () => cluster?.end())
+    for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(1))
+  }
+  return cluster
+}
+
+const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Settings => ({
+  databaseUrl, port: 0, demo: true, base: 'EUR', smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`, bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`, mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`, mailFrom: 'purchasing@saltmere.example', publicUrl: '',
+})
+
+/** The database that copies are made of: the demo scenario, loaded once. */
+export function demoTemplate(): Promise<string> {
+  return (template ??= (async () => {
+    const url = await createDatabase(await testCluster(), 'template_demo')
+    const db = connect(url, 4)
+    const folder = mkdtempSync(join(tmpdir(), 'ivory-bank-'))
+    const bank = await startBank(folder, 0)
+    try {
+      await migrate(db, url)
+      await loadDemo({ db, settings: settingsFor(url, undefined, bank), clock: () => new Date().toISOString() })
+    } finally {
+      await bank.stop()
+      await db.destroy()
+      rmSync(folder, { recursive: true, force: true })
+    }
+    return 'template_demo'
+  })())
+}
+
+export interface Answer<T> { readonly status: number; readonly body: T; readonly reasons: readonly ReasonJson[]; readonly codes: readonly string[] }
+
+/** A person's session against the running server. */
+export class Client {
+  constructor(private readonly address: string, readonly cookie: string) {}
+
+  async call<E extends Endpoint>(endpoint: E, input: { params?: ParamsOf<E>; query?: QueryOf<E>; body?: BodyOf<E>; key?: string; headers?: Record<string, string> } = {}): Promise<Answer<ResponseOf<E>>> {
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((input.params as Record<string, unknown> | undefined)?.[name])))
+    const search = new URLSearchParams(Object.entries((input.query ?? {}) as Record<string, unknown>).map(([name, value]) => [name, String(value)])).toString()
+    const headers: Record<string, string> = { cookie: this.cookie, 'content-type': 'application/json', 'x-ivory-order': '1', ...(input.key ? { 'idempotency-key': input.key } : {}), ...input.headers }
+    const response = await fetch(`${this.address}/api${path}${search ? `?${search}` : ''}`, { method: endpoint.method.toUpperCase(), headers, body: endpoint.method === 'get' ? null : JSON.stringify(input.body ?? {}) })
+    const body = (endpoint.answers === 'file' ? { text: await response.text() } : await response.json()) as ResponseOf<E> & { reasons?: ReasonJson[] }
+    return { status: response.status, body, reasons: body.reasons ?? [], codes: (body.reasons ?? []).map(reason => reason.code) }
+  }
+
+  /** Calls and expects that it works. */
+  async do<E extends Endpoint>(endpoint: E, input: Parameters<Client['call']>[1] = {}): Promise<ResponseOf<E>> {
+    const answer = await this.call(endpoint, input as never)
+    expect(answer.status, `${endpoint.name}: ${JSON.stringify(answer.body).slice(0, 600)}`).to.equal(200)
+    return answer.body as ResponseOf<E>
+  }
+
+  async upload(name: string, bytes: Buffer | string): Promise<Answer<ResponseOf<typeof UploadFile>>> {
+    const form = new FormData()
+    form.append('file', new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]), name)
+    const response = await fetch(`${this.address}/api/files`, { method: 'POST', headers: { cookie: this.cookie, 'x-ivory-order': '1' }, body: form })
+    const body = (await response.json()) as ResponseOf<typeof UploadFile> & { reasons?: ReasonJson[] }
+    return { status: response.status, body, reasons: body.reasons ?? [], codes: (body.reasons ?? []).map(reason => reason.code) }
+  }
+}
+
+export interface World {
+  readonly address: string
+  readonly url: string
+  readonly db: Knex
+  readonly mail: MailServer
+  readonly bank: Bank
+  readonly jobs: JobParts
+  readonly cluster: Cluster
+  /** A person of the demo by first name, or `at <company>` for a supplier's. */
+  readonly as: (who: string) => Promise<Client>
+}
+
+/** Sends everything that waits in the outbox, as the worker would. */
+export async function sendAll(world: World): Promise<void> {
+  const { sendOutgoing } = await import('#server/jobs/tasks.ts')
+  const waiting = (await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id')) as { id: string }[]
+  for (const row of waiting) await sendOutgoing(world.jobs, row.id)
+}
+
+/**
+ * A world of its own for a block of tests: a copy of the demo database, a web server on a free port and stand-ins. After every test the
+ * books are re-added.
+ */
+export function useWorld(): World {
+  const world = {} as { -readonly [K in keyof World]: World[K] }
+  const name = `world_${randomUUID().slice(0, 8)}`
+  const folder = mkdtempSync(join(tmpdir(), 'ivory-world-'))
+  let running: Running | undefined
+
+  before(async function () {
+    this.timeout(120_000)
+    world.cluster = await testCluster()
+    world.url = await createDatabase(world.cluster, name, await demoTemplate())
+    world.db = connect(world.url, 6)
+    world.mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
+    world.bank = await startBank(join(folder, 'bank'), 0)
+    const settings = settingsFor(world.url, world.mail, world.bank)
+    running = await startWebServer(settings)
+    world.address = `http://127.0.0.1:${running.port}`
+    world.jobs = { db: world.db, settings, clock: () => new Date().toISOString() }
+    world.as = who => signIn(world, who)
+  })
+
+  afterEach('the books re-add', async () => {
+    expect((await audit(world.db)).differences).to.deep.equal([])
+  })
+
+  after(async () => {
+    await running?.stop()
+    await world.mail?.stop()
+    await world.bank?.stop()
+    await world.db?.destroy()
+    await dropDatabase(world.cluster, name)
+    rmSync(folder, { recursive: true, force: true })
+  })
+  return world
+}
+
+async function signIn(world: World, who: string): Promise<Client> {
+  const company = who.startsWith('at ') ? who.slice(3) : undefined
+  const query = world.db('people').leftJoin('suppliers', 'suppliers.id', 'people.supplierId').where('people.active', true)
+  const person = (await (company ? query.where('suppliers.name', company) : query.where('people.name', 'like', `${who} %`)).first('people.id')) as { id: string } | undefined
+  if (!person) throw new Error(`Nobody in the demo is called ${who}.`)
+  const response = await fetch(`${world.address}/api${SignInDemo.path}`, { method: 'POST', headers: { 'content-type': 'application/json', 'x-ivory-order': '1' }, body: JSON.stringify({ personId: person.id }) })
+  return new Client(world.address, response.headers.getSetCookie()[0]!.split(';')[0]!)
+}
