@@ -137,7 +137,7 @@ function runningPort(data: string): number | undefined {
 async function launch(programs: string, folder: string, data: string, throwAway: boolean): Promise<number> {
   for (let attempt = 1; ; attempt++) {
     const port = await freePort()
-    const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=80', '-c shared_buffers=256MB', '-c jit=off', throwAway ? '-c fsync=off -c synchronous_commit=off -c full_page_writes=off -c max_wal_size=4GB' : '']
+    const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=80', '-c shared_buffers=256MB', '-c jit=off', throwAway ? '-c fsync=off -c full_page_writes=off -c max_wal_size=4GB' : '']
     try {
       runAs(join(programs, 'pg_ctl'), ['-D', data, '-l', join(data, 'server.log'), '-w', '-t', '60', '-o', settings.join(' '), 'start'])
       return port
@@ -162,7 +162,8 @@ export function stopCluster(folder: string, mode: 'fast' | 'immediate' = 'fast')
 /** Stops and starts the server again on the same port, as a restart under load does. */
 export function restartCluster(cluster: Cluster): void {
   const programs = ensurePostgres()
-  runAs(join(programs, 'pg_ctl'), ['-D', join(cluster.folder, 'postgres'), '-m', 'immediate', '-w', 'restart'])
+  const data = join(cluster.folder, 'postgres')
+  runAs(join(programs, 'pg_ctl'), ['-D', data, '-l', join(data, 'server.log'), '-m', 'immediate', '-w', 'restart'])
 }
 
 /** A throw-away cluster in the temporary folder; `end` removes it. */

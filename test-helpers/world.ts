@@ -46,6 +46,7 @@ export function demoTemplate(): Promise<string> {
     try {
       await migrate(db, url)
       await loadDemo({ db, settings: settingsFor(url, undefined, bank), clock: () => new Date().toISOString() })
+      await db.raw(`update outbox set state = 'sent'; delete from graphile_worker._private_jobs`)
     } finally {
       await bank.stop()
       await db.destroy()

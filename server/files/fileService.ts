@@ -21,7 +21,7 @@ export async function storeFile(call: Call, upload: Upload): Promise<{ id: strin
 }
 
 async function kindOf(bytes: Buffer): Promise<string> {
-  const seen = await fileTypeFromBuffer(bytes)
+  const seen = await fileTypeFromBuffer(bytes).catch(() => undefined)
   if (seen) return seen.mime
   const start = bytes.subarray(0, 400)
   const wide = (start[0] === 0xff && start[1] === 0xfe) || (start[0] === 0xfe && start[1] === 0xff)

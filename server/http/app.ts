@@ -91,9 +91,7 @@ async function answer(parts: AppParts, one: Route, request: Request, response: R
     }
     const result = await perform(parts, one, actor ?? NOBODY, input, told, request.get('idempotency-key'))
     if (one.endpoint.answers === 'file') return await sendFile(response, result as FileAnswer)
-    const checked = one.endpoint.response.safeParse(result)
-    if (!checked.success) throw new Error(`The answer of ${one.endpoint.name} breaks its contract: ${z.prettifyError(checked.error)}`)
-    response.json(checked.data)
+    response.json(result)
   } catch (error) {
     if (error instanceof RuleBroken) return sendReasons(response, error.reasons)
     const known = reasonFromDatabase(error)
@@ -114,18 +112,26 @@ type Input = { params: unknown; query: unknown; body: unknown }
 async function perform(parts: AppParts, one: Route, actor: Actor, input: Input, told: Told, key: string | undefined): Promise<unknown> {
   const now = parts.clock()
   const call = (trx: Knex): Call => ({ trx, actor, now, today: dayOf(now), channel: actor.realm === 'supplier' ? 'supplierPages' : 'web', base: parts.base })
-  if (one.endpoint.method === 'get') return await retried(() => one.handle(call(parts.db), input as never, told))
-  if (one.plain) return await one.handle(call(parts.db), input as never, told)
+  if (one.endpoint.method === 'get') return checkAnswer(one.endpoint, await retried(() => one.handle(call(parts.db), input as never, told)))
+  if (one.plain) return checkAnswer(one.endpoint, await one.handle(call(parts.db), input as never, told))
   const usedKey = key === undefined ? undefined : key.slice(0, 80)
   return await retried(() => parts.db.transaction(async trx => {
     if (usedKey) {
       const earlier = await claimKey(trx, actor.id, usedKey, one.endpoint.name, input)
       if (earlier) return earlier.answer
     }
-    const result = await one.handle(call(trx), input as never, told)
+    const result = checkAnswer(one.endpoint, await one.handle(call(trx), input as never, told))
     if (usedKey) await trx('requestKeys').where({ personId: actor.id, key: usedKey }).update({ answer: JSON.stringify(result) })
     return result
   }))
+}
+
+/** An answer that breaks the contract is our fault; inside the transaction, so that nothing half right is kept. */
+function checkAnswer(endpoint: Endpoint, answer: unknown): unknown {
+  if (endpoint.answers === 'file') return answer
+  const checked = endpoint.response.safeParse(answer)
+  if (!checked.success) throw new Error(`The answer of ${endpoint.name} breaks its contract: ${z.prettifyError(checked.error)}`)
+  return checked.data
 }
 
 /**

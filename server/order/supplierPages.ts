@@ -72,9 +72,10 @@ export async function invoiceFromOrder(call: Call, id: string, body: BodyOf<type
   if (charges < 0n) throw new RuleBroken(stop('order.charges', {}, { place: 'freight' }))
   const net = sumMinor([charges, ...lines.map(line => line.net)])
   const tax = roundAmount(new Decimal(formatAmount(net, order.currency)).times(body.taxRate).dividedBy(100), order.currency)
-  return await createInvoice(call, {
+  const { version: _version, ...made } = await createInvoice(call, {
     supplierId: order.supplierId, supplierNumber: body.number, source: 'supplierPages', currency: order.currency, issueDate: body.issueDate, printedDueDate: null, orderReference: order.number, fileId: null, net, charges, tax, gross: minor(net + tax),
     taxes: [{ category: body.taxCategory, rate: body.taxRate, taxable: formatAmount(net, order.currency), tax: formatAmount(tax, order.currency) }], lines,
   })
+  return made
 }
 

@@ -31,7 +31,7 @@ async function propose(): Promise<void> {
   <StageFrame stage="pay" :name="payables ? 'payables' : 'runs'" :list="payables ? Payables : Runs" :home="'/pay'">
     <template #acts>
       <p class="bar list-acts"><RouterLink :to="{ path: '/pay' }" :class="{ on: !payables }">Payment runs</RouterLink><RouterLink :to="{ path: '/pay', query: { list: 'payables' } }" :class="{ on: payables }" data-test="payables">Invoices to pay</RouterLink></p>
-      <p v-if="session.may('payment.propose')" class="bar list-acts"><span>Due until</span><ElDatePicker v-model="form.dueUntil" type="date" value-format="YYYY-MM-DD" format="D MMM" size="small" style="width: 110px" :clearable="false" data-test="due-until" /><ElButton size="small" type="primary" :disabled="busy" data-test="propose" @click="propose">Propose a run</ElButton></p>
+      <p v-if="session.may('payment.propose')" class="bar list-acts"><span>Due until</span><span data-test="due-until"><ElDatePicker v-model="form.dueUntil" type="date" value-format="YYYY-MM-DD" format="D MMM" size="small" style="width: 110px" :clearable="false" aria-label="Due until" /></span><ElButton size="small" type="primary" :disabled="busy" data-test="propose" @click="propose">Propose a run</ElButton></p>
       <ReasonList :reasons="reasons" /><div v-if="left.length" class="reasons check" role="status"><strong>{{ taken ? `${taken} taken; ` : 'Nothing to pay; ' }}{{ left.length }} left out</strong></div><ReasonList :reasons="left" />
       <p v-if="taken === 0 && left.length === 0" class="quiet" role="status">Nothing is due until then.</p>
     </template>

@@ -116,7 +116,7 @@ watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { v
         <label v-if="!line.offerId" class="field" :data-place="`lines.${index + 1}.price`">{{ line.kind === 'goods' ? 'Unit price' : 'Amount' }}<NumberField v-model="line.price" label="Price" :data-test="`price-${index}`" /></label>
         <label v-if="!line.offerId" class="field">Currency<ElSelect v-model="line.currency" filterable><ElOption v-for="code in choices?.currencies" :key="code" :value="code" :label="code" /></ElSelect></label>
         <label v-if="!line.offerId" class="field wide" :data-place="`lines.${index + 1}.supplierId`">Supplier<ElSelect v-model="line.supplierId" filterable :data-test="`supplier-${index}`"><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
-        <label class="field" :data-place="`lines.${index + 1}.needBy`">Needed by<ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled-date="tomorrow" aria-label="Needed by" :data-test="`need-by-${index}`" /></label>
+        <label class="field" :data-place="`lines.${index + 1}.needBy`" :data-test="`need-by-${index}`">Needed by<ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled-date="tomorrow" aria-label="Needed by" /></label>
         <label class="field wide" :data-place="`lines.${index + 1}.addressId`">{{ line.kind === 'goods' ? 'Deliver to' : 'Done at' }}<ElSelect v-model="line.addressId" filterable :data-test="`address-${index}`"><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
       </div>
       <div class="splits" :data-place="`lines.${index + 1}.splits`">
