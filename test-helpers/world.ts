@@ -6,7 +6,7 @@ import { expect } from 'chai'
 import type { Knex } from 'knex'
 import type { BodyOf, Endpoint, ParamsOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
-import { UploadFile } from '#contract/files/endpoints.ts'
+import { type UploadFile } from '#contract/files/endpoints.ts'
 import { SignInDemo } from '#contract/people/endpoints.ts'
 import { loadDemo } from '#demo/load.ts'
 import { type Cluster, createDatabase, dropDatabase, throwAwayCluster } from '#scripts/cluster.ts'
@@ -31,6 +31,9 @@ export async function testCluster(): Promise<Cluster> {
   }
   return cluster
 }
+
+/** Ends the throw-away cluster before the process does. */
+export const endCluster = (): void => { cluster?.end(); cluster = undefined }
 
 const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Settings => ({
   databaseUrl, port: 0, demo: true, base: 'EUR', smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`, bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`, mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`, mailFrom: 'purchasing@saltmere.example', publicUrl: '',
@@ -106,28 +109,40 @@ export async function sendAll(world: World): Promise<void> {
   for (const row of waiting) await sendOutgoing(world.jobs, row.id)
 }
 
+/** Opens a copy of the demo with a web server on a free port and stand-ins; `close` ends and drops all of it. */
+export async function openWorld(name: string, folder: string): Promise<{ world: World; close: () => Promise<void> }> {
+  const cluster = await testCluster()
+  const url = await createDatabase(cluster, name, await demoTemplate())
+  const db = connect(url, 6)
+  const mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
+  const bank = await startBank(join(folder, 'bank'), 0)
+  const settings = settingsFor(url, mail, bank)
+  const running: Running = await startWebServer(settings)
+  const world: World = { cluster, url, db, mail, bank, address: `http://127.0.0.1:${running.port}`, jobs: { db, settings, clock: () => new Date().toISOString() }, as: who => signIn(world, who) }
+  const close = async (): Promise<void> => {
+    await running.stop()
+    await mail.stop()
+    await bank.stop()
+    await db.destroy()
+    await dropDatabase(cluster, name)
+  }
+  return { world, close }
+}
+
 /**
  * A world of its own for a block of tests: a copy of the demo database, a web server on a free port and stand-ins. After every test the
  * books are re-added.
  */
 export function useWorld(): World {
   const world = {} as { -readonly [K in keyof World]: World[K] }
-  const name = `world_${randomUUID().slice(0, 8)}`
   const folder = mkdtempSync(join(tmpdir(), 'ivory-world-'))
-  let running: Running | undefined
+  let close = (): Promise<void> => Promise.resolve()
 
   before(async function () {
     this.timeout(120_000)
-    world.cluster = await testCluster()
-    world.url = await createDatabase(world.cluster, name, await demoTemplate())
-    world.db = connect(world.url, 6)
-    world.mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
-    world.bank = await startBank(join(folder, 'bank'), 0)
-    const settings = settingsFor(world.url, world.mail, world.bank)
-    running = await startWebServer(settings)
-    world.address = `http://127.0.0.1:${running.port}`
-    world.jobs = { db: world.db, settings, clock: () => new Date().toISOString() }
-    world.as = who => signIn(world, who)
+    const opened = await openWorld(`world_${randomUUID().slice(0, 8)}`, folder)
+    close = opened.close
+    Object.assign(world, opened.world)
   })
 
   afterEach('the books re-add', async () => {
@@ -135,11 +150,7 @@ export function useWorld(): World {
   })
 
   after(async () => {
-    await running?.stop()
-    await world.mail?.stop()
-    await world.bank?.stop()
-    await world.db?.destroy()
-    await dropDatabase(world.cluster, name)
+    await close()
     rmSync(folder, { recursive: true, force: true })
   })
   return world

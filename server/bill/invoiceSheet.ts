@@ -77,7 +77,7 @@ function sentenceOf(call: Call, row: InvoiceRow, open: readonly { kind: string; 
 interface Listed { id: string; number: string; supplierNumber: string; supplier: string; state: string; gross: bigint; currency: string; dueOn: string | null; issueDate: string; holds: string | null; holdAmount: bigint | null; accountState: string | null }
 
 export const invoiceList: ListDefinition<Listed> = {
-  id: 'invoices.id', base: call => call.trx('invoices').join('suppliers', 'suppliers.id', 'invoices.supplierId'),
+  id: 'invoices.id', base: call => call.trx('invoices').leftJoin('suppliers', 'suppliers.id', 'invoices.supplierId'),
   select: ['invoices.id', 'invoices.number', 'invoices.supplier_number', 'suppliers.name as supplier', 'invoices.state', 'invoices.gross', 'invoices.currency', 'invoices.due_on', 'invoices.issue_date', "(select string_agg(distinct kind, ' ') from invoice_holds where invoice_id = invoices.id and ended_at is null) as holds",
     '(select sum(amount)::bigint from invoice_holds where invoice_id = invoices.id and ended_at is null) as hold_amount', "(select state from supplier_bank_accounts where supplier_id = invoices.supplier_id and state <> 'closed') as account_state"],
   views: { toSettle: query => void query.whereIn('invoices.state', ['read', 'onHold', 'matched']), posted: query => void query.whereIn('invoices.state', ['cleared', 'scheduled', 'paid']), all: () => undefined },

@@ -46,6 +46,7 @@ const NOBODY: Actor = { id: '', name: '', email: '', realm: 'team', supplierId: 
 export function createApp(parts: AppParts): Express {
   const app = express()
   app.disable('x-powered-by')
+  app.disable('etag')
   app.set('trust proxy', 'loopback')
   app.set('query parser', 'simple')
   app.use(helmet({

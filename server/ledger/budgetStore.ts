@@ -32,7 +32,7 @@ export async function postBudget(call: Call, source: SourceDocument, entries: re
      insert into budget_balances (account_id, kind, amount) select account_id, kind, sum(amount) from posted group by account_id, kind order by account_id, kind
      on conflict (account_id, kind) do update set amount = budget_balances.amount + excluded.amount`,
     [call.now, call.actor.id, source.kind, source.id, JSON.stringify(real.map(entry => ({ account_id: entry.accountId, kind: entry.kind, amount: entry.amount.toString(), line_id: entry.lineId ?? null })))],
-  )
+  ).options({ name: 'post-budget' })
 }
 
 /** What stands on lines, by account and kind. */

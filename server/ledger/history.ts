@@ -28,5 +28,5 @@ export async function record(call: Call, happening: Happening): Promise<void> {
     `insert into history (document_id, sequence, document_kind, at, actor_id, on_behalf_of_id, channel, action, changes, reason, previous_hash, hash)
      select ?, ?, ?, ?, ?, null, ?, ?, ?::jsonb, ?, ?, ? from (select pg_notify('ivory', ?)) as told`,
     [facts.documentId, facts.sequence, happening.kind, facts.at, facts.actorId, facts.channel, facts.action, JSON.stringify(facts.changes), facts.reason, facts.previousHash, sha256(historyText(facts)), news],
-  )
+  ).options({ name: 'record-history' })
 }

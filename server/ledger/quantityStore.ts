@@ -23,7 +23,7 @@ export async function postQuantities(call: Call, source: SourceDocument, entries
      insert into quantity_balances (line_id, kind, quantity) select line_id, kind, sum(quantity) from posted group by line_id, kind order by line_id, kind
      on conflict (line_id, kind) do update set quantity = quantity_balances.quantity + excluded.quantity`,
     [call.now, call.actor.id, source.kind, source.id, JSON.stringify(real.map(entry => ({ line_id: entry.lineId, kind: entry.kind, quantity: entry.quantity, reverses_id: entry.reversesId ?? null })))],
-  )
+  ).options({ name: 'post-quantities' })
 }
 
 const NOTHING = Object.fromEntries(QUANTITY_KINDS.map(kind => [kind, '0'])) as QuantitySums

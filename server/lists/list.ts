@@ -12,7 +12,7 @@ export interface Sort {
 /** One description of a list, used by the address bar, the API and the exports alike. */
 export interface ListDefinition<Row> {
   readonly id: string
-  /** What the person may see at all, with its joins. */
+  /** What the person may see at all. Joins for names are left joins on keys, which the planner drops where only rows are counted. */
   readonly base: (call: Call) => Knex.QueryBuilder
   readonly select: readonly string[]
   readonly views: Readonly<Record<string, (query: Knex.QueryBuilder, call: Call) => void>>
@@ -24,17 +24,15 @@ export interface ListDefinition<Row> {
 }
 
 /** Counting stops here: more is shown as "more than". */
-const COUNT_LIMIT = 1000
+const COUNT_LIMIT = 500
 
 /** One page of a list, paged by key. */
 export async function listPage<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Promise<ListPage> {
   const { view, sort } = chosen(definition, query)
   const limit = query.limit ?? 60
-  const [rows, shown, all] = await Promise.all([
-    pageRows(definition, call, query, limit + 1),
-    countUpTo(filtered(definition, call, query)),
-    countUpTo(definition.base(call)),
-  ])
+  const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state)
+  const [rows, all, some] = await Promise.all([pageRows(definition, call, query, limit + 1), countUpTo(definition.base(call)), narrowed ? countUpTo(filtered(definition, call, query)) : undefined])
+  const shown = some ?? all
   const page = rows.slice(0, limit)
   const last = page.at(-1)
   return {

@@ -9,7 +9,7 @@ const WAITING = "exists (select 1 from order_responses where order_id = orders.i
 
 export const orderList: ListDefinition<ListedOrder> = {
   id: 'orders.id',
-  base: call => call.trx('orders').join('suppliers', 'suppliers.id', 'orders.supplierId').join('people', 'people.id', 'orders.buyerId'),
+  base: call => call.trx('orders').leftJoin('suppliers', 'suppliers.id', 'orders.supplierId').leftJoin('people', 'people.id', 'orders.buyerId'),
   select: ['orders.id', 'orders.number', 'orders.title', 'orders.state', 'suppliers.name as supplier', 'orders.currency', 'orders.total', 'orders.need_by', 'orders.revision', 'orders.receive_extent', 'orders.bill_extent', 'orders.issued_at', 'orders.created_at', 'people.name as buyer', `${WAITING} as waiting`],
   views: {
     wantsAWord: (query, call) => void query.where(inner => inner.where('orders.state', 'draft').orWhereRaw(WAITING).orWhere(late => late.whereIn('orders.state', ['issued', 'acknowledged']).whereIn('orders.receiveExtent', ['none', 'part']).where('orders.needBy', '<', call.today)).orWhere('orders.state', 'issued')),

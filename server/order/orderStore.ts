@@ -41,8 +41,8 @@ export function revisionContent(order: Pick<OrderRow, 'title' | 'message' | 'cur
 }
 
 /** Keeps the extents on the head, which lists filter by, in step with the ledger. */
-export async function refreshExtents(call: Call, orderId: string): Promise<void> {
-  const lines = await orderLines(call, orderId)
+export async function refreshExtents(call: Call, orderId: string, known?: readonly OrderLineRow[]): Promise<void> {
+  const lines = known ?? (await orderLines(call, orderId))
   const sums = await quantitySums(call, lines.map(line => line.id))
   const proven = (id: string): string => Decimal.max(sums(id).received, sums(id).accepted).toString()
   await call.trx('orders').where({ id: orderId }).update({

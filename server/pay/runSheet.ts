@@ -35,7 +35,7 @@ export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof
 interface ListedRun { id: string; number: string; state: string; executeOn: string; baseTotal: bigint; payments: number; proposer: string; refused: number }
 
 export const runList: ListDefinition<ListedRun> = {
-  id: 'run.id', base: call => call.trx('paymentRuns as run').join('people', 'people.id', 'run.proposedBy'),
+  id: 'run.id', base: call => call.trx('paymentRuns as run').leftJoin('people', 'people.id', 'run.proposedBy'),
   select: ['run.id', 'run.number', 'run.state', 'run.execute_on', 'run.base_total', 'run.payments', 'people.name as proposer', "(select count(*)::int from payments where run_id = run.id and state = 'refused') as refused"],
   views: { all: () => undefined, open: query => void query.whereIn('run.state', ['proposed', 'approved', 'sent']) },
   sorts: { newest: { sql: 'run.created_at', descending: true, type: 'timestamptz' } }, search: "lower(run.number || ' ' || people.name)", states: { column: 'run.state', values: ['proposed', 'approved', 'sent', 'answered', 'withdrawn'] },
@@ -49,7 +49,7 @@ export const runList: ListDefinition<ListedRun> = {
 interface Payable { id: string; number: string; supplierNumber: string; supplier: string; gross: bigint; currency: string; dueOn: string; accountState: string | null; bankReason: string | null }
 
 export const payableList: ListDefinition<Payable> = {
-  id: 'invoices.id', base: call => call.trx('invoices').join('suppliers', 'suppliers.id', 'invoices.supplierId').where('invoices.state', 'cleared'),
+  id: 'invoices.id', base: call => call.trx('invoices').leftJoin('suppliers', 'suppliers.id', 'invoices.supplierId').where('invoices.state', 'cleared'),
   select: ['invoices.id', 'invoices.number', 'invoices.supplier_number', 'suppliers.name as supplier', 'invoices.gross', 'invoices.currency', 'invoices.due_on', "(select state from supplier_bank_accounts where supplier_id = invoices.supplier_id and state <> 'closed') as account_state", "(select bank_reason from payments where invoice_id = invoices.id and state = 'refused' order by end_to_end_id desc limit 1) as bank_reason"],
   views: { all: () => undefined, due: (query, call) => void query.where('invoices.dueOn', '<=', call.today) },
   sorts: { dueOn: { sql: 'invoices.due_on', descending: false, type: 'date' }, amount: { sql: 'invoices.base_gross', descending: true, type: 'bigint' } }, search: 'invoices.search',

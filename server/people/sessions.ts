@@ -32,7 +32,7 @@ const toActor = (row: ActorRow): Actor => ({ ...row, permissions: new Set(row.pe
 /** Whose session a token is: an active person's, not expired. */
 export async function findSession(db: Knex, token: string | undefined, now: string): Promise<Actor | undefined> {
   if (!token) return undefined
-  const { rows } = (await db.raw(`${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`, [hashOf(token), now])) as { rows: ActorRow[] }
+  const { rows } = (await db.raw(`${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`, [hashOf(token), now]).options({ name: 'find-session' })) as { rows: ActorRow[] }
   return rows[0] && toActor(rows[0])
 }
 

@@ -55,7 +55,7 @@ const MINE = "exists (select 1 from order_lines ol join requisition_lines rl on 
 export const deliveryList: ListDefinition<Listed> = {
   id: 'orders.id',
   base: call => {
-    const query = call.trx('orders').join('suppliers', 'suppliers.id', 'orders.supplierId').leftJoin('addresses', 'addresses.id', 'orders.addressId').whereNotIn('orders.state', ['draft', 'cancelled'])
+    const query = call.trx('orders').leftJoin('suppliers', 'suppliers.id', 'orders.supplierId').leftJoin('addresses', 'addresses.id', 'orders.addressId').whereNotIn('orders.state', ['draft', 'cancelled'])
     return may(call, 'order.read') ? query : query.whereRaw(MINE, [call.actor.id])
   },
   select: ['orders.id', 'orders.number', 'orders.title', 'orders.state', 'suppliers.name as supplier', 'orders.need_by', '(select max(promised_date) from order_lines where order_id = orders.id) as promised', 'orders.total', 'orders.currency', 'orders.receive_extent', 'addresses.name as place'],

@@ -69,7 +69,7 @@ async function refuseOthers(call: Call, lines: readonly OrderLineRow[]): Promise
 }
 
 async function after(call: Call, order: OrderRow, lines: readonly OrderLineRow[], happening: { action: string; changes: unknown; reason: string | null }): Promise<void> {
-  await refreshExtents(call, order.id)
+  await refreshExtents(call, order.id, lines)
   await call.trx('orders').where({ id: order.id }).update({ version: order.version + 1, changedAt: call.now })
   await record(call, { kind: 'order', id: order.id, ...happening })
   await refreshRequisitions(call, lines.map(line => line.requisitionLineId).filter(id => id !== null))

@@ -80,7 +80,7 @@ interface Listed { id: string; number: string; title: string; state: string; tot
 const listed = (defaultView: 'mine' | 'forMe'): ListDefinition<Listed> => ({
   id: 'requisitions.id',
   base: call => {
-    const query = call.trx('requisitions').join('people', 'people.id', 'requisitions.requesterId')
+    const query = call.trx('requisitions').leftJoin('people', 'people.id', 'requisitions.requesterId')
     if (may(call, 'requisition.readAll')) return query
     return query.where(seen => seen.where('requisitions.requesterId', call.actor.id).orWhereIn('requisitions.id', call.trx('approvalSteps').where({ approverId: call.actor.id }).select('requisitionId'))
       .orWhereIn('requisitions.id', call.trx('requisitionLines').joinRaw(`cross join jsonb_array_elements(splits) as split join budget_accounts on budget_accounts.id = (split ->> 'accountId')::uuid`).whereRaw('cost_centre = any(?)', [[...call.actor.costCentres]]).select('requisitionId')))

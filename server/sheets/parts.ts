@@ -19,7 +19,7 @@ const PARTS = `
 
 /** History, files and notes of a document, in one query. */
 export async function sheetParts(call: Call, id: string): Promise<Parts> {
-  const { rows } = (await call.trx.raw(PARTS, { id })) as { rows: [Parts] }
+  const { rows } = (await call.trx.raw(PARTS, { id }).options({ name: 'sheet-parts' })) as { rows: [Parts] }
   return rows[0]
 }
 

@@ -33,8 +33,8 @@ const DOCUMENTS = `
 export async function threadOf(call: Call, anchor: Anchor): Promise<ThreadJson> {
   const { requisitions, orders } = await ends(call, anchor)
   const [values, documents] = await Promise.all([
-    call.trx.raw(VALUES, { orders }) as Promise<{ rows: [Record<'ordered' | 'confirmed' | 'received' | 'billed' | 'paid', bigint>] }>,
-    call.trx.raw(DOCUMENTS, { orders }) as Promise<{ rows: DocumentRow[] }>,
+    call.trx.raw(VALUES, { orders }).options({ name: 'thread-values' }) as unknown as Promise<{ rows: [Record<'ordered' | 'confirmed' | 'received' | 'billed' | 'paid', bigint>] }>,
+    call.trx.raw(DOCUMENTS, { orders }).options({ name: 'thread-documents' }) as unknown as Promise<{ rows: DocumentRow[] }>,
   ])
   const requested = requisitions.reduce((sum, row) => sum + row.value, 0n)
   const decided = requisitions.reduce((sum, row) => sum + (row.decided ? row.value : 0n), 0n)
@@ -61,10 +61,10 @@ const ENDS = `
 
 async function ends(call: Call, anchor: Anchor): Promise<{ requisitions: RequisitionEnd[]; orders: string[] }> {
   if ('orderIds' in anchor) {
-    const { rows } = (await call.trx.raw(`${ENDS} l.id in (select requisition_line_id from order_lines where order_id = any(?)) group by r.id`, [[...anchor.orderIds]])) as { rows: RequisitionEnd[] }
+    const { rows } = (await call.trx.raw(`${ENDS} l.id in (select requisition_line_id from order_lines where order_id = any(?)) group by r.id`, [[...anchor.orderIds]]).options({ name: 'thread-of-orders' })) as { rows: RequisitionEnd[] }
     return { requisitions: rows, orders: [...anchor.orderIds] }
   }
-  const { rows } = (await call.trx.raw(`${ENDS} r.id = ? group by r.id`, [anchor.requisitionId])) as { rows: RequisitionEnd[] }
+  const { rows } = (await call.trx.raw(`${ENDS} r.id = ? group by r.id`, [anchor.requisitionId]).options({ name: 'thread-of-request' })) as { rows: RequisitionEnd[] }
   const orders = (await call.trx('orderLines').join('requisitionLines', 'requisitionLines.id', 'orderLines.requisitionLineId').join('orders', 'orders.id', 'orderLines.orderId').where('requisitionLines.requisitionId', anchor.requisitionId).whereNot('orders.state', 'cancelled').distinct('orderLines.orderId')) as { orderId: string }[]
   return { requisitions: rows, orders: orders.map(row => row.orderId) }
 }

@@ -1,0 +1,40 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { parseArgs } from 'node:util'
+import { fill, FULL, SMALL } from '#bench/data.ts'
+import { type Figure, firstRoute, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
+import { buildWeb } from '#scripts/build.ts'
+import { Mendable } from '#scripts/cluster.ts'
+import { command } from '#scripts/run.ts'
+import { endCluster, openWorld } from '#test-helpers/world.ts'
+import type { World } from '#test-helpers/world.ts'
+
+const FIGURES: Readonly<Record<string, (world: World, runs: number) => Promise<Figure> | Figure>> = { 'list.first-page': listFirstPage, 'sheet.open': sheetOpen, 'thread.post-ten-lines': postTenLines, 'web.first-route-kb': firstRoute }
+
+await command(async () => {
+  const { values, positionals } = parseArgs({ options: { json: { type: 'boolean' }, small: { type: 'boolean' } }, allowPositionals: true })
+  const names = positionals.length > 0 ? positionals : Object.keys(FIGURES)
+  const unknown = names.filter(name => !(name in FIGURES))
+  if (unknown.length > 0) throw new Mendable(`There is no figure ${unknown.join(', ')}; there are ${Object.keys(FIGURES).join(', ')}.`)
+  buildWeb()
+  process.env.LOG_LEVEL = 'silent'
+  const folder = mkdtempSync(join(tmpdir(), 'ivory-bench-'))
+  const { world, close } = await openWorld(`bench_${process.pid}`, folder)
+  try {
+    await fill(world.db, values.small ? SMALL : FULL)
+    const figures: Figure[] = []
+    for (const name of names) {
+      const one = await FIGURES[name]!(world, values.small ? 5 : 25)
+      figures.push(one)
+      const { unit, ...plain } = one
+      process.stdout.write(values.json ? `${JSON.stringify(plain)}\n` : `${one.name.padEnd(24)} ours ${String(one.ours).padStart(9)} ${unit}   baseline ${String(one.baseline).padStart(9)} ${unit}   ratio ${String(one.ratio).padStart(6)}   limit ${one.limit}   ${one.ok ? 'ok' : 'NOT OK'}\n`)
+    }
+    return values.small || figures.every(one => one.ok) ? 0 : 1
+  } finally {
+    await close()
+    endCluster()
+    rmSync(folder, { recursive: true, force: true })
+  }
+})
+process.exit()
