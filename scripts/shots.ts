@@ -1,0 +1,66 @@
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import { buildWeb } from '#scripts/build.ts'
+import { ROOT } from '#scripts/cluster.ts'
+import { command } from '#scripts/run.ts'
+import { comeInAs, startBrowser } from '#test-helpers/browser.ts'
+import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
+
+interface Shot { readonly name: string; readonly who: string; readonly path: (world: World) => Promise<string>; readonly width?: number; readonly prepare?: (page: Page) => Promise<void> }
+
+const idOf = async (world: World, table: string, where: Record<string, unknown>): Promise<string> => ((await world.db(table).where(where).orderBy('id').first('id')) as { id: string }).id
+const at = (path: string) => () => Promise.resolve(path)
+const sheet = (stage: string, table: string, where: Record<string, unknown>) => async (world: World) => `/${stage}/${await idOf(world, table, where)}`
+
+const SHOTS: readonly Shot[] = [
+  { name: 'desk', who: 'Pilar', path: at('/desk') },
+  { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
+  { name: 'catalogue', who: 'Ines', path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt` },
+  { name: 'request-draft', who: 'Ines', path: sheet('request', 'requisitions', { title: 'Gloves and pipette tips' }) },
+  { name: 'decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'Viewing panel for the kelp hall' }) },
+  { name: 'to-buy', who: 'Pilar', path: at('/order/to-buy'), prepare: async page => { await page.waitForSelector('.row .el-checkbox'); for (const box of (await page.$$('.row .el-checkbox')).slice(0, 3)) await box.click() } },
+  { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
+  { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Pipe and fittings, skid 4' }) },
+  { name: 'invoice', who: 'Leonie', path: sheet('bill', 'invoices', { state: 'onHold' }) },
+  { name: 'payment-run', who: 'Adaeze', path: sheet('pay', 'paymentRuns', { state: 'answered' }) },
+  { name: 'budget', who: 'Marit', path: async world => `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine` },
+  { name: 'setup', who: 'Wren', path: at('/setup') },
+  { name: 'supplier-pages', who: 'at Nordhavn Pumpeverk', path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }) },
+  { name: 'mailbox', who: 'Pilar', path: at('/mailbox') },
+  { name: 'phone-decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'UV sterilisers for skids 3 and 4' }), width: 390 },
+  { name: 'phone-desk', who: 'Marit', path: at('/desk'), width: 390 },
+]
+
+await command(async () => {
+  buildWeb()
+  const folder = mkdtempSync(join(tmpdir(), 'ivory-shots-'))
+  const target = join(ROOT, 'docs/screenshots')
+  mkdirSync(target, { recursive: true })
+  const { world, close } = await openWorld(`shots_${process.pid}`, folder)
+  const browser = await startBrowser()
+  const wanted = process.argv.slice(2)
+  try {
+    await world.db.raw(`update outbox set state = 'waiting' where id in (select id from outbox order by created_at desc limit 12)`)
+    await sendAll(world)
+    for (const shot of SHOTS.filter(one => wanted.length === 0 || wanted.includes(one.name))) {
+      const page = await browser.open(shot.width ?? 1280, 800)
+      await comeInAs(page, world.address, shot.who.replace(/^at /, ''), shot.who.startsWith('at '))
+      await page.goto(`${world.address}${await shot.path(world)}`)
+      await new Promise(resolve => setTimeout(resolve, 1600))
+      await shot.prepare?.(page)
+      await new Promise(resolve => setTimeout(resolve, 400))
+      await page.screenshot({ path: join(target, `${shot.name}.png`) as `${string}.png` })
+      await page.browserContext().close()
+      process.stdout.write(`${shot.name}.png\n`)
+    }
+    return 0
+  } finally {
+    await browser.close()
+    await close()
+    endCluster()
+    rmSync(folder, { recursive: true, force: true })
+  }
+})
+process.exit()
