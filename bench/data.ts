@@ -1,6 +1,10 @@
 import type { Knex } from 'knex'
 
-export interface Size { readonly lines: number; readonly orders: number; readonly suppliers: number }
+export interface Size {
+  readonly lines: number
+  readonly orders: number
+  readonly suppliers: number
+}
 
 export const FULL: Size = { lines: 200_000, orders: 50_000, suppliers: 5_000 }
 export const SMALL: Size = { lines: 4_000, orders: 1_000, suppliers: 100 }

@@ -9,9 +9,25 @@ import { ROOT } from '#scripts/cluster.ts'
 import { goodsLine, type Issued, ordered, PLACE, today } from '#test-helpers/steps.ts'
 import type { Client, World } from '#test-helpers/world.ts'
 
-export interface Figure { readonly name: string; readonly ours: number; readonly baseline: number; readonly ratio: number; readonly limit: number; readonly ok: boolean; readonly unit: string }
+export interface Figure {
+  readonly name: string
+  readonly ours: number
+  readonly baseline: number
+  readonly ratio: number
+  readonly limit: number
+  readonly ok: boolean
+  readonly unit: string
+}
 
-const figure = (name: string, ours: number, baseline: number, limit: number, unit = 'ms'): Figure => ({ name, ours: round(ours), baseline: round(baseline), ratio: round(ours / baseline), limit, ok: ours / baseline <= limit, unit })
+const figure = (name: string, ours: number, baseline: number, limit: number, unit = 'ms'): Figure => ({
+  name,
+  ours: round(ours),
+  baseline: round(baseline),
+  ratio: round(ours / baseline),
+  limit,
+  ok: ours / baseline <= limit,
+  unit,
+})
 const round = (value: number): number => Math.round(value * 100) / 100
 
 /** The middle time of several runs, in milliseconds, after one that warms up. */
@@ -29,13 +45,16 @@ async function median(runs: number, work: (run: number) => Promise<unknown>): Pr
 const agent = new Agent({ keepAlive: true, maxSockets: 4 })
 
 /** Fetches an address as a browser with an open connection does, and reads the answer to its end. */
-const fetchPage = (world: World, client: Client, path: string): Promise<number> => new Promise((resolve, reject) => {
-  get(`${world.address}/api${path}`, { agent, headers: { cookie: client.cookie } }, response => {
-    let bytes = 0
-    response.on('data', (part: Buffer) => { bytes += part.length })
-    response.on('end', () => (response.statusCode === 200 ? resolve(bytes) : reject(new Error(`${path} answered ${response.statusCode}`))))
-  }).on('error', reject)
-})
+const fetchPage = (world: World, client: Client, path: string): Promise<number> =>
+  new Promise((resolve, reject) => {
+    get(`${world.address}/api${path}`, { agent, headers: { cookie: client.cookie } }, response => {
+      let bytes = 0
+      response.on('data', (part: Buffer) => {
+        bytes += part.length
+      })
+      response.on('end', () => (response.statusCode === 200 ? resolve(bytes) : reject(new Error(`${path} answered ${response.statusCode}`))))
+    }).on('error', reject)
+  })
 
 const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> => db.raw(sql, bindings as never) as unknown as Promise<unknown>
 
@@ -43,26 +62,83 @@ const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promi
 export async function listFirstPage(world: World, runs: number): Promise<Figure> {
   const pilar = await world.as('Pilar')
   const lists: [string, string][] = [
-    ['/orders?view=all&limit=80', `select orders.*, suppliers.name as supplier, people.name as buyer, exists (select 1 from order_responses where order_id = orders.id and state = 'waiting') as waiting from orders join suppliers on suppliers.id = supplier_id join people on people.id = buyer_id order by orders.created_at desc, orders.id desc limit 81`],
-    ['/orders?view=open&sort=needBy&limit=80', `select orders.*, suppliers.name as supplier, people.name as buyer from orders join suppliers on suppliers.id = supplier_id join people on people.id = buyer_id where orders.state in ('draft', 'issued', 'acknowledged') order by coalesce(orders.need_by, '9999-12-31'::date), orders.id limit 81`],
-    ['/requisitions?view=all&limit=80', `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from approval_steps s join people a on a.id = s.approver_id where s.requisition_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`],
-    ['/suppliers?view=all&limit=80', `select suppliers.*, (select city from supplier_locations where supplier_id = suppliers.id order by position limit 1), (select state from supplier_bank_accounts where supplier_id = suppliers.id and state <> 'closed') from suppliers order by name, id limit 81`],
+    [
+      '/orders?view=all&limit=80',
+      `select orders.*, suppliers.name as supplier, people.name as buyer, exists (select 1 from order_responses where order_id = orders.id and state = 'waiting') as waiting from orders join suppliers on suppliers.id = supplier_id join people on people.id = buyer_id order by orders.created_at desc, orders.id desc limit 81`,
+    ],
+    [
+      '/orders?view=open&sort=needBy&limit=80',
+      `select orders.*, suppliers.name as supplier, people.name as buyer from orders join suppliers on suppliers.id = supplier_id join people on people.id = buyer_id where orders.state in ('draft', 'issued', 'acknowledged') order by coalesce(orders.need_by, '9999-12-31'::date), orders.id limit 81`,
+    ],
+    [
+      '/requisitions?view=all&limit=80',
+      `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from approval_steps s join people a on a.id = s.approver_id where s.requisition_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`,
+    ],
+    [
+      '/suppliers?view=all&limit=80',
+      `select suppliers.*, (select city from supplier_locations where supplier_id = suppliers.id order by position limit 1), (select state from supplier_bank_accounts where supplier_id = suppliers.id and state <> 'closed') from suppliers order by name, id limit 81`,
+    ],
   ]
   const figures: Figure[] = []
-  for (const [path, sql] of lists) figures.push(figure('list.first-page', await median(runs, () => fetchPage(world, pilar, path)), await median(runs, () => select(world.db, sql)), 4))
+  for (const [path, sql] of lists)
+    figures.push(figure('list.first-page', await median(runs, () => fetchPage(world, pilar, path)), await median(runs, () => select(world.db, sql)), 4))
   return figures.sort((a, b) => b.ratio - a.ratio)[0]!
 }
 
 /** Opening a Sheet against the plain SQL that fetches the same rows. */
 export async function sheetOpen(world: World, runs: number): Promise<Figure> {
   const pilar = await world.as('Pilar')
-  const orders = (await world.db('orders').where('number', 'like', 'O-9%').limit(runs + 1).select('id')) as { id: string }[]
-  const requests = (await world.db('requisitions').where('number', 'like', 'R-9%').limit(runs + 1).select('id')) as { id: string }[]
-  const orderSql = ['select orders.*, s.name, p.name from orders join suppliers s on s.id = supplier_id join people p on p.id = buyer_id where orders.id = ?', 'select line.*, items.number, a.name, r.number from order_lines line left join items on items.id = line.item_id left join addresses a on a.id = line.address_id left join requisition_lines rl on rl.id = line.requisition_line_id left join requisitions r on r.id = rl.requisition_id where line.order_id = ? order by line.position', 'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40', 'select * from attachments join files on files.id = file_id where document_id = ?', 'select * from notes where document_id = ?', 'select * from order_responses where order_id = ?', 'select * from order_revisions where order_id = ?', 'select * from outbox where document_id = ? limit 10', 'select b.* from quantity_balances b join order_lines l on l.id = b.line_id where l.order_id = ?', 'select * from receipts where order_id = ?', 'select i.* from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines l on l.id = il.order_line_id where l.order_id = ?', 'select r.* from requisitions r join requisition_lines l on l.requisition_id = r.id join order_lines ol on ol.requisition_line_id = l.id where ol.order_id = ?']
-  const requestSql = ['select * from requisitions where id = ?', 'select line.*, s.name, a.name, i.number from requisition_lines line left join suppliers s on s.id = line.supplier_id left join addresses a on a.id = line.address_id left join items i on i.id = line.item_id where requisition_id = ? order by position', 'select * from approval_steps join people on people.id = approver_id where requisition_id = ?', 'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40', 'select * from attachments join files on files.id = file_id where document_id = ?', 'select * from notes where document_id = ?', 'select b.* from quantity_balances b join requisition_lines l on l.id = b.line_id where l.requisition_id = ?', 'select o.* from orders o join order_lines ol on ol.order_id = o.id join requisition_lines l on l.id = ol.requisition_line_id where l.requisition_id = ?', 'select distinct a.* from requisition_lines l, jsonb_array_elements(splits) s join budget_accounts a on a.id = (s ->> \'accountId\')::uuid where requisition_id = ?', 'select distinct b.* from requisition_lines l, jsonb_array_elements(splits) s join budget_balances b on b.account_id = (s ->> \'accountId\')::uuid where requisition_id = ?']
-  const all = async (list: readonly string[], id: string): Promise<void> => { for (const sql of list) await select(world.db, sql, [id]) }
-  const order = figure('sheet.open', await median(runs, run => fetchPage(world, pilar, `/orders/${orders[Math.max(0, run)]!.id}`)), await median(runs, run => all(orderSql, orders[Math.max(0, run)]!.id)), 4)
-  const request = figure('sheet.open', await median(runs, run => fetchPage(world, pilar, `/requisitions/${requests[Math.max(0, run)]!.id}`)), await median(runs, run => all(requestSql, requests[Math.max(0, run)]!.id)), 4)
+  const orders = (await world
+    .db('orders')
+    .where('number', 'like', 'O-9%')
+    .limit(runs + 1)
+    .select('id')) as { id: string }[]
+  const requests = (await world
+    .db('requisitions')
+    .where('number', 'like', 'R-9%')
+    .limit(runs + 1)
+    .select('id')) as { id: string }[]
+  const orderSql = [
+    'select orders.*, s.name, p.name from orders join suppliers s on s.id = supplier_id join people p on p.id = buyer_id where orders.id = ?',
+    'select line.*, items.number, a.name, r.number from order_lines line left join items on items.id = line.item_id left join addresses a on a.id = line.address_id left join requisition_lines rl on rl.id = line.requisition_line_id left join requisitions r on r.id = rl.requisition_id where line.order_id = ? order by line.position',
+    'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40',
+    'select * from attachments join files on files.id = file_id where document_id = ?',
+    'select * from notes where document_id = ?',
+    'select * from order_responses where order_id = ?',
+    'select * from order_revisions where order_id = ?',
+    'select * from outbox where document_id = ? limit 10',
+    'select b.* from quantity_balances b join order_lines l on l.id = b.line_id where l.order_id = ?',
+    'select * from receipts where order_id = ?',
+    'select i.* from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines l on l.id = il.order_line_id where l.order_id = ?',
+    'select r.* from requisitions r join requisition_lines l on l.requisition_id = r.id join order_lines ol on ol.requisition_line_id = l.id where ol.order_id = ?',
+  ]
+  const requestSql = [
+    'select * from requisitions where id = ?',
+    'select line.*, s.name, a.name, i.number from requisition_lines line left join suppliers s on s.id = line.supplier_id left join addresses a on a.id = line.address_id left join items i on i.id = line.item_id where requisition_id = ? order by position',
+    'select * from approval_steps join people on people.id = approver_id where requisition_id = ?',
+    'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40',
+    'select * from attachments join files on files.id = file_id where document_id = ?',
+    'select * from notes where document_id = ?',
+    'select b.* from quantity_balances b join requisition_lines l on l.id = b.line_id where l.requisition_id = ?',
+    'select o.* from orders o join order_lines ol on ol.order_id = o.id join requisition_lines l on l.id = ol.requisition_line_id where l.requisition_id = ?',
+    "select distinct a.* from requisition_lines l, jsonb_array_elements(splits) s join budget_accounts a on a.id = (s ->> 'accountId')::uuid where requisition_id = ?",
+    "select distinct b.* from requisition_lines l, jsonb_array_elements(splits) s join budget_balances b on b.account_id = (s ->> 'accountId')::uuid where requisition_id = ?",
+  ]
+  const all = async (list: readonly string[], id: string): Promise<void> => {
+    for (const sql of list) await select(world.db, sql, [id])
+  }
+  const order = figure(
+    'sheet.open',
+    await median(runs, run => fetchPage(world, pilar, `/orders/${orders[Math.max(0, run)]!.id}`)),
+    await median(runs, run => all(orderSql, orders[Math.max(0, run)]!.id)),
+    4,
+  )
+  const request = figure(
+    'sheet.open',
+    await median(runs, run => fetchPage(world, pilar, `/requisitions/${requests[Math.max(0, run)]!.id}`)),
+    await median(runs, run => all(requestSql, requests[Math.max(0, run)]!.id)),
+    4,
+  )
   return order.ratio > request.ratio ? order : request
 }
 
@@ -79,8 +155,22 @@ export async function postTenLines(world: World, runs: number): Promise<Figure> 
 }
 
 async function oneThread(yuki: Client, supplier: Client, order: Issued, number: string): Promise<void> {
-  await yuki.do(Receive, { params: { id: order.id }, body: { receivedOn: today(), placeId: PLACE, note: '', lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity })) } })
-  await supplier.do(SupplierInvoice, { params: { id: order.id }, body: { revision: 0, number, issueDate: today(), freight: '0.00', taxCategory: 'AE', taxRate: '0', lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity, price: line.price })) } })
+  await yuki.do(Receive, {
+    params: { id: order.id },
+    body: { receivedOn: today(), placeId: PLACE, note: '', lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity })) },
+  })
+  await supplier.do(SupplierInvoice, {
+    params: { id: order.id },
+    body: {
+      revision: 0,
+      number,
+      issueDate: today(),
+      freight: '0.00',
+      taxCategory: 'AE',
+      taxRate: '0',
+      lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity, price: line.price })),
+    },
+  })
 }
 
 type Row = Readonly<Record<string, unknown>>
@@ -95,8 +185,14 @@ async function writtenRows(db: Knex, order: Issued): Promise<Written> {
   const lines = order.lines.map(line => line.id)
   const invoices = `select invoice_id from invoice_lines where order_line_id = any(?)`
   return [
-    await of('receipts', 'order_id = ?', [order.id]), await of('receipt_lines', 'order_line_id = any(?)', [lines]), await of('quantity_entries', "line_id = any(?) and kind = 'received'", [lines]), await of('quantity_balances', "line_id = any(?) and kind = 'received'", [lines]),
-    await of('budget_entries', "line_id = any(?) and kind = 'accrued'", [lines]), await of('invoices', `id in (${invoices})`, [lines]), await of('invoice_lines', 'order_line_id = any(?)', [lines]), await of('history', `document_id in (${invoices}) or (document_id = ? and action = 'received')`, [lines, order.id]),
+    await of('receipts', 'order_id = ?', [order.id]),
+    await of('receipt_lines', 'order_line_id = any(?)', [lines]),
+    await of('quantity_entries', "line_id = any(?) and kind = 'received'", [lines]),
+    await of('quantity_balances', "line_id = any(?) and kind = 'received'", [lines]),
+    await of('budget_entries', "line_id = any(?) and kind = 'accrued'", [lines]),
+    await of('invoices', `id in (${invoices})`, [lines]),
+    await of('invoice_lines', 'order_line_id = any(?)', [lines]),
+    await of('history', `document_id in (${invoices}) or (document_id = ? and action = 'received')`, [lines, order.id]),
   ]
 }
 
@@ -104,7 +200,16 @@ async function writtenRows(db: Knex, order: Issued): Promise<Written> {
 async function plainInserts(db: Knex, written: Written): Promise<void> {
   for (const half of [written.slice(0, 5), written.slice(5)])
     await db.transaction(async trx => {
-      for (const [table, rows] of half) for (const row of rows) await trx(`plain.${table}`).insert(Object.fromEntries(Object.entries(row).map(([column, value]) => [column, typeof value === 'bigint' ? value.toString() : typeof value === 'object' && value !== null ? JSON.stringify(value) : value])))
+      for (const [table, rows] of half)
+        for (const row of rows)
+          await trx(`plain.${table}`).insert(
+            Object.fromEntries(
+              Object.entries(row).map(([column, value]) => [
+                column,
+                typeof value === 'bigint' ? value.toString() : typeof value === 'object' && value !== null ? JSON.stringify(value) : value,
+              ]),
+            ),
+          )
     })
 }
 
@@ -127,4 +232,3 @@ export function firstRoute(): Figure {
   const bytes = [...first].reduce((sum, name) => sum + gzipSync(readFileSync(join(folder, name)), { level: 9 }).length, 0)
   return figure('web.first-route-kb', bytes / 1024, 350, 1, 'kB')
 }
-

@@ -21,9 +21,12 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
 type Optional<P, Q, B, R> = { params?: P; query?: Q; body?: B; response?: R; answers?: 'json' | 'file' }
 
 /** defineEndpoint({ name: 'readOrder', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet }) */
-export function defineEndpoint<P extends z.ZodType = typeof Nothing, Q extends z.ZodType = typeof Nothing, B extends z.ZodType = typeof Nothing, R extends z.ZodType = typeof Nothing>(
-  endpoint: Pick<Endpoint, 'name' | 'method' | 'path' | 'permission'> & Optional<P, Q, B, R>,
-): Endpoint<P, Q, B, R> {
+export function defineEndpoint<
+  P extends z.ZodType = typeof Nothing,
+  Q extends z.ZodType = typeof Nothing,
+  B extends z.ZodType = typeof Nothing,
+  R extends z.ZodType = typeof Nothing,
+>(endpoint: Pick<Endpoint, 'name' | 'method' | 'path' | 'permission'> & Optional<P, Q, B, R>): Endpoint<P, Q, B, R> {
   return { params: Nothing, query: Nothing, body: Nothing, response: Nothing, answers: 'json', ...endpoint } as unknown as Endpoint<P, Q, B, R>
 }
 

@@ -13,13 +13,23 @@ export const Currency = z.enum(currencies as [string, ...string[]])
 export const Version = z.int().min(1)
 export const Stamp = z.string()
 /** One line of text that people read: no control characters, NUL among them (PostgreSQL cannot keep it). */
-export const Line = z.string().max(300).refine(text => !/[\u0000-\u001f\u007f]/.test(text), { error: 'plain text without line breaks or control characters' })
-export const Text = z.string().max(4000).refine(text => !/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/.test(text), { error: 'plain text without control characters' })
+export const Line = z
+  .string()
+  .max(300)
+  .refine(text => !/[\u0000-\u001f\u007f]/.test(text), { error: 'plain text without line breaks or control characters' })
+export const Text = z
+  .string()
+  .max(4000)
+  .refine(text => !/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/.test(text), { error: 'plain text without control characters' })
 export const GivenReason = Text.refine(text => text.trim().length >= 3, { error: 'a reason of at least three letters' })
 
 export const Details = z.record(z.string(), z.union([z.string(), z.number()]))
 export const ReasonJson = z.strictObject({
-  code: z.string(), level: z.enum(['stop', 'check', 'note']), place: z.string().optional(), details: Details, clearedBy: z.array(z.string()).optional(),
+  code: z.string(),
+  level: z.enum(['stop', 'check', 'note']),
+  place: z.string().optional(),
+  details: Details,
+  clearedBy: z.array(z.string()).optional(),
 })
 export type ReasonJson = z.output<typeof ReasonJson>
 
@@ -32,8 +42,17 @@ export const ActionState = z.strictObject({ action: z.string(), primary: z.boole
 export type ActionState = z.output<typeof ActionState>
 
 export const BudgetFigures = z.strictObject({
-  accountId: Uuid, label: z.string(), currency: z.string(), allotted: AmountText, reserved: AmountText, committed: AmountText, spent: AmountText, accrued: AmountText,
-  available: AmountText, here: AmountText, after: AmountText,
+  accountId: Uuid,
+  label: z.string(),
+  currency: z.string(),
+  allotted: AmountText,
+  reserved: AmountText,
+  committed: AmountText,
+  spent: AmountText,
+  accrued: AmountText,
+  available: AmountText,
+  here: AmountText,
+  after: AmountText,
 })
 export type BudgetFigures = z.output<typeof BudgetFigures>
 
@@ -45,40 +64,101 @@ export const ThreadJson = z.strictObject({
 export type ThreadJson = z.output<typeof ThreadJson>
 
 export const GaugeJson = z.strictObject({
-  lineId: Uuid, unit: z.string(), ordered: DecimalText, requested: DecimalText, confirmed: DecimalText, despatched: DecimalText, received: DecimalText, accepted: DecimalText, billed: DecimalText, paid: DecimalText,
+  lineId: Uuid,
+  unit: z.string(),
+  ordered: DecimalText,
+  requested: DecimalText,
+  confirmed: DecimalText,
+  despatched: DecimalText,
+  received: DecimalText,
+  accepted: DecimalText,
+  billed: DecimalText,
+  paid: DecimalText,
 })
 export type GaugeJson = z.output<typeof GaugeJson>
 
-export const HistoryJson = z.strictObject({ sequence: z.int(), at: Stamp, actor: z.string(), channel: z.string(), action: z.string(), reason: z.string().nullable(), changes: z.unknown() })
+export const HistoryJson = z.strictObject({
+  sequence: z.int(),
+  at: Stamp,
+  actor: z.string(),
+  channel: z.string(),
+  action: z.string(),
+  reason: z.string().nullable(),
+  changes: z.unknown(),
+})
 export const AttachmentJson = z.strictObject({ id: Uuid, name: z.string(), mediaType: z.string(), size: z.int(), at: Stamp, by: z.string() })
 export const NoteJson = z.strictObject({ id: Uuid, text: z.string(), at: Stamp, by: z.string() })
 export const StepJson = z.strictObject({
-  id: Uuid.optional(), stage: z.int(), approverId: Uuid, approver: z.string(), rule: z.string(), costCentre: z.string().nullable(), because: z.string(), state: z.string(), stalled: z.boolean(),
-  decidedAt: Stamp.nullable(), reason: z.string().nullable(),
+  id: Uuid.optional(),
+  stage: z.int(),
+  approverId: Uuid,
+  approver: z.string(),
+  rule: z.string(),
+  costCentre: z.string().nullable(),
+  because: z.string(),
+  state: z.string(),
+  stalled: z.boolean(),
+  decidedAt: Stamp.nullable(),
+  reason: z.string().nullable(),
 })
 export type StepJson = z.output<typeof StepJson>
 
 /** The parts that every Sheet has. */
 export const SheetFrame = z.strictObject({
-  kind: z.string(), id: Uuid, number: z.string(), title: z.string(), state: z.string(), version: z.int(), sentence: Sentence, tone: z.enum(['plain', 'settled', 'attention', 'stop']),
-  actions: z.array(ActionState), thread: ThreadJson.nullable(), budgets: z.array(BudgetFigures), steps: z.array(StepJson), history: z.array(HistoryJson), historyCount: z.int(),
-  attachments: z.array(AttachmentJson), notes: z.array(NoteJson),
+  kind: z.string(),
+  id: Uuid,
+  number: z.string(),
+  title: z.string(),
+  state: z.string(),
+  version: z.int(),
+  sentence: Sentence,
+  tone: z.enum(['plain', 'settled', 'attention', 'stop']),
+  actions: z.array(ActionState),
+  thread: ThreadJson.nullable(),
+  budgets: z.array(BudgetFigures),
+  steps: z.array(StepJson),
+  history: z.array(HistoryJson),
+  historyCount: z.int(),
+  attachments: z.array(AttachmentJson),
+  notes: z.array(NoteJson),
 })
 export type SheetFrame = z.output<typeof SheetFrame>
 
 export const ListQuery = z.strictObject({
-  view: z.string().max(40).optional(), q: z.string().max(200).optional(), sort: z.string().max(40).optional(), after: z.string().max(400).optional(), limit: z.coerce.number().int().min(1).max(200).optional(),
+  view: z.string().max(40).optional(),
+  q: z.string().max(200).optional(),
+  sort: z.string().max(40).optional(),
+  after: z.string().max(400).optional(),
+  limit: z.coerce.number().int().min(1).max(200).optional(),
   state: z.string().max(40).optional(),
 })
 export type ListQuery = z.output<typeof ListQuery>
 export const ListRow = z.strictObject({
-  id: Uuid, path: z.string(), number: z.string(), title: z.string(), subtitle: z.string(), state: z.string(), amount: AmountText.nullable(), currency: z.string().nullable(), note: Sentence.nullable(),
-  tone: z.enum(['plain', 'settled', 'attention', 'stop']), cells: z.record(z.string(), z.string().nullable()),
+  id: Uuid,
+  path: z.string(),
+  number: z.string(),
+  title: z.string(),
+  subtitle: z.string(),
+  state: z.string(),
+  amount: AmountText.nullable(),
+  currency: z.string().nullable(),
+  note: Sentence.nullable(),
+  tone: z.enum(['plain', 'settled', 'attention', 'stop']),
+  cells: z.record(z.string(), z.string().nullable()),
 })
 export type ListRow = z.output<typeof ListRow>
 export const ListPage = z.strictObject({
-  rows: z.array(ListRow), next: z.string().nullable(), shown: z.int(), hidden: z.int(), countIsFloor: z.boolean(),
-  views: z.array(z.string()), view: z.string(), sorts: z.array(z.string()), sort: z.string(), states: z.array(z.string()), columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean() })),
+  rows: z.array(ListRow),
+  next: z.string().nullable(),
+  shown: z.int(),
+  hidden: z.int(),
+  countIsFloor: z.boolean(),
+  views: z.array(z.string()),
+  view: z.string(),
+  sorts: z.array(z.string()),
+  sort: z.string(),
+  states: z.array(z.string()),
+  columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean() })),
 })
 export type ListPage = z.output<typeof ListPage>
 export const Done = z.strictObject({ id: Uuid, version: z.int() })

@@ -7,6 +7,14 @@ import type { Permission } from '#contract/permissions.ts'
 export function defineList(name: string, path: string, permission: Permission) {
   return {
     page: defineEndpoint({ name: `list.${name}`, method: 'get', path, permission, query: ListQuery, response: ListPage }),
-    export: defineEndpoint({ name: `export.${name}`, method: 'get', path: `${path}/export/:format`, permission, params: z.strictObject({ format: z.enum(['csv', 'xlsx']) }), query: ListQuery, answers: 'file' }),
+    export: defineEndpoint({
+      name: `export.${name}`,
+      method: 'get',
+      path: `${path}/export/:format`,
+      permission,
+      params: z.strictObject({ format: z.enum(['csv', 'xlsx']) }),
+      query: ListQuery,
+      answers: 'file',
+    }),
   }
 }

@@ -1,6 +1,21 @@
 const EXACT: Readonly<Record<string, number>> = {
-  'session.none': 401, 'session.wrong': 401, 'session.tooMany': 429, 'request.invalid': 400, 'request.crossSite': 403, 'request.tooLarge': 413, 'file.tooLarge': 413, 'request.noSuchAddress': 404, 'document.notFound': 404, 'document.changed': 409,
-  'document.busy': 409, 'request.keyReused': 409, 'server.failed': 500, 'server.databaseAway': 503, 'state.notNow': 409, 'right.missing': 403, 'right.notYours': 403,
+  'session.none': 401,
+  'session.wrong': 401,
+  'session.tooMany': 429,
+  'request.invalid': 400,
+  'request.crossSite': 403,
+  'request.tooLarge': 413,
+  'file.tooLarge': 413,
+  'request.noSuchAddress': 404,
+  'document.notFound': 404,
+  'document.changed': 409,
+  'document.busy': 409,
+  'request.keyReused': 409,
+  'server.failed': 500,
+  'server.databaseAway': 503,
+  'state.notNow': 409,
+  'right.missing': 403,
+  'right.notYours': 403,
 }
 
 /** The HTTP status that goes with a reason; a rule of the work that is broken is 422. */

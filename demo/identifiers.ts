@@ -2,8 +2,19 @@ import { isValidIBAN } from 'ibantools'
 import { gs1CheckDigit, mod97 } from '#core/source/identifiers.ts'
 
 const BBAN: Readonly<Record<string, { letters: string; digits: number }>> = {
-  AT: { letters: '', digits: 16 }, BE: { letters: '', digits: 12 }, CH: { letters: '', digits: 17 }, DE: { letters: '', digits: 18 }, DK: { letters: '', digits: 14 }, ES: { letters: '', digits: 20 }, FI: { letters: '', digits: 14 }, GB: { letters: 'IVOR', digits: 14 }, IE: { letters: 'IVOR', digits: 14 },
-  NL: { letters: 'IVOR', digits: 10 }, NO: { letters: '', digits: 11 }, PT: { letters: '', digits: 21 }, SE: { letters: '', digits: 20 },
+  AT: { letters: '', digits: 16 },
+  BE: { letters: '', digits: 12 },
+  CH: { letters: '', digits: 17 },
+  DE: { letters: '', digits: 18 },
+  DK: { letters: '', digits: 14 },
+  ES: { letters: '', digits: 20 },
+  FI: { letters: '', digits: 14 },
+  GB: { letters: 'IVOR', digits: 14 },
+  IE: { letters: 'IVOR', digits: 14 },
+  NL: { letters: 'IVOR', digits: 10 },
+  NO: { letters: '', digits: 11 },
+  PT: { letters: '', digits: 21 },
+  SE: { letters: '', digits: 20 },
 }
 
 /** An invented account that passes its check digits, at a bank that does not exist; `ending` fixes the last digits. */

@@ -35,7 +35,8 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   const now = parts.clock()
   const today = dayOf(now)
   const people: Record<string, string> = {}
-  const as: As = (key, at, work) => db.transaction(async trx => work({ trx, actor: await getActor(trx, people[key]!), now: at, today: dayOf(at), channel: 'demo', base: parts.settings.base }))
+  const as: As = (key, at, work) =>
+    db.transaction(async trx => work({ trx, actor: await getActor(trx, people[key]!), now: at, today: dayOf(at), channel: 'demo', base: parts.settings.base }))
   await setUp(db, parts, people, today)
   tell('people, budgets and rules')
   const start = moment(addDays(today, -200), 8, now)
@@ -60,23 +61,68 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
   people.system = SYSTEM_PERSON
   await db.transaction(async trx => {
     const now = new Date(Date.parse(parts.clock()) - 210 * 86_400_000).toISOString()
-    const call: Call = { trx, actor: { ...(await getActor(trx, SYSTEM_PERSON)), permissions: new Set(PERMISSIONS) }, now, today: dayOf(now), channel: 'demo', base: parts.settings.base }
+    const call: Call = {
+      trx,
+      actor: { ...(await getActor(trx, SYSTEM_PERSON)), permissions: new Set(PERMISSIONS) },
+      now,
+      today: dayOf(now),
+      channel: 'demo',
+      base: parts.settings.base,
+    }
     await setUpOrganisation(call, organisation(year))
     for (const person of PEOPLE) {
       people[person.key] = randomUUID()
-      await addPerson(call, { id: people[person.key]!, name: person.name, email: personEmail(person.name), roles: person.roles.map(([role, costCentre]) => ({ role, costCentre })), managerId: person.manager ? (people[person.manager] ?? null) : null, supplierId: null, active: person.active ?? true, passwordHash })
+      await addPerson(call, {
+        id: people[person.key]!,
+        name: person.name,
+        email: personEmail(person.name),
+        roles: person.roles.map(([role, costCentre]) => ({ role, costCentre })),
+        managerId: person.manager ? (people[person.manager] ?? null) : null,
+        supplierId: null,
+        active: person.active ?? true,
+        passwordHash,
+      })
     }
     for (const person of PEOPLE) if (person.manager) await trx('people').where({ id: people[person.key] }).update({ managerId: people[person.manager] })
     for (const [centre, key] of Object.entries(HOLDERS)) await setHolder(call, centre, people[key]!)
-    for (const [costCentre, account, project, amount, level] of BUDGETS) for (const one of [year - 1, year, year + 1]) await allot(call, { costCentre, account, project, amount, level, year: one, tolerancePercent: level === 'stop' ? 0 : 5 })
+    for (const [costCentre, account, project, amount, level] of BUDGETS)
+      for (const one of [year - 1, year, year + 1]) await allot(call, { costCentre, account, project, amount, level, year: one, tolerancePercent: level === 'stop' ? 0 : 5 })
     await createRule(call, { name: 'Budget holder', costCentres: [], fromAmount: '0.00', upTo: null, stage: 1, asked: { kind: 'holder' }, active: true })
-    await createRule(call, { name: 'Finance, from 10 000', costCentres: [], fromAmount: '10000.00', upTo: null, stage: 2, asked: { kind: 'role', role: 'financeController' }, active: true })
-    await createRule(call, { name: 'Director, from 25 000', costCentres: [], fromAmount: '25000.00', upTo: null, stage: 3, asked: { kind: 'role', role: 'director' }, active: true })
+    await createRule(call, {
+      name: 'Finance, from 10 000',
+      costCentres: [],
+      fromAmount: '10000.00',
+      upTo: null,
+      stage: 2,
+      asked: { kind: 'role', role: 'financeController' },
+      active: true,
+    })
+    await createRule(call, {
+      name: 'Director, from 25 000',
+      costCentres: [],
+      fromAmount: '25000.00',
+      upTo: null,
+      stage: 3,
+      asked: { kind: 'role', role: 'director' },
+      active: true,
+    })
   })
   await db.transaction(async trx => {
     const call: Call = { trx, actor: await getActor(trx, people.wren!), now: parts.clock(), today, channel: 'demo', base: parts.settings.base }
-    const id = (await createRule(call, { name: 'Exhibit safety, 5 000 to 9 000', costCentres: ['EX-310'], fromAmount: '5000.00', upTo: '9000.00', stage: 2, asked: { kind: 'person', personId: people.marit! }, active: true })).id
-    await trx('approvalRules').where({ id }).update({ asked: JSON.stringify({ kind: 'person', personId: people.orla }) })
+    const id = (
+      await createRule(call, {
+        name: 'Exhibit safety, 5 000 to 9 000',
+        costCentres: ['EX-310'],
+        fromAmount: '5000.00',
+        upTo: '9000.00',
+        stage: 2,
+        asked: { kind: 'person', personId: people.marit! },
+        active: true,
+      })
+    ).id
+    await trx('approvalRules')
+      .where({ id })
+      .update({ asked: JSON.stringify({ kind: 'person', personId: people.orla }) })
   })
 }
 
@@ -84,17 +130,71 @@ async function addSuppliers(as: As, people: Record<string, string>, at: string):
   const ids = new Map<string, string>()
   for (const [index, supplier] of SUPPLIERS.entries()) {
     const email = `orders@${supplier.key}.example`
-    const { id } = await as('rasmus', at, call => createSupplier(call, {
-      name: supplier.name, kind: 'company', currency: supplier.currency as 'EUR', terms: { days: supplier.days, from: supplier.from ?? 'invoice' }, overReceiptPercent: supplier.over ?? 0, categories: supplier.categories, identifiers: [{ scheme: 'vat', value: supplier.vat.slice(0, 15) }],
-      locations: [{ name: 'Head office', street: supplier.street, postalCode: supplier.postalCode, city: supplier.city, country: supplier.country, roles: ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'] }], contacts: [{ name: supplier.contact, email, phone: `+99 555 01${String(index).padStart(2, '0')}`, roles: ['orders', 'invoices', 'payments'] }],
-    }))
+    const { id } = await as('rasmus', at, call =>
+      createSupplier(call, {
+        name: supplier.name,
+        kind: 'company',
+        currency: supplier.currency as 'EUR',
+        terms: { days: supplier.days, from: supplier.from ?? 'invoice' },
+        overReceiptPercent: supplier.over ?? 0,
+        categories: supplier.categories,
+        identifiers: [{ scheme: 'vat', value: supplier.vat.slice(0, 15) }],
+        locations: [
+          {
+            name: 'Head office',
+            street: supplier.street,
+            postalCode: supplier.postalCode,
+            city: supplier.city,
+            country: supplier.country,
+            roles: ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'],
+          },
+        ],
+        contacts: [{ name: supplier.contact, email, phone: `+99 555 01${String(index).padStart(2, '0')}`, roles: ['orders', 'invoices', 'payments'] }],
+      }),
+    )
     ids.set(supplier.key, id)
     let version = 1
-    if (supplier.account !== 'none') version = (await as('rasmus', at, call => setBankAccount(call, id, { version: 1, iban: inventedIban(supplier.accountCountry ?? supplier.country, 1000 + index * 37, supplier.accountEnding), bic: 'IVORNL2A', holder: supplier.name }))).version
-    if (supplier.account === undefined) version = (await as('casimir', at, async call => { const account = (await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')) as { id: string }; return proveBankAccount(call, id, account.id, version, 'Called the number on their first letter and read the account back.') })).version
-    if (supplier.state) await as('rasmus', at, call => actOnSupplier(call, id, supplier.state === 'paused' ? 'pause' : 'bar', version, supplier.state === 'paused' ? 'Looks like a second record of Aldis Membranes.' : 'Sent industrial brine under a food-grade label.'))
+    if (supplier.account !== 'none')
+      version = (
+        await as('rasmus', at, call =>
+          setBankAccount(call, id, {
+            version: 1,
+            iban: inventedIban(supplier.accountCountry ?? supplier.country, 1000 + index * 37, supplier.accountEnding),
+            bic: 'IVORNL2A',
+            holder: supplier.name,
+          }),
+        )
+      ).version
+    if (supplier.account === undefined)
+      version = (
+        await as('casimir', at, async call => {
+          const account = (await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')) as { id: string }
+          return proveBankAccount(call, id, account.id, version, 'Called the number on their first letter and read the account back.')
+        })
+      ).version
+    if (supplier.state)
+      await as('rasmus', at, call =>
+        actOnSupplier(
+          call,
+          id,
+          supplier.state === 'paused' ? 'pause' : 'bar',
+          version,
+          supplier.state === 'paused' ? 'Looks like a second record of Aldis Membranes.' : 'Sent industrial brine under a food-grade label.',
+        ),
+      )
     people[`at ${supplier.key}`] = randomUUID()
-    await as('wren', at, async call => addPerson(call, { id: people[`at ${supplier.key}`]!, name: supplier.contact, email, roles: [{ role: 'supplierSales', costCentre: null }], managerId: null, supplierId: id, active: true, passwordHash: index < 10 ? await hashPassword(DEMO_PASSWORD) : null }))
+    await as('wren', at, async call =>
+      addPerson(call, {
+        id: people[`at ${supplier.key}`]!,
+        name: supplier.contact,
+        email,
+        roles: [{ role: 'supplierSales', costCentre: null }],
+        managerId: null,
+        supplierId: id,
+        active: true,
+        passwordHash: index < 10 ? await hashPassword(DEMO_PASSWORD) : null,
+      }),
+    )
   }
   return ids
 }
@@ -102,7 +202,29 @@ async function addSuppliers(as: As, people: Record<string, string>, at: string):
 async function addItems(as: As, at: string): Promise<void> {
   const names = new Map(SUPPLIERS.map(supplier => [supplier.key, supplier]))
   const quoted = (text: string): string => `"${text.replaceAll('"', '""')}"`
-  const rows = ITEMS.flatMap((item, index) => item.offers.map(offer => [item.number, item.name, item.description, item.category, item.unit, inventedGtin(index), names.get(offer.supplier)!.name, `${offer.supplier.slice(0, 2).toUpperCase()}${item.number.replace('-', '')}`, names.get(offer.supplier)!.currency, offer.price, offer.priceBase ?? '1', offer.minimum ?? '1', offer.multiple ?? '1', String(offer.lead), offer.tiers ?? ''].map(quoted).join(';')))
+  const rows = ITEMS.flatMap((item, index) =>
+    item.offers.map(offer =>
+      [
+        item.number,
+        item.name,
+        item.description,
+        item.category,
+        item.unit,
+        inventedGtin(index),
+        names.get(offer.supplier)!.name,
+        `${offer.supplier.slice(0, 2).toUpperCase()}${item.number.replace('-', '')}`,
+        names.get(offer.supplier)!.currency,
+        offer.price,
+        offer.priceBase ?? '1',
+        offer.minimum ?? '1',
+        offer.multiple ?? '1',
+        String(offer.lead),
+        offer.tiers ?? '',
+      ]
+        .map(quoted)
+        .join(';'),
+    ),
+  )
   const head = 'number;name;description;category;unit;gtin;supplier;supplier_item;currency;price;price_base;minimum;multiple;lead_time_days;tiers'
   const result = await as('pilar', at, call => importItems(call, Buffer.from([head, ...rows].join('\n')), false))
   if (result.faultCount > 0) throw new Error(`The demo items do not load: ${JSON.stringify(result.faults[0])}`)
@@ -114,7 +236,13 @@ async function drawPictures(db: Knex): Promise<void> {
 }
 
 async function accounts(db: Knex): Promise<Map<string, string>> {
-  const rows = (await db('budgetAccounts').select('id', 'costCentre', 'naturalAccount', 'fiscalYear', 'project')) as { id: string; costCentre: string; naturalAccount: string; fiscalYear: number; project: string | null }[]
+  const rows = (await db('budgetAccounts').select('id', 'costCentre', 'naturalAccount', 'fiscalYear', 'project')) as {
+    id: string
+    costCentre: string
+    naturalAccount: string
+    fiscalYear: number
+    project: string | null
+  }[]
   return new Map(rows.map(row => [`${row.costCentre} ${row.naturalAccount} ${row.project ?? ''} ${row.fiscalYear}`, row.id]))
 }
 
@@ -148,4 +276,3 @@ async function changeAccount(as: As, suppliers: ReadonlyMap<string, string>, now
     await setBankAccount(call, id, { version, iban: inventedIban('NL', 777_001), bic: 'IVORNL2A', holder: 'Tidewind Printers' })
   })
 }
-

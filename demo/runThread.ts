@@ -16,12 +16,40 @@ import { receive } from '#server/receive/receiveService.ts'
 import { createRequisition } from '#server/request/draft.ts'
 import { actOnRequisition, submitRequisition } from '#server/request/submit.ts'
 
-export interface Team { readonly as: As; readonly now: string; readonly today: string; readonly suppliers: ReadonlyMap<string, string>; readonly accounts: ReadonlyMap<string, string>; readonly parts: JobParts }
+export interface Team {
+  readonly as: As
+  readonly now: string
+  readonly today: string
+  readonly suppliers: ReadonlyMap<string, string>
+  readonly accounts: ReadonlyMap<string, string>
+  readonly parts: JobParts
+}
 
 const ORDER_OF_ENDS: readonly End[] = ['draft', 'waiting', 'toBuy', 'draftOrder', 'issued', 'confirmed', 'received', 'matched', 'posted']
 const REACHES: Readonly<Record<End, End>> = {
-  draft: 'draft', waiting: 'waiting', stalled: 'waiting', returned: 'waiting', rejected: 'waiting', withdrawn: 'waiting', toBuy: 'toBuy', draftOrder: 'draftOrder', issued: 'issued', proposed: 'issued', revised: 'issued', cancelled: 'issued', confirmed: 'confirmed',
-  part: 'received', received: 'received', over: 'received', heldPrice: 'matched', heldProof: 'matched', matched: 'matched', posted: 'posted', inRun: 'posted', paid: 'posted', sealed: 'posted',
+  draft: 'draft',
+  waiting: 'waiting',
+  stalled: 'waiting',
+  returned: 'waiting',
+  rejected: 'waiting',
+  withdrawn: 'waiting',
+  toBuy: 'toBuy',
+  draftOrder: 'draftOrder',
+  issued: 'issued',
+  proposed: 'issued',
+  revised: 'issued',
+  cancelled: 'issued',
+  confirmed: 'confirmed',
+  part: 'received',
+  received: 'received',
+  over: 'received',
+  heldPrice: 'matched',
+  heldProof: 'matched',
+  matched: 'matched',
+  posted: 'posted',
+  inRun: 'posted',
+  paid: 'posted',
+  sealed: 'posted',
 }
 const reaches = (thread: DemoThread, end: End): boolean => ORDER_OF_ENDS.indexOf(REACHES[thread.end]) >= ORDER_OF_ENDS.indexOf(end)
 
@@ -32,7 +60,8 @@ export async function runThread(team: Team, thread: DemoThread): Promise<void> {
   const draft = await team.as(thread.who, on(0, 8), call => createRequisition(call, { title: thread.title, reason: thread.reason ?? '', lines }))
   if (!reaches(thread, 'waiting')) return
   const submitted = await team.as(thread.who, on(0, 9), call => submitRequisition(call, draft.id, draft.version, 'Needed for the animals; the date is tight.'))
-  if (thread.end === 'withdrawn') return void (await team.as(thread.who, on(1, 8), call => actOnRequisition(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.')))
+  if (thread.end === 'withdrawn')
+    return void (await team.as(thread.who, on(1, 8), call => actOnRequisition(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.')))
   await decideIt(team, thread, draft.id, on)
   if (!reaches(thread, 'draftOrder')) return
   const order = await orderIt(team, thread, draft.id, on)
@@ -45,31 +74,80 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
   const year = at.slice(0, 4)
   const splits = thread.on.map(([centre, account, project, share]) => ({ accountId: team.accounts.get(`${centre} ${account} ${project ?? ''} ${year}`)!, share: share ?? '1' }))
   const addressId = ADDRESSES[thread.place].id
-  return await Promise.all(thread.lines.map(async line => {
-    if ('work' in line) {
-      const supplierId = team.suppliers.get(line.supplier)!
-      return { kind: 'fixedPriceWork' as const, itemId: null, offerId: null, description: line.work, quantity: '1', unit: 'E48', price: line.price, priceBase: '1', currency: 'EUR' as const, supplierId, needBy: addBusinessDays(at.slice(0, 10), 9, PLAIN_CALENDAR), addressId, splits }
-    }
-    const offer = (await team.parts.db('offers').join('items', 'items.id', 'offers.itemId').where('items.number', line.item).first('offers.*', 'items.name')) as { id: string; itemId: string; name: string; leadTimeDays: number; unit: string; priceBase: string; currency: string; supplierId: string }
-    return { kind: 'goods' as const, itemId: offer.itemId, offerId: offer.id, description: offer.name, quantity: line.quantity, unit: offer.unit, price: '1', priceBase: offer.priceBase, currency: offer.currency as 'EUR', supplierId: offer.supplierId, needBy: addBusinessDays(at.slice(0, 10), offer.leadTimeDays + 2, PLAIN_CALENDAR), addressId, splits }
-  }))
+  return await Promise.all(
+    thread.lines.map(async line => {
+      if ('work' in line) {
+        const supplierId = team.suppliers.get(line.supplier)!
+        return {
+          kind: 'fixedPriceWork' as const,
+          itemId: null,
+          offerId: null,
+          description: line.work,
+          quantity: '1',
+          unit: 'E48',
+          price: line.price,
+          priceBase: '1',
+          currency: 'EUR' as const,
+          supplierId,
+          needBy: addBusinessDays(at.slice(0, 10), 9, PLAIN_CALENDAR),
+          addressId,
+          splits,
+        }
+      }
+      const offer = (await team.parts.db('offers').join('items', 'items.id', 'offers.itemId').where('items.number', line.item).first('offers.*', 'items.name')) as {
+        id: string
+        itemId: string
+        name: string
+        leadTimeDays: number
+        unit: string
+        priceBase: string
+        currency: string
+        supplierId: string
+      }
+      return {
+        kind: 'goods' as const,
+        itemId: offer.itemId,
+        offerId: offer.id,
+        description: offer.name,
+        quantity: line.quantity,
+        unit: offer.unit,
+        price: '1',
+        priceBase: offer.priceBase,
+        currency: offer.currency as 'EUR',
+        supplierId: offer.supplierId,
+        needBy: addBusinessDays(at.slice(0, 10), offer.leadTimeDays + 2, PLAIN_CALENDAR),
+        addressId,
+        splits,
+      }
+    }),
+  )
 }
 
 /** Lets those who are asked decide, stage by stage, as the end wants it. */
 async function decideIt(team: Team, thread: DemoThread, id: string, on: (after: number, hour: number) => string): Promise<void> {
   for (let turn = 0; turn < 6; turn++) {
     const head = (await team.parts.db('requisitions').where({ id }).first('state', 'version', 'round')) as { state: string; version: number; round: number }
-    const step = (await team.parts.db('approvalSteps').join('people', 'people.id', 'approvalSteps.approverId').where({ requisitionId: id, round: head.round, state: 'open' }).first('people.name', 'people.active')) as { name: string; active: boolean } | undefined
+    const step = (await team.parts
+      .db('approvalSteps')
+      .join('people', 'people.id', 'approvalSteps.approverId')
+      .where({ requisitionId: id, round: head.round, state: 'open' })
+      .first('people.name', 'people.active')) as { name: string; active: boolean } | undefined
     if (head.state !== 'waiting' || !step || !step.active || thread.end === 'waiting') return
     const key = PEOPLE.find(person => person.name === step.name)!.key
     const at = on(Math.min(1 + turn, thread.ago), 10 + turn)
-    if (thread.end === 'returned') return void (await team.as(key, at, call => decide(call, id, 'return', head.version, 'Please split it between the two weeks; January is another budget year.')))
-    if (thread.end === 'rejected') return void (await team.as(key, at, call => decide(call, id, 'reject', head.version, 'The pup pool closes in February; borrow the one from quarantine.')))
+    if (thread.end === 'returned')
+      return void (await team.as(key, at, call => decide(call, id, 'return', head.version, 'Please split it between the two weeks; January is another budget year.')))
+    if (thread.end === 'rejected')
+      return void (await team.as(key, at, call => decide(call, id, 'reject', head.version, 'The pup pool closes in February; borrow the one from quarantine.')))
     await team.as(key, at, call => decide(call, id, 'approve', head.version, ''))
   }
 }
 
-interface Bought { order: OrderRow; lines: OrderLineRow[]; supplier: string }
+interface Bought {
+  order: OrderRow
+  lines: OrderLineRow[]
+  supplier: string
+}
 
 async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on: (after: number, hour: number) => string): Promise<Bought | undefined> {
   const lineIds = (await team.parts.db('requisitionLines').where({ requisitionId }).orderBy('position').pluck('id')) as string[]
@@ -77,13 +155,32 @@ async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on
   if (thread.freight) {
     const order = (await team.parts.db('orders').where({ id: draft!.id }).first()) as OrderRow
     const lines = (await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')) as OrderLineRow[]
-    draft!.version = (await team.as('pilar', on(2, 14), call => changeOrder(call, draft!.id, { title: order.title, message: 'Please call the gate an hour before you arrive.', charges: thread.freight!, reason: '', lines: lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price, needBy: line.needBy, description: line.description })) }, draft!.version))).version
+    draft!.version = (
+      await team.as('pilar', on(2, 14), call =>
+        changeOrder(
+          call,
+          draft!.id,
+          {
+            title: order.title,
+            message: 'Please call the gate an hour before you arrive.',
+            charges: thread.freight!,
+            reason: '',
+            lines: lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price, needBy: line.needBy, description: line.description })),
+          },
+          draft!.version,
+        ),
+      )
+    ).version
   }
   if (!reaches(thread, 'issued')) return undefined
   const issued = await team.as('pilar', on(2, 15), call => issueOrder(call, draft!.id, draft!.version))
-  const bought = await team.as('pilar', on(2, 15), async call => ({ order: (await call.trx('orders').where({ id: draft!.id }).first()) as OrderRow, lines: await orderLines(call, draft!.id) }))
+  const bought = await team.as('pilar', on(2, 15), async call => ({
+    order: (await call.trx('orders').where({ id: draft!.id }).first()) as OrderRow,
+    lines: await orderLines(call, draft!.id),
+  }))
   const supplier = [...team.suppliers].find(([, id]) => id === bought.order.supplierId)![0]
-  if (thread.end === 'cancelled') await team.as('pilar', on(4, 9), call => actOnOrder(call, draft!.id, 'cancel', issued.version, 'Ordered in the wrong size.', thread.title.startsWith('Conductivity')))
+  if (thread.end === 'cancelled')
+    await team.as('pilar', on(4, 9), call => actOnOrder(call, draft!.id, 'cancel', issued.version, 'Ordered in the wrong size.', thread.title.startsWith('Conductivity')))
   if (thread.end === 'revised') await revise(team, bought, issued.version, on(5, 9))
   if (thread.end === 'proposed') await answer(team, bought, supplier, on(3, 10), true)
   else if (reaches(thread, 'confirmed')) await answer(team, bought, supplier, on(3, 10), false)
@@ -92,14 +189,44 @@ async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on
 
 async function revise(team: Team, { order, lines }: Omit<Bought, 'supplier'>, version: number, at: string): Promise<void> {
   const fewer = (quantity: string): string => new Decimal(quantity).minus(1).toString()
-  await team.as('pilar', at, call => changeOrder(call, order.id, { title: order.title, message: order.message, charges: '0.00', reason: 'One less is needed, and a week later.', lines: lines.map(line => ({ id: line.id, quantity: fewer(line.quantity), price: line.price, needBy: line.needBy ? addDays(line.needBy, 7) : null, description: line.description })) }, version))
+  await team.as('pilar', at, call =>
+    changeOrder(
+      call,
+      order.id,
+      {
+        title: order.title,
+        message: order.message,
+        charges: '0.00',
+        reason: 'One less is needed, and a week later.',
+        lines: lines.map(line => ({
+          id: line.id,
+          quantity: fewer(line.quantity),
+          price: line.price,
+          needBy: line.needBy ? addDays(line.needBy, 7) : null,
+          description: line.description,
+        })),
+      },
+      version,
+    ),
+  )
 }
 
 /** The supplier confirms, or proposes later for a part and a little dearer. */
 async function answer(team: Team, { order, lines }: Omit<Bought, 'supplier'>, supplier: string, at: string, differs: boolean): Promise<void> {
-  await team.as(`at ${supplier}`, at, call => respond(call, order.id, 0, lines.map((line, index) => ({
-    lineId: line.id, quantity: differs && index === 0 ? new Decimal(line.quantity).times('0.75').toDecimalPlaces(0).toString() : line.quantity, price: differs && index > 0 ? new Decimal(line.price).times('1.042').toDecimalPlaces(2).toString() : line.price, date: differs ? addDays(line.needBy!, 7) : line.needBy!,
-  })), differs ? 'The rest follows from the next casting.' : ''))
+  await team.as(`at ${supplier}`, at, call =>
+    respond(
+      call,
+      order.id,
+      0,
+      lines.map((line, index) => ({
+        lineId: line.id,
+        quantity: differs && index === 0 ? new Decimal(line.quantity).times('0.75').toDecimalPlaces(0).toString() : line.quantity,
+        price: differs && index > 0 ? new Decimal(line.price).times('1.042').toDecimalPlaces(2).toString() : line.price,
+        date: differs ? addDays(line.needBy!, 7) : line.needBy!,
+      })),
+      differs ? 'The rest follows from the next casting.' : '',
+    ),
+  )
 }
 
 async function receiveIt(team: Team, thread: DemoThread, { order, lines }: Bought, on: (after: number, hour: number) => string): Promise<void> {
@@ -108,17 +235,36 @@ async function receiveIt(team: Team, thread: DemoThread, { order, lines }: Bough
   const receivedAt = on(Math.min(10, thread.ago), 9)
   for (const line of lines) {
     const quantity = new Decimal(line.quantity).times(share).toDecimalPlaces(0).toString()
-    await team.as(line.kind === 'goods' ? (thread.place === 'hatchery' ? 'dov' : 'yuki') : thread.who, receivedAt, call => receive(call, order.id, { receivedOn: call.today, placeId: ADDRESSES[thread.place].id, note: thread.end === 'part' ? 'The rest is promised for next week.' : '', checkReason: thread.end === 'over' ? 'Full boxes, we keep them.' : undefined, lines: [{ lineId: line.id, quantity }] }))
+    await team.as(line.kind === 'goods' ? (thread.place === 'hatchery' ? 'dov' : 'yuki') : thread.who, receivedAt, call =>
+      receive(call, order.id, {
+        receivedOn: call.today,
+        placeId: ADDRESSES[thread.place].id,
+        note: thread.end === 'part' ? 'The rest is promised for next week.' : '',
+        checkReason: thread.end === 'over' ? 'Full boxes, we keep them.' : undefined,
+        lines: [{ lineId: line.id, quantity }],
+      }),
+    )
     if (thread.end === 'part') break
   }
 }
 
 async function billIt(team: Team, thread: DemoThread, { order, lines, supplier }: Bought, on: (after: number, hour: number) => string): Promise<void> {
   const at = on(Math.min(12, thread.ago), 11)
-  const made = await team.as(`at ${supplier}`, at, call => invoiceFromOrder(call, order.id, {
-    revision: 0, number: `${supplier.slice(0, 3).toUpperCase()}-${order.number.slice(2)}`, issueDate: call.today, freight: thread.freight ?? '0.00', taxCategory: 'AE', taxRate: '0',
-    lines: lines.map(line => ({ lineId: line.id, quantity: line.quantity, price: thread.end === 'heldPrice' ? new Decimal(line.price).times('1.065').toDecimalPlaces(2).toString() : line.price })),
-  }))
+  const made = await team.as(`at ${supplier}`, at, call =>
+    invoiceFromOrder(call, order.id, {
+      revision: 0,
+      number: `${supplier.slice(0, 3).toUpperCase()}-${order.number.slice(2)}`,
+      issueDate: call.today,
+      freight: thread.freight ?? '0.00',
+      taxCategory: 'AE',
+      taxRate: '0',
+      lines: lines.map(line => ({
+        lineId: line.id,
+        quantity: line.quantity,
+        price: thread.end === 'heldPrice' ? new Decimal(line.price).times('1.065').toDecimalPlaces(2).toString() : line.price,
+      })),
+    }),
+  )
   if (!reaches(thread, 'posted')) return
   const { version } = (await team.parts.db('invoices').where({ id: made.id }).first('version')) as { version: number }
   await team.as('leonie', on(Math.min(13, thread.ago), 10), call => postInvoice(call, made.id, version))

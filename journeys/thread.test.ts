@@ -2,15 +2,47 @@ import { expect } from 'chai'
 import { ActOnInvoice, ClearHold, PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
 import { Decide, PassStep } from '#contract/decide/endpoints.ts'
 import { ReadLineEntries } from '#contract/insight/endpoints.ts'
-import { ActOnOrder, AnswerResponse, ChangeOrder, DraftOrders, IssueOrder, OrderPdf, OrderUbl, ReadOrder, RespondToOrder, SupplierInvoice, SupplierOrder } from '#contract/order/endpoints.ts'
+import {
+  ActOnOrder,
+  AnswerResponse,
+  ChangeOrder,
+  DraftOrders,
+  IssueOrder,
+  OrderPdf,
+  OrderUbl,
+  ReadOrder,
+  RespondToOrder,
+  SupplierInvoice,
+  SupplierOrder,
+} from '#contract/order/endpoints.ts'
 import { ApproveRun, ProposeRun, ReadRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
 import { ReadDelivery, Receive, ReverseReceipt } from '#contract/receive/endpoints.ts'
-import { ActOnRequisition, CheckRequisition, ReadRequisition, SaveRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import {
+  ActOnRequisition,
+  CheckRequisition,
+  ReadRequisition,
+  SaveRequisition,
+  SubmitRequisition,
+} from '#contract/request/endpoints.ts'
 import { SetBankAccount, ProveBankAccount, ReadSupplier } from '#contract/source/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban } from '#demo/identifiers.ts'
 import { fetchBankAnswers } from '#server/jobs/tasks.ts'
-import { account, approved, billed, draft, drafted, figures, goodsLine, moved, ordered, PLACE, posted, received, today } from '#test-helpers/steps.ts'
+import {
+  account,
+  approved,
+  billed,
+  draft,
+  drafted,
+  figures,
+  goodsLine,
+  moved,
+  ordered,
+  PLACE,
+  posted,
+  received,
+  today,
+} from '#test-helpers/steps.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 describe('a request', () => {
@@ -25,7 +57,12 @@ describe('a request', () => {
     expect(shown.budgets[0]!.here).to.equal('850.00')
     expect(Number(shown.budgets[0]!.available) - Number(shown.budgets[0]!.after)).to.equal(850)
     await joren.do(SubmitRequisition, { params: { id }, body: { version } })
-    expect(moved(before, await figures(world, await account(world, 'LS-210', '6210')))).to.deep.equal({ reserved: 85000n, committed: 0n, spent: 0n, accrued: 0n })
+    expect(moved(before, await figures(world, await account(world, 'LS-210', '6210')))).to.deep.equal({
+      reserved: 85000n,
+      committed: 0n,
+      spent: 0n,
+      accrued: 0n,
+    })
   })
 
   it('gives the budget back when it is withdrawn, sent back or rejected', async () => {
@@ -34,9 +71,16 @@ describe('a request', () => {
       const before = await figures(world, id)
       const request = await draft(world, [await goodsLine(world, 'PS-1240', '2')])
       const joren = await world.as('Joren')
-      const { version } = await joren.do(SubmitRequisition, { params: { id: request.id }, body: { version: request.version } })
-      if (end === 'withdraw') await joren.do(ActOnRequisition, { params: { id: request.id }, body: { version, action: 'withdraw' } })
-      else await (await world.as('Marit')).do(Decide, { params: { id: request.id }, body: { version, decision: end, reason: 'Not this year.' } })
+      const { version } = await joren.do(SubmitRequisition, {
+        params: { id: request.id },
+        body: { version: request.version },
+      })
+      if (end === 'withdraw')
+        await joren.do(ActOnRequisition, { params: { id: request.id }, body: { version, action: 'withdraw' } })
+      else
+        await (
+          await world.as('Marit')
+        ).do(Decide, { params: { id: request.id }, body: { version, decision: end, reason: 'Not this year.' } })
       expect(moved(before, await figures(world, id)).reserved, end).to.equal(0n)
     }
   })
@@ -45,15 +89,24 @@ describe('a request', () => {
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '4')])
     const [joren, marit] = [await world.as('Joren'), await world.as('Marit')]
     const sent = await joren.do(SubmitRequisition, { params: { id }, body: { version } })
-    const back = await marit.do(Decide, { params: { id }, body: { version: sent.version, decision: 'return', reason: 'Two are enough.' } })
-    const saved = await joren.do(SaveRequisition, { params: { id }, body: { version: back.version, title: 'Two sets', reason: '', lines: [await goodsLine(world, 'PS-1200', '2')] } })
+    const back = await marit.do(Decide, {
+      params: { id },
+      body: { version: sent.version, decision: 'return', reason: 'Two are enough.' },
+    })
+    const saved = await joren.do(SaveRequisition, {
+      params: { id },
+      body: { version: back.version, title: 'Two sets', reason: '', lines: [await goodsLine(world, 'PS-1200', '2')] },
+    })
     const again = await joren.do(SubmitRequisition, { params: { id }, body: { version: saved.version } })
     await marit.do(Decide, { params: { id }, body: { version: again.version, decision: 'approve', reason: '' } })
     expect((await joren.do(ReadRequisition, { params: { id } })).state).to.equal('approved')
   })
 
   it('splits over two cost centres and asks the holders of both', async () => {
-    const splits = [{ accountId: await account(world, 'LS-210', '6210'), share: '1' }, { accountId: await account(world, 'AC-110', '6010'), share: '2' }]
+    const splits = [
+      { accountId: await account(world, 'LS-210', '6210'), share: '1' },
+      { accountId: await account(world, 'AC-110', '6010'), share: '2' },
+    ]
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1', { splits })])
     const shown = await (await world.as('Joren')).do(CheckRequisition, { params: { id } })
     expect(shown.steps.map(step => step.approver).sort()).to.deep.equal(['Marit Oland', 'Tomas Brackenfeld'])
@@ -62,13 +115,23 @@ describe('a request', () => {
 
   it('stops at an account that stops, and wants a reason at one that asks', async () => {
     const joren = await world.as('Joren')
-    const over = await draft(world, [await goodsLine(world, 'CP-1260', '40', { splits: [{ accountId: await account(world, 'LS-210', '1510'), share: '1' }] })])
-    const refused = await joren.call(SubmitRequisition, { params: { id: over.id }, body: { version: over.version, checkReason: 'Please.' } })
+    const over = await draft(world, [
+      await goodsLine(world, 'CP-1260', '40', {
+        splits: [{ accountId: await account(world, 'LS-210', '1510'), share: '1' }],
+      }),
+    ])
+    const refused = await joren.call(SubmitRequisition, {
+      params: { id: over.id },
+      body: { version: over.version, checkReason: 'Please.' },
+    })
     expect([refused.status, refused.codes]).to.deep.equal([422, ['budget.over']])
     const asks = await draft(world, [await goodsLine(world, 'CP-1260', '12')])
     const asked = await joren.call(SubmitRequisition, { params: { id: asks.id }, body: { version: asks.version } })
     expect(asked.codes).to.deep.equal(['requisition.wantsReason', 'budget.over'])
-    const sent = await joren.do(SubmitRequisition, { params: { id: asks.id }, body: { version: asks.version, checkReason: 'The pool stands still.' } })
+    const sent = await joren.do(SubmitRequisition, {
+      params: { id: asks.id },
+      body: { version: asks.version, checkReason: 'The pool stands still.' },
+    })
     await joren.do(ActOnRequisition, { params: { id: asks.id }, body: { version: sent.version, action: 'withdraw' } })
   })
 
@@ -83,15 +146,24 @@ describe('a request', () => {
   })
 
   it('that stalls on a closed account is passed on by a steward with a reason', async () => {
-    const { id, version } = (await world.db('requisitions').where({ title: 'Inspection dive, ray tank' }).first()) as { id: string; version: number }
+    const { id, version } = (await world.db('requisitions').where({ title: 'Inspection dive, ray tank' }).first()) as {
+      id: string
+      version: number
+    }
     const wren = await world.as('Wren')
     const sheet = await wren.do(ReadRequisition, { params: { id } })
     expect(sheet.sentence.code).to.equal('requisition.is.stalled')
     const stalled = sheet.steps.find(step => step.stalled)!
-    const toJoren = { params: { id, stepId: stalled.id! }, body: { version, toPersonId: sheet.requesterId, reason: 'He knows it.' } }
+    const toJoren = {
+      params: { id, stepId: stalled.id! },
+      body: { version, toPersonId: sheet.requesterId, reason: 'He knows it.' },
+    }
     expect((await wren.call(PassStep, toJoren)).codes).to.deep.equal(['decide.own'])
     const henrik = ((await world.db('people').where('name', 'like', 'Henrik%').first('id')) as { id: string }).id
-    await wren.do(PassStep, { params: { id, stepId: stalled.id! }, body: { version, toPersonId: henrik, reason: 'Orla has left us.' } })
+    await wren.do(PassStep, {
+      params: { id, stepId: stalled.id! },
+      body: { version, toPersonId: henrik, reason: 'Orla has left us.' },
+    })
     const now = await (await world.as('Henrik')).do(ReadRequisition, { params: { id } })
     expect(now.mayDecide).to.equal(true)
   })
@@ -103,32 +175,82 @@ describe('an order', () => {
   it('commits in place of the reservation, is mailed once with PDF and UBL, and can be read as both', async () => {
     const accountId = await account(world, 'LS-210', '6210')
     const before = await figures(world, accountId)
-    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')], { title: 'Mounting sets', answer: false })
-    expect(moved(before, await figures(world, accountId))).to.deep.equal({ reserved: 0n, committed: 85000n, spent: 0n, accrued: 0n })
+    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')], {
+      title: 'Mounting sets',
+      answer: false,
+    })
+    expect(moved(before, await figures(world, accountId))).to.deep.equal({
+      reserved: 0n,
+      committed: 85000n,
+      spent: 0n,
+      accrued: 0n,
+    })
     await sendAll(world)
-    const mails = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails?to=orders@nordhavn`)).json()) as { mails: { subject: string; attachments: { name: string }[] }[] }
+    const mails = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails?to=orders@nordhavn`)).json()) as {
+      mails: { subject: string; attachments: { name: string }[] }[]
+    }
     const mail = mails.mails.filter(one => one.subject.includes(order.number))
-    expect(mail.map(one => one.attachments.map(part => part.name))).to.deep.equal([[`${order.number}-r0.pdf`, `${order.number}-r0.xml`]])
+    expect(mail.map(one => one.attachments.map(part => part.name))).to.deep.equal([
+      [`${order.number}-r0.pdf`, `${order.number}-r0.xml`],
+    ])
     const pilar = await world.as('Pilar')
     expect((await pilar.call(OrderPdf, { params: { id: order.id, revision: 0 } })).status).to.equal(200)
-    expect(((await pilar.call(OrderUbl, { params: { id: order.id, revision: 0 } })).body as unknown as { text: string }).text).to.include(`<cbc:ID>${order.number}</cbc:ID>`)
+    expect(
+      ((await pilar.call(OrderUbl, { params: { id: order.id, revision: 0 } })).body as unknown as { text: string })
+        .text,
+    ).to.include(`<cbc:ID>${order.number}</cbc:ID>`)
   })
 
   it('changed after issue becomes revision 1; the old one takes no answer and no invoice', async () => {
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')])
     const [pilar, aslaug] = [await world.as('Pilar'), await world.as(`at ${order.company}`)]
     const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
-    const change = { version: sheet.version, title: sheet.title, message: '', charges: '25.00', reason: 'Two fewer, with freight.', lines: sheet.lines.map(line => ({ id: line.id, quantity: '8', price: line.price, needBy: line.needBy, description: line.description })) }
-    expect((await pilar.call(ChangeOrder, { params: { id: order.id }, body: { ...change, reason: '' } })).codes).to.deep.equal(['order.changeWantsReason'])
+    const change = {
+      version: sheet.version,
+      title: sheet.title,
+      message: '',
+      charges: '25.00',
+      reason: 'Two fewer, with freight.',
+      lines: sheet.lines.map(line => ({
+        id: line.id,
+        quantity: '8',
+        price: line.price,
+        needBy: line.needBy,
+        description: line.description,
+      })),
+    }
+    expect(
+      (await pilar.call(ChangeOrder, { params: { id: order.id }, body: { ...change, reason: '' } })).codes,
+    ).to.deep.equal(['order.changeWantsReason'])
     await pilar.do(ChangeOrder, { params: { id: order.id }, body: change })
     const now = await pilar.do(ReadOrder, { params: { id: order.id } })
     expect([now.revision, now.state, now.total]).to.deep.equal([1, 'issued', '705.00'])
     expect(now.revisions[1]!.differences[0]!.fields).to.deep.equal([{ field: 'quantity', before: '10', after: '8' }])
     expect(now.lines[0]!.gauge.confirmed, 'it has to be confirmed again').to.equal('0')
     const answer = order.lines.map(line => ({ lineId: line.id, quantity: '10', price: line.price, date: today() }))
-    expect((await aslaug.call(RespondToOrder, { params: { id: order.id }, body: { revision: 0, note: '', lines: answer } })).codes).to.deep.equal(['order.superseded'])
-    expect((await aslaug.call(SupplierInvoice, { params: { id: order.id }, body: { revision: 0, number: 'X', issueDate: today(), freight: '0', taxCategory: 'AE', taxRate: '0', lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '85' }] } })).codes).to.deep.equal(['order.superseded'])
-    expect((await aslaug.do(SupplierOrder, { params: { id: order.id }, query: { revision: 0 } })).why[0]!.code).to.equal('order.superseded')
+    expect(
+      (await aslaug.call(RespondToOrder, { params: { id: order.id }, body: { revision: 0, note: '', lines: answer } }))
+        .codes,
+    ).to.deep.equal(['order.superseded'])
+    expect(
+      (
+        await aslaug.call(SupplierInvoice, {
+          params: { id: order.id },
+          body: {
+            revision: 0,
+            number: 'X',
+            issueDate: today(),
+            freight: '0',
+            taxCategory: 'AE',
+            taxRate: '0',
+            lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '85' }],
+          },
+        })
+      ).codes,
+    ).to.deep.equal(['order.superseded'])
+    expect(
+      (await aslaug.do(SupplierOrder, { params: { id: order.id }, query: { revision: 0 } })).why[0]!.code,
+    ).to.equal('order.superseded')
   })
 
   it('cancelled gives the budget back, or goes back to be bought when the need remains', async () => {
@@ -138,7 +260,10 @@ describe('an order', () => {
       const before = await figures(world, accountId)
       const order = await ordered(world, [await goodsLine(world, 'PS-1240', '3')])
       const { version } = await pilar.do(ReadOrder, { params: { id: order.id } })
-      await pilar.do(ActOnOrder, { params: { id: order.id }, body: { version, action: 'cancel', reason: 'Wrong size.', needRemains } })
+      await pilar.do(ActOnOrder, {
+        params: { id: order.id },
+        body: { version, action: 'cancel', reason: 'Wrong size.', needRemains },
+      })
       const change = moved(before, await figures(world, accountId))
       expect([change.committed, change.reserved > 0n], String(needRemains)).to.deep.equal([0n, needRemains])
     }
@@ -148,12 +273,33 @@ describe('an order', () => {
     const order = await drafted(world, [await goodsLine(world, 'PS-1200', '5')])
     const pilar = await world.as('Pilar')
     const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
-    const change = (quantity: string, price: string) => ({ version: sheet.version, title: sheet.title, message: '', charges: '0', reason: '', lines: sheet.lines.map(line => ({ id: line.id, quantity, price, needBy: line.needBy, description: line.description })) })
+    const change = (quantity: string, price: string) => ({
+      version: sheet.version,
+      title: sheet.title,
+      message: '',
+      charges: '0',
+      reason: '',
+      lines: sheet.lines.map(line => ({
+        id: line.id,
+        quantity,
+        price,
+        needBy: line.needBy,
+        description: line.description,
+      })),
+    })
     const { version } = await pilar.do(ChangeOrder, { params: { id: order.id }, body: change('6', '85') })
-    expect((await pilar.call(IssueOrder, { params: { id: order.id }, body: { version } })).codes).to.deep.equal(['order.overRequested'])
+    expect((await pilar.call(IssueOrder, { params: { id: order.id }, body: { version } })).codes).to.deep.equal([
+      'order.overRequested',
+    ])
     const dearer = await pilar.do(ChangeOrder, { params: { id: order.id }, body: { ...change('5', '99'), version } })
-    expect((await pilar.call(IssueOrder, { params: { id: order.id }, body: { version: dearer.version } })).codes).to.deep.equal(['order.overApproved'])
-    const lineIds = ((await world.db('orderLines').where({ orderId: order.id }).select('requisitionLineId')) as { requisitionLineId: string }[]).map(row => row.requisitionLineId)
+    expect(
+      (await pilar.call(IssueOrder, { params: { id: order.id }, body: { version: dearer.version } })).codes,
+    ).to.deep.equal(['order.overApproved'])
+    const lineIds = (
+      (await world.db('orderLines').where({ orderId: order.id }).select('requisitionLineId')) as {
+        requisitionLineId: string
+      }[]
+    ).map(row => row.requisitionLineId)
     expect((await pilar.call(DraftOrders, { body: { lineIds } })).codes).to.deep.equal(['order.lineNotToBuy'])
   })
 
@@ -162,13 +308,33 @@ describe('an order', () => {
       const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')], { answer: false })
       const [pilar, aslaug] = [await world.as('Pilar'), await world.as(`at ${order.company}`)]
       const later = addDays(today(), 90)
-      await aslaug.do(RespondToOrder, { params: { id: order.id }, body: { revision: 0, note: 'Steel went up.', lines: [{ lineId: order.lines[0]!.id, quantity: '8', price: '88', date: later }] } })
+      await aslaug.do(RespondToOrder, {
+        params: { id: order.id },
+        body: {
+          revision: 0,
+          note: 'Steel went up.',
+          lines: [{ lineId: order.lines[0]!.id, quantity: '8', price: '88', date: later }],
+        },
+      })
       const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
-      expect(sheet.responses[0]!.differences[0]!.fields.map(field => field.field)).to.deep.equal(['quantity', 'price', 'needBy'])
-      await pilar.do(AnswerResponse, { params: { id: order.id, responseId: sheet.responses[0]!.id }, body: { version: sheet.version, answer, reason: 'As discussed.' } })
+      expect(sheet.responses[0]!.differences[0]!.fields.map(field => field.field)).to.deep.equal([
+        'quantity',
+        'price',
+        'needBy',
+      ])
+      await pilar.do(AnswerResponse, {
+        params: { id: order.id, responseId: sheet.responses[0]!.id },
+        body: { version: sheet.version, answer, reason: 'As discussed.' },
+      })
       const now = await pilar.do(ReadOrder, { params: { id: order.id } })
       const expected = answer === 'accept' ? [1, 'acknowledged', '88', '8', later] : [0, 'issued', '85', '0', null]
-      expect([now.revision, now.state, now.lines[0]!.price, now.lines[0]!.gauge.confirmed, now.lines[0]!.promisedDate]).to.deep.equal(expected)
+      expect([
+        now.revision,
+        now.state,
+        now.lines[0]!.price,
+        now.lines[0]!.gauge.confirmed,
+        now.lines[0]!.promisedDate,
+      ]).to.deep.equal(expected)
     }
   })
 
@@ -176,7 +342,18 @@ describe('an order', () => {
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '1')], { answer: false })
     const other = await world.as('at Aldis Membranes')
     expect((await other.call(SupplierOrder, { params: { id: order.id } })).status).to.equal(404)
-    expect((await other.call(RespondToOrder, { params: { id: order.id }, body: { revision: 0, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '1', date: today() }] } })).status).to.equal(404)
+    expect(
+      (
+        await other.call(RespondToOrder, {
+          params: { id: order.id },
+          body: {
+            revision: 0,
+            note: '',
+            lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '1', date: today() }],
+          },
+        })
+      ).status,
+    ).to.equal(404)
     expect((await other.call(ReadOrder, { params: { id: order.id } })).status).to.equal(403)
   })
 
@@ -186,9 +363,22 @@ describe('an order', () => {
     await posted(world, (await billed(world, order)).id)
     const pilar = await world.as('Pilar')
     const { version } = await pilar.do(ReadOrder, { params: { id: order.id } })
-    const closed = await pilar.do(ActOnOrder, { params: { id: order.id }, body: { version, action: 'close', reason: 'All in.', needRemains: false } })
-    expect((await pilar.call(ActOnOrder, { params: { id: order.id }, body: { version: closed.version, action: 'seal', reason: 'All in.', needRemains: false } })).codes).to.deep.equal(['order.openInvoices'])
-    await pilar.do(ActOnOrder, { params: { id: order.id }, body: { version: closed.version, action: 'reopen', reason: 'Something is missing.', needRemains: false } })
+    const closed = await pilar.do(ActOnOrder, {
+      params: { id: order.id },
+      body: { version, action: 'close', reason: 'All in.', needRemains: false },
+    })
+    expect(
+      (
+        await pilar.call(ActOnOrder, {
+          params: { id: order.id },
+          body: { version: closed.version, action: 'seal', reason: 'All in.', needRemains: false },
+        })
+      ).codes,
+    ).to.deep.equal(['order.openInvoices'])
+    await pilar.do(ActOnOrder, {
+      params: { id: order.id },
+      body: { version: closed.version, action: 'reopen', reason: 'Something is missing.', needRemains: false },
+    })
   })
 })
 
@@ -198,7 +388,17 @@ describe('receiving and billing', () => {
   it('a receipt in parts, over the tolerance and back again', async () => {
     const order = await ordered(world, [await goodsLine(world, 'FA-1200', '1000')])
     const yuki = await world.as('Yuki')
-    const take = (quantity: string, checkReason?: string) => yuki.call(Receive, { params: { id: order.id }, body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity }], ...(checkReason ? { checkReason } : {}) } })
+    const take = (quantity: string, checkReason?: string) =>
+      yuki.call(Receive, {
+        params: { id: order.id },
+        body: {
+          receivedOn: today(),
+          placeId: PLACE,
+          note: '',
+          lines: [{ lineId: order.lines[0]!.id, quantity }],
+          ...(checkReason ? { checkReason } : {}),
+        },
+      })
     expect((await take('600')).status).to.equal(200)
     expect((await take('450')).codes[0]).to.equal('receive.wantsReason')
     expect((await take('501')).codes).to.deep.equal(['receive.overTolerance'])
@@ -207,17 +407,46 @@ describe('receiving and billing', () => {
     expect([sheet.lines[0]!.done, sheet.sentence.code]).to.deep.equal(['1050', 'delivery.is.over'])
     const last = sheet.receipts[0]!
     await yuki.do(ReverseReceipt, { params: { id: last.id }, body: { reason: 'Counted twice.' } })
-    expect((await yuki.call(ReverseReceipt, { params: { id: last.id }, body: { reason: 'Again.' } })).codes).to.deep.equal(['receive.reversedAlready'])
+    expect(
+      (await yuki.call(ReverseReceipt, { params: { id: last.id }, body: { reason: 'Again.' } })).codes,
+    ).to.deep.equal(['receive.reversedAlready'])
     const entries = await (await world.as('Pilar')).do(ReadLineEntries, { params: { id: order.lines[0]!.id } })
-    expect(entries.entries.filter(entry => entry.kind === 'received').map(entry => entry.quantity)).to.deep.equal(['600', '450', '-450'])
+    expect(entries.entries.filter(entry => entry.kind === 'received').map(entry => entry.quantity)).to.deep.equal([
+      '600',
+      '450',
+      '-450',
+    ])
   })
 
   it('work is accepted by who asked for it, and by nobody else', async () => {
-    const supplierId = ((await world.db('suppliers').where({ name: 'Brightwater Diving' }).first('id')) as { id: string }).id
-    const line = { kind: 'fixedPriceWork' as const, itemId: null, offerId: null, description: 'Inspection dive', quantity: '1', unit: 'E48', price: '2880', priceBase: '1', currency: 'EUR' as const, supplierId, needBy: addDays(today(), 30), addressId: PLACE, splits: [{ accountId: await account(world, 'EX-310', '6310'), share: '1' }] }
+    const supplierId = (
+      (await world.db('suppliers').where({ name: 'Brightwater Diving' }).first('id')) as { id: string }
+    ).id
+    const line = {
+      kind: 'fixedPriceWork' as const,
+      itemId: null,
+      offerId: null,
+      description: 'Inspection dive',
+      quantity: '1',
+      unit: 'E48',
+      price: '2880',
+      priceBase: '1',
+      currency: 'EUR' as const,
+      supplierId,
+      needBy: addDays(today(), 30),
+      addressId: PLACE,
+      splits: [{ accountId: await account(world, 'EX-310', '6310'), share: '1' }],
+    }
     const order = await ordered(world, [line])
-    const body = { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '1' }] }
-    expect((await (await world.as('Yuki')).call(Receive, { params: { id: order.id }, body })).codes).to.deep.equal(['receive.workByRequester'])
+    const body = {
+      receivedOn: today(),
+      placeId: PLACE,
+      note: '',
+      lines: [{ lineId: order.lines[0]!.id, quantity: '1' }],
+    }
+    expect((await (await world.as('Yuki')).call(Receive, { params: { id: order.id }, body })).codes).to.deep.equal([
+      'receive.workByRequester',
+    ])
     await (await world.as('Joren')).do(Receive, { params: { id: order.id }, body })
     expect((await billed(world, order)).state).to.equal('matched')
   })
@@ -228,10 +457,16 @@ describe('receiving and billing', () => {
     expect(invoice.state).to.equal('onHold')
     const leonie = await world.as('Leonie')
     const held = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
-    expect(held.holds.map(hold => [hold.kind, hold.quantity, hold.amount, hold.clearedBy])).to.deep.equal([['proof', '10', '850.00', 'receiver']])
+    expect(held.holds.map(hold => [hold.kind, hold.quantity, hold.amount, hold.clearedBy])).to.deep.equal([
+      ['proof', '10', '850.00', 'receiver'],
+    ])
     expect(held.holds[0]!.clearers).to.include('Yuki Amberley')
     await received(world, order, '4')
-    expect((await leonie.do(ReadInvoice, { params: { id: invoice.id } })).holds.filter(hold => !hold.endedAt).map(hold => hold.quantity)).to.deep.equal(['6'])
+    expect(
+      (await leonie.do(ReadInvoice, { params: { id: invoice.id } })).holds
+        .filter(hold => !hold.endedAt)
+        .map(hold => hold.quantity),
+    ).to.deep.equal(['6'])
     await received(world, order, '6')
     const clear = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
     expect([clear.state, clear.holds.filter(hold => !hold.endedAt).length]).to.deep.equal(['matched', 0])
@@ -244,9 +479,14 @@ describe('receiving and billing', () => {
     const [leonie, pilar] = [await world.as('Leonie'), await world.as('Pilar')]
     const sheet = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
     expect(sheet.holds.map(hold => [hold.kind, hold.amount])).to.deep.equal([['price', '40.00']])
-    const clear = { params: { id: invoice.id, holdId: sheet.holds[0]!.id }, body: { version: sheet.version, reason: 'Agreed by telephone.' } }
+    const clear = {
+      params: { id: invoice.id, holdId: sheet.holds[0]!.id },
+      body: { version: sheet.version, reason: 'Agreed by telephone.' },
+    }
     expect((await leonie.call(ClearHold, clear)).codes).to.deep.equal(['bill.holdNotYours'])
-    expect((await leonie.call(PostInvoice, { params: { id: invoice.id }, body: { version: sheet.version } })).codes).to.deep.equal(['state.notNow'])
+    expect(
+      (await leonie.call(PostInvoice, { params: { id: invoice.id }, body: { version: sheet.version } })).codes,
+    ).to.deep.equal(['state.notNow'])
     await pilar.do(ClearHold, clear)
     await posted(world, invoice.id)
   })
@@ -256,9 +496,19 @@ describe('receiving and billing', () => {
     const before = await figures(world, accountId)
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')])
     await received(world, order)
-    expect(moved(before, await figures(world, accountId))).to.deep.equal({ reserved: 0n, committed: 85000n, spent: 0n, accrued: 85000n })
+    expect(moved(before, await figures(world, accountId))).to.deep.equal({
+      reserved: 0n,
+      committed: 85000n,
+      spent: 0n,
+      accrued: 85000n,
+    })
     await posted(world, (await billed(world, order, { price: '86.00' })).id)
-    expect(moved(before, await figures(world, accountId))).to.deep.equal({ reserved: 0n, committed: 0n, spent: 86000n, accrued: 0n })
+    expect(moved(before, await figures(world, accountId))).to.deep.equal({
+      reserved: 0n,
+      committed: 0n,
+      spent: 86000n,
+      accrued: 0n,
+    })
   })
 
   it('billing in parts leaves nothing behind, and voiding restores everything', async () => {
@@ -270,10 +520,17 @@ describe('receiving and billing', () => {
     await posted(world, first.id)
     await posted(world, (await billed(world, order, { number: 'PART-2', quantity: '2' })).id)
     const after = await figures(world, accountId)
-    expect([moved(before, after).committed, moved(before, after).accrued].map(amount => amount === -BigInt(Math.round(246.5 * 3 * 100)))).to.deep.equal([true, true])
+    expect(
+      [moved(before, after).committed, moved(before, after).accrued].map(
+        amount => amount === -BigInt(Math.round(246.5 * 3 * 100)),
+      ),
+    ).to.deep.equal([true, true])
     const leonie = await world.as('Leonie')
     const { version } = await leonie.do(ReadInvoice, { params: { id: first.id } })
-    await leonie.do(ActOnInvoice, { params: { id: first.id }, body: { version, action: 'void', reason: 'Entered for the wrong month.' } })
+    await leonie.do(ActOnInvoice, {
+      params: { id: first.id },
+      body: { version, action: 'void', reason: 'Entered for the wrong month.' },
+    })
     expect(moved(before, await figures(world, accountId)).spent).to.equal(49300n)
   })
 
@@ -281,12 +538,26 @@ describe('receiving and billing', () => {
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '10')])
     await received(world, order)
     const first = await billed(world, order, { number: 'INV-0042/A' })
-    const again = { params: { id: order.id }, body: { revision: 0, number: 'inv 42a', issueDate: today(), freight: '0.00', taxCategory: 'AE' as const, taxRate: '0', lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '85' }] } }
+    const again = {
+      params: { id: order.id },
+      body: {
+        revision: 0,
+        number: 'inv 42a',
+        issueDate: today(),
+        freight: '0.00',
+        taxCategory: 'AE' as const,
+        taxRate: '0',
+        lines: [{ lineId: order.lines[0]!.id, quantity: '1', price: '85' }],
+      },
+    }
     const aslaug = await world.as(`at ${order.company}`)
     expect((await aslaug.call(SupplierInvoice, again)).codes).to.deep.equal(['bill.duplicate'])
     const leonie = await world.as('Leonie')
     const { version } = await leonie.do(ReadInvoice, { params: { id: first.id } })
-    await leonie.do(ActOnInvoice, { params: { id: first.id }, body: { version, action: 'reject', reason: 'Wrong address.' } })
+    await leonie.do(ActOnInvoice, {
+      params: { id: first.id },
+      body: { version, action: 'reject', reason: 'Wrong address.' },
+    })
     await aslaug.do(SupplierInvoice, again)
   })
 
@@ -296,7 +567,9 @@ describe('receiving and billing', () => {
     await posted(world, (await billed(world, order)).id)
     const yuki = await world.as('Yuki')
     const { receipts } = await yuki.do(ReadDelivery, { params: { id: order.id } })
-    expect((await yuki.call(ReverseReceipt, { params: { id: receipts[0]!.id }, body: { reason: 'Mistake.' } })).codes).to.deep.equal(['receive.alreadyBilled'])
+    expect(
+      (await yuki.call(ReverseReceipt, { params: { id: receipts[0]!.id }, body: { reason: 'Mistake.' } })).codes,
+    ).to.deep.equal(['receive.alreadyBilled'])
   })
 
   it('a fee in yen and one in crowns come to whole euros and cents at the dated rate', async () => {
@@ -315,7 +588,9 @@ describe('paying', () => {
 
   let quantity = 1
   const due = async (): Promise<{ runId: string; version: number; invoiceId: string }> => {
-    await world.db.raw(`update suppliers set terms = '{"days": 0, "from": "invoice"}' where name = 'Nordhavn Pumpeverk'`)
+    await world.db.raw(
+      `update suppliers set terms = '{"days": 0, "from": "invoice"}' where name = 'Nordhavn Pumpeverk'`,
+    )
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', String(++quantity))])
     await received(world, order)
     const invoice = await billed(world, order)
@@ -326,17 +601,26 @@ describe('paying', () => {
 
   it('takes two people, goes out as pain.001 and is paid when the bank says so', async () => {
     const { runId, version, invoiceId } = await due()
-    expect((await (await world.as('Casimir')).call(ApproveRun, { params: { id: runId }, body: { version } })).codes).to.deep.equal(['pay.ownRun'])
+    expect(
+      (await (await world.as('Casimir')).call(ApproveRun, { params: { id: runId }, body: { version } })).codes,
+    ).to.deep.equal(['pay.ownRun'])
     const adaeze = await world.as('Adaeze')
     await adaeze.do(ApproveRun, { params: { id: runId }, body: { version } })
-    expect(((await adaeze.call(RunFile, { params: { id: runId } })).body as unknown as { text: string }).text).to.include('pain.001.001.09')
+    expect(
+      ((await adaeze.call(RunFile, { params: { id: runId } })).body as unknown as { text: string }).text,
+    ).to.include('pain.001.001.09')
     await sendAll(world)
     await fetchBankAnswers(world.jobs)
     const run = await adaeze.do(ReadRun, { params: { id: runId } })
-    expect([run.state, run.messages.map(message => message.kind).sort()]).to.deep.equal(['answered', ['camt.053', 'pain.002']])
+    expect([run.state, run.messages.map(message => message.kind).sort()]).to.deep.equal([
+      'answered',
+      ['camt.053', 'pain.002'],
+    ])
     expect((await adaeze.do(ReadInvoice, { params: { id: invoiceId } })).state).to.equal('paid')
     await sendAll(world)
-    const mails = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails?to=orders@nordhavn`)).json()) as { mails: { subject: string }[] }
+    const mails = (await (await fetch(`http://127.0.0.1:${world.mail.httpPort}/mails?to=orders@nordhavn`)).json()) as {
+      mails: { subject: string }[]
+    }
     expect(mails.mails.filter(mail => mail.subject.startsWith('Remittance advice'))).to.have.length.above(0)
   })
 
@@ -353,15 +637,28 @@ describe('paying', () => {
     await world.db('paymentRuns').where({ id: runId }).update({ state: 'answered' })
     expect(await world.db('quantityEntries').where({ kind: 'paid' }).count({ n: '*' }).first()).to.deep.equal(before)
     expect((await casimir.do(ReadInvoice, { params: { id: invoiceId } })).state).to.equal('paid')
-    const insert = world.db('payments').insert({ ...((await world.db('payments').where({ invoiceId }).first()) as object), id: '22222222-2222-4222-8222-222222222222', endToEndId: 'TWICE' })
-    expect(await insert.then(() => 'paid twice', (error: { constraint: string }) => error.constraint)).to.equal('payments_never_twice')
+    const insert = world
+      .db('payments')
+      .insert({
+        ...((await world.db('payments').where({ invoiceId }).first()) as object),
+        id: '22222222-2222-4222-8222-222222222222',
+        endToEndId: 'TWICE',
+      })
+    expect(
+      await insert.then(
+        () => 'paid twice',
+        (error: { constraint: string }) => error.constraint,
+      ),
+    ).to.equal('payments_never_twice')
   })
 
   it('withdrawn, its invoices can go into another run', async () => {
     const { runId, version } = await due()
     const casimir = await world.as('Casimir')
     await casimir.do(WithdrawRun, { params: { id: runId }, body: { version, reason: 'Not this week.' } })
-    expect((await casimir.do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })).taken).to.be.greaterThan(0)
+    expect((await casimir.do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })).taken).to.be.greaterThan(
+      0,
+    )
   })
 
   it('waits for a changed account until another person has proved it', async () => {
@@ -369,16 +666,40 @@ describe('paying', () => {
     const id = ((await world.db('suppliers').where({ name: 'Nordhavn Pumpeverk' }).first('id')) as { id: string }).id
     const run = await due()
     const supplier = await pilar.do(ReadSupplier, { params: { id } })
-    const changed = await pilar.do(SetBankAccount, { params: { id }, body: { version: supplier.version, iban: inventedIban('NO', 4242), bic: '', holder: 'Nordhavn Pumpeverk' } })
-    const refused = await (await world.as('Adaeze')).call(ApproveRun, { params: { id: run.runId }, body: { version: run.version } })
+    const changed = await pilar.do(SetBankAccount, {
+      params: { id },
+      body: { version: supplier.version, iban: inventedIban('NO', 4242), bic: '', holder: 'Nordhavn Pumpeverk' },
+    })
+    const refused = await (
+      await world.as('Adaeze')
+    ).call(ApproveRun, { params: { id: run.runId }, body: { version: run.version } })
     expect(refused.codes).to.include('pay.accountChanged')
-    await casimir.do(WithdrawRun, { params: { id: run.runId }, body: { version: run.version, reason: 'The account changed.' } })
+    await casimir.do(WithdrawRun, {
+      params: { id: run.runId },
+      body: { version: run.version, reason: 'The account changed.' },
+    })
     const again = await casimir.do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })
     expect(again.left.map(reason => reason.code)).to.include('pay.unproven')
-    const account = (await pilar.do(ReadSupplier, { params: { id } })).bankAccounts.find(one => one.state === 'unproven')!
-    expect((await pilar.call(ProveBankAccount, { params: { id, accountId: account.id }, body: { version: changed.version, proof: 'I called them.' } })).status).to.equal(403)
-    await casimir.do(ProveBankAccount, { params: { id, accountId: account.id }, body: { version: changed.version, proof: 'Called the known number.' } })
-    expect((await casimir.do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })).left.filter(reason => reason.details.invoice === run.invoiceId)).to.deep.equal([])
+    const account = (await pilar.do(ReadSupplier, { params: { id } })).bankAccounts.find(
+      one => one.state === 'unproven',
+    )!
+    expect(
+      (
+        await pilar.call(ProveBankAccount, {
+          params: { id, accountId: account.id },
+          body: { version: changed.version, proof: 'I called them.' },
+        })
+      ).status,
+    ).to.equal(403)
+    await casimir.do(ProveBankAccount, {
+      params: { id, accountId: account.id },
+      body: { version: changed.version, proof: 'Called the known number.' },
+    })
+    expect(
+      (await casimir.do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })).left.filter(
+        reason => reason.details.invoice === run.invoiceId,
+      ),
+    ).to.deep.equal([])
   })
 })
 
@@ -389,13 +710,21 @@ describe('lists', () => {
     const { Requisitions } = await import('#contract/request/endpoints.ts')
     const pilar = await world.as('Pilar')
     const seen: string[] = []
-    for (let after: string | undefined; ; ) {
-      const page = await pilar.do(Requisitions.page, { query: { view: 'all', sort: 'amount', limit: 7, ...(after ? { after } : {}) } })
+    for (let after: string | undefined; ;) {
+      const page = await pilar.do(Requisitions.page, {
+        query: { view: 'all', sort: 'amount', limit: 7, ...(after ? { after } : {}) },
+      })
       seen.push(...page.rows.map(row => row.number))
       if (!page.next) break
       after = page.next
     }
-    const all = (await world.db('requisitions').orderBy([{ column: 'total', order: 'desc' }, { column: 'id', order: 'desc' }]).select('number')) as { number: string }[]
+    const all = (await world
+      .db('requisitions')
+      .orderBy([
+        { column: 'total', order: 'desc' },
+        { column: 'id', order: 'desc' },
+      ])
+      .select('number')) as { number: string }[]
     expect(seen).to.deep.equal(all.map(row => row.number))
   })
 
@@ -411,8 +740,23 @@ describe('lists', () => {
   it('export exactly what they show, without formulas', async () => {
     const { Suppliers, CreateSupplier } = await import('#contract/source/endpoints.ts')
     const rasmus = await world.as('Rasmus')
-    await rasmus.do(CreateSupplier, { body: { name: '=HYPERLINK("http://x")', kind: 'company', currency: 'EUR', terms: { days: 30, from: 'invoice' }, overReceiptPercent: 0, categories: [], identifiers: [], locations: [], contacts: [] } })
-    const csv = ((await rasmus.call(Suppliers.export, { params: { format: 'csv' }, query: { q: 'hyperlink' } })).body as unknown as { text: string }).text
+    await rasmus.do(CreateSupplier, {
+      body: {
+        name: '=HYPERLINK("http://x")',
+        kind: 'company',
+        currency: 'EUR',
+        terms: { days: 30, from: 'invoice' },
+        overReceiptPercent: 0,
+        categories: [],
+        identifiers: [],
+        locations: [],
+        contacts: [],
+      },
+    })
+    const csv = (
+      (await rasmus.call(Suppliers.export, { params: { format: 'csv' }, query: { q: 'hyperlink' } }))
+        .body as unknown as { text: string }
+    ).text
     expect(csv.trim().split('\r\n')).to.have.length(2)
     expect(csv).to.include(`"'=HYPERLINK(""http://x"")"`)
     expect((await rasmus.call(Suppliers.export, { params: { format: 'xlsx' } })).status).to.equal(200)
@@ -426,7 +770,12 @@ describe('lists', () => {
 
   it('are not touched by a forged page key', async () => {
     const { Orders } = await import('#contract/order/endpoints.ts')
-    for (const after of ['xx', Buffer.from('["a"]').toString('base64url'), Buffer.from('{"a":1}').toString('base64url')]) expect((await (await world.as('Pilar')).call(Orders.page, { query: { after } })).status).to.equal(200)
+    for (const after of [
+      'xx',
+      Buffer.from('["a"]').toString('base64url'),
+      Buffer.from('{"a":1}').toString('base64url'),
+    ])
+      expect((await (await world.as('Pilar')).call(Orders.page, { query: { after } })).status).to.equal(200)
   })
 
   it('approved lines end in purchasing and nowhere twice', async () => {

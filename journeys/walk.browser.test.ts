@@ -14,14 +14,21 @@ import { today } from '#test-helpers/steps.ts'
 import { sendAll, useWorld, type World } from '#test-helpers/world.ts'
 
 let browser: OurBrowser
-before(async () => { browser = await startBrowser() })
-after(async () => { await browser.close() })
+before(async () => {
+  browser = await startBrowser()
+})
+after(async () => {
+  await browser.close()
+})
 
 const faults: string[] = []
 async function personsPage(world: World, who: string, at = false): Promise<Page> {
   const page = await browser.open()
   page.on('pageerror', error => faults.push(`${who}: ${String(error)}`))
-  page.on('console', message => { if (message.type() === 'error' && !/status of (4\d\d|503)/.test(message.text())) faults.push(`${who}: ${message.text()}`) })
+  page.on('console', message => {
+    if (message.type() === 'error' && !/status of (4\d\d|503)/.test(message.text()))
+      faults.push(`${who}: ${message.text()}`)
+  })
   await comeInAs(page, world.address, who, at)
   return page
 }
@@ -30,7 +37,11 @@ const idIn = (page: Page): string => page.url().split('/').at(-1)!.split('?')[0]
 /** Types a day into a date field the way people do. */
 async function typeDay(page: Page, test: string, day: string): Promise<void> {
   const [year, month, date] = day.split('-').map(Number)
-  await fill(page, test, `${date} ${['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][month! - 1]} ${year}`)
+  await fill(
+    page,
+    test,
+    `${date} ${['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][month! - 1]} ${year}`,
+  )
   await page.keyboard.press('Enter')
 }
 
@@ -151,14 +162,21 @@ describe('one need, from the catalogue to the bank, by seven people', function (
   })
 
   it('Adaeze approves it; the bank pays, and the books re-add', async () => {
-    const run = (await world.db('paymentRuns').where({ state: 'proposed' }).orderBy('createdAt', 'desc').first('id')) as { id: string }
+    const run = (await world
+      .db('paymentRuns')
+      .where({ state: 'proposed' })
+      .orderBy('createdAt', 'desc')
+      .first('id')) as { id: string }
     const page = await personsPage(world, 'Adaeze')
     await page.goto(`${world.address}/pay/${run.id}`)
     await press(page, 'act-approve')
     await says(page, 'on its way to the bank')
     await sendAll(world)
     await fetchBankAnswers(world.jobs)
-    const invoice = (await world.db('invoices').where({ supplierNumber: 'SGP-2026-118' }).first('id', 'state')) as { id: string; state: string }
+    const invoice = (await world.db('invoices').where({ supplierNumber: 'SGP-2026-118' }).first('id', 'state')) as {
+      id: string
+      state: string
+    }
     expect(invoice.state).to.equal('paid')
     await page.goto(`${world.address}/order/${orderId}`)
     await says(page, 'all paid')
@@ -178,20 +196,41 @@ describe('a walk that starts from files only', function () {
   const world = useWorld()
   const folder = mkdtempSync(join(tmpdir(), 'ivory-files-'))
   after(() => rmSync(folder, { recursive: true, force: true }))
-  const file = (name: string, text: string): string => { const path = join(folder, name); writeFileSync(path, text); return path }
-  const choose = async (page: Page, test: string, path: string): Promise<void> => { const input = await page.waitForSelector(`input[data-test="${test}"]`); await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(path) }
+  const file = (name: string, text: string): string => {
+    const path = join(folder, name)
+    writeFileSync(path, text)
+    return path
+  }
+  const choose = async (page: Page, test: string, path: string): Promise<void> => {
+    const input = await page.waitForSelector(`input[data-test="${test}"]`)
+    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(path)
+  }
 
   it('suppliers.csv and items.csv are tried out and loaded', async () => {
     const page = await personsPage(world, 'Pilar')
     await page.goto(`${world.address}/source`)
     await press(page, 'import')
-    await choose(page, 'import-file', file('suppliers.csv', `name;country;vat;terms_days;city;contact_name;email;iban\nKelpline Cordage;NL;NL999999701B01;14;Fennick;Anouk Rietveld;orders@kelpline.example;${inventedIban('NL', 31337)}\n`))
+    await choose(
+      page,
+      'import-file',
+      file(
+        'suppliers.csv',
+        `name;country;vat;terms_days;city;contact_name;email;iban\nKelpline Cordage;NL;NL999999701B01;14;Fennick;Anouk Rietveld;orders@kelpline.example;${inventedIban('NL', 31337)}\n`,
+      ),
+    )
     await says(page, '1 rows (semicolon, utf-8): 1 good, 0 faults.')
     await press(page, 'import-load')
     await says(page, '1 loaded.')
     await page.goto(`${world.address}/request/catalogue`)
     await press(page, 'import')
-    await choose(page, 'import-file', file('items.csv', 'number;name;category;unit;supplier;price;tiers\nKC-1;Kelp line 8 mm;Rope;MTR;Kelpline Cordage;2,40;100=2.10\n'))
+    await choose(
+      page,
+      'import-file',
+      file(
+        'items.csv',
+        'number;name;category;unit;supplier;price;tiers\nKC-1;Kelp line 8 mm;Rope;MTR;Kelpline Cordage;2,40;100=2.10\n',
+      ),
+    )
     await says(page, '1 rows (semicolon, utf-8): 1 good')
     await press(page, 'import-load')
     await says(page, '1 loaded.')
@@ -200,18 +239,37 @@ describe('a walk that starts from files only', function () {
 
   it('the item is asked for, decided, ordered and received, and an invoice written by another library settles it', async () => {
     const { approved, account, ordered: _unused, PLACE, ...steps } = { ...(await import('#test-helpers/steps.ts')) }
-    const line = await steps.goodsLine(world, 'KC-1', '120', { splits: [{ accountId: await account(world, 'EX-310', '6210'), share: '1' }] })
+    const line = await steps.goodsLine(world, 'KC-1', '120', {
+      splits: [{ accountId: await account(world, 'EX-310', '6210'), share: '1' }],
+    })
     const requisitionId = await approved(world, [line], 'Line for the kelp hall')
     const { DraftOrders, IssueOrder, ReadOrder } = await import('#contract/order/endpoints.ts')
     const { Receive } = await import('#contract/receive/endpoints.ts')
     const pilar = await world.as('Pilar')
-    const ids = ((await world.db('requisitionLines').where({ requisitionId }).select('id')) as { id: string }[]).map(row => row.id)
+    const ids = ((await world.db('requisitionLines').where({ requisitionId }).select('id')) as { id: string }[]).map(
+      row => row.id,
+    )
     const { orders } = await pilar.do(DraftOrders, { body: { lineIds: ids } })
     await pilar.do(IssueOrder, { params: { id: orders[0]!.id }, body: { version: orders[0]!.version } })
     const order = await pilar.do(ReadOrder, { params: { id: orders[0]!.id } })
-    await (await world.as('Yuki')).do(Receive, { params: { id: order.id }, body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '120' }] } })
+    await (
+      await world.as('Yuki')
+    ).do(Receive, {
+      params: { id: order.id },
+      body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '120' }] },
+    })
     const seller = { name: 'Kelpline Cordage', vat: 'NL999999701B01', city: 'Fennick', country: 'NL' }
-    const xml = await writtenOutside({ number: 'KC-0001', order: order.number, issueDate: today(), dueDate: addDays(today(), 14), seller, lines: [{ name: 'Kelp line 8 mm', quantity: '120', unit: 'MTR', price: '2.10', net: '252.00', orderLine: '1' }], freight: '12.00', linesTotal: '252.00', net: '264.00' })
+    const xml = await writtenOutside({
+      number: 'KC-0001',
+      order: order.number,
+      issueDate: today(),
+      dueDate: addDays(today(), 14),
+      seller,
+      lines: [{ name: 'Kelp line 8 mm', quantity: '120', unit: 'MTR', price: '2.10', net: '252.00', orderLine: '1' }],
+      freight: '12.00',
+      linesTotal: '252.00',
+      net: '264.00',
+    })
     const page = await personsPage(world, 'Leonie')
     await page.goto(`${world.address}/bill`)
     await press(page, 'read-invoices')
@@ -232,7 +290,9 @@ describe('the frame', function () {
   it('is reached by keys: stages, lists, find by exact number, help', async () => {
     const page = await personsPage(world, 'Pilar')
     await says(page, 'things wait for you')
-    await page.keyboard.down('Alt'); await page.keyboard.press('4'); await page.keyboard.up('Alt')
+    await page.keyboard.down('Alt')
+    await page.keyboard.press('4')
+    await page.keyboard.up('Alt')
     await page.waitForFunction(() => location.pathname === '/order')
     await page.waitForSelector('.row')
     await page.keyboard.press('j')
@@ -243,7 +303,9 @@ describe('the frame', function () {
     await says(page, 'the first action of the Sheet')
     await page.keyboard.press('Escape')
     await new Promise(resolve => setTimeout(resolve, 400))
-    await page.keyboard.down('Control'); await page.keyboard.press('k'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('k')
+    await page.keyboard.up('Control')
     await page.keyboard.type('O-4034')
     await new Promise(resolve => setTimeout(resolve, 500))
     await page.keyboard.press('Enter')
@@ -257,7 +319,11 @@ describe('the frame', function () {
     await page.goto(`${world.address}/order/${order.id}`)
     await says(page, 'Order O-4034')
     const { WriteNote } = await import('#contract/files/endpoints.ts')
-    await (await world.as('Rasmus')).do(WriteNote, { body: { documentKind: 'order', documentId: order.id, text: 'They called: the casting is done.' } })
+    await (
+      await world.as('Rasmus')
+    ).do(WriteNote, {
+      body: { documentKind: 'order', documentId: order.id, text: 'They called: the casting is done.' },
+    })
     await says(page, 'They called: the casting is done.')
     await page.browserContext().close()
   })
@@ -285,7 +351,12 @@ describe('the frame', function () {
   it('fits a phone where people decide, receive and answer orders', async () => {
     const page = await browser.open(390, 800)
     await comeInAs(page, world.address, 'Marit')
-    const request = (await world.db('approvalSteps').join('people', 'people.id', 'approverId').where('people.name', 'Marit Oland').where({ state: 'open' }).first('requisitionId')) as { requisitionId: string }
+    const request = (await world
+      .db('approvalSteps')
+      .join('people', 'people.id', 'approverId')
+      .where('people.name', 'Marit Oland')
+      .where({ state: 'open' })
+      .first('requisitionId')) as { requisitionId: string }
     for (const path of ['/desk', `/decide/${request.requisitionId}`, '/decide']) {
       await page.goto(`${world.address}${path}`)
       await new Promise(resolve => setTimeout(resolve, 900))
@@ -297,16 +368,47 @@ describe('the frame', function () {
     await page.browserContext().close()
   })
 
-  for (const [who, path] of [['Pilar', '/order'], ['Ines', '/request/catalogue'], ['Leonie', '/bill'], ['Yuki', '/receive'], ['Wren', '/setup'], ['Pilar', '/desk']] as const)
+  for (const [who, path] of [
+    ['Pilar', '/order'],
+    ['Ines', '/request/catalogue'],
+    ['Leonie', '/bill'],
+    ['Yuki', '/receive'],
+    ['Wren', '/setup'],
+    ['Pilar', '/desk'],
+  ] as const)
     it(`has no serious accessibility fault on ${path}`, async () => {
       const page = await personsPage(world, who)
       await page.goto(`${world.address}${path}`)
       await new Promise(resolve => setTimeout(resolve, 1200))
       const first = await page.$('.row')
-      if (first) { await first.click(); await new Promise(resolve => setTimeout(resolve, 900)) }
+      if (first) {
+        await first.click()
+        await new Promise(resolve => setTimeout(resolve, 900))
+      }
       await page.evaluate(axe.source)
-      const result = await page.evaluate(() => (window as unknown as { axe: { run: (context: object, options: object) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> } }).axe.run({ exclude: ['.splitpanes__splitter'] }, { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] }))
-      expect(result.violations.filter(one => one.impact === 'serious' || one.impact === 'critical').map(one => `${one.id}: ${one.nodes.slice(0, 3).map(node => node.html.slice(0, 140)).join(' | ')}`)).to.deep.equal([])
+      const result = await page.evaluate(() =>
+        (
+          window as unknown as {
+            axe: {
+              run: (
+                context: object,
+                options: object,
+              ) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>
+            }
+          }
+        ).axe.run({ exclude: ['.splitpanes__splitter'] }, { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] }),
+      )
+      expect(
+        result.violations
+          .filter(one => one.impact === 'serious' || one.impact === 'critical')
+          .map(
+            one =>
+              `${one.id}: ${one.nodes
+                .slice(0, 3)
+                .map(node => node.html.slice(0, 140))
+                .join(' | ')}`,
+          ),
+      ).to.deep.equal([])
       await page.browserContext().close()
     })
 })

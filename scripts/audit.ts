@@ -10,7 +10,9 @@ await command(async () => {
   try {
     const report = await audit(db)
     for (const one of report.differences) process.stdout.write(`${one.check}: ${one.document}: expected ${one.expected}, found ${one.found}\n`)
-    process.stdout.write(`${report.quantityEntries} quantity entries, ${report.budgetEntries} budget entries, ${report.historyRecords} history records: ${report.differences.length === 0 ? 'no differences' : `${report.differences.length} differences`}\n`)
+    process.stdout.write(
+      `${report.quantityEntries} quantity entries, ${report.budgetEntries} budget entries, ${report.historyRecords} history records: ${report.differences.length === 0 ? 'no differences' : `${report.differences.length} differences`}\n`,
+    )
     return report.differences.length === 0 ? 0 : 1
   } finally {
     await db.destroy()

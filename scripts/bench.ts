@@ -10,7 +10,12 @@ import { command } from '#scripts/run.ts'
 import { endCluster, openWorld } from '#test-helpers/world.ts'
 import type { World } from '#test-helpers/world.ts'
 
-const FIGURES: Readonly<Record<string, (world: World, runs: number) => Promise<Figure> | Figure>> = { 'list.first-page': listFirstPage, 'sheet.open': sheetOpen, 'thread.post-ten-lines': postTenLines, 'web.first-route-kb': firstRoute }
+const FIGURES: Readonly<Record<string, (world: World, runs: number) => Promise<Figure> | Figure>> = {
+  'list.first-page': listFirstPage,
+  'sheet.open': sheetOpen,
+  'thread.post-ten-lines': postTenLines,
+  'web.first-route-kb': firstRoute,
+}
 
 await command(async () => {
   const { values, positionals } = parseArgs({ options: { json: { type: 'boolean' }, small: { type: 'boolean' } }, allowPositionals: true })
@@ -28,7 +33,11 @@ await command(async () => {
       const one = await FIGURES[name]!(world, values.small ? 5 : 25)
       figures.push(one)
       const { unit, ...plain } = one
-      process.stdout.write(values.json ? `${JSON.stringify(plain)}\n` : `${one.name.padEnd(24)} ours ${String(one.ours).padStart(9)} ${unit}   baseline ${String(one.baseline).padStart(9)} ${unit}   ratio ${String(one.ratio).padStart(6)}   limit ${one.limit}   ${one.ok ? 'ok' : 'NOT OK'}\n`)
+      process.stdout.write(
+        values.json
+          ? `${JSON.stringify(plain)}\n`
+          : `${one.name.padEnd(24)} ours ${String(one.ours).padStart(9)} ${unit}   baseline ${String(one.baseline).padStart(9)} ${unit}   ratio ${String(one.ratio).padStart(6)}   limit ${one.limit}   ${one.ok ? 'ok' : 'NOT OK'}\n`,
+      )
     }
     return values.small || figures.every(one => one.ok) ? 0 : 1
   } finally {

@@ -20,7 +20,9 @@ await command(async () => {
     return violations.length === 0 ? 0 : 1
   } catch (error) {
     if (!(error instanceof RuleBroken)) throw error
-    process.stdout.write(`${JSON.stringify({ file: path, invoice: null, violations: error.reasons.map(reason => ({ rule: reason.code, place: '', expected: '', found: say(reason.code, reason.details) })) }, null, 2)}\n`)
+    process.stdout.write(
+      `${JSON.stringify({ file: path, invoice: null, violations: error.reasons.map(reason => ({ rule: reason.code, place: '', expected: '', found: say(reason.code, reason.details) })) }, null, 2)}\n`,
+    )
     return 1
   }
 })

@@ -40,7 +40,10 @@ export function findPostgres(): string | undefined {
 /** Installs Debian packages that are missing; only root can. */
 export function ensurePackages(missing: readonly string[]): void {
   if (missing.length === 0) return
-  if (!isRoot || spawnSync('sh', ['-c', 'command -v apt-get']).status !== 0) throw new Mendable(`${missing.join(' and ')} is missing: install it with "sudo apt-get install ${missing.join(' ')}" and start again${missing.includes('postgresql') ? ', or name a PostgreSQL in DATABASE_URL' : ''}.`)
+  if (!isRoot || spawnSync('sh', ['-c', 'command -v apt-get']).status !== 0)
+    throw new Mendable(
+      `${missing.join(' and ')} is missing: install it with "sudo apt-get install ${missing.join(' ')}" and start again${missing.includes('postgresql') ? ', or name a PostgreSQL in DATABASE_URL' : ''}.`,
+    )
   process.stdout.write(`Installing ${missing.join(', ')} …\n`)
   const environment = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   spawnSync('apt-get', ['update', '-qq'], { stdio: 'ignore', env: environment })
@@ -49,8 +52,15 @@ export function ensurePackages(missing: readonly string[]): void {
     mkdirSync(dirname(policy), { recursive: true })
     writeFileSync(policy, 'create_main_cluster = false\n')
   }
-  const done = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', '-o', 'Dpkg::Options::=--force-confold', ...missing], { stdio: ['ignore', 'ignore', 'pipe'], env: environment, encoding: 'utf8' })
-  if (done.status !== 0) throw new Mendable(`${missing.join(' and ')} could not be installed (${(done.stderr ?? '').trim().split('\n').at(-1)}): install it by hand, or name a PostgreSQL in DATABASE_URL.`)
+  const done = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', '-o', 'Dpkg::Options::=--force-confold', ...missing], {
+    stdio: ['ignore', 'ignore', 'pipe'],
+    env: environment,
+    encoding: 'utf8',
+  })
+  if (done.status !== 0)
+    throw new Mendable(
+      `${missing.join(' and ')} could not be installed (${(done.stderr ?? '').trim().split('\n').at(-1)}): install it by hand, or name a PostgreSQL in DATABASE_URL.`,
+    )
 }
 
 export function ensurePostgres(): string {
@@ -117,7 +127,19 @@ function initialise(programs: string, folder: string, data: string, passwordFile
   if (who) chownSync(folder, who.uid, who.gid)
   writeFileSync(passwordFile, randomBytes(24).toString('hex'), { mode: 0o600 })
   if (who) chownSync(passwordFile, who.uid, who.gid)
-  runAs(join(programs, 'initdb'), ['-D', data, '-U', 'ivory', '--auth=scram-sha-256', `--pwfile=${passwordFile}`, '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions', '--no-sync'])
+  runAs(join(programs, 'initdb'), [
+    '-D',
+    data,
+    '-U',
+    'ivory',
+    '--auth=scram-sha-256',
+    `--pwfile=${passwordFile}`,
+    '-E',
+    'UTF8',
+    '--locale=C.UTF-8',
+    '--no-instructions',
+    '--no-sync',
+  ])
   chmodSync(folder, 0o711)
 }
 
@@ -137,7 +159,15 @@ function runningPort(data: string): number | undefined {
 async function launch(programs: string, folder: string, data: string, throwAway: boolean): Promise<number> {
   for (let attempt = 1; ; attempt++) {
     const port = await freePort()
-    const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c max_connections=80', '-c shared_buffers=256MB', '-c jit=off', throwAway ? '-c fsync=off -c full_page_writes=off -c max_wal_size=4GB' : '']
+    const settings = [
+      `-p ${port}`,
+      '-c listen_addresses=127.0.0.1',
+      "-c unix_socket_directories=''",
+      '-c max_connections=80',
+      '-c shared_buffers=256MB',
+      '-c jit=off',
+      throwAway ? '-c fsync=off -c full_page_writes=off -c max_wal_size=4GB' : '',
+    ]
     try {
       runAs(join(programs, 'pg_ctl'), ['-D', data, '-l', join(data, 'server.log'), '-w', '-t', '60', '-o', settings.join(' '), 'start'])
       return port

@@ -23,12 +23,30 @@ await command(async () => {
   const url = running && !process.env.DATABASE_URL ? running.databaseUrl : (await openDatabase()).url
   const db = connect(url, 2)
   try {
-    const person = (await db('people').join('personRoles', 'personRoles.personId', 'people.id').join('roles', 'roles.code', 'personRoles.role').where('people.active', true).whereRaw('? = any(permissions)', [chosen.right]).modify(query => { if (values.as) void query.where('people.email', values.as) }).orderBy('people.name').first('people.id', 'people.name')) as { id: string; name: string } | undefined
-    if (!person) throw new Mendable(values.as ? `${values.as} may not import ${what}: name somebody who may.` : `Nobody may import ${what} yet: give somebody the role of a buyer first.`)
+    const person = (await db('people')
+      .join('personRoles', 'personRoles.personId', 'people.id')
+      .join('roles', 'roles.code', 'personRoles.role')
+      .where('people.active', true)
+      .whereRaw('? = any(permissions)', [chosen.right])
+      .modify(query => {
+        if (values.as) void query.where('people.email', values.as)
+      })
+      .orderBy('people.name')
+      .first('people.id', 'people.name')) as { id: string; name: string } | undefined
+    if (!person)
+      throw new Mendable(values.as ? `${values.as} may not import ${what}: name somebody who may.` : `Nobody may import ${what} yet: give somebody the role of a buyer first.`)
     const now = new Date().toISOString()
-    const result = await db.transaction(async trx => chosen.load({ trx, actor: await getActor(trx, person.id), now, today: dayOf(now), channel: 'import', base: process.env.IVORY_BASE ?? 'EUR' }, bytes, values['dry-run'] ?? false))
+    const result = await db.transaction(async trx =>
+      chosen.load(
+        { trx, actor: await getActor(trx, person.id), now, today: dayOf(now), channel: 'import', base: process.env.IVORY_BASE ?? 'EUR' },
+        bytes,
+        values['dry-run'] ?? false,
+      ),
+    )
     for (const fault of result.faults.slice(0, 50)) process.stdout.write(`row ${fault.row}, ${fault.place}: ${say(fault.code, fault.details)}\n`)
-    process.stdout.write(`${result.rows} rows (${result.delimiter}, ${result.encoding}), ${result.good} good, ${result.faultCount} faults, ${result.loaded} loaded as ${person.name}\n`)
+    process.stdout.write(
+      `${result.rows} rows (${result.delimiter}, ${result.encoding}), ${result.good} good, ${result.faultCount} faults, ${result.loaded} loaded as ${person.name}\n`,
+    )
     return result.faultCount === 0 ? 0 : 1
   } catch (error) {
     if (error instanceof RuleBroken) throw new Mendable(error.reasons.map(reason => say(reason.code, reason.details)).join('\n'))

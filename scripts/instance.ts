@@ -6,7 +6,13 @@ import { migrate } from '#server/database/migrate.ts'
 import { createDatabase, dataFolder, freePort, Mendable, spawnScript, startCluster, stopCluster } from '#scripts/cluster.ts'
 
 /** What a running instance writes down, so that a later command finds it. */
-export interface Instance { readonly pid: number; readonly url: string; readonly databaseUrl: string; readonly mailboxUrl: string; readonly privateCluster: boolean }
+export interface Instance {
+  readonly pid: number
+  readonly url: string
+  readonly databaseUrl: string
+  readonly mailboxUrl: string
+  readonly privateCluster: boolean
+}
 
 const file = (): string => join(dataFolder(), 'instance.json')
 
@@ -39,7 +45,9 @@ export async function openDatabase(): Promise<{ url: string; privateCluster: boo
   const url = given ?? (await createDatabase(await startCluster(dataFolder()), 'ivory'))
   const db = connect(url, 2)
   try {
-    await db.raw('select 1').catch((error: Error) => { throw new Mendable(`The PostgreSQL in DATABASE_URL cannot be reached (${error.message.split('\n')[0]}): check the address, name and password.`) })
+    await db.raw('select 1').catch((error: Error) => {
+      throw new Mendable(`The PostgreSQL in DATABASE_URL cannot be reached (${error.message.split('\n')[0]}): check the address, name and password.`)
+    })
     await migrate(db, url)
   } finally {
     await db.destroy()
@@ -49,7 +57,10 @@ export async function openDatabase(): Promise<{ url: string; privateCluster: boo
 
 export const endPrivateCluster = (): void => stopCluster(dataFolder())
 
-export interface Child { readonly process: ChildProcess; readonly told: Record<string, unknown> }
+export interface Child {
+  readonly process: ChildProcess
+  readonly told: Record<string, unknown>
+}
 
 /** Starts one of our processes and waits until it says that it is ready. */
 export function startChild(script: string, environment: Record<string, string>): Promise<Child> {

@@ -8,9 +8,16 @@ import { command } from '#scripts/run.ts'
 import { comeInAs, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
-interface Shot { readonly name: string; readonly who: string; readonly path: (world: World) => Promise<string>; readonly width?: number; readonly prepare?: (page: Page) => Promise<void> }
+interface Shot {
+  readonly name: string
+  readonly who: string
+  readonly path: (world: World) => Promise<string>
+  readonly width?: number
+  readonly prepare?: (page: Page) => Promise<void>
+}
 
-const idOf = async (world: World, table: string, where: Record<string, unknown>): Promise<string> => ((await world.db(table).where(where).orderBy('id').first('id')) as { id: string }).id
+const idOf = async (world: World, table: string, where: Record<string, unknown>): Promise<string> =>
+  ((await world.db(table).where(where).orderBy('id').first('id')) as { id: string }).id
 const at = (path: string) => () => Promise.resolve(path)
 const sheet = (stage: string, table: string, where: Record<string, unknown>) => async (world: World) => `/${stage}/${await idOf(world, table, where)}`
 
@@ -20,12 +27,24 @@ const SHOTS: readonly Shot[] = [
   { name: 'catalogue', who: 'Ines', path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt` },
   { name: 'request-draft', who: 'Ines', path: sheet('request', 'requisitions', { title: 'Gloves and pipette tips' }) },
   { name: 'decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'Viewing panel for the kelp hall' }) },
-  { name: 'to-buy', who: 'Pilar', path: at('/order/to-buy'), prepare: async page => { await page.waitForSelector('.row .el-checkbox'); for (const box of (await page.$$('.row .el-checkbox')).slice(0, 3)) await box.click() } },
+  {
+    name: 'to-buy',
+    who: 'Pilar',
+    path: at('/order/to-buy'),
+    prepare: async page => {
+      await page.waitForSelector('.row .el-checkbox')
+      for (const box of (await page.$$('.row .el-checkbox')).slice(0, 3)) await box.click()
+    },
+  },
   { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
   { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Pipe and fittings, skid 4' }) },
   { name: 'invoice', who: 'Leonie', path: sheet('bill', 'invoices', { state: 'onHold' }) },
   { name: 'payment-run', who: 'Adaeze', path: sheet('pay', 'paymentRuns', { state: 'answered' }) },
-  { name: 'budget', who: 'Marit', path: async world => `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine` },
+  {
+    name: 'budget',
+    who: 'Marit',
+    path: async world => `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine`,
+  },
   { name: 'setup', who: 'Wren', path: at('/setup') },
   { name: 'supplier-pages', who: 'at Nordhavn Pumpeverk', path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }) },
   { name: 'mailbox', who: 'Pilar', path: at('/mailbox') },

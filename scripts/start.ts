@@ -20,15 +20,25 @@ async function start(): Promise<number> {
   const ports = { SMTP_PORT: String(await freePort()), MAILBOX_PORT: String(await freePort()), BANK_PORT: String(await freePort()) }
   const demo = !values.empty
   const environment = {
-    ...ports, STAND_INS_FOLDER: join(dataFolder(), 'stand-ins'), DATABASE_URL: databaseUrl, PORT: String(port), IVORY_DEMO: demo ? '1' : '0', SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${ports.SMTP_PORT}`, BANK_URL: process.env.BANK_URL ?? `http://127.0.0.1:${ports.BANK_PORT}`,
-    MAILBOX_URL: `http://127.0.0.1:${ports.MAILBOX_PORT}`, PUBLIC_URL: process.env.PUBLIC_URL ?? `http://127.0.0.1:${port}`, NODE_ENV: 'production',
+    ...ports,
+    STAND_INS_FOLDER: join(dataFolder(), 'stand-ins'),
+    DATABASE_URL: databaseUrl,
+    PORT: String(port),
+    IVORY_DEMO: demo ? '1' : '0',
+    SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${ports.SMTP_PORT}`,
+    BANK_URL: process.env.BANK_URL ?? `http://127.0.0.1:${ports.BANK_PORT}`,
+    MAILBOX_URL: `http://127.0.0.1:${ports.MAILBOX_PORT}`,
+    PUBLIC_URL: process.env.PUBLIC_URL ?? `http://127.0.0.1:${port}`,
+    NODE_ENV: 'production',
   }
   const children: Child[] = [await startChild('stand-ins/main.ts', environment)]
   if (demo) await loadIntoEmpty(databaseUrl, environment)
   children.push(...(await Promise.all([startChild('server/main.ts', environment), startChild('server/jobs/main.ts', environment)])))
   const address = `http://127.0.0.1:${port}`
   writeInstance({ pid: process.pid, url: address, databaseUrl, mailboxUrl: environment.MAILBOX_URL, privateCluster })
-  process.stdout.write(`\nIvory Order is at ${address}\n${demo ? 'Sign in with one click as any person of the scenario (their password is kelp-and-krill).\n' : ''}Ctrl-C or ./ivory stop ends it.\n`)
+  process.stdout.write(
+    `\nIvory Order is at ${address}\n${demo ? 'Sign in with one click as any person of the scenario (their password is kelp-and-krill).\n' : ''}Ctrl-C or ./ivory stop ends it.\n`,
+  )
   return await untilEnd(children, privateCluster)
 }
 
@@ -55,12 +65,17 @@ async function untilEnd(children: readonly Child[], privateCluster: boolean): Pr
     for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => resolve(0))
     for (const child of children) child.process.once('exit', () => resolve(1))
   })
-  await Promise.all(children.map(child => new Promise<void>(resolve => {
-    if (child.process.exitCode !== null || child.process.signalCode !== null) return resolve()
-    child.process.once('exit', () => resolve())
-    child.process.kill('SIGTERM')
-    setTimeout(() => child.process.kill('SIGKILL'), 6000).unref()
-  })))
+  await Promise.all(
+    children.map(
+      child =>
+        new Promise<void>(resolve => {
+          if (child.process.exitCode !== null || child.process.signalCode !== null) return resolve()
+          child.process.once('exit', () => resolve())
+          child.process.kill('SIGTERM')
+          setTimeout(() => child.process.kill('SIGKILL'), 6000).unref()
+        }),
+    ),
+  )
   if (privateCluster) endPrivateCluster()
   forgetInstance()
   process.stdout.write(code === 0 ? 'Ended.\n' : 'A process of Ivory Order ended by itself; everything was stopped. Start it again with ./ivory start.\n')

@@ -6,7 +6,10 @@ import { buildWeb } from '#scripts/build.ts'
 import { ensurePackages, ensurePostgres, ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
 
-interface Outcome { readonly passed: number; readonly failed: number }
+interface Outcome {
+  readonly passed: number
+  readonly failed: number
+}
 
 const tool = (name: string): string => join(ROOT, 'node_modules', name)
 
@@ -31,7 +34,10 @@ function run(args: readonly string[]): Promise<{ code: number; output: string }>
   return new Promise(resolve => {
     const child = spawn(process.execPath, [...args], { cwd: ROOT, env: { ...process.env, LOG_LEVEL: 'silent', FORCE_COLOR: '0' }, stdio: ['ignore', 'pipe', 'inherit'] })
     let output = ''
-    child.stdout.on('data', (part: Buffer) => { output += part.toString(); process.stdout.write(part) })
+    child.stdout.on('data', (part: Buffer) => {
+      output += part.toString()
+      process.stdout.write(part)
+    })
     child.once('close', code => resolve({ code: code ?? 1, output }))
   })
 }
@@ -44,8 +50,16 @@ await command(async () => {
   if (wanted('unit') || wanted('browser')) ensurePostgres()
   if (wanted('browser') && !['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].some(existsSync)) ensurePackages(['chromium'])
   if (wanted('lint')) outcomes.push(await check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0']))
-  if (wanted('types')) outcomes.push(await check('Types', [tool('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', 'tsconfig.json']), await check('Types of the core', [tool('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json']))
-  if (wanted('unit')) outcomes.push(await mocha('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts', ...grep]), await mocha('API and database tests', ['server/people/*.test.ts', 'server/insight/*.test.ts', 'journeys/*.test.ts', '--ignore', 'journeys/*.browser.test.ts', ...grep]))
+  if (wanted('types'))
+    outcomes.push(
+      await check('Types', [tool('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', 'tsconfig.json']),
+      await check('Types of the core', [tool('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json']),
+    )
+  if (wanted('unit'))
+    outcomes.push(
+      await mocha('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts', ...grep]),
+      await mocha('API and database tests', ['server/people/*.test.ts', 'server/insight/*.test.ts', 'journeys/*.test.ts', '--ignore', 'journeys/*.browser.test.ts', ...grep]),
+    )
   if (wanted('browser')) {
     buildWeb()
     outcomes.push(await mocha('Browser tests', ['journeys/*.browser.test.ts', ...grep]))

@@ -46,7 +46,12 @@ export const dayOf = (now: string): string => new Intl.DateTimeFormat('sv-SE', {
 /** Guards a stale save: says who changed the document meanwhile and what. */
 export async function guardVersion(call: Call, document: { id: string; version: number }, version: number): Promise<void> {
   if (document.version === version) return
-  const last = (await call.trx('history').join('people', 'people.id', 'history.actorId').where({ documentId: document.id }).orderBy('sequence', 'desc').first('people.name', 'history.at', 'history.action')) as { name: string; at: string; action: string } | undefined
+  const last = (await call
+    .trx('history')
+    .join('people', 'people.id', 'history.actorId')
+    .where({ documentId: document.id })
+    .orderBy('sequence', 'desc')
+    .first('people.name', 'history.at', 'history.action')) as { name: string; at: string; action: string } | undefined
   throw new RuleBroken(stop('document.changed', { by: last?.name ?? '', at: last?.at ?? '', action: last?.action ?? '', version: document.version }))
 }
 

@@ -20,7 +20,9 @@ export class News {
   private async listen(): Promise<void> {
     const client = new pg.Client({ connectionString: this.url, keepAlive: true })
     client.on('error', () => undefined)
-    client.on('end', () => { if (!this.ended) setTimeout(() => void this.listen(), 500) })
+    client.on('end', () => {
+      if (!this.ended) setTimeout(() => void this.listen(), 500)
+    })
     client.on('notification', message => this.tell(`event: changed\ndata: ${message.payload ?? ''}\n\n`))
     try {
       await client.connect()
@@ -39,13 +41,17 @@ export class News {
   /** Adds the stream's address to an application; only people of the team get news. */
   attach(app: Express, actorOf: (request: Request) => Promise<Actor | undefined>): void {
     app.get('/api/events', (request, response) => {
-      void actorOf(request).then(actor => {
-        if (actor?.realm !== 'team') return void response.status(actor ? 403 : 401).json({ reasons: [{ code: actor ? 'right.missing' : 'session.none', level: 'stop', details: {} }] })
-        response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
-        response.write(': here\n\n')
-        this.readers.add(response)
-        request.on('close', () => this.readers.delete(response))
-      }, () => response.status(503).end())
+      void actorOf(request).then(
+        actor => {
+          if (actor?.realm !== 'team')
+            return void response.status(actor ? 403 : 401).json({ reasons: [{ code: actor ? 'right.missing' : 'session.none', level: 'stop', details: {} }] })
+          response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' })
+          response.write(': here\n\n')
+          this.readers.add(response)
+          request.on('close', () => this.readers.delete(response))
+        },
+        () => response.status(503).end(),
+      )
     })
   }
 

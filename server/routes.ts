@@ -89,7 +89,8 @@ const requestRoutes: Route[] = [
 ]
 
 const orderRoutes: Route[] = [
-  ...listRoutes(order.ToBuy, toBuyList, 'to-buy'), ...listRoutes(order.Orders, orderList, 'orders'),
+  ...listRoutes(order.ToBuy, toBuyList, 'to-buy'),
+  ...listRoutes(order.Orders, orderList, 'orders'),
   route(order.DraftOrders, async (call, { body }) => ({ orders: await draftOrders(call, body.lineIds) })),
   route(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   route(order.ChangeOrder, (call, { params, body: { version, ...body } }) => changeOrder(call, params.id, body, version)),
@@ -97,7 +98,11 @@ const orderRoutes: Route[] = [
   route(order.ActOnOrder, (call, { params, body }) => actOnOrder(call, params.id, body.action, body.version, body.reason, body.needRemains)),
   route(order.AnswerResponse, (call, { params, body }) => answerResponse(call, params.id, params.responseId, body.version, body.answer, body.reason)),
   route(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
-  route(order.OrderUbl, async (call, { params }) => ({ name: `order-r${params.revision}.xml`, mediaType: 'application/xml', bytes: Buffer.from(writeUblOrder(await orderDocument(call, params.id, params.revision))) })),
+  route(order.OrderUbl, async (call, { params }) => ({
+    name: `order-r${params.revision}.xml`,
+    mediaType: 'application/xml',
+    bytes: Buffer.from(writeUblOrder(await orderDocument(call, params.id, params.revision))),
+  })),
   route(order.SupplierOrders, call => ownOrders(call)),
   route(order.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),
   route(order.RespondToOrder, (call, { params, body }) => respond(call, params.id, body.revision, body.lines, body.note)),
@@ -124,7 +129,8 @@ const settleRoutes: Route[] = [
     const file = found((await call.trx('files').join('invoices', 'invoices.fileId', 'files.id').where('invoices.id', params.id).first('files.*')) as StoredFile | undefined, 'file')
     return { name: file.name, mediaType: 'application/xml', bytes: file.content }
   }),
-  ...listRoutes(pay.Payables, payableList, 'payables'), ...listRoutes(pay.Runs, runList, 'payment-runs'),
+  ...listRoutes(pay.Payables, payableList, 'payables'),
+  ...listRoutes(pay.Runs, runList, 'payment-runs'),
   route(pay.ProposeRun, (call, { body }) => proposeRun(call, body.dueUntil, body.executeOn) as never),
   route(pay.ReadRun, (call, { params }) => readRun(call, params.id)),
   route(pay.ApproveRun, (call, { params, body }) => approveRun(call, params.id, body.version)),

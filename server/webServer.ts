@@ -11,7 +11,11 @@ import { openApi } from '#server/http/openApi.ts'
 import { signInLimit } from '#server/people/signIn.ts'
 import { allRoutes } from '#server/routes.ts'
 
-export interface Running { readonly port: number; readonly db: Knex; readonly stop: () => Promise<void> }
+export interface Running {
+  readonly port: number
+  readonly db: Knex
+  readonly stop: () => Promise<void>
+}
 
 const WEB = fileURLToPath(new URL('../dist/web', import.meta.url))
 
@@ -28,13 +32,24 @@ export async function startWebServer(settings: Settings, clock: () => string = (
   await news.start()
   const limit = signInLimit(db)
   const app = createApp({
-    db, clock, base: settings.base, demo: settings.demo, log: (message, details) => log.error({ details: details instanceof Error ? { message: details.message, stack: details.stack } : details }, message),
-    routes: allRoutes({ demo: settings.demo, readMails: to => readMails(settings.mailboxUrl, to) }), before: application => { application.post('/api/session', limit) },
+    db,
+    clock,
+    base: settings.base,
+    demo: settings.demo,
+    log: (message, details) => log.error({ details: details instanceof Error ? { message: details.message, stack: details.stack } : details }, message),
+    routes: allRoutes({ demo: settings.demo, readMails: to => readMails(settings.mailboxUrl, to) }),
+    before: application => {
+      application.post('/api/session', limit)
+    },
     extend: (application, actorOf) => {
       news.attach(application, actorOf)
-      application.get('/api/openapi.json', (_request, response) => { response.json(openApi()) })
+      application.get('/api/openapi.json', (_request, response) => {
+        response.json(openApi())
+      })
       application.use(express.static(WEB, { index: false, maxAge: '1y', immutable: true }))
-      application.get(/^\/(?!api\/)/, (_request, response) => { response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB }) })
+      application.get(/^\/(?!api\/)/, (_request, response) => {
+        response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB })
+      })
     },
   })
   const server = await new Promise<Server>((resolve, reject) => {
@@ -42,7 +57,8 @@ export async function startWebServer(settings: Settings, clock: () => string = (
   })
   const address = server.address()
   return {
-    port: typeof address === 'object' && address ? address.port : settings.port, db,
+    port: typeof address === 'object' && address ? address.port : settings.port,
+    db,
     stop: async () => {
       await news.stop()
       server.closeAllConnections()

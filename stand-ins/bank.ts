@@ -11,7 +11,11 @@ export interface BankFaults {
   forgetToAnswer: number
 }
 
-export interface Bank { readonly port: number; readonly faults: BankFaults; readonly stop: () => Promise<void> }
+export interface Bank {
+  readonly port: number
+  readonly faults: BankFaults
+  readonly stop: () => Promise<void>
+}
 
 /** Accounts whose last digits stand here are refused, with an ISO 20022 reason code; so that a demo has refusals. */
 const REFUSED_ENDINGS: Readonly<Record<string, string>> = { '404': 'AC04', '101': 'AC01' }
@@ -30,19 +34,45 @@ export async function startBank(folder: string, port: number): Promise<Bank> {
     request.on('data', (part: Buffer) => parts.push(part))
     request.on('end', () => {
       if (request.method === 'PUT' && kind === 'payments' && name && /^[\w-]{1,40}$/.test(name)) {
-        void take(folder, name, Buffer.concat(parts).toString('utf8')).then(() => {
-          if (faults.forgetToAnswer > 0) { faults.forgetToAnswer--; return void request.socket.destroy() }
-          response.writeHead(202).end()
-        }, () => response.writeHead(400).end())
-      } else if (kind === 'answers' && !name) void readdir(join(folder, 'answers')).then(files => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ answers: files.map(file => file.replace(/\.xml$/, '')).sort() })))
-      else if (kind === 'answers' && name && /^[\w-]{1,60}$/.test(name)) void readFile(join(folder, 'answers', `${name}.xml`)).then(bytes => response.writeHead(200, { 'content-type': 'application/xml' }).end(bytes), () => response.writeHead(404).end())
+        void take(folder, name, Buffer.concat(parts).toString('utf8')).then(
+          () => {
+            if (faults.forgetToAnswer > 0) {
+              faults.forgetToAnswer--
+              return void request.socket.destroy()
+            }
+            response.writeHead(202).end()
+          },
+          () => response.writeHead(400).end(),
+        )
+      } else if (kind === 'answers' && !name)
+        void readdir(join(folder, 'answers')).then(files =>
+          response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ answers: files.map(file => file.replace(/\.xml$/, '')).sort() })),
+        )
+      else if (kind === 'answers' && name && /^[\w-]{1,60}$/.test(name))
+        void readFile(join(folder, 'answers', `${name}.xml`)).then(
+          bytes => response.writeHead(200, { 'content-type': 'application/xml' }).end(bytes),
+          () => response.writeHead(404).end(),
+        )
       else response.writeHead(404).end()
     })
   })
-  return { port: await listen(server, port), faults, stop: async () => { server.closeAllConnections(); await new Promise(resolve => server.close(resolve)) } }
+  return {
+    port: await listen(server, port),
+    faults,
+    stop: async () => {
+      server.closeAllConnections()
+      await new Promise(resolve => server.close(resolve))
+    },
+  }
 }
 
-interface Transfer { endToEndId: string; amount: string; currency: string; iban: string; refusal: string | undefined }
+interface Transfer {
+  endToEndId: string
+  amount: string
+  currency: string
+  iban: string
+  refusal: string | undefined
+}
 
 const inside = (text: string, tag: string): string => new RegExp(`<${tag}[^>]*>([^<]*)</${tag}>`).exec(text)?.[1] ?? ''
 
@@ -50,7 +80,13 @@ function readTransfers(text: string): Transfer[] {
   if (!text.includes('urn:iso:std:iso:20022:tech:xsd:pain.001.001.09')) throw new Error('not a pain.001.001.09')
   return [...text.matchAll(/<CdtTrfTxInf>([\s\S]*?)<\/CdtTrfTxInf>/g)].map(([, body = '']) => {
     const iban = inside(body.slice(body.indexOf('<CdtrAcct>')), 'IBAN')
-    return { endToEndId: inside(body, 'EndToEndId'), amount: inside(body, 'InstdAmt'), currency: /InstdAmt Ccy="([A-Z]{3})"/.exec(body)?.[1] ?? '', iban, refusal: Object.entries(REFUSED_ENDINGS).find(([ending]) => iban.endsWith(ending))?.[1] }
+    return {
+      endToEndId: inside(body, 'EndToEndId'),
+      amount: inside(body, 'InstdAmt'),
+      currency: /InstdAmt Ccy="([A-Z]{3})"/.exec(body)?.[1] ?? '',
+      iban,
+      refusal: Object.entries(REFUSED_ENDINGS).find(([ending]) => iban.endsWith(ending))?.[1],
+    }
   })
 }
 
@@ -59,20 +95,59 @@ async function take(folder: string, name: string, text: string): Promise<void> {
   const day = inside(text, 'CreDtTm').slice(0, 10)
   await writeFile(join(folder, `${name}.xml`), text)
   await writeFile(join(folder, 'answers', `${name}-STATUS.xml`), statusReport(name, day, transfers))
-  await writeFile(join(folder, 'answers', `${name}-STATEMENT.xml`), statement(name, day, transfers.filter(transfer => !transfer.refusal)))
+  await writeFile(
+    join(folder, 'answers', `${name}-STATEMENT.xml`),
+    statement(
+      name,
+      day,
+      transfers.filter(transfer => !transfer.refusal),
+    ),
+  )
 }
 
 function statusReport(name: string, day: string, transfers: readonly Transfer[]): string {
-  return create({ version: '1.0', encoding: 'UTF-8' }, { Document: { '@xmlns': 'urn:iso:std:iso:20022:tech:xsd:pain.002.001.10', CstmrPmtStsRpt: {
-    GrpHdr: { MsgId: `${name}-STATUS`, CreDtTm: `${day}T18:00:00` },
-    OrgnlGrpInfAndSts: { OrgnlMsgId: name, OrgnlMsgNmId: 'pain.001.001.09', GrpSts: transfers.some(one => one.refusal) ? 'PART' : 'ACCP' },
-    OrgnlPmtInfAndSts: { OrgnlPmtInfId: name, TxInfAndSts: transfers.map(one => ({ OrgnlEndToEndId: one.endToEndId, TxSts: one.refusal ? 'RJCT' : 'ACCP', ...(one.refusal ? { StsRsnInf: { Rsn: { Cd: one.refusal } } } : {}) })) },
-  } } }).end({ prettyPrint: true })
+  return create(
+    { version: '1.0', encoding: 'UTF-8' },
+    {
+      Document: {
+        '@xmlns': 'urn:iso:std:iso:20022:tech:xsd:pain.002.001.10',
+        CstmrPmtStsRpt: {
+          GrpHdr: { MsgId: `${name}-STATUS`, CreDtTm: `${day}T18:00:00` },
+          OrgnlGrpInfAndSts: { OrgnlMsgId: name, OrgnlMsgNmId: 'pain.001.001.09', GrpSts: transfers.some(one => one.refusal) ? 'PART' : 'ACCP' },
+          OrgnlPmtInfAndSts: {
+            OrgnlPmtInfId: name,
+            TxInfAndSts: transfers.map(one => ({
+              OrgnlEndToEndId: one.endToEndId,
+              TxSts: one.refusal ? 'RJCT' : 'ACCP',
+              ...(one.refusal ? { StsRsnInf: { Rsn: { Cd: one.refusal } } } : {}),
+            })),
+          },
+        },
+      },
+    },
+  ).end({ prettyPrint: true })
 }
 
 function statement(name: string, day: string, transfers: readonly Transfer[]): string {
-  return create({ version: '1.0', encoding: 'UTF-8' }, { Document: { '@xmlns': 'urn:iso:std:iso:20022:tech:xsd:camt.053.001.08', BkToCstmrStmt: {
-    GrpHdr: { MsgId: `${name}-STATEMENT`, CreDtTm: `${day}T23:00:00` },
-    Stmt: { Id: `${name}-STATEMENT`, Ntry: transfers.map(one => ({ Amt: { '@Ccy': one.currency, '#': one.amount }, CdtDbtInd: 'DBIT', Sts: { Cd: 'BOOK' }, BookgDt: { Dt: day }, NtryDtls: { TxDtls: { Refs: { EndToEndId: one.endToEndId }, Amt: { '@Ccy': one.currency, '#': one.amount } } } })) },
-  } } }).end({ prettyPrint: true })
+  return create(
+    { version: '1.0', encoding: 'UTF-8' },
+    {
+      Document: {
+        '@xmlns': 'urn:iso:std:iso:20022:tech:xsd:camt.053.001.08',
+        BkToCstmrStmt: {
+          GrpHdr: { MsgId: `${name}-STATEMENT`, CreDtTm: `${day}T23:00:00` },
+          Stmt: {
+            Id: `${name}-STATEMENT`,
+            Ntry: transfers.map(one => ({
+              Amt: { '@Ccy': one.currency, '#': one.amount },
+              CdtDbtInd: 'DBIT',
+              Sts: { Cd: 'BOOK' },
+              BookgDt: { Dt: day },
+              NtryDtls: { TxDtls: { Refs: { EndToEndId: one.endToEndId }, Amt: { '@Ccy': one.currency, '#': one.amount } } },
+            })),
+          },
+        },
+      },
+    },
+  ).end({ prettyPrint: true })
 }

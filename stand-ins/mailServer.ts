@@ -13,7 +13,13 @@ export interface MailFaults {
   forgetToAnswer: number
 }
 
-export interface MailServer { readonly smtpPort: number; readonly httpPort: number; readonly faults: MailFaults; readonly count: () => Promise<number>; readonly stop: () => Promise<void> }
+export interface MailServer {
+  readonly smtpPort: number
+  readonly httpPort: number
+  readonly faults: MailFaults
+  readonly count: () => Promise<number>
+  readonly stop: () => Promise<void>
+}
 
 /**
  * A small mail server: takes mail by SMTP, keeps one file per message identification (so a message sent twice is there once) and shows
@@ -23,7 +29,10 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
   await mkdir(folder, { recursive: true })
   const faults: MailFaults = { down: false, forgetToAnswer: 0 }
   const smtp = new SMTPServer({
-    authOptional: true, disabledCommands: ['AUTH', 'STARTTLS'], size: 40 * 1024 * 1024, logger: false,
+    authOptional: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    size: 40 * 1024 * 1024,
+    logger: false,
     onData: (stream, _session, done) => {
       const parts: Buffer[] = []
       stream.on('data', (part: Buffer) => parts.push(part))
@@ -37,20 +46,36 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
   })
   const web = createServer((request, response) => {
     const to = new URL(request.url ?? '/', 'http://x').searchParams.get('to') ?? ''
-    void listMails(folder, to).then(mails => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ mails })), () => response.writeHead(500).end())
+    void listMails(folder, to).then(
+      mails => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ mails })),
+      () => response.writeHead(500).end(),
+    )
   })
   const smtpPort = await new Promise<number>((resolve, reject) => {
     smtp.on('error', reject)
     const listening = smtp.listen(ports.smtp, '127.0.0.1', () => resolve((listening.address() as { port: number }).port))
   })
   const httpPort = await listen(web, ports.http)
-  return { smtpPort, httpPort, faults, count: async () => (await readdir(folder)).filter(name => name.endsWith('.eml')).length, stop: async () => { await new Promise<void>(resolve => smtp.close(() => resolve())); await new Promise(resolve => { web.closeAllConnections(); web.close(resolve) }) } }
+  return {
+    smtpPort,
+    httpPort,
+    faults,
+    count: async () => (await readdir(folder)).filter(name => name.endsWith('.eml')).length,
+    stop: async () => {
+      await new Promise<void>(resolve => smtp.close(() => resolve()))
+      await new Promise(resolve => {
+        web.closeAllConnections()
+        web.close(resolve)
+      })
+    },
+  }
 }
 
-export const listen = (server: Server, port: number): Promise<number> => new Promise((resolve, reject) => {
-  server.once('error', reject)
-  server.listen(port, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
-})
+export const listen = (server: Server, port: number): Promise<number> =>
+  new Promise((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, '127.0.0.1', () => resolve((server.address() as { port: number }).port))
+  })
 
 async function keep(folder: string, message: Buffer): Promise<void> {
   const id = /^message-id:\s*(\S+)/im.exec(message.subarray(0, 8000).toString('latin1'))?.[1] ?? String(message.length)
@@ -59,10 +84,23 @@ async function keep(folder: string, message: Buffer): Promise<void> {
 
 async function listMails(folder: string, to: string) {
   const names = (await readdir(folder)).filter(name => name.endsWith('.eml'))
-  const mails = await Promise.all(names.map(async name => {
-    const parsed = await simpleParser(await readFile(join(folder, name)))
-    const address = Array.isArray(parsed.to) ? parsed.to.map(one => one.text).join(', ') : (parsed.to?.text ?? '')
-    return { id: name.slice(0, -4), from: parsed.from?.text ?? '', to: address, subject: parsed.subject ?? '', text: parsed.text ?? '', at: (parsed.date ?? new Date(0)).toISOString(), attachments: parsed.attachments.map(one => ({ name: one.filename ?? '', size: one.size })) }
-  }))
-  return mails.filter(mail => mail.to.toLowerCase().includes(to.toLowerCase())).sort((a, b) => (a.at < b.at ? 1 : -1)).slice(0, 300)
+  const mails = await Promise.all(
+    names.map(async name => {
+      const parsed = await simpleParser(await readFile(join(folder, name)))
+      const address = Array.isArray(parsed.to) ? parsed.to.map(one => one.text).join(', ') : (parsed.to?.text ?? '')
+      return {
+        id: name.slice(0, -4),
+        from: parsed.from?.text ?? '',
+        to: address,
+        subject: parsed.subject ?? '',
+        text: parsed.text ?? '',
+        at: (parsed.date ?? new Date(0)).toISOString(),
+        attachments: parsed.attachments.map(one => ({ name: one.filename ?? '', size: one.size })),
+      }
+    }),
+  )
+  return mails
+    .filter(mail => mail.to.toLowerCase().includes(to.toLowerCase()))
+    .sort((a, b) => (a.at < b.at ? 1 : -1))
+    .slice(0, 300)
 }

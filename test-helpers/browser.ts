@@ -5,13 +5,32 @@ import puppeteer, { type Browser, type Page } from 'puppeteer-core'
 
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(existsSync)
 
-export interface OurBrowser { readonly browser: Browser; readonly open: (width?: number, height?: number) => Promise<Page>; readonly close: () => Promise<void> }
+export interface OurBrowser {
+  readonly browser: Browser
+  readonly open: (width?: number, height?: number) => Promise<Page>
+  readonly close: () => Promise<void>
+}
 
 /** Debian's Chromium, headless, with a profile of its own that goes away. */
 export async function startBrowser(): Promise<OurBrowser> {
   if (!CHROMIUM) throw new Error('Chromium is missing: apt-get install chromium.')
   const profile = mkdtempSync(join(tmpdir(), 'ivory-browser-'))
-  const browser = await puppeteer.launch({ executablePath: CHROMIUM, headless: true, userDataDir: profile, args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--font-render-hinting=none'] })
+  const browser = await puppeteer.launch({
+    executablePath: CHROMIUM,
+    headless: true,
+    userDataDir: profile,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--disable-dev-shm-usage',
+      '--font-render-hinting=none',
+    ],
+  })
   return {
     browser,
     open: async (width = 1280, height = 800) => {
@@ -20,7 +39,10 @@ export async function startBrowser(): Promise<OurBrowser> {
       await page.setViewport({ width, height, deviceScaleFactor: 1, isMobile: width < 500, hasTouch: width < 500 })
       return page
     },
-    close: async () => { await browser.close(); rmSync(profile, { recursive: true, force: true }) },
+    close: async () => {
+      await browser.close()
+      rmSync(profile, { recursive: true, force: true })
+    },
   }
 }
 
@@ -44,11 +66,20 @@ export async function fill(page: Page, test: string, text: string): Promise<void
 
 /** Chooses an option of a list field by a part of its words. */
 export async function pick(page: Page, test: string, words: string): Promise<void> {
-  const field = await page.waitForSelector(`[data-test="${test}"] input, input[data-test="${test}"]`, { timeout: 15_000 })
+  const field = await page.waitForSelector(`[data-test="${test}"] input, input[data-test="${test}"]`, {
+    timeout: 15_000,
+  })
   await field!.evaluate(element => element.scrollIntoView({ block: 'center' }))
   await field!.click()
   await field!.type(words)
-  const option = await page.waitForFunction(text => [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(item => item.offsetParent !== null && item.innerText.includes(text)), { timeout: 15_000 }, words)
+  const option = await page.waitForFunction(
+    text =>
+      [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(
+        item => item.offsetParent !== null && item.innerText.includes(text),
+      ),
+    { timeout: 15_000 },
+    words,
+  )
   await (option.asElement() as unknown as { click: () => Promise<void> }).click()
 }
 
@@ -59,7 +90,11 @@ export const textOf = async (page: Page, test: string): Promise<string> => {
 
 /** Waits until the page says something. */
 export async function says(page: Page, text: string): Promise<void> {
-  await page.waitForFunction(wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted), { timeout: 20_000 }, text)
+  await page.waitForFunction(
+    wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
+    { timeout: 20_000 },
+    text,
+  )
 }
 
 /** Signs in with one click as a person of the demo, by first name, or at a supplier. */

@@ -1,15 +1,52 @@
 /** A small correct UBL invoice to break in tests: two lines, freight, two tax categories, a price base quantity. */
-export interface InvoiceParts { number: string; order: string; vat: string; lines: string; extra: string; totals: string; doctype: string; root: string; declaration: string; issueDate: string; currency: string }
+export interface InvoiceParts {
+  number: string
+  order: string
+  vat: string
+  lines: string
+  extra: string
+  totals: string
+  doctype: string
+  root: string
+  declaration: string
+  issueDate: string
+  currency: string
+}
 
-const PARTS: InvoiceParts = { number: 'B-0010', order: 'O-1', vat: 'NO999999974MVA', extra: '', doctype: '', root: 'urn:oasis:names:specification:ubl:schema:xsd:Invoice-2', declaration: '<?xml version="1.0" encoding="UTF-8"?>', issueDate: '2026-11-20', currency: 'EUR', lines: '', totals: '' }
+const PARTS: InvoiceParts = {
+  number: 'B-0010',
+  order: 'O-1',
+  vat: 'NO999999974MVA',
+  extra: '',
+  doctype: '',
+  root: 'urn:oasis:names:specification:ubl:schema:xsd:Invoice-2',
+  declaration: '<?xml version="1.0" encoding="UTF-8"?>',
+  issueDate: '2026-11-20',
+  currency: 'EUR',
+  lines: '',
+  totals: '',
+}
 
-export const invoiceLine = (id: string, quantity: string, unit: string, price: string, base: string, net: string, category: string, rate: string, name: string, orderLine = ''): string =>
+export const invoiceLine = (
+  id: string,
+  quantity: string,
+  unit: string,
+  price: string,
+  base: string,
+  net: string,
+  category: string,
+  rate: string,
+  name: string,
+  orderLine = '',
+): string =>
   `<cac:InvoiceLine><cbc:ID>${id}</cbc:ID><cbc:InvoicedQuantity unitCode="${unit}">${quantity}</cbc:InvoicedQuantity><cbc:LineExtensionAmount currencyID="EUR">${net}</cbc:LineExtensionAmount>${orderLine ? `<cac:OrderLineReference><cbc:LineID>${orderLine}</cbc:LineID></cac:OrderLineReference>` : ''}<cac:Item><cbc:Name>${name}</cbc:Name><cac:ClassifiedTaxCategory><cbc:ID>${category}</cbc:ID><cbc:Percent>${rate}</cbc:Percent><cac:TaxScheme><cbc:ID>VAT</cbc:ID></cac:TaxScheme></cac:ClassifiedTaxCategory></cac:Item><cac:Price><cbc:PriceAmount currencyID="EUR">${price}</cbc:PriceAmount><cbc:BaseQuantity unitCode="${unit}">${base}</cbc:BaseQuantity></cac:Price></cac:InvoiceLine>`
 
 const TOTALS = `<cac:TaxTotal><cbc:TaxAmount currencyID="EUR">74.45</cbc:TaxAmount><cac:TaxSubtotal><cbc:TaxableAmount currencyID="EUR">354.50</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">74.45</cbc:TaxAmount><cac:TaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>21</cbc:Percent></cac:TaxCategory></cac:TaxSubtotal><cac:TaxSubtotal><cbc:TaxableAmount currencyID="EUR">100.00</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">0.00</cbc:TaxAmount><cac:TaxCategory><cbc:ID>E</cbc:ID><cbc:Percent>0</cbc:Percent><cbc:TaxExemptionReason>exempt</cbc:TaxExemptionReason></cac:TaxCategory></cac:TaxSubtotal></cac:TaxTotal>
 <cac:LegalMonetaryTotal><cbc:LineExtensionAmount currencyID="EUR">419.00</cbc:LineExtensionAmount><cbc:TaxExclusiveAmount currencyID="EUR">454.50</cbc:TaxExclusiveAmount><cbc:TaxInclusiveAmount currencyID="EUR">528.95</cbc:TaxInclusiveAmount><cbc:AllowanceTotalAmount currencyID="EUR">4.50</cbc:AllowanceTotalAmount><cbc:ChargeTotalAmount currencyID="EUR">40.00</cbc:ChargeTotalAmount><cbc:PayableAmount currencyID="EUR">528.95</cbc:PayableAmount></cac:LegalMonetaryTotal>`
 
-const LINES = invoiceLine('1', '1000', 'C62', '31.90', '100', '319.00', 'S', '21', 'Hex bolt', '1') + invoiceLine('2', '1', 'C62', '100.00', '1', '100.00', 'E', '0', 'Inspection', '2')
+const LINES =
+  invoiceLine('1', '1000', 'C62', '31.90', '100', '319.00', 'S', '21', 'Hex bolt', '1') +
+  invoiceLine('2', '1', 'C62', '100.00', '1', '100.00', 'E', '0', 'Inspection', '2')
 
 const ADJUSTMENTS = `<cac:AllowanceCharge><cbc:ChargeIndicator>true</cbc:ChargeIndicator><cbc:AllowanceChargeReasonCode>FC</cbc:AllowanceChargeReasonCode><cbc:AllowanceChargeReason>Freight</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">40.00</cbc:Amount><cac:TaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>21</cbc:Percent></cac:TaxCategory></cac:AllowanceCharge><cac:AllowanceCharge><cbc:ChargeIndicator>false</cbc:ChargeIndicator><cbc:AllowanceChargeReason>Bonus</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">4.50</cbc:Amount><cac:TaxCategory><cbc:ID>S</cbc:ID><cbc:Percent>21</cbc:Percent></cac:TaxCategory></cac:AllowanceCharge>`
 
@@ -24,9 +61,35 @@ ${plain ? part.extra : ADJUSTMENTS}${plain ? part.totals : TOTALS}${plain ? part
 }
 
 /** One line at a plain price, reverse charge, no freight: what most suppliers of the demo would send. */
-export function plainInvoice(parts: { number: string; order: string; vat: string; quantity: string; price: string; net: string; unit?: string; name?: string; orderLine?: string; issueDate: string }): string {
+export function plainInvoice(parts: {
+  number: string
+  order: string
+  vat: string
+  quantity: string
+  price: string
+  net: string
+  unit?: string
+  name?: string
+  orderLine?: string
+  issueDate: string
+}): string {
   return invoiceXml({
-    number: parts.number, order: parts.order, vat: parts.vat, issueDate: parts.issueDate, lines: invoiceLine('1', parts.quantity, parts.unit ?? 'C62', parts.price, '1', parts.net, 'AE', '0', parts.name ?? 'What was ordered', parts.orderLine ?? ''),
+    number: parts.number,
+    order: parts.order,
+    vat: parts.vat,
+    issueDate: parts.issueDate,
+    lines: invoiceLine(
+      '1',
+      parts.quantity,
+      parts.unit ?? 'C62',
+      parts.price,
+      '1',
+      parts.net,
+      'AE',
+      '0',
+      parts.name ?? 'What was ordered',
+      parts.orderLine ?? '',
+    ),
     totals: `<cac:TaxTotal><cbc:TaxAmount currencyID="EUR">0.00</cbc:TaxAmount><cac:TaxSubtotal><cbc:TaxableAmount currencyID="EUR">${parts.net}</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">0.00</cbc:TaxAmount><cac:TaxCategory><cbc:ID>AE</cbc:ID><cbc:Percent>0</cbc:Percent><cbc:TaxExemptionReason>Reverse charge</cbc:TaxExemptionReason></cac:TaxCategory></cac:TaxSubtotal></cac:TaxTotal><cac:LegalMonetaryTotal><cbc:LineExtensionAmount currencyID="EUR">${parts.net}</cbc:LineExtensionAmount><cbc:TaxExclusiveAmount currencyID="EUR">${parts.net}</cbc:TaxExclusiveAmount><cbc:TaxInclusiveAmount currencyID="EUR">${parts.net}</cbc:TaxInclusiveAmount><cbc:PayableAmount currencyID="EUR">${parts.net}</cbc:PayableAmount></cac:LegalMonetaryTotal>`,
   })
 }

@@ -12,28 +12,77 @@ export const today = (): string => new Intl.DateTimeFormat('sv-SE', { timeZone: 
 export const PLACE = ADDRESSES.quay.id
 
 /** Builders that take a thread one step further through the API, as the people of the demo. */
-export async function goodsLine(world: World, number: string, quantity: string, changed: Partial<LineBody> = {}): Promise<LineBody> {
-  const offer = (await world.db('offers').join('items', 'items.id', 'offers.itemId').where('items.number', number).first('offers.*', 'items.name')) as { id: string; itemId: string; name: string; unit: string; priceBase: string; currency: string; supplierId: string }
+export async function goodsLine(
+  world: World,
+  number: string,
+  quantity: string,
+  changed: Partial<LineBody> = {},
+): Promise<LineBody> {
+  const offer = (await world
+    .db('offers')
+    .join('items', 'items.id', 'offers.itemId')
+    .where('items.number', number)
+    .first('offers.*', 'items.name')) as {
+    id: string
+    itemId: string
+    name: string
+    unit: string
+    priceBase: string
+    currency: string
+    supplierId: string
+  }
   return {
-    kind: 'goods', itemId: offer.itemId, offerId: offer.id, description: offer.name, quantity, unit: offer.unit, price: '1', priceBase: offer.priceBase, currency: offer.currency as 'EUR', supplierId: offer.supplierId,
-    needBy: addDays(today(), 70), addressId: PLACE, splits: [{ accountId: await account(world, 'LS-210', '6210'), share: '1' }], ...changed,
+    kind: 'goods',
+    itemId: offer.itemId,
+    offerId: offer.id,
+    description: offer.name,
+    quantity,
+    unit: offer.unit,
+    price: '1',
+    priceBase: offer.priceBase,
+    currency: offer.currency as 'EUR',
+    supplierId: offer.supplierId,
+    needBy: addDays(today(), 70),
+    addressId: PLACE,
+    splits: [{ accountId: await account(world, 'LS-210', '6210'), share: '1' }],
+    ...changed,
   }
 }
 
-export async function account(world: World, costCentre: string, naturalAccount: string, project: string | null = null): Promise<string> {
-  return ((await world.db('budgetAccounts').where({ costCentre, naturalAccount, project, fiscalYear: Number(today().slice(0, 4)) }).first('id')) as { id: string }).id
+export async function account(
+  world: World,
+  costCentre: string,
+  naturalAccount: string,
+  project: string | null = null,
+): Promise<string> {
+  return (
+    (await world
+      .db('budgetAccounts')
+      .where({ costCentre, naturalAccount, project, fiscalYear: Number(today().slice(0, 4)) })
+      .first('id')) as { id: string }
+  ).id
 }
 
-export async function draft(world: World, lines: LineBody[], title = 'Something for the pumps'): Promise<{ id: string; version: number }> {
+export async function draft(
+  world: World,
+  lines: LineBody[],
+  title = 'Something for the pumps',
+): Promise<{ id: string; version: number }> {
   return await (await world.as('Joren')).do(CreateRequisition, { body: { title, reason: '', lines } })
 }
 
 /** Submitted and approved: its lines wait to be bought. */
 export async function approved(world: World, lines: LineBody[], title?: string): Promise<string> {
   const { id, version } = await draft(world, lines, title)
-  await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'It is needed.' } })
+  await (
+    await world.as('Joren')
+  ).do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'It is needed.' } })
   for (let turn = 0; turn < 4; turn++) {
-    const open = (await world.db('approvalSteps').join('people', 'people.id', 'approverId').where({ requisitionId: id, state: 'open' }).first('name')) as { name: string } | undefined
+    const open = (await world
+      .db('approvalSteps')
+      .join('people', 'people.id', 'approverId')
+      .where({ requisitionId: id, state: 'open' })
+      .first('name')) as { name: string } | undefined
     if (!open) break
     const person = await world.as(open.name.split(' ')[0]!)
     const sheet = await person.do(ReadRequisition, { params: { id } })
@@ -42,31 +91,97 @@ export async function approved(world: World, lines: LineBody[], title?: string):
   return id
 }
 
-export async function drafted(world: World, lines: LineBody[], title?: string): Promise<{ id: string; version: number; number: string }> {
+export async function drafted(
+  world: World,
+  lines: LineBody[],
+  title?: string,
+): Promise<{ id: string; version: number; number: string }> {
   const requisitionId = await approved(world, lines, title)
-  const ids = ((await world.db('requisitionLines').where({ requisitionId }).orderBy('position').select('id')) as { id: string }[]).map(row => row.id)
+  const ids = (
+    (await world.db('requisitionLines').where({ requisitionId }).orderBy('position').select('id')) as { id: string }[]
+  ).map(row => row.id)
   const { orders } = await (await world.as('Pilar')).do(DraftOrders, { body: { lineIds: ids } })
   return orders[0]!
 }
 
-export interface Issued { readonly id: string; readonly number: string; readonly company: string; readonly lines: { id: string; quantity: string; price: string }[] }
+export interface Issued {
+  readonly id: string
+  readonly number: string
+  readonly company: string
+  readonly lines: { id: string; quantity: string; price: string }[]
+}
 
 /** An issued order, confirmed in full unless `answer` is false. */
-export async function ordered(world: World, lines: LineBody[], options: { title?: string; answer?: boolean } = {}): Promise<Issued> {
+export async function ordered(
+  world: World,
+  lines: LineBody[],
+  options: { title?: string; answer?: boolean } = {},
+): Promise<Issued> {
   const order = await drafted(world, lines, options.title)
   const pilar = await world.as('Pilar')
   await pilar.do(IssueOrder, { params: { id: order.id }, body: { version: order.version } })
   const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
-  if (options.answer !== false) await (await world.as(`at ${sheet.supplier}`)).do(RespondToOrder, { params: { id: order.id }, body: { revision: 0, note: '', lines: sheet.lines.map(line => ({ lineId: line.id, quantity: line.quantity, price: line.price, date: line.needBy ?? today() })) } })
-  return { id: order.id, number: order.number, company: sheet.supplier, lines: sheet.lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price })) }
+  if (options.answer !== false)
+    await (
+      await world.as(`at ${sheet.supplier}`)
+    ).do(RespondToOrder, {
+      params: { id: order.id },
+      body: {
+        revision: 0,
+        note: '',
+        lines: sheet.lines.map(line => ({
+          lineId: line.id,
+          quantity: line.quantity,
+          price: line.price,
+          date: line.needBy ?? today(),
+        })),
+      },
+    })
+  return {
+    id: order.id,
+    number: order.number,
+    company: sheet.supplier,
+    lines: sheet.lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price })),
+  }
 }
 
 export async function received(world: World, order: Issued, quantity?: string): Promise<void> {
-  await (await world.as('Yuki')).do(Receive, { params: { id: order.id }, body: { receivedOn: today(), placeId: PLACE, note: '', lines: order.lines.map(line => ({ lineId: line.id, quantity: quantity ?? line.quantity })) } })
+  await (
+    await world.as('Yuki')
+  ).do(Receive, {
+    params: { id: order.id },
+    body: {
+      receivedOn: today(),
+      placeId: PLACE,
+      note: '',
+      lines: order.lines.map(line => ({ lineId: line.id, quantity: quantity ?? line.quantity })),
+    },
+  })
 }
 
-export async function billed(world: World, order: Issued, changed: { number?: string; price?: string; quantity?: string; freight?: string } = {}): Promise<{ id: string; state: string }> {
-  return await (await world.as(`at ${order.company}`)).do(SupplierInvoice, { params: { id: order.id }, body: { revision: 0, number: changed.number ?? `T-${order.number}`, issueDate: today(), freight: changed.freight ?? '0.00', taxCategory: 'AE', taxRate: '0', lines: order.lines.map(line => ({ lineId: line.id, quantity: changed.quantity ?? line.quantity, price: changed.price ?? line.price })) } })
+export async function billed(
+  world: World,
+  order: Issued,
+  changed: { number?: string; price?: string; quantity?: string; freight?: string } = {},
+): Promise<{ id: string; state: string }> {
+  return await (
+    await world.as(`at ${order.company}`)
+  ).do(SupplierInvoice, {
+    params: { id: order.id },
+    body: {
+      revision: 0,
+      number: changed.number ?? `T-${order.number}`,
+      issueDate: today(),
+      freight: changed.freight ?? '0.00',
+      taxCategory: 'AE',
+      taxRate: '0',
+      lines: order.lines.map(line => ({
+        lineId: line.id,
+        quantity: changed.quantity ?? line.quantity,
+        price: changed.price ?? line.price,
+      })),
+    },
+  })
 }
 
 export async function posted(world: World, id: string): Promise<void> {
@@ -76,13 +191,32 @@ export async function posted(world: World, id: string): Promise<void> {
   await leonie.do(PostInvoice, { params: { id }, body: { version: sheet.version } })
 }
 
-export interface Figures { readonly reserved: bigint; readonly committed: bigint; readonly spent: bigint; readonly accrued: bigint }
+export interface Figures {
+  readonly reserved: bigint
+  readonly committed: bigint
+  readonly spent: bigint
+  readonly accrued: bigint
+}
 
 /** The kept balances of an account, in cents. */
 export async function figures(world: World, accountId: string): Promise<Figures> {
-  const rows = (await world.db('budgetBalances').where({ accountId }).select('kind', 'amount')) as { kind: keyof Figures; amount: bigint }[]
-  return { reserved: 0n, committed: 0n, spent: 0n, accrued: 0n, ...Object.fromEntries(rows.map(row => [row.kind, row.amount])) }
+  const rows = (await world.db('budgetBalances').where({ accountId }).select('kind', 'amount')) as {
+    kind: keyof Figures
+    amount: bigint
+  }[]
+  return {
+    reserved: 0n,
+    committed: 0n,
+    spent: 0n,
+    accrued: 0n,
+    ...Object.fromEntries(rows.map(row => [row.kind, row.amount])),
+  }
 }
 
 /** What changed between two looks at an account. */
-export const moved = (before: Figures, after: Figures): Figures => ({ reserved: after.reserved - before.reserved, committed: after.committed - before.committed, spent: after.spent - before.spent, accrued: after.accrued - before.accrued })
+export const moved = (before: Figures, after: Figures): Figures => ({
+  reserved: after.reserved - before.reserved,
+  committed: after.committed - before.committed,
+  spent: after.spent - before.spent,
+  accrued: after.accrued - before.accrued,
+})

@@ -33,10 +33,21 @@ export async function testCluster(): Promise<Cluster> {
 }
 
 /** Ends the throw-away cluster before the process does. */
-export const endCluster = (): void => { cluster?.end(); cluster = undefined }
+export const endCluster = (): void => {
+  cluster?.end()
+  cluster = undefined
+}
 
 const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Settings => ({
-  databaseUrl, port: 0, demo: true, base: 'EUR', smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`, bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`, mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`, mailFrom: 'purchasing@saltmere.example', publicUrl: '',
+  databaseUrl,
+  port: 0,
+  demo: true,
+  base: 'EUR',
+  smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
+  bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
+  mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,
+  mailFrom: 'purchasing@saltmere.example',
+  publicUrl: '',
 })
 
 /** The database that copies are made of: the demo scenario, loaded once. */
@@ -59,19 +70,57 @@ export function demoTemplate(): Promise<string> {
   })())
 }
 
-export interface Answer<T> { readonly status: number; readonly body: T; readonly reasons: readonly ReasonJson[]; readonly codes: readonly string[] }
+export interface Answer<T> {
+  readonly status: number
+  readonly body: T
+  readonly reasons: readonly ReasonJson[]
+  readonly codes: readonly string[]
+}
 
 /** A person's session against the running server. */
 export class Client {
-  constructor(private readonly address: string, readonly cookie: string) {}
+  constructor(
+    private readonly address: string,
+    readonly cookie: string,
+  ) {}
 
-  async call<E extends Endpoint>(endpoint: E, input: { params?: ParamsOf<E>; query?: QueryOf<E>; body?: BodyOf<E>; key?: string; headers?: Record<string, string> } = {}): Promise<Answer<ResponseOf<E>>> {
-    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String((input.params as Record<string, unknown> | undefined)?.[name])))
-    const search = new URLSearchParams(Object.entries((input.query ?? {}) as Record<string, unknown>).map(([name, value]) => [name, String(value)])).toString()
-    const headers: Record<string, string> = { cookie: this.cookie, 'content-type': 'application/json', 'x-ivory-order': '1', ...(input.key ? { 'idempotency-key': input.key } : {}), ...input.headers }
-    const response = await fetch(`${this.address}/api${path}${search ? `?${search}` : ''}`, { method: endpoint.method.toUpperCase(), headers, body: endpoint.method === 'get' ? null : JSON.stringify(input.body ?? {}) })
-    const body = (endpoint.answers === 'file' ? { text: await response.text() } : await response.json()) as ResponseOf<E> & { reasons?: ReasonJson[] }
-    return { status: response.status, body, reasons: body.reasons ?? [], codes: (body.reasons ?? []).map(reason => reason.code) }
+  async call<E extends Endpoint>(
+    endpoint: E,
+    input: {
+      params?: ParamsOf<E>
+      query?: QueryOf<E>
+      body?: BodyOf<E>
+      key?: string
+      headers?: Record<string, string>
+    } = {},
+  ): Promise<Answer<ResponseOf<E>>> {
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) =>
+      encodeURIComponent(String((input.params as Record<string, unknown> | undefined)?.[name])),
+    )
+    const search = new URLSearchParams(
+      Object.entries((input.query ?? {}) as Record<string, unknown>).map(([name, value]) => [name, String(value)]),
+    ).toString()
+    const headers: Record<string, string> = {
+      cookie: this.cookie,
+      'content-type': 'application/json',
+      'x-ivory-order': '1',
+      ...(input.key ? { 'idempotency-key': input.key } : {}),
+      ...input.headers,
+    }
+    const response = await fetch(`${this.address}/api${path}${search ? `?${search}` : ''}`, {
+      method: endpoint.method.toUpperCase(),
+      headers,
+      body: endpoint.method === 'get' ? null : JSON.stringify(input.body ?? {}),
+    })
+    const body = (
+      endpoint.answers === 'file' ? { text: await response.text() } : await response.json()
+    ) as ResponseOf<E> & { reasons?: ReasonJson[] }
+    return {
+      status: response.status,
+      body,
+      reasons: body.reasons ?? [],
+      codes: (body.reasons ?? []).map(reason => reason.code),
+    }
   }
 
   /** Calls and expects that it works. */
@@ -84,9 +133,18 @@ export class Client {
   async upload(name: string, bytes: Buffer | string): Promise<Answer<ResponseOf<typeof UploadFile>>> {
     const form = new FormData()
     form.append('file', new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]), name)
-    const response = await fetch(`${this.address}/api/files`, { method: 'POST', headers: { cookie: this.cookie, 'x-ivory-order': '1' }, body: form })
+    const response = await fetch(`${this.address}/api/files`, {
+      method: 'POST',
+      headers: { cookie: this.cookie, 'x-ivory-order': '1' },
+      body: form,
+    })
     const body = (await response.json()) as ResponseOf<typeof UploadFile> & { reasons?: ReasonJson[] }
-    return { status: response.status, body, reasons: body.reasons ?? [], codes: (body.reasons ?? []).map(reason => reason.code) }
+    return {
+      status: response.status,
+      body,
+      reasons: body.reasons ?? [],
+      codes: (body.reasons ?? []).map(reason => reason.code),
+    }
   }
 }
 
@@ -105,7 +163,9 @@ export interface World {
 /** Sends everything that waits in the outbox, as the worker would. */
 export async function sendAll(world: World): Promise<void> {
   const { sendOutgoing } = await import('#server/jobs/tasks.ts')
-  const waiting = (await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id')) as { id: string }[]
+  const waiting = (await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id')) as {
+    id: string
+  }[]
   for (const row of waiting) await sendOutgoing(world.jobs, row.id)
 }
 
@@ -118,7 +178,16 @@ export async function openWorld(name: string, folder: string): Promise<{ world: 
   const bank = await startBank(join(folder, 'bank'), 0)
   const settings = settingsFor(url, mail, bank)
   const running: Running = await startWebServer(settings)
-  const world: World = { cluster, url, db, mail, bank, address: `http://127.0.0.1:${running.port}`, jobs: { db, settings, clock: () => new Date().toISOString() }, as: who => signIn(world, who) }
+  const world: World = {
+    cluster,
+    url,
+    db,
+    mail,
+    bank,
+    address: `http://127.0.0.1:${running.port}`,
+    jobs: { db, settings, clock: () => new Date().toISOString() },
+    as: who => signIn(world, who),
+  }
   const close = async (): Promise<void> => {
     await running.stop()
     await mail.stop()
@@ -158,9 +227,18 @@ export function useWorld(): World {
 
 async function signIn(world: World, who: string): Promise<Client> {
   const company = who.startsWith('at ') ? who.slice(3) : undefined
-  const query = world.db('people').leftJoin('suppliers', 'suppliers.id', 'people.supplierId').where('people.active', true)
-  const person = (await (company ? query.where('suppliers.name', company) : query.where('people.name', 'like', `${who} %`)).first('people.id')) as { id: string } | undefined
+  const query = world
+    .db('people')
+    .leftJoin('suppliers', 'suppliers.id', 'people.supplierId')
+    .where('people.active', true)
+  const person = (await (
+    company ? query.where('suppliers.name', company) : query.where('people.name', 'like', `${who} %`)
+  ).first('people.id')) as { id: string } | undefined
   if (!person) throw new Error(`Nobody in the demo is called ${who}.`)
-  const response = await fetch(`${world.address}/api${SignInDemo.path}`, { method: 'POST', headers: { 'content-type': 'application/json', 'x-ivory-order': '1' }, body: JSON.stringify({ personId: person.id }) })
+  const response = await fetch(`${world.address}/api${SignInDemo.path}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json', 'x-ivory-order': '1' },
+    body: JSON.stringify({ personId: person.id }),
+  })
   return new Client(world.address, response.headers.getSetCookie()[0]!.split(';')[0]!)
 }

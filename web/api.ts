@@ -3,7 +3,10 @@ import type { ReasonJson } from '#contract/fields.ts'
 
 /** What the server said no to, with its reasons. */
 export class Refused extends Error {
-  constructor(readonly status: number, readonly reasons: readonly ReasonJson[]) {
+  constructor(
+    readonly status: number,
+    readonly reasons: readonly ReasonJson[],
+  ) {
     super(reasons.map(reason => reason.code).join(', '))
   }
 }
@@ -15,7 +18,11 @@ type Input<E extends Endpoint> = { params?: ParamsOf<E>; query?: QueryOf<E>; bod
 
 export const pathOf = (endpoint: Endpoint, params: Record<string, unknown> = {}, query: Record<string, unknown> = {}): string => {
   const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(String(params[name])))
-  const search = new URLSearchParams(Object.entries(query).filter(([, value]) => value !== undefined && value !== '').map(([name, value]) => [name, String(value)])).toString()
+  const search = new URLSearchParams(
+    Object.entries(query)
+      .filter(([, value]) => value !== undefined && value !== '')
+      .map(([name, value]) => [name, String(value)]),
+  ).toString()
   return `/api${path}${search ? `?${search}` : ''}`
 }
 
@@ -29,7 +36,13 @@ export async function api<E extends Endpoint>(endpoint: E, input: Input<E> = {})
   if (changes) headers['content-type'] = 'application/json'
   for (let attempt = 1; ; attempt++) {
     try {
-      const response = await fetch(pathOf(endpoint, input.params as never, input.query as never), { method: endpoint.method.toUpperCase(), headers, credentials: 'same-origin', signal: input.signal ?? null, body: changes ? JSON.stringify(input.body ?? {}) : null })
+      const response = await fetch(pathOf(endpoint, input.params as never, input.query as never), {
+        method: endpoint.method.toUpperCase(),
+        headers,
+        credentials: 'same-origin',
+        signal: input.signal ?? null,
+        body: changes ? JSON.stringify(input.body ?? {}) : null,
+      })
       return (await answerOf(response)) as ResponseOf<E>
     } catch (error) {
       if (input.signal?.aborted || (error instanceof Refused && error.status !== 503)) throw error

@@ -5,9 +5,23 @@ const sheet = { sheet: true }
 const TEAM: RouteRecordRaw[] = [
   { path: '/', redirect: '/desk' },
   { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
-  { path: '/source', component: () => import('#web/source/SourcePage.vue'), children: [{ path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet }, { path: ':id', component: () => import('#web/source/SupplierSheet.vue') }] },
+  {
+    path: '/source',
+    component: () => import('#web/source/SourcePage.vue'),
+    children: [
+      { path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet },
+      { path: ':id', component: () => import('#web/source/SupplierSheet.vue') },
+    ],
+  },
   { path: '/request/catalogue', component: () => import('#web/request/CataloguePage.vue'), children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }] },
-  { path: '/request', component: () => import('#web/request/RequestPage.vue'), children: [{ path: 'new', component: () => import('#web/request/NewRequest.vue'), meta: sheet }, { path: ':id', component: () => import('#web/request/RequisitionPage.vue') }] },
+  {
+    path: '/request',
+    component: () => import('#web/request/RequestPage.vue'),
+    children: [
+      { path: 'new', component: () => import('#web/request/NewRequest.vue'), meta: sheet },
+      { path: ':id', component: () => import('#web/request/RequisitionPage.vue') },
+    ],
+  },
   { path: '/decide', component: () => import('#web/decide/DecidePage.vue'), children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }] },
   { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
   { path: '/order', component: () => import('#web/order/OrderPage.vue'), children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }] },
@@ -27,7 +41,12 @@ const SUPPLIER: RouteRecordRaw[] = [
 export function createOurRouter(session: ReturnType<typeof useSession>): Router {
   const router = createRouter({
     history: createWebHistory(),
-    routes: [...TEAM, ...SUPPLIER, { path: '/sign-in', component: () => import('#web/people/SignInPage.vue'), meta: { open: true } }, { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } }],
+    routes: [
+      ...TEAM,
+      ...SUPPLIER,
+      { path: '/sign-in', component: () => import('#web/people/SignInPage.vue'), meta: { open: true } },
+      { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } },
+    ],
   })
   router.beforeEach(to => {
     if (to.meta.open) return true

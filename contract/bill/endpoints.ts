@@ -3,27 +3,103 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, ById, DecimalText, Done, GaugeJson, GivenReason, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
-export const HoldJson = z.strictObject({ id: Uuid, position: z.int().nullable(), kind: z.string(), quantity: DecimalText, unit: z.string(), amount: AmountText, clearedBy: z.string(), clearers: z.array(z.string()), mayClear: z.boolean(), endedAt: Stamp.nullable(), endedBy: z.string().nullable(), endReason: z.string().nullable() })
+export const HoldJson = z.strictObject({
+  id: Uuid,
+  position: z.int().nullable(),
+  kind: z.string(),
+  quantity: DecimalText,
+  unit: z.string(),
+  amount: AmountText,
+  clearedBy: z.string(),
+  clearers: z.array(z.string()),
+  mayClear: z.boolean(),
+  endedAt: Stamp.nullable(),
+  endedBy: z.string().nullable(),
+  endReason: z.string().nullable(),
+})
 export const InvoiceSheet = SheetFrame.extend({
-  supplier: z.string(), supplierPath: z.string(), supplierNumber: z.string(), source: z.string(), currency: z.string(), issueDate: z.string(), dueOn: z.string().nullable(), net: AmountText, charges: AmountText, tax: AmountText, gross: AmountText,
+  supplier: z.string(),
+  supplierPath: z.string(),
+  supplierNumber: z.string(),
+  source: z.string(),
+  currency: z.string(),
+  issueDate: z.string(),
+  dueOn: z.string().nullable(),
+  net: AmountText,
+  charges: AmountText,
+  tax: AmountText,
+  gross: AmountText,
   account: z.strictObject({ iban: z.string(), state: z.string() }).nullable(),
-  lines: z.array(z.strictObject({ id: Uuid, position: z.int(), description: z.string(), quantity: DecimalText, unit: z.string(), price: DecimalText, priceBase: DecimalText, net: AmountText, tax: z.string(), orderLineId: Uuid.nullable(), orderNumber: z.string().nullable(), orderPath: z.string().nullable(), orderPosition: z.int().nullable(), orderPrice: z.string().nullable(), gauge: GaugeJson.nullable() })),
-  taxes: z.array(z.strictObject({ category: z.string(), rate: z.string(), taxable: z.string(), tax: z.string() })), holds: z.array(HoldJson),
-  linkable: z.array(z.strictObject({ id: Uuid, label: z.string() })), fileId: Uuid.nullable(),
+  lines: z.array(
+    z.strictObject({
+      id: Uuid,
+      position: z.int(),
+      description: z.string(),
+      quantity: DecimalText,
+      unit: z.string(),
+      price: DecimalText,
+      priceBase: DecimalText,
+      net: AmountText,
+      tax: z.string(),
+      orderLineId: Uuid.nullable(),
+      orderNumber: z.string().nullable(),
+      orderPath: z.string().nullable(),
+      orderPosition: z.int().nullable(),
+      orderPrice: z.string().nullable(),
+      gauge: GaugeJson.nullable(),
+    }),
+  ),
+  taxes: z.array(z.strictObject({ category: z.string(), rate: z.string(), taxable: z.string(), tax: z.string() })),
+  holds: z.array(HoldJson),
+  linkable: z.array(z.strictObject({ id: Uuid, label: z.string() })),
+  fileId: Uuid.nullable(),
 })
 export const Invoices = defineList('invoices', '/invoices', 'invoice.read')
 export const ReadInvoice = defineEndpoint({ name: 'invoice.read', method: 'get', path: '/invoices/:id', permission: 'invoice.read', params: ById, response: InvoiceSheet })
 export const Violation = z.strictObject({ rule: z.string(), place: z.string(), expected: z.string(), found: z.string() })
 /** Reads one uploaded e-invoice; a file that breaks rules is refused with every rule it breaks. */
-export const ReadInvoiceFile = defineEndpoint({ name: 'invoice.readFile', method: 'post', path: '/invoices/read', permission: 'invoice.write', body: z.strictObject({ fileId: Uuid }), response: Done.extend({ number: z.string(), state: z.string() }) })
+export const ReadInvoiceFile = defineEndpoint({
+  name: 'invoice.readFile',
+  method: 'post',
+  path: '/invoices/read',
+  permission: 'invoice.write',
+  body: z.strictObject({ fileId: Uuid }),
+  response: Done.extend({ number: z.string(), state: z.string() }),
+})
 export const LinkInvoiceLine = defineEndpoint({
-  name: 'invoice.link', method: 'post', path: '/invoices/:id/lines/:lineId/link', permission: 'invoice.write', params: z.strictObject({ id: Uuid, lineId: Uuid }), body: z.strictObject({ version: Version, orderLineId: Uuid }), response: Done,
+  name: 'invoice.link',
+  method: 'post',
+  path: '/invoices/:id/lines/:lineId/link',
+  permission: 'invoice.write',
+  params: z.strictObject({ id: Uuid, lineId: Uuid }),
+  body: z.strictObject({ version: Version, orderLineId: Uuid }),
+  response: Done,
 })
 export const ClearHold = defineEndpoint({
-  name: 'invoice.clearHold', method: 'post', path: '/invoices/:id/holds/:holdId/clear', permission: 'hold.clear', params: z.strictObject({ id: Uuid, holdId: Uuid }), body: z.strictObject({ version: Version, reason: GivenReason }), response: Done,
+  name: 'invoice.clearHold',
+  method: 'post',
+  path: '/invoices/:id/holds/:holdId/clear',
+  permission: 'hold.clear',
+  params: z.strictObject({ id: Uuid, holdId: Uuid }),
+  body: z.strictObject({ version: Version, reason: GivenReason }),
+  response: Done,
 })
-export const PostInvoice = defineEndpoint({ name: 'invoice.post', method: 'post', path: '/invoices/:id/post', permission: 'invoice.write', params: ById, body: z.strictObject({ version: Version }), response: Done })
+export const PostInvoice = defineEndpoint({
+  name: 'invoice.post',
+  method: 'post',
+  path: '/invoices/:id/post',
+  permission: 'invoice.write',
+  params: ById,
+  body: z.strictObject({ version: Version }),
+  response: Done,
+})
 export const ActOnInvoice = defineEndpoint({
-  name: 'invoice.act', method: 'post', path: '/invoices/:id/act', permission: 'invoice.write', params: ById, body: z.strictObject({ version: Version, action: z.enum(['reject', 'void']), reason: GivenReason }), response: Done,
+  name: 'invoice.act',
+  method: 'post',
+  path: '/invoices/:id/act',
+  permission: 'invoice.write',
+  params: ById,
+  body: z.strictObject({ version: Version, action: z.enum(['reject', 'void']), reason: GivenReason }),
+  response: Done,
 })
 export const InvoiceFile = defineEndpoint({ name: 'invoice.file', method: 'get', path: '/invoices/:id/file', permission: 'invoice.read', params: ById, answers: 'file' })

@@ -5,10 +5,20 @@ import { defineList } from '#contract/list.ts'
 
 export const Decisions = defineList('decisions', '/decisions', 'requisition.write')
 export const Decide = defineEndpoint({
-  name: 'decide', method: 'post', path: '/requisitions/:id/decide', permission: 'requisition.write', params: ById,
-  body: z.strictObject({ version: Version, decision: z.enum(['approve', 'reject', 'return']), reason: Text }), response: Done,
+  name: 'decide',
+  method: 'post',
+  path: '/requisitions/:id/decide',
+  permission: 'requisition.write',
+  params: ById,
+  body: z.strictObject({ version: Version, decision: z.enum(['approve', 'reject', 'return']), reason: Text }),
+  response: Done,
 })
 export const PassStep = defineEndpoint({
-  name: 'decide.passOn', method: 'post', path: '/requisitions/:id/steps/:stepId/pass', permission: 'requisition.passOn', params: z.strictObject({ id: Uuid, stepId: Uuid }),
-  body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }), response: Done,
+  name: 'decide.passOn',
+  method: 'post',
+  path: '/requisitions/:id/steps/:stepId/pass',
+  permission: 'requisition.passOn',
+  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
+  response: Done,
 })

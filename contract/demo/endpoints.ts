@@ -1,6 +1,21 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 
-export const MailJson = z.strictObject({ id: z.string(), from: z.string(), to: z.string(), subject: z.string(), text: z.string(), at: z.string(), attachments: z.array(z.strictObject({ name: z.string(), size: z.int() })) })
+export const MailJson = z.strictObject({
+  id: z.string(),
+  from: z.string(),
+  to: z.string(),
+  subject: z.string(),
+  text: z.string(),
+  at: z.string(),
+  attachments: z.array(z.strictObject({ name: z.string(), size: z.int() })),
+})
 /** The mail stand-in's mailbox; answers only on a demo start. */
-export const ReadMails = defineEndpoint({ name: 'demo.mails', method: 'get', path: '/demo/mails', permission: 'demo.read', query: z.strictObject({ to: z.string().max(200).optional() }), response: z.strictObject({ mails: z.array(MailJson) }) })
+export const ReadMails = defineEndpoint({
+  name: 'demo.mails',
+  method: 'get',
+  path: '/demo/mails',
+  permission: 'demo.read',
+  query: z.strictObject({ to: z.string().max(200).optional() }),
+  response: z.strictObject({ mails: z.array(MailJson) }),
+})

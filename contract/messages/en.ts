@@ -113,6 +113,7 @@ export const en: Messages = {
   'pay.notABankAnswer': 'This is neither a pain.002 nor a camt.053: its root is {root} in {namespace}.',
   'pay.onItsWay': '{run} is on its way to the bank and can no longer be withdrawn.',
   'pay.ownRun': 'Whoever proposed a run cannot approve it.',
+  'pay.refusedBefore': '{invoice}: the bank refused this account ({code}). Enter the right account and have it checked.',
   'pay.twice': 'One of these invoices is in another run already.',
   'pay.unproven': '{invoice}: the supplier’s account waits to be checked by a second person.',
   'person.ownStewardship': 'You cannot take away your own stewardship. Ask another steward.',

@@ -3,63 +3,235 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, ById, Day, DecimalText, Done, GaugeJson, GivenReason, Line, SheetFrame, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
-export const DifferenceJson = z.strictObject({ lineId: Uuid, position: z.int(), kind: z.enum(['added', 'removed', 'changed']), fields: z.array(z.strictObject({ field: z.string(), before: z.string(), after: z.string() })) })
+export const DifferenceJson = z.strictObject({
+  lineId: Uuid,
+  position: z.int(),
+  kind: z.enum(['added', 'removed', 'changed']),
+  fields: z.array(z.strictObject({ field: z.string(), before: z.string(), after: z.string() })),
+})
 export const ResponseLineJson = z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText, date: Day })
 export const OrderLineJson = z.strictObject({
-  id: Uuid, position: z.int(), kind: z.string(), description: z.string(), itemNumber: z.string().nullable(), quantity: DecimalText, unit: z.string(), price: DecimalText, priceBase: DecimalText, amount: AmountText, needBy: z.string().nullable(),
-  address: z.string().nullable(), requisitionNumber: z.string().nullable(), requisitionPath: z.string().nullable(), promisedDate: z.string().nullable(), gauge: GaugeJson,
+  id: Uuid,
+  position: z.int(),
+  kind: z.string(),
+  description: z.string(),
+  itemNumber: z.string().nullable(),
+  quantity: DecimalText,
+  unit: z.string(),
+  price: DecimalText,
+  priceBase: DecimalText,
+  amount: AmountText,
+  needBy: z.string().nullable(),
+  address: z.string().nullable(),
+  requisitionNumber: z.string().nullable(),
+  requisitionPath: z.string().nullable(),
+  promisedDate: z.string().nullable(),
+  gauge: GaugeJson,
 })
-export const OrderResponseJson = z.strictObject({ id: Uuid, revision: z.int(), state: z.string(), at: Stamp, by: z.string(), note: z.string(), differences: z.array(DifferenceJson), lines: z.array(ResponseLineJson) })
+export const OrderResponseJson = z.strictObject({
+  id: Uuid,
+  revision: z.int(),
+  state: z.string(),
+  at: Stamp,
+  by: z.string(),
+  note: z.string(),
+  differences: z.array(DifferenceJson),
+  lines: z.array(ResponseLineJson),
+})
 export const RevisionJson = z.strictObject({ revision: z.int(), issuedAt: Stamp, by: z.string(), reason: z.string(), total: AmountText, differences: z.array(DifferenceJson) })
 export const OrderSheet = SheetFrame.extend({
-  supplierId: Uuid, supplier: z.string(), supplierPath: z.string(), buyer: z.string(), currency: z.string(), revision: z.int(), total: AmountText, charges: AmountText, message: z.string(), terms: z.string(), address: z.string().nullable(), issuedAt: Stamp.nullable(),
-  lines: z.array(OrderLineJson), revisions: z.array(RevisionJson), responses: z.array(OrderResponseJson), delivery: z.array(z.strictObject({ kind: z.string(), state: z.string(), attempts: z.int(), lastError: z.string().nullable(), at: Stamp })),
+  supplierId: Uuid,
+  supplier: z.string(),
+  supplierPath: z.string(),
+  buyer: z.string(),
+  currency: z.string(),
+  revision: z.int(),
+  total: AmountText,
+  charges: AmountText,
+  message: z.string(),
+  terms: z.string(),
+  address: z.string().nullable(),
+  issuedAt: Stamp.nullable(),
+  lines: z.array(OrderLineJson),
+  revisions: z.array(RevisionJson),
+  responses: z.array(OrderResponseJson),
+  delivery: z.array(z.strictObject({ kind: z.string(), state: z.string(), attempts: z.int(), lastError: z.string().nullable(), at: Stamp })),
 })
 export const OrderLineBody = z.strictObject({ id: Uuid, quantity: DecimalText, price: DecimalText, needBy: Day.nullable(), description: Line })
 
 export const ToBuy = defineList('toBuy', '/to-buy', 'order.write')
 export const Orders = defineList('orders', '/orders', 'order.read')
-export const DraftOrders = defineEndpoint({ name: 'order.draft', method: 'post', path: '/orders/draft', permission: 'order.write', body: z.strictObject({ lineIds: z.array(Uuid).min(1).max(500) }), response: z.strictObject({ orders: z.array(Done.extend({ number: z.string() })) }) })
+export const DraftOrders = defineEndpoint({
+  name: 'order.draft',
+  method: 'post',
+  path: '/orders/draft',
+  permission: 'order.write',
+  body: z.strictObject({ lineIds: z.array(Uuid).min(1).max(500) }),
+  response: z.strictObject({ orders: z.array(Done.extend({ number: z.string() })) }),
+})
 export const ReadOrder = defineEndpoint({ name: 'order.read', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet })
 /** Edits a draft, or makes the next revision of an issued order (then `reason` is needed). */
 export const ChangeOrder = defineEndpoint({
-  name: 'order.change', method: 'put', path: '/orders/:id', permission: 'order.write', params: ById,
-  body: z.strictObject({ version: Version, title: Line.min(1), message: Text, charges: AmountText, lines: z.array(OrderLineBody).min(1).max(500), reason: Text }), response: Done,
+  name: 'order.change',
+  method: 'put',
+  path: '/orders/:id',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, title: Line.min(1), message: Text, charges: AmountText, lines: z.array(OrderLineBody).min(1).max(500), reason: Text }),
+  response: Done,
 })
-export const IssueOrder = defineEndpoint({ name: 'order.issue', method: 'post', path: '/orders/:id/issue', permission: 'order.write', params: ById, body: z.strictObject({ version: Version }), response: Done })
+export const IssueOrder = defineEndpoint({
+  name: 'order.issue',
+  method: 'post',
+  path: '/orders/:id/issue',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version }),
+  response: Done,
+})
 export const ActOnOrder = defineEndpoint({
-  name: 'order.act', method: 'post', path: '/orders/:id/act', permission: 'order.write', params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['cancel', 'close', 'reopen', 'seal']), reason: GivenReason, needRemains: z.boolean() }), response: Done,
+  name: 'order.act',
+  method: 'post',
+  path: '/orders/:id/act',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, action: z.enum(['cancel', 'close', 'reopen', 'seal']), reason: GivenReason, needRemains: z.boolean() }),
+  response: Done,
 })
 export const AnswerResponse = defineEndpoint({
-  name: 'order.answerResponse', method: 'post', path: '/orders/:id/responses/:responseId', permission: 'order.write', params: z.strictObject({ id: Uuid, responseId: Uuid }),
-  body: z.strictObject({ version: Version, answer: z.enum(['accept', 'refuse']), reason: Text }), response: Done,
+  name: 'order.answerResponse',
+  method: 'post',
+  path: '/orders/:id/responses/:responseId',
+  permission: 'order.write',
+  params: z.strictObject({ id: Uuid, responseId: Uuid }),
+  body: z.strictObject({ version: Version, answer: z.enum(['accept', 'refuse']), reason: Text }),
+  response: Done,
 })
 const RevisionFile = z.strictObject({ id: Uuid, revision: z.coerce.number().int().min(0) })
-export const OrderPdf = defineEndpoint({ name: 'order.pdf', method: 'get', path: '/orders/:id/revisions/:revision/pdf', permission: 'order.read', params: RevisionFile, answers: 'file' })
-export const OrderUbl = defineEndpoint({ name: 'order.ubl', method: 'get', path: '/orders/:id/revisions/:revision/ubl', permission: 'order.read', params: RevisionFile, answers: 'file' })
+export const OrderPdf = defineEndpoint({
+  name: 'order.pdf',
+  method: 'get',
+  path: '/orders/:id/revisions/:revision/pdf',
+  permission: 'order.read',
+  params: RevisionFile,
+  answers: 'file',
+})
+export const OrderUbl = defineEndpoint({
+  name: 'order.ubl',
+  method: 'get',
+  path: '/orders/:id/revisions/:revision/ubl',
+  permission: 'order.read',
+  params: RevisionFile,
+  answers: 'file',
+})
 
 /** The supplier's own pages: everything is limited to the company of the person signed in. */
-const OwnOrder = z.strictObject({ id: Uuid, number: z.string(), title: z.string(), revision: z.int(), state: z.string(), total: AmountText, currency: z.string(), issuedAt: Stamp, answered: z.boolean(), toBill: z.boolean(), waiting: z.string() })
-export const SupplierOrders = defineEndpoint({ name: 'supplierPages.orders', method: 'get', path: '/supplier-pages/orders', permission: 'supplierPages.use', response: z.strictObject({ orders: z.array(OwnOrder) }) })
+const OwnOrder = z.strictObject({
+  id: Uuid,
+  number: z.string(),
+  title: z.string(),
+  revision: z.int(),
+  state: z.string(),
+  total: AmountText,
+  currency: z.string(),
+  issuedAt: Stamp,
+  answered: z.boolean(),
+  toBill: z.boolean(),
+  waiting: z.string(),
+})
+export const SupplierOrders = defineEndpoint({
+  name: 'supplierPages.orders',
+  method: 'get',
+  path: '/supplier-pages/orders',
+  permission: 'supplierPages.use',
+  response: z.strictObject({ orders: z.array(OwnOrder) }),
+})
 export const SupplierOrderSheet = z.strictObject({
-  id: Uuid, number: z.string(), title: z.string(), revision: z.int(), current: z.int(), state: z.string(), currency: z.string(), total: AmountText, charges: AmountText, buyer: z.string(), message: z.string(), terms: z.string(), address: z.string().nullable(), issuedAt: Stamp, reason: z.string(),
-  differences: z.array(DifferenceJson), answerable: z.boolean(), billable: z.boolean(), why: z.array(z.strictObject({ code: z.string(), details: z.record(z.string(), z.union([z.string(), z.number()])) })),
-  lines: z.array(z.strictObject({ lineId: Uuid, position: z.int(), kind: z.string(), description: z.string(), quantity: DecimalText, unit: z.string(), price: DecimalText, priceBase: DecimalText, amount: AmountText, needBy: z.string().nullable(), confirmed: DecimalText, promisedDate: z.string().nullable(), received: DecimalText, billed: DecimalText, openToBill: DecimalText })),
+  id: Uuid,
+  number: z.string(),
+  title: z.string(),
+  revision: z.int(),
+  current: z.int(),
+  state: z.string(),
+  currency: z.string(),
+  total: AmountText,
+  charges: AmountText,
+  buyer: z.string(),
+  message: z.string(),
+  terms: z.string(),
+  address: z.string().nullable(),
+  issuedAt: Stamp,
+  reason: z.string(),
+  differences: z.array(DifferenceJson),
+  answerable: z.boolean(),
+  billable: z.boolean(),
+  why: z.array(z.strictObject({ code: z.string(), details: z.record(z.string(), z.union([z.string(), z.number()])) })),
+  lines: z.array(
+    z.strictObject({
+      lineId: Uuid,
+      position: z.int(),
+      kind: z.string(),
+      description: z.string(),
+      quantity: DecimalText,
+      unit: z.string(),
+      price: DecimalText,
+      priceBase: DecimalText,
+      amount: AmountText,
+      needBy: z.string().nullable(),
+      confirmed: DecimalText,
+      promisedDate: z.string().nullable(),
+      received: DecimalText,
+      billed: DecimalText,
+      openToBill: DecimalText,
+    }),
+  ),
   response: z.strictObject({ state: z.string(), at: Stamp, answerReason: z.string() }).nullable(),
-  invoices: z.array(z.strictObject({ id: Uuid, number: z.string(), state: z.string(), gross: AmountText, dueOn: z.string().nullable() })), revisions: z.array(z.int()),
+  invoices: z.array(z.strictObject({ id: Uuid, number: z.string(), state: z.string(), gross: AmountText, dueOn: z.string().nullable() })),
+  revisions: z.array(z.int()),
 })
-export const SupplierOrder = defineEndpoint({ name: 'supplierPages.order', method: 'get', path: '/supplier-pages/orders/:id', permission: 'supplierPages.use', params: ById, query: z.strictObject({ revision: z.coerce.number().int().min(0).optional() }), response: SupplierOrderSheet })
+export const SupplierOrder = defineEndpoint({
+  name: 'supplierPages.order',
+  method: 'get',
+  path: '/supplier-pages/orders/:id',
+  permission: 'supplierPages.use',
+  params: ById,
+  query: z.strictObject({ revision: z.coerce.number().int().min(0).optional() }),
+  response: SupplierOrderSheet,
+})
 export const RespondToOrder = defineEndpoint({
-  name: 'supplierPages.respond', method: 'post', path: '/supplier-pages/orders/:id/response', permission: 'supplierPages.use', params: ById,
-  body: z.strictObject({ revision: z.int().min(0), lines: z.array(ResponseLineJson).min(1).max(500), note: Text }), response: z.strictObject({ state: z.string() }),
+  name: 'supplierPages.respond',
+  method: 'post',
+  path: '/supplier-pages/orders/:id/response',
+  permission: 'supplierPages.use',
+  params: ById,
+  body: z.strictObject({ revision: z.int().min(0), lines: z.array(ResponseLineJson).min(1).max(500), note: Text }),
+  response: z.strictObject({ state: z.string() }),
 })
-export const SupplierPdf = defineEndpoint({ name: 'supplierPages.pdf', method: 'get', path: '/supplier-pages/orders/:id/revisions/:revision/pdf', permission: 'supplierPages.use', params: RevisionFile, answers: 'file' })
+export const SupplierPdf = defineEndpoint({
+  name: 'supplierPages.pdf',
+  method: 'get',
+  path: '/supplier-pages/orders/:id/revisions/:revision/pdf',
+  permission: 'supplierPages.use',
+  params: RevisionFile,
+  answers: 'file',
+})
 export const SupplierInvoice = defineEndpoint({
-  name: 'supplierPages.invoice', method: 'post', path: '/supplier-pages/orders/:id/invoice', permission: 'supplierPages.use', params: ById,
+  name: 'supplierPages.invoice',
+  method: 'post',
+  path: '/supplier-pages/orders/:id/invoice',
+  permission: 'supplierPages.use',
+  params: ById,
   body: z.strictObject({
-    revision: z.int().min(0), number: Line.min(1), issueDate: Day, freight: AmountText, taxCategory: z.enum(['S', 'Z', 'E', 'AE', 'K', 'G', 'O']), taxRate: DecimalText,
-    lines: z.array(z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText })).min(1).max(500),
+    revision: z.int().min(0),
+    number: Line.min(1),
+    issueDate: Day,
+    freight: AmountText,
+    taxCategory: z.enum(['S', 'Z', 'E', 'AE', 'K', 'G', 'O']),
+    taxRate: DecimalText,
+    lines: z
+      .array(z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText }))
+      .min(1)
+      .max(500),
   }),
   response: z.strictObject({ id: Uuid, state: z.string(), number: z.string() }),
 })

@@ -4,35 +4,72 @@ import { AmountText, Line, Sentence, Stamp, Uuid } from '#contract/fields.ts'
 import { PERMISSIONS } from '#contract/permissions.ts'
 
 export const PersonJson = z.strictObject({
-  id: Uuid, name: z.string(), email: z.string(), realm: z.enum(['team', 'supplier']), company: z.string().nullable(), permissions: z.array(z.enum(PERMISSIONS)), locale: z.string(), timeZone: z.string(),
+  id: Uuid,
+  name: z.string(),
+  email: z.string(),
+  realm: z.enum(['team', 'supplier']),
+  company: z.string().nullable(),
+  permissions: z.array(z.enum(PERMISSIONS)),
+  locale: z.string(),
+  timeZone: z.string(),
 })
 export type PersonJson = z.output<typeof PersonJson>
 const DemoPerson = z.strictObject({ id: Uuid, name: z.string(), role: z.string(), company: z.string().nullable() })
 
 export const ReadSession = defineEndpoint({
-  name: 'session.read', method: 'get', path: '/session', permission: 'anyone',
+  name: 'session.read',
+  method: 'get',
+  path: '/session',
+  permission: 'anyone',
   response: z.strictObject({ person: PersonJson.nullable(), demo: z.boolean(), demoPeople: z.array(DemoPerson), today: z.string(), baseCurrency: z.string() }),
 })
 export const SignIn = defineEndpoint({
-  name: 'session.signIn', method: 'post', path: '/session', permission: 'anyone',
-  body: z.strictObject({ email: z.string().max(200), password: z.string().max(200) }), response: z.strictObject({ person: PersonJson }),
+  name: 'session.signIn',
+  method: 'post',
+  path: '/session',
+  permission: 'anyone',
+  body: z.strictObject({ email: z.string().max(200), password: z.string().max(200) }),
+  response: z.strictObject({ person: PersonJson }),
 })
 export const SignInDemo = defineEndpoint({
-  name: 'session.signInDemo', method: 'post', path: '/session/demo', permission: 'anyone', body: z.strictObject({ personId: Uuid }), response: z.strictObject({ person: PersonJson }),
+  name: 'session.signInDemo',
+  method: 'post',
+  path: '/session/demo',
+  permission: 'anyone',
+  body: z.strictObject({ personId: Uuid }),
+  response: z.strictObject({ person: PersonJson }),
 })
 export const SignOut = defineEndpoint({ name: 'session.signOut', method: 'delete', path: '/session', permission: 'anyone' })
 
 export const DeskItem = z.strictObject({
-  key: z.string(), stage: z.string(), path: z.string(), sentence: Sentence, amount: AmountText.nullable(), currency: z.string().nullable(), since: Stamp, needBy: z.string().nullable(), act: z.string(), tone: z.enum(['plain', 'attention', 'stop']),
+  key: z.string(),
+  stage: z.string(),
+  path: z.string(),
+  sentence: Sentence,
+  amount: AmountText.nullable(),
+  currency: z.string().nullable(),
+  since: Stamp,
+  needBy: z.string().nullable(),
+  act: z.string(),
+  tone: z.enum(['plain', 'attention', 'stop']),
 })
 export type DeskItem = z.output<typeof DeskItem>
 export const ReadDesk = defineEndpoint({ name: 'desk.read', method: 'get', path: '/desk', permission: 'signedIn', response: z.strictObject({ items: z.array(DeskItem) }) })
 
 export const StageCount = z.strictObject({ stage: z.string(), waiting: z.int(), open: AmountText })
 export const ReadCounts = defineEndpoint({
-  name: 'desk.counts', method: 'get', path: '/counts', permission: 'signedIn', response: z.strictObject({ desk: z.int(), stages: z.array(StageCount), currency: z.string() }),
+  name: 'desk.counts',
+  method: 'get',
+  path: '/counts',
+  permission: 'signedIn',
+  response: z.strictObject({ desk: z.int(), stages: z.array(StageCount), currency: z.string() }),
 })
 export const Found = z.strictObject({ kind: z.string(), path: z.string(), label: z.string(), detail: z.string(), exact: z.boolean() })
 export const Find = defineEndpoint({
-  name: 'find', method: 'get', path: '/find', permission: 'signedIn', query: z.strictObject({ q: Line }), response: z.strictObject({ found: z.array(Found) }),
+  name: 'find',
+  method: 'get',
+  path: '/find',
+  permission: 'signedIn',
+  query: z.strictObject({ q: Line }),
+  response: z.strictObject({ found: z.array(Found) }),
 })

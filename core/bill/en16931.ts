@@ -3,10 +3,23 @@ import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 /** VAT category codes of EN 16931 (UNCL 5305 subset). */
 export const VAT_CATEGORIES = ['S', 'Z', 'E', 'AE', 'K', 'G', 'O', 'L', 'M'] as const
 
-export interface PartyText { readonly name: string; readonly country: string; readonly vatId: string; readonly registrationId: string; readonly endpointId: string }
+export interface PartyText {
+  readonly name: string
+  readonly country: string
+  readonly vatId: string
+  readonly registrationId: string
+  readonly endpointId: string
+}
 
 /** An allowance or charge of the document (BG-20, BG-21) or of a line (BG-27, BG-28). */
-export interface Adjustment { readonly charge: boolean; readonly amount: string; readonly reason: string; readonly reasonCode: string; readonly category: string; readonly rate: string }
+export interface Adjustment {
+  readonly charge: boolean
+  readonly amount: string
+  readonly reason: string
+  readonly reasonCode: string
+  readonly category: string
+  readonly rate: string
+}
 
 export interface InvoiceLineText {
   readonly id: string
@@ -25,7 +38,13 @@ export interface InvoiceLineText {
   readonly adjustments: readonly Adjustment[]
 }
 
-export interface TaxSubtotal { readonly taxable: string; readonly tax: string; readonly category: string; readonly rate: string; readonly exemptionReason: string }
+export interface TaxSubtotal {
+  readonly taxable: string
+  readonly tax: string
+  readonly category: string
+  readonly rate: string
+  readonly exemptionReason: string
+}
 
 /** What an invoice says, as text exactly as written (EN 16931-1 semantic model; numbers are checked, never re-formatted). */
 export interface InvoiceText {
@@ -45,12 +64,24 @@ export interface InvoiceText {
   readonly adjustments: readonly Adjustment[]
   readonly taxes: readonly TaxSubtotal[]
   readonly totals: {
-    readonly lines: string; readonly allowances: string; readonly charges: string; readonly net: string
-    readonly tax: string; readonly gross: string; readonly prepaid: string; readonly rounding: string; readonly payable: string
+    readonly lines: string
+    readonly allowances: string
+    readonly charges: string
+    readonly net: string
+    readonly tax: string
+    readonly gross: string
+    readonly prepaid: string
+    readonly rounding: string
+    readonly payable: string
   }
 }
 
-export interface Violation { readonly rule: string; readonly place: string; readonly expected: string; readonly found: string }
+export interface Violation {
+  readonly rule: string
+  readonly place: string
+  readonly expected: string
+  readonly found: string
+}
 
 type Report = (rule: string, place: string, found?: string, expected?: string) => void
 
@@ -74,20 +105,40 @@ export function checkInvoice(invoice: InvoiceText): Violation[] {
 
 function checkPresence(invoice: InvoiceText, report: Report): void {
   const needed: [string, string, string][] = [
-    ['BR-01', 'CustomizationID', invoice.customizationId], ['BR-02', 'ID', invoice.number], ['BR-03', 'IssueDate', invoice.issueDate],
-    ['BR-04', 'InvoiceTypeCode', invoice.typeCode], ['BR-05', 'DocumentCurrencyCode', invoice.currency], ['BR-06', 'AccountingSupplierParty', invoice.seller.name],
-    ['BR-07', 'AccountingCustomerParty', invoice.buyer.name], ['BR-09', 'AccountingSupplierParty/Country', invoice.seller.country], ['BR-11', 'AccountingCustomerParty/Country', invoice.buyer.country],
-    ['BR-12', 'LineExtensionAmount', invoice.totals.lines], ['BR-13', 'TaxExclusiveAmount', invoice.totals.net], ['BR-14', 'TaxInclusiveAmount', invoice.totals.gross], ['BR-15', 'PayableAmount', invoice.totals.payable],
+    ['BR-01', 'CustomizationID', invoice.customizationId],
+    ['BR-02', 'ID', invoice.number],
+    ['BR-03', 'IssueDate', invoice.issueDate],
+    ['BR-04', 'InvoiceTypeCode', invoice.typeCode],
+    ['BR-05', 'DocumentCurrencyCode', invoice.currency],
+    ['BR-06', 'AccountingSupplierParty', invoice.seller.name],
+    ['BR-07', 'AccountingCustomerParty', invoice.buyer.name],
+    ['BR-09', 'AccountingSupplierParty/Country', invoice.seller.country],
+    ['BR-11', 'AccountingCustomerParty/Country', invoice.buyer.country],
+    ['BR-12', 'LineExtensionAmount', invoice.totals.lines],
+    ['BR-13', 'TaxExclusiveAmount', invoice.totals.net],
+    ['BR-14', 'TaxInclusiveAmount', invoice.totals.gross],
+    ['BR-15', 'PayableAmount', invoice.totals.payable],
   ]
   for (const [rule, place, text] of needed) if (text === '') report(rule, place)
   if (invoice.lines.length === 0) report('BR-16', 'InvoiceLine')
   invoice.lines.forEach((line, index) => {
     const place = `InvoiceLine[${index + 1}]`
-    const parts: [string, string][] = [['BR-21', line.id], ['BR-22', line.quantity], ['BR-23', line.unit], ['BR-24', line.net], ['BR-25', line.name], ['BR-26', line.price], ['BR-CO-04', line.category]]
+    const parts: [string, string][] = [
+      ['BR-21', line.id],
+      ['BR-22', line.quantity],
+      ['BR-23', line.unit],
+      ['BR-24', line.net],
+      ['BR-25', line.name],
+      ['BR-26', line.price],
+      ['BR-CO-04', line.category],
+    ]
     for (const [rule, text] of parts) if (text === '') report(rule, place)
   })
   if (invoice.taxes.length === 0) report('BR-CO-18', 'TaxTotal')
-  for (const [place, text] of [['IssueDate', invoice.issueDate], ['DueDate', invoice.dueDate]] as const)
+  for (const [place, text] of [
+    ['IssueDate', invoice.issueDate],
+    ['DueDate', invoice.dueDate],
+  ] as const)
     if (text !== '' && !/^\d{4}-\d{2}-\d{2}$/.test(text)) report('UBL-DATE', place, text)
 }
 
@@ -95,13 +146,21 @@ function checkNumbers(invoice: InvoiceText, report: Report): void {
   const { totals } = invoice
   const amounts: [string, string][] = [
     ...Object.entries(totals),
-    ...invoice.taxes.flatMap((tax, i): [string, string][] => [[`TaxSubtotal[${i + 1}]/TaxableAmount`, tax.taxable], [`TaxSubtotal[${i + 1}]/TaxAmount`, tax.tax]]),
+    ...invoice.taxes.flatMap((tax, i): [string, string][] => [
+      [`TaxSubtotal[${i + 1}]/TaxableAmount`, tax.taxable],
+      [`TaxSubtotal[${i + 1}]/TaxAmount`, tax.tax],
+    ]),
     ...invoice.adjustments.map((part, i): [string, string] => [`AllowanceCharge[${i + 1}]/Amount`, part.amount]),
     ...invoice.lines.map((line, i): [string, string] => [`InvoiceLine[${i + 1}]/LineExtensionAmount`, line.net]),
   ]
   for (const [place, text] of amounts) if (text !== '' && !/^-?\d{1,13}(\.\d{1,2})?$/.test(text)) report('BR-DEC', place, text, 'at most two digits after the point')
   const others = [
-    ...invoice.lines.flatMap((line, i): [string, string][] => [[`InvoiceLine[${i + 1}]/InvoicedQuantity`, line.quantity], [`InvoiceLine[${i + 1}]/PriceAmount`, line.price], [`InvoiceLine[${i + 1}]/BaseQuantity`, line.priceBase], [`InvoiceLine[${i + 1}]/Percent`, line.rate]]),
+    ...invoice.lines.flatMap((line, i): [string, string][] => [
+      [`InvoiceLine[${i + 1}]/InvoicedQuantity`, line.quantity],
+      [`InvoiceLine[${i + 1}]/PriceAmount`, line.price],
+      [`InvoiceLine[${i + 1}]/BaseQuantity`, line.priceBase],
+      [`InvoiceLine[${i + 1}]/Percent`, line.rate],
+    ]),
     ...invoice.lines.flatMap((line, i) => line.adjustments.map((part, j): [string, string] => [`InvoiceLine[${i + 1}]/AllowanceCharge[${j + 1}]/Amount`, part.amount])),
     ...invoice.taxes.map((tax, i): [string, string] => [`TaxSubtotal[${i + 1}]/Percent`, tax.rate]),
     ...invoice.adjustments.map((part, i): [string, string] => [`AllowanceCharge[${i + 1}]/Percent`, part.rate]),

@@ -1,13 +1,35 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { type BilledLine, billedPrice, matchCharges, matchLine, normalNumber, type OrderFacts, STRICT, type ToleranceProfile, within } from '#core/bill/match.ts'
+import {
+  type BilledLine,
+  billedPrice,
+  matchCharges,
+  matchLine,
+  normalNumber,
+  type OrderFacts,
+  STRICT,
+  type ToleranceProfile,
+  within,
+} from '#core/bill/match.ts'
 import { minor } from '#core/money/amount.ts'
 import { checkReceipt, checkReversal } from '#core/receive/receipt.ts'
 import { payableReasons } from '#core/pay/states.ts'
 
-const order: OrderFacts = { ordered: '10', price: '20', priceBase: '1', unit: 'C62', proven: '10', alreadyBilled: '0', proof: 'received' }
+const order: OrderFacts = {
+  ordered: '10',
+  price: '20',
+  priceBase: '1',
+  unit: 'C62',
+  proven: '10',
+  alreadyBilled: '0',
+  proof: 'received',
+}
 const bill = (changed: Partial<BilledLine> = {}, facts: Partial<OrderFacts> = {}, profile: ToleranceProfile = STRICT) =>
-  matchLine({ position: 1, quantity: '10', unit: 'C62', net: minor(20000), order: { ...order, ...facts }, ...changed }, profile, 'EUR')
+  matchLine(
+    { position: 1, quantity: '10', unit: 'C62', net: minor(20000), order: { ...order, ...facts }, ...changed },
+    profile,
+    'EUR',
+  )
 
 describe('three-way match', () => {
   it('clears what agrees with order and receipt', () => {
@@ -15,7 +37,9 @@ describe('three-way match', () => {
   })
 
   it('names a dearer price in money, for the buyer', () => {
-    expect(bill({ net: minor(21000) })).to.deep.equal([{ position: 1, kind: 'price', quantity: '0', amount: 1000n, clearedBy: 'buyer' }])
+    expect(bill({ net: minor(21000) })).to.deep.equal([
+      { position: 1, kind: 'price', quantity: '0', amount: 1000n, clearedBy: 'buyer' },
+    ])
   })
 
   it('never holds under-billing', () => {
@@ -24,12 +48,16 @@ describe('three-way match', () => {
   })
 
   it('holds what came in later, for the receiver, and work for the requester', () => {
-    expect(bill({}, { proven: '6' })).to.deep.equal([{ position: 1, kind: 'proof', quantity: '4', amount: 8000n, clearedBy: 'receiver' }])
+    expect(bill({}, { proven: '6' })).to.deep.equal([
+      { position: 1, kind: 'proof', quantity: '4', amount: 8000n, clearedBy: 'receiver' },
+    ])
     expect(bill({}, { proven: '0', proof: 'accepted' })[0]!.clearedBy).to.equal('requester')
   })
 
   it('holds more than was ordered, counting what was billed before', () => {
-    expect(bill({}, { alreadyBilled: '3', proven: '13' })).to.deep.equal([{ position: 1, kind: 'quantity', quantity: '3', amount: 6000n, clearedBy: 'buyer' }])
+    expect(bill({}, { alreadyBilled: '3', proven: '13' })).to.deep.equal([
+      { position: 1, kind: 'quantity', quantity: '3', amount: 6000n, clearedBy: 'buyer' },
+    ])
   })
 
   it('holds another unit and a line that belongs to no order', () => {
@@ -43,7 +71,12 @@ describe('three-way match', () => {
   })
 
   it('uses the price base quantity of the order', () => {
-    expect(bill({ quantity: '1000', net: minor(31900) }, { ordered: '1000', proven: '1000', price: '31.9', priceBase: '100' })).to.deep.equal([])
+    expect(
+      bill(
+        { quantity: '1000', net: minor(31900) },
+        { ordered: '1000', proven: '1000', price: '31.9', priceBase: '100' },
+      ),
+    ).to.deep.equal([])
   })
 
   it('lets a difference pass only if it is within every tolerance that is set', () => {
@@ -61,23 +94,32 @@ describe('three-way match', () => {
   })
 
   it('is clear whenever nothing is above order, price and receipt', () => {
-    fc.assert(fc.property(fc.integer({ min: 1, max: 1000 }), fc.integer({ min: 1, max: 1000 }), (ordered, billed) => {
-      const quantity = Math.min(ordered, billed)
-      expect(bill({ quantity: String(quantity), net: minor(quantity * 2000) }, { ordered: String(ordered), proven: String(ordered) })).to.deep.equal([])
-    }))
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1000 }), fc.integer({ min: 1, max: 1000 }), (ordered, billed) => {
+        const quantity = Math.min(ordered, billed)
+        expect(
+          bill(
+            { quantity: String(quantity), net: minor(quantity * 2000) },
+            { ordered: String(ordered), proven: String(ordered) },
+          ),
+        ).to.deep.equal([])
+      }),
+    )
   })
 })
 
 describe('invoice numbers', () => {
   it('compare without case, spaces, punctuation and leading zeros', () => {
-    for (const number of ['INV-0042/A', 'inv 42 a', 'Inv.042-A', 'INV42A']) expect(normalNumber(number), number).to.equal('INV42A')
+    for (const number of ['INV-0042/A', 'inv 42 a', 'Inv.042-A', 'INV42A'])
+      expect(normalNumber(number), number).to.equal('INV42A')
     expect(normalNumber('100')).to.equal('100')
     expect(normalNumber('2026-001')).to.not.equal(normalNumber('2026-010'))
   })
 })
 
 describe('receiving', () => {
-  const count = (quantity: string, alreadyReceived = '0', overTolerancePercent = 5) => checkReceipt({ position: 2, quantity, ordered: '100', alreadyReceived, overTolerancePercent })
+  const count = (quantity: string, alreadyReceived = '0', overTolerancePercent = 5) =>
+    checkReceipt({ position: 2, quantity, ordered: '100', alreadyReceived, overTolerancePercent })
 
   it('takes up to what was ordered without a word', () => {
     expect(count('100')).to.deep.equal([])
@@ -102,8 +144,17 @@ describe('receiving', () => {
 
 describe('what can be paid', () => {
   it('needs an account that a second person has checked', () => {
-    expect(payableReasons({ number: 'I-1', onHold: false, bankAccount: { state: 'proven' } })).to.deep.equal([])
-    expect(payableReasons({ number: 'I-1', onHold: false, bankAccount: { state: 'unproven' } })[0]!.code).to.equal('pay.unproven')
-    expect(payableReasons({ number: 'I-1', onHold: false, bankAccount: null })[0]!.code).to.equal('pay.noAccount')
+    expect(payableReasons({ number: 'I-1', bankAccount: { state: 'proven' }, refusedWith: null })).to.deep.equal([])
+    expect(payableReasons({ number: 'I-1', bankAccount: { state: 'unproven' }, refusedWith: null })[0]!.code).to.equal(
+      'pay.unproven',
+    )
+    expect(payableReasons({ number: 'I-1', bankAccount: null, refusedWith: null })[0]!.code).to.equal('pay.noAccount')
+  })
+
+  it('never goes again to an account that the bank refused, but may after want of money', () => {
+    const refused = (refusedWith: string) =>
+      payableReasons({ number: 'I-1', bankAccount: { state: 'proven' }, refusedWith }).map(reason => reason.code)
+    expect(refused('AC04')).to.deep.equal(['pay.refusedBefore'])
+    expect(refused('AM04')).to.deep.equal([])
   })
 })

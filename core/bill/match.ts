@@ -15,7 +15,9 @@ export interface ToleranceProfile {
 }
 
 export const STRICT: ToleranceProfile = {
-  price: { percent: '0', absolute: null }, quantity: { percent: '0', absolute: null }, freight: { percent: null, absolute: '0' },
+  price: { percent: '0', absolute: null },
+  quantity: { percent: '0', absolute: null },
+  freight: { percent: null, absolute: '0' },
 }
 
 export interface OrderFacts {
@@ -101,4 +103,8 @@ export const billedPrice = (net: Minor, quantity: string, currency: string): str
 
 /** Invoice numbers compare without case, spaces, punctuation and leading zeros. normalNumber('inv-0042 / A') //=> 'INV42A' */
 export const normalNumber = (number: string): string =>
-  number.normalize('NFKC').toUpperCase().replace(/[^\p{L}\p{N}]/gu, '').replace(/(^|\D)0+(?=\d)/g, '$1')
+  number
+    .normalize('NFKC')
+    .toUpperCase()
+    .replace(/[^\p{L}\p{N}]/gu, '')
+    .replace(/(^|\D)0+(?=\d)/g, '$1')

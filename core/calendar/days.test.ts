@@ -1,13 +1,23 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { addBusinessDays, addDays, daysBetween, endOfMonth, fiscalYearOf, isBusinessDay, isDay, PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import {
+  addBusinessDays,
+  addDays,
+  daysBetween,
+  endOfMonth,
+  fiscalYearOf,
+  isBusinessDay,
+  isDay,
+  PLAIN_CALENDAR,
+} from '#core/calendar/days.ts'
 import { agreedDueDate, dueDate } from '#core/pay/terms.ts'
 import { RuleBroken } from '#core/reasons.ts'
 
 describe('days', () => {
   it('knows which days exist', () => {
     expect(isDay('2028-02-29')).to.equal(true)
-    for (const text of ['2026-02-29', '2026-13-01', '2026-00-10', '26-01-01', '2026-1-1', '']) expect(isDay(text), text).to.equal(false)
+    for (const text of ['2026-02-29', '2026-13-01', '2026-00-10', '26-01-01', '2026-1-1', ''])
+      expect(isDay(text), text).to.equal(false)
   })
 
   it('refuses to count from a day that does not exist', () => {
@@ -21,12 +31,14 @@ describe('days', () => {
   })
 
   it('ends on a business day, never earlier than the calendar days', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 4000 }), fc.integer({ min: 1, max: 60 }), (offset, count) => {
-      const start = addDays('2020-01-01', offset)
-      const end = addBusinessDays(start, count, PLAIN_CALENDAR)
-      expect(isBusinessDay(end, PLAIN_CALENDAR)).to.equal(true)
-      expect(daysBetween(start, end)).to.be.at.least(count)
-    }))
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 4000 }), fc.integer({ min: 1, max: 60 }), (offset, count) => {
+        const start = addDays('2020-01-01', offset)
+        const end = addBusinessDays(start, count, PLAIN_CALENDAR)
+        expect(isBusinessDay(end, PLAIN_CALENDAR)).to.equal(true)
+        expect(daysBetween(start, end)).to.be.at.least(count)
+      }),
+    )
   })
 
   it('finds the end of a month and the fiscal year', () => {

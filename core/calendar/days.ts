@@ -25,13 +25,12 @@ export const daysBetween = (from: string, to: string): number => Math.round((sta
 
 export const weekday = (day: string): number => new Date(stamp(day)).getUTCDay()
 
-export const isBusinessDay = (day: string, calendar: BusinessCalendar): boolean =>
-  !calendar.restDays.includes(weekday(day)) && !calendar.holidays.includes(day)
+export const isBusinessDay = (day: string, calendar: BusinessCalendar): boolean => !calendar.restDays.includes(weekday(day)) && !calendar.holidays.includes(day)
 
 /** The day `count` business days after `day`; the start day does not count. addBusinessDays('2026-11-20', 1, PLAIN_CALENDAR) //=> '2026-11-23' */
 export function addBusinessDays(day: string, count: number, calendar: BusinessCalendar): string {
   let current = day
-  for (let left = count; left > 0; ) {
+  for (let left = count; left > 0;) {
     current = addDays(current, 1)
     if (isBusinessDay(current, calendar)) left--
   }

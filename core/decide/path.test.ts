@@ -2,33 +2,88 @@ import { expect } from 'chai'
 import { type ApprovalRule, approvalPath, nextToOpen, type PathInput, type Person } from '#core/decide/path.ts'
 import { minor } from '#core/money/amount.ts'
 
-const person = (id: string, managerId: string | null, roles: string[] = [], active = true): Person => ({ id, name: id, active, managerId, roles })
-const people = new Map([person('henrik', null, ['director']), person('marit', 'henrik'), person('tomas', 'henrik'), person('adaeze', 'henrik', ['financeController']), person('joren', 'marit'), person('ines', 'tomas'), person('orla', 'henrik', [], false)].map(one => [one.id, one]))
-const rule = (id: string, changed: Partial<ApprovalRule> = {}): ApprovalRule => ({ id, name: id, costCentres: [], fromAmount: minor(0), upTo: null, stage: 1, asked: { kind: 'holder' }, ...changed })
+const person = (id: string, managerId: string | null, roles: string[] = [], active = true): Person => ({
+  id,
+  name: id,
+  active,
+  managerId,
+  roles,
+})
+const people = new Map(
+  [
+    person('henrik', null, ['director']),
+    person('marit', 'henrik'),
+    person('tomas', 'henrik'),
+    person('adaeze', 'henrik', ['financeController']),
+    person('joren', 'marit'),
+    person('ines', 'tomas'),
+    person('orla', 'henrik', [], false),
+  ].map(one => [one.id, one]),
+)
+const rule = (id: string, changed: Partial<ApprovalRule> = {}): ApprovalRule => ({
+  id,
+  name: id,
+  costCentres: [],
+  fromAmount: minor(0),
+  upTo: null,
+  stage: 1,
+  asked: { kind: 'holder' },
+  ...changed,
+})
 const path = (rules: ApprovalRule[], amounts: Record<string, number>, requesterId = 'joren') => {
-  const input: PathInput = { rules, requesterId, amounts: new Map(Object.entries(amounts).map(([centre, amount]) => [centre, minor(amount)])), holders: new Map([['LS-210', 'marit'], ['EX-310', 'marit'], ['AC-110', 'tomas']]), people }
+  const input: PathInput = {
+    rules,
+    requesterId,
+    amounts: new Map(Object.entries(amounts).map(([centre, amount]) => [centre, minor(amount)])),
+    holders: new Map([
+      ['LS-210', 'marit'],
+      ['EX-310', 'marit'],
+      ['AC-110', 'tomas'],
+    ]),
+    people,
+  }
   return approvalPath(input)
 }
 const who = (result: ReturnType<typeof path>): string[] => result.steps.map(step => `${step.stage} ${step.approverId}`)
 
 describe('who decides', () => {
-  const finance = rule('finance', { fromAmount: minor(1_000_000), stage: 2, asked: { kind: 'role', role: 'financeController' } })
-  const director = rule('director', { fromAmount: minor(2_500_000), stage: 3, asked: { kind: 'person', personId: 'henrik' } })
+  const finance = rule('finance', {
+    fromAmount: minor(1_000_000),
+    stage: 2,
+    asked: { kind: 'role', role: 'financeController' },
+  })
+  const director = rule('director', {
+    fromAmount: minor(2_500_000),
+    stage: 3,
+    asked: { kind: 'person', personId: 'henrik' },
+  })
 
   it('all rules that match apply, in order of stages', () => {
-    expect(who(path([director, finance, rule('holder')], { 'LS-210': 3_000_000 }))).to.deep.equal(['1 marit', '2 adaeze', '3 henrik'])
+    expect(who(path([director, finance, rule('holder')], { 'LS-210': 3_000_000 }))).to.deep.equal([
+      '1 marit',
+      '2 adaeze',
+      '3 henrik',
+    ])
     expect(who(path([director, finance, rule('holder')], { 'LS-210': 999_999 }))).to.deep.equal(['1 marit'])
   })
 
   it('a band begins at its lower end and ends before its upper one', () => {
-    const band = rule('band', { fromAmount: minor(100), upTo: minor(200), asked: { kind: 'person', personId: 'adaeze' } })
+    const band = rule('band', {
+      fromAmount: minor(100),
+      upTo: minor(200),
+      asked: { kind: 'person', personId: 'adaeze' },
+    })
     expect(who(path([band], { 'LS-210': 99 }))).to.deep.equal([])
     expect(who(path([band], { 'LS-210': 100 }))).to.deep.equal(['1 adaeze'])
     expect(who(path([band], { 'LS-210': 200 }))).to.deep.equal([])
   })
 
   it('a rule for all centres is measured on the total, one for centres on each centre’s own amount', () => {
-    const centre = rule('centre', { costCentres: ['AC-110'], fromAmount: minor(500), asked: { kind: 'person', personId: 'adaeze' } })
+    const centre = rule('centre', {
+      costCentres: ['AC-110'],
+      fromAmount: minor(500),
+      asked: { kind: 'person', personId: 'adaeze' },
+    })
     const total = rule('total', { fromAmount: minor(500), asked: { kind: 'person', personId: 'henrik' } })
     expect(who(path([centre, total], { 'LS-210': 400, 'AC-110': 400 }))).to.deep.equal(['1 henrik'])
   })
@@ -55,20 +110,44 @@ describe('who decides', () => {
   })
 
   it('marks a step that waits for a closed account as stalled', () => {
-    expect(path([rule('former', { asked: { kind: 'person', personId: 'orla' } })], { 'LS-210': 10 }).steps[0]!.stalled).to.equal(true)
+    expect(
+      path([rule('former', { asked: { kind: 'person', personId: 'orla' } })], { 'LS-210': 10 }).steps[0]!.stalled,
+    ).to.equal(true)
   })
 
   it('stops when a rule finds nobody', () => {
     expect(path([rule('holder')], { 'XX-000': 10 }).reasons.map(reason => reason.code)).to.deep.equal(['decide.nobody'])
-    expect(path([rule('role', { asked: { kind: 'role', role: 'nobody' } })], { 'LS-210': 10 }).reasons.map(reason => reason.code)).to.deep.equal(['decide.nobody'])
+    expect(
+      path([rule('role', { asked: { kind: 'role', role: 'nobody' } })], { 'LS-210': 10 }).reasons.map(
+        reason => reason.code,
+      ),
+    ).to.deep.equal(['decide.nobody'])
   })
 })
 
 describe('stages', () => {
   it('open one after the other, in parallel within a stage', () => {
-    expect(nextToOpen([{ stage: 1, state: 'later' }, { stage: 1, state: 'later' }, { stage: 2, state: 'later' }])).to.deep.equal({ open: [0, 1], done: false })
-    expect(nextToOpen([{ stage: 1, state: 'approved' }, { stage: 1, state: 'open' }, { stage: 2, state: 'later' }])).to.deep.equal({ open: [], done: false })
-    expect(nextToOpen([{ stage: 1, state: 'approved' }, { stage: 1, state: 'approved' }, { stage: 2, state: 'later' }])).to.deep.equal({ open: [2], done: false })
+    expect(
+      nextToOpen([
+        { stage: 1, state: 'later' },
+        { stage: 1, state: 'later' },
+        { stage: 2, state: 'later' },
+      ]),
+    ).to.deep.equal({ open: [0, 1], done: false })
+    expect(
+      nextToOpen([
+        { stage: 1, state: 'approved' },
+        { stage: 1, state: 'open' },
+        { stage: 2, state: 'later' },
+      ]),
+    ).to.deep.equal({ open: [], done: false })
+    expect(
+      nextToOpen([
+        { stage: 1, state: 'approved' },
+        { stage: 1, state: 'approved' },
+        { stage: 2, state: 'later' },
+      ]),
+    ).to.deep.equal({ open: [2], done: false })
     expect(nextToOpen([{ stage: 1, state: 'approved' }])).to.deep.equal({ open: [], done: true })
     expect(nextToOpen([])).to.deep.equal({ open: [], done: true })
   })

@@ -35,21 +35,32 @@ export function readBankAnswer(text: string): BankAnswer {
 }
 
 function readStatusReport(report: XmlElement): BankAnswer {
-  const payments = childrenOf(report, 'OrgnlPmtInfAndSts').flatMap(info => childrenOf(info, 'TxInfAndSts')).map((transaction): PaymentAnswer => ({
-    endToEndId: textAt(transaction, 'OrgnlEndToEndId'),
-    outcome: textAt(transaction, 'TxSts') === 'RJCT' ? 'refused' : 'accepted',
-    reasonCode: textAt(transaction, 'StsRsnInf', 'Rsn', 'Cd'), amount: '', currency: '', date: textAt(report, 'GrpHdr', 'CreDtTm').slice(0, 10),
-  }))
+  const payments = childrenOf(report, 'OrgnlPmtInfAndSts')
+    .flatMap(info => childrenOf(info, 'TxInfAndSts'))
+    .map((transaction): PaymentAnswer => ({
+      endToEndId: textAt(transaction, 'OrgnlEndToEndId'),
+      outcome: textAt(transaction, 'TxSts') === 'RJCT' ? 'refused' : 'accepted',
+      reasonCode: textAt(transaction, 'StsRsnInf', 'Rsn', 'Cd'),
+      amount: '',
+      currency: '',
+      date: textAt(report, 'GrpHdr', 'CreDtTm').slice(0, 10),
+    }))
   return { kind: 'pain.002', messageId: textAt(report, 'GrpHdr', 'MsgId'), originalMessageId: textAt(report, 'OrgnlGrpInfAndSts', 'OrgnlMsgId'), payments }
 }
 
 function readStatement(statement: XmlElement): BankAnswer {
-  const entries = childrenOf(statement, 'Stmt').flatMap(stmt => childrenOf(stmt, 'Ntry')).filter(entry => textAt(entry, 'Sts', 'Cd') === 'BOOK')
-  const payments = entries.flatMap(entry => childrenOf(find(entry, 'NtryDtls'), 'TxDtls').map((details): PaymentAnswer => ({
-    endToEndId: textAt(details, 'Refs', 'EndToEndId'),
-    outcome: textAt(entry, 'CdtDbtInd') === 'DBIT' ? 'paid' : 'refused',
-    reasonCode: textAt(details, 'RtrInf', 'Rsn', 'Cd'), amount: textAt(details, 'Amt') || textAt(entry, 'Amt'),
-    currency: (find(details, 'Amt') ?? find(entry, 'Amt'))?.attributes.Ccy ?? '', date: textAt(entry, 'BookgDt', 'Dt'),
-  })))
+  const entries = childrenOf(statement, 'Stmt')
+    .flatMap(stmt => childrenOf(stmt, 'Ntry'))
+    .filter(entry => textAt(entry, 'Sts', 'Cd') === 'BOOK')
+  const payments = entries.flatMap(entry =>
+    childrenOf(find(entry, 'NtryDtls'), 'TxDtls').map((details): PaymentAnswer => ({
+      endToEndId: textAt(details, 'Refs', 'EndToEndId'),
+      outcome: textAt(entry, 'CdtDbtInd') === 'DBIT' ? 'paid' : 'refused',
+      reasonCode: textAt(details, 'RtrInf', 'Rsn', 'Cd'),
+      amount: textAt(details, 'Amt') || textAt(entry, 'Amt'),
+      currency: (find(details, 'Amt') ?? find(entry, 'Amt'))?.attributes.Ccy ?? '',
+      date: textAt(entry, 'BookgDt', 'Dt'),
+    })),
+  )
   return { kind: 'camt.053', messageId: textAt(statement, 'GrpHdr', 'MsgId'), originalMessageId: '', payments }
 }

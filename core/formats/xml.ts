@@ -10,7 +10,13 @@ export interface XmlElement {
   readonly text: string
 }
 
-interface Building { name: string; namespace: string; attributes: Record<string, string>; children: Building[]; text: string }
+interface Building {
+  name: string
+  namespace: string
+  attributes: Record<string, string>
+  children: Building[]
+  text: string
+}
 
 const MOST_ELEMENTS = 400_000
 const MOST_DEPTH = 60
@@ -46,14 +52,15 @@ export function parseXml(text: string): XmlElement {
   }
   parser.on('text', keep)
   parser.on('cdata', keep)
-  parser.on('closetag', () => { open.pop() })
+  parser.on('closetag', () => {
+    open.pop()
+  })
   parser.write(text).close()
   return root ?? refuse('xml.notWellFormed', { fault: 'there is no element' })
 }
 
 /** Children of the given name in the same namespace family; the namespace is checked once at the root. */
-export const childrenOf = (element: XmlElement | undefined, name: string): readonly XmlElement[] =>
-  element ? element.children.filter(child => child.name === name) : []
+export const childrenOf = (element: XmlElement | undefined, name: string): readonly XmlElement[] => (element ? element.children.filter(child => child.name === name) : [])
 
 /** The first element down a path of names, or undefined. find(root, 'AccountingSupplierParty', 'Party') */
 export function find(element: XmlElement | undefined, ...path: string[]): XmlElement | undefined {

@@ -6,7 +6,9 @@
 export function canonicalJson(value: unknown): string {
   if (Array.isArray(value)) return `[${value.map(canonicalJson).join(',')}]`
   if (value !== null && typeof value === 'object') {
-    const entries = Object.entries(value).filter(([, part]) => part !== undefined).sort(([a], [b]) => (a < b ? -1 : 1))
+    const entries = Object.entries(value)
+      .filter(([, part]) => part !== undefined)
+      .sort(([a], [b]) => (a < b ? -1 : 1))
     return `{${entries.map(([key, part]) => `${JSON.stringify(key)}:${canonicalJson(part)}`).join(',')}}`
   }
   return typeof value === 'bigint' ? `"${value}"` : (JSON.stringify(value) ?? 'null')

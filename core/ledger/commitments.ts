@@ -36,12 +36,21 @@ export function releaseShare(outstanding: readonly Outstanding[], kind: BudgetKi
 /** Distributes `amount` over accounts by weight, as entries of one kind. */
 export function spread(kind: BudgetKind, lineId: string, amount: Minor, splits: readonly { accountId: string; share: string }[]): BudgetEntry[] {
   if (amount === 0n || splits.length === 0) return []
-  const parts = allocate(amount, splits.map(split => split.share))
+  const parts = allocate(
+    amount,
+    splits.map(split => split.share),
+  )
   return splits.map((split, index) => ({ accountId: split.accountId, kind, lineId, amount: parts[index]! })).filter(entry => entry.amount !== 0n)
 }
 
 /** The entries that lead from what is outstanding to the wanted split of `amount`: the difference per account. */
-export function adjustTo(outstanding: readonly Outstanding[], kind: BudgetKind, lineId: string, amount: Minor, splits: readonly { accountId: string; share: string }[]): BudgetEntry[] {
+export function adjustTo(
+  outstanding: readonly Outstanding[],
+  kind: BudgetKind,
+  lineId: string,
+  amount: Minor,
+  splits: readonly { accountId: string; share: string }[],
+): BudgetEntry[] {
   const wanted = new Map(spread(kind, lineId, amount, splits).map(entry => [entry.accountId, entry.amount as bigint]))
   for (const part of outstanding) if (part.kind === kind) wanted.set(part.accountId, (wanted.get(part.accountId) ?? 0n) - part.amount)
   return [...wanted].filter(([, difference]) => difference !== 0n).map(([accountId, difference]) => ({ accountId, kind, lineId, amount: minor(difference) }))

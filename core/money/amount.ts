@@ -31,8 +31,7 @@ export function roundAmount(value: string | Decimal, currency: string): Minor {
   return minor(BigInt(new Decimal(value).times(scaleOf(currency)).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toFixed(0)))
 }
 
-export const amountToDecimal = (amount: bigint, currency: string): Decimal =>
-  new Decimal(amount.toString()).dividedBy(scaleOf(currency))
+export const amountToDecimal = (amount: bigint, currency: string): Decimal => new Decimal(amount.toString()).dividedBy(scaleOf(currency))
 
 /**
  * quantity × price ÷ price base quantity, rounded once at the line (domain page, section 1).

@@ -2,7 +2,27 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 
 /** Digits after the point of the currencies in use (ISO 4217, list one, column "minor unit"). */
 const MINOR_DIGITS: Readonly<Record<string, number>> = {
-  AUD: 2, BHD: 3, CAD: 2, CHF: 2, CNY: 2, CZK: 2, DKK: 2, EUR: 2, GBP: 2, HUF: 2, ISK: 0, JPY: 0, KRW: 0, KWD: 3, NOK: 2, NZD: 2, PLN: 2, SEK: 2, SGD: 2, TND: 3, USD: 2,
+  AUD: 2,
+  BHD: 3,
+  CAD: 2,
+  CHF: 2,
+  CNY: 2,
+  CZK: 2,
+  DKK: 2,
+  EUR: 2,
+  GBP: 2,
+  HUF: 2,
+  ISK: 0,
+  JPY: 0,
+  KRW: 0,
+  KWD: 3,
+  NOK: 2,
+  NZD: 2,
+  PLN: 2,
+  SEK: 2,
+  SGD: 2,
+  TND: 3,
+  USD: 2,
 }
 
 export const currencies: readonly string[] = Object.keys(MINOR_DIGITS)

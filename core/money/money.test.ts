@@ -25,9 +25,11 @@ describe('amounts', () => {
   })
 
   it('comes back the same after writing and reading', () => {
-    fc.assert(fc.property(anyMinor(), fc.constantFrom('EUR', 'JPY', 'KWD'), (amount, currency) => {
-      expect(parseAmount(formatAmount(amount, currency), currency)).to.equal(amount)
-    }))
+    fc.assert(
+      fc.property(anyMinor(), fc.constantFrom('EUR', 'JPY', 'KWD'), (amount, currency) => {
+        expect(parseAmount(formatAmount(amount, currency), currency)).to.equal(amount)
+      }),
+    )
   })
 
   it('rounds half away from zero, once, at the line', () => {
@@ -39,7 +41,10 @@ describe('amounts', () => {
   it('divides by the price base quantity', () => {
     expect(lineAmount({ quantity: '1000', price: '31.9', priceBase: '100', currency: 'EUR' })).to.equal(31900n)
     expect(lineAmount({ quantity: '7', price: '1', priceBase: '3', currency: 'EUR' })).to.equal(233n)
-    expect(() => lineAmount({ quantity: '1', price: '1', priceBase: '0', currency: 'EUR' })).to.throw(RuleBroken, 'money.priceBase')
+    expect(() => lineAmount({ quantity: '1', price: '1', priceBase: '0', currency: 'EUR' })).to.throw(
+      RuleBroken,
+      'money.priceBase',
+    )
   })
 
   it('keeps quantities exact that binary fractions would not', () => {
@@ -63,19 +68,23 @@ describe('allocate', () => {
   })
 
   it('always re-adds to the whole, for negatives too', () => {
-    fc.assert(fc.property(anyMinor(), someWeights(), (total, weights) => {
-      expect(sumMinor(allocate(total, weights))).to.equal(total)
-    }))
+    fc.assert(
+      fc.property(anyMinor(), someWeights(), (total, weights) => {
+        expect(sumMinor(allocate(total, weights))).to.equal(total)
+      }),
+    )
   })
 
   it('is never more than one unit away from the exact share', () => {
-    fc.assert(fc.property(anyMinor(), someWeights(), (total, weights) => {
-      const sum = weights.reduce((all, weight) => all + BigInt(weight), 0n)
-      allocate(total, weights).forEach((part, index) => {
-        const error = part * sum - total * BigInt(weights[index]!)
-        expect(error < sum && error > -sum).to.equal(true)
-      })
-    }))
+    fc.assert(
+      fc.property(anyMinor(), someWeights(), (total, weights) => {
+        const sum = weights.reduce((all, weight) => all + BigInt(weight), 0n)
+        allocate(total, weights).forEach((part, index) => {
+          const error = part * sum - total * BigInt(weights[index]!)
+          expect(error < sum && error > -sum).to.equal(true)
+        })
+      }),
+    )
   })
 
   it('refuses shares that come to nothing or below', () => {
@@ -86,7 +95,10 @@ describe('allocate', () => {
 })
 
 describe('exchange', () => {
-  const rates = [{ currency: 'NOK', validFrom: '2026-01-01', rate: '0.0861' }, { currency: 'NOK', validFrom: '2026-07-01', rate: '0.08545' }]
+  const rates = [
+    { currency: 'NOK', validFrom: '2026-01-01', rate: '0.0861' },
+    { currency: 'NOK', validFrom: '2026-07-01', rate: '0.08545' },
+  ]
 
   it('takes the rate that holds on the day, until the next one', () => {
     expect(rateOn(rates, 'NOK', '2026-06-30', 'EUR')).to.equal('0.0861')
@@ -106,8 +118,22 @@ describe('exchange', () => {
 
 describe('numbers as people type them', () => {
   it('takes comma and point where only one reading is possible', () => {
-    const readings: Record<string, string> = { '12': '12', '12,5': '12.5', '12.50': '12.50', '1 234,5': '1234.5', '1.234,56': '1234.56', '1,234.56': '1234.56', '1.234.567': '1234567', "1'000.5": '1000.5', '0,125': '0.125', '007': '7', '-3,5': '-3.5', '1234,567': '1234.567' }
-    for (const [typed, value] of Object.entries(readings)) expect(readTypedNumber(typed), typed).to.deep.equal({ ok: true, value })
+    const readings: Record<string, string> = {
+      '12': '12',
+      '12,5': '12.5',
+      '12.50': '12.50',
+      '1 234,5': '1234.5',
+      '1.234,56': '1234.56',
+      '1,234.56': '1234.56',
+      '1.234.567': '1234567',
+      "1'000.5": '1000.5',
+      '0,125': '0.125',
+      '007': '7',
+      '-3,5': '-3.5',
+      '1234,567': '1234.567',
+    }
+    for (const [typed, value] of Object.entries(readings))
+      expect(readTypedNumber(typed), typed).to.deep.equal({ ok: true, value })
   })
 
   it('names both readings instead of guessing', () => {
@@ -116,14 +142,17 @@ describe('numbers as people type them', () => {
   })
 
   it('refuses what is no number', () => {
-    for (const typed of ['', 'abc', '1e5', '1,2,3', '1..2', '--1', '1.23.4', '12 kg']) expect(readTypedNumber(typed).ok, typed).to.equal(false)
+    for (const typed of ['', 'abc', '1e5', '1,2,3', '1..2', '--1', '1.23.4', '12 kg'])
+      expect(readTypedNumber(typed).ok, typed).to.equal(false)
   })
 
   it('reads back every plain decimal that is not ambiguous', () => {
-    fc.assert(fc.property(someQuantity(), text => {
-      const read = readTypedNumber(text)
-      if (read.ok) expect(decimal(read.value).equals(text)).to.equal(true)
-      else expect(read.ambiguous).to.include(text)
-    }))
+    fc.assert(
+      fc.property(someQuantity(), text => {
+        const read = readTypedNumber(text)
+        if (read.ok) expect(decimal(read.value).equals(text)).to.equal(true)
+        else expect(read.ambiguous).to.include(text)
+      }),
+    )
   })
 })

@@ -1,12 +1,33 @@
 import { expect } from 'chai'
 import { compareRevisions, responseDepartures, type RevisionLine } from '#core/order/revision.ts'
 
-const line = (lineId: string, changed: Partial<RevisionLine> = {}): RevisionLine => ({ lineId, position: Number(lineId), description: 'Pump', quantity: '8', unit: 'C62', price: '2190', priceBase: '1', amount: '17520.00', needBy: '2026-12-04', ...changed })
+const line = (lineId: string, changed: Partial<RevisionLine> = {}): RevisionLine => ({
+  lineId,
+  position: Number(lineId),
+  description: 'Pump',
+  quantity: '8',
+  unit: 'C62',
+  price: '2190',
+  priceBase: '1',
+  amount: '17520.00',
+  needBy: '2026-12-04',
+  ...changed,
+})
 
 describe('revisions', () => {
   it('read as differences, field by field', () => {
-    expect(compareRevisions([line('1'), line('2')], [line('1', { quantity: '6', needBy: '2026-12-19' }), line('2')])).to.deep.equal([
-      { lineId: '1', position: 1, kind: 'changed', fields: [{ field: 'quantity', before: '8', after: '6' }, { field: 'needBy', before: '2026-12-04', after: '2026-12-19' }] },
+    expect(
+      compareRevisions([line('1'), line('2')], [line('1', { quantity: '6', needBy: '2026-12-19' }), line('2')]),
+    ).to.deep.equal([
+      {
+        lineId: '1',
+        position: 1,
+        kind: 'changed',
+        fields: [
+          { field: 'quantity', before: '8', after: '6' },
+          { field: 'needBy', before: '2026-12-04', after: '2026-12-19' },
+        ],
+      },
     ])
   })
 
@@ -15,17 +36,27 @@ describe('revisions', () => {
   })
 
   it('name lines that came or went', () => {
-    expect(compareRevisions([line('1'), line('2')], [line('2'), line('3')]).map(one => [one.lineId, one.kind])).to.deep.equal([['3', 'added'], ['1', 'removed']])
+    expect(
+      compareRevisions([line('1'), line('2')], [line('2'), line('3')]).map(one => [one.lineId, one.kind]),
+    ).to.deep.equal([
+      ['3', 'added'],
+      ['1', 'removed'],
+    ])
   })
 })
 
 describe('a supplier’s answer', () => {
   it('in full has no departures; an earlier date is none either', () => {
-    expect(responseDepartures([line('1')], [{ lineId: '1', quantity: '8', price: '2190.00', date: '2026-12-01' }])).to.deep.equal([])
+    expect(
+      responseDepartures([line('1')], [{ lineId: '1', quantity: '8', price: '2190.00', date: '2026-12-01' }]),
+    ).to.deep.equal([])
   })
 
   it('departs by quantity, price or a later date', () => {
-    const [departure] = responseDepartures([line('1')], [{ lineId: '1', quantity: '6', price: '2200', date: '2026-12-19' }])
+    const [departure] = responseDepartures(
+      [line('1')],
+      [{ lineId: '1', quantity: '6', price: '2200', date: '2026-12-19' }],
+    )
     expect(departure!.fields.map(field => field.field)).to.deep.equal(['quantity', 'price', 'needBy'])
   })
 })

@@ -27,14 +27,20 @@ export const PAYMENT_STATES: StateTable<PaymentState, PaymentAction> = {
 
 export interface Payable {
   readonly number: string
-  readonly onHold: boolean
   readonly bankAccount: { readonly state: 'unproven' | 'proven' | 'closed' } | null
+  /** ISO 20022 reason with which the bank refused a payment of this invoice to this same account, if it did. */
+  readonly refusedWith: string | null
 }
+
+/** Reasons that lie in the account (AC01 wrong number, AC04 closed, …): paying there again would fail again. */
+const accountIsWrong = (code: string): boolean => code.startsWith('AC')
 
 /** Why an invoice that is due cannot be taken into a run. */
 export function payableReasons(invoice: Payable): Reason[] {
   const reasons: Reason[] = []
   if (!invoice.bankAccount || invoice.bankAccount.state === 'closed') reasons.push(stop('pay.noAccount', { invoice: invoice.number }, { clearedBy: ['buyer'] }))
   else if (invoice.bankAccount.state === 'unproven') reasons.push(stop('pay.unproven', { invoice: invoice.number }, { clearedBy: ['financeController', 'treasurer'] }))
+  else if (invoice.refusedWith !== null && accountIsWrong(invoice.refusedWith))
+    reasons.push(stop('pay.refusedBefore', { invoice: invoice.number, code: invoice.refusedWith }, { clearedBy: ['buyer'] }))
   return reasons
 }

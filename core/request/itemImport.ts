@@ -22,7 +22,23 @@ export interface ImportedItem {
   readonly tiers: readonly PriceTier[]
 }
 
-export const ITEM_COLUMNS = ['number', 'name', 'description', 'category', 'unit', 'gtin', 'supplier', 'supplier_item', 'currency', 'price', 'price_base', 'minimum', 'multiple', 'lead_time_days', 'tiers'] as const
+export const ITEM_COLUMNS = [
+  'number',
+  'name',
+  'description',
+  'category',
+  'unit',
+  'gtin',
+  'supplier',
+  'supplier_item',
+  'currency',
+  'price',
+  'price_base',
+  'minimum',
+  'multiple',
+  'lead_time_days',
+  'tiers',
+] as const
 
 /**
  * One row of an item file with its offer. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
@@ -36,7 +52,11 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
     const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
     if (read.ok && isDecimalText(read.value) && new Decimal(read.value).gt(0)) return read.value
     const ambiguous = !read.ok && read.ambiguous ? read.ambiguous.join(' / ') : ''
-    reasons.push(ambiguous ? stop('import.ambiguousNumber', { column, value: text(column), readings: ambiguous }, at(column)) : stop('import.number', { column, value: text(column).slice(0, 20) }, at(column)))
+    reasons.push(
+      ambiguous
+        ? stop('import.ambiguousNumber', { column, value: text(column), readings: ambiguous }, at(column))
+        : stop('import.number', { column, value: text(column).slice(0, 20) }, at(column)),
+    )
     return fallback
   }
   for (const column of ['number', 'name', 'category', 'supplier', 'price']) if (text(column) === '') reasons.push(stop('import.missing', { column }, at(column)))
@@ -49,18 +69,32 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
   const price = text('price') === '' ? '1' : figure('price', '1')
   const minimum = figure('minimum', '1')
   const item: ImportedItem = {
-    number: text('number'), name: text('name'), description: text('description'), category: text('category'), unit, gtin: text('gtin'),
-    supplierName: text('supplier'), supplierItemNumber: text('supplier_item'), currency, priceBase: figure('price_base', '1'), minimum, multiple: figure('multiple', '1'),
-    leadTimeDays: Number(text('lead_time_days') || '5'), tiers: [{ from: minimum, price }, ...readTiers(text('tiers'), number, reasons)],
+    number: text('number'),
+    name: text('name'),
+    description: text('description'),
+    category: text('category'),
+    unit,
+    gtin: text('gtin'),
+    supplierName: text('supplier'),
+    supplierItemNumber: text('supplier_item'),
+    currency,
+    priceBase: figure('price_base', '1'),
+    minimum,
+    multiple: figure('multiple', '1'),
+    leadTimeDays: Number(text('lead_time_days') || '5'),
+    tiers: [{ from: minimum, price }, ...readTiers(text('tiers'), number, reasons)],
   }
   return reasons.length > 0 ? { reasons } : { item, reasons }
 }
 
 function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[] {
-  return text.split('|').filter(part => part.trim() !== '').flatMap(part => {
-    const [from = '', price = ''] = part.split('=').map(side => side.trim())
-    if (isDecimalText(from) && isDecimalText(price) && new Decimal(from).gt(0) && new Decimal(price).gt(0)) return [{ from, price }]
-    reasons.push(stop('import.tier', { value: part.slice(0, 30) }, { place: `rows.${number}.tiers` }))
-    return []
-  })
+  return text
+    .split('|')
+    .filter(part => part.trim() !== '')
+    .flatMap(part => {
+      const [from = '', price = ''] = part.split('=').map(side => side.trim())
+      if (isDecimalText(from) && isDecimalText(price) && new Decimal(from).gt(0) && new Decimal(price).gt(0)) return [{ from, price }]
+      reasons.push(stop('import.tier', { value: part.slice(0, 30) }, { place: `rows.${number}.tiers` }))
+      return []
+    })
 }

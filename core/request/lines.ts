@@ -41,7 +41,10 @@ export const requestedAmount = (line: Pick<RequestedLine, 'quantity' | 'price' |
 
 /** Distributes a line's base amount over its accounts, re-adding exactly. */
 export function splitAmounts(amount: Minor, splits: readonly Split[]): { accountId: string; amount: Minor }[] {
-  const parts = allocate(amount, splits.map(split => split.share))
+  const parts = allocate(
+    amount,
+    splits.map(split => split.share),
+  )
   return splits.map((split, index) => ({ accountId: split.accountId, amount: parts[index]! }))
 }
 

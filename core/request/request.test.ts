@@ -15,9 +15,35 @@ import { convertQuantity, unitLabel } from '#core/units/units.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { anyMinor, someWeights } from '#test-helpers/arbitraries/money.ts'
 
-const offer: Offer = { currency: 'EUR', priceBase: '1', minimum: '10', multiple: '5', leadTimeDays: 3, validFrom: '2026-01-01', validTo: '2026-12-31', tiers: [{ from: '10', price: '4.50' }, { from: '100', price: '4.00' }] }
-const line: RequestedLine = { position: 1, kind: 'goods', description: 'Sea salt 25 kg', quantity: '12', unit: 'BG', price: '24.60', priceBase: '1', currency: 'EUR', supplierId: 's', needBy: '2026-12-04', addressId: 'q', splits: [{ accountId: 'a', share: '100' }] }
-const codes = (changed: Partial<RequestedLine>, earliest?: string): string[] => checkLine({ ...line, ...changed }, '2026-11-23', earliest).map(reason => reason.code)
+const offer: Offer = {
+  currency: 'EUR',
+  priceBase: '1',
+  minimum: '10',
+  multiple: '5',
+  leadTimeDays: 3,
+  validFrom: '2026-01-01',
+  validTo: '2026-12-31',
+  tiers: [
+    { from: '10', price: '4.50' },
+    { from: '100', price: '4.00' },
+  ],
+}
+const line: RequestedLine = {
+  position: 1,
+  kind: 'goods',
+  description: 'Sea salt 25 kg',
+  quantity: '12',
+  unit: 'BG',
+  price: '24.60',
+  priceBase: '1',
+  currency: 'EUR',
+  supplierId: 's',
+  needBy: '2026-12-04',
+  addressId: 'q',
+  splits: [{ accountId: 'a', share: '100' }],
+}
+const codes = (changed: Partial<RequestedLine>, earliest?: string): string[] =>
+  checkLine({ ...line, ...changed }, '2026-11-23', earliest).map(reason => reason.code)
 
 describe('offers', () => {
   it('apply the highest tier that the quantity reaches; below the first, the first', () => {
@@ -56,7 +82,8 @@ describe('request lines', () => {
   })
 
   it('stop at quantities that make no sense', () => {
-    for (const quantity of ['0', '-1', '0.0000001', 'abc', '1e12', '']) expect(codes({ quantity }), quantity).to.include('line.quantity')
+    for (const quantity of ['0', '-1', '0.0000001', 'abc', '1e12', ''])
+      expect(codes({ quantity }), quantity).to.include('line.quantity')
     expect(codes({ quantity: '1000000000000' })).to.include('line.quantityTooLarge')
     expect(codes({ kind: 'fixedPriceWork', quantity: '2', unit: 'E48' })).to.include('line.workQuantity')
   })
@@ -69,11 +96,27 @@ describe('request lines', () => {
   })
 
   it('want a description, a price, a unit of the table, a place, a supplier and an account', () => {
-    expect(codes({ description: '  ', price: '0', unit: 'XYZ', addressId: null, supplierId: null, splits: [] })).to.have.members(['line.noDescription', 'line.price', 'line.unit', 'line.noAddress', 'line.noSupplier', 'line.noAccount'])
+    expect(
+      codes({ description: '  ', price: '0', unit: 'XYZ', addressId: null, supplierId: null, splits: [] }),
+    ).to.have.members([
+      'line.noDescription',
+      'line.price',
+      'line.unit',
+      'line.noAddress',
+      'line.noSupplier',
+      'line.noAccount',
+    ])
   })
 
   it('refuse an account that stands twice or has no share', () => {
-    expect(codes({ splits: [{ accountId: 'a', share: '50' }, { accountId: 'a', share: '50' }] })).to.deep.equal(['line.shares'])
+    expect(
+      codes({
+        splits: [
+          { accountId: 'a', share: '50' },
+          { accountId: 'a', share: '50' },
+        ],
+      }),
+    ).to.deep.equal(['line.shares'])
     expect(codes({ splits: [{ accountId: 'a', share: '0' }] })).to.deep.equal(['line.shares'])
   })
 
@@ -82,10 +125,15 @@ describe('request lines', () => {
   })
 
   it('split so that the parts re-add', () => {
-    fc.assert(fc.property(anyMinor(), someWeights(), (amount, weights) => {
-      const parts = splitAmounts(amount, weights.map((share, index) => ({ accountId: String(index), share })))
-      expect(sumMinor(parts.map(part => part.amount))).to.equal(amount)
-    }))
+    fc.assert(
+      fc.property(anyMinor(), someWeights(), (amount, weights) => {
+        const parts = splitAmounts(
+          amount,
+          weights.map((share, index) => ({ accountId: String(index), share })),
+        )
+        expect(sumMinor(parts.map(part => part.amount))).to.equal(amount)
+      }),
+    )
   })
 
   it('are proven by counting or by accepting, by their kind', () => {
@@ -95,9 +143,23 @@ describe('request lines', () => {
 })
 
 describe('states', () => {
-  const tables: Record<string, StateTable<string, string>> = { requisition: REQUISITION_STATES, order: ORDER_STATES, invoice: INVOICE_STATES, payment: PAYMENT_STATES, run: RUN_STATES, supplier: SUPPLIER_STATES }
+  const tables: Record<string, StateTable<string, string>> = {
+    requisition: REQUISITION_STATES,
+    order: ORDER_STATES,
+    invoice: INVOICE_STATES,
+    payment: PAYMENT_STATES,
+    run: RUN_STATES,
+    supplier: SUPPLIER_STATES,
+  }
   /** Where nothing more happens by itself: the end of the work. For a requisition purchasing moves on by its lines. */
-  const ends: Record<string, string[]> = { requisition: ['cancelled', 'finished', 'inPurchasing', 'ordered'], order: ['sealed', 'cancelled'], invoice: ['paid', 'rejected', 'voided'], payment: ['paid', 'refused', 'withdrawn'], run: ['answered', 'withdrawn'], supplier: [] }
+  const ends: Record<string, string[]> = {
+    requisition: ['cancelled', 'finished', 'inPurchasing', 'ordered'],
+    order: ['sealed', 'cancelled'],
+    invoice: ['paid', 'rejected', 'voided'],
+    payment: ['paid', 'refused', 'withdrawn'],
+    run: ['answered', 'withdrawn'],
+    supplier: [],
+  }
 
   for (const [kind, table] of Object.entries(tables)) {
     it(`of a ${kind} all have a way out, but for its ends`, () => {
@@ -106,18 +168,27 @@ describe('states', () => {
     })
 
     it(`of a ${kind} lead only to states of the table`, () => {
-      for (const state of Object.keys(table)) for (const next of Object.values(table[state]!)) expect(Object.keys(table)).to.include(next)
+      for (const state of Object.keys(table))
+        for (const next of Object.values(table[state]!)) expect(Object.keys(table)).to.include(next)
     })
   }
 
   it('refuse with the state and what would be possible', () => {
     const refused = transition(ORDER_STATES, 'order', 'sealed', 'cancel')
     expect(refused.ok).to.equal(false)
-    if (!refused.ok) expect(refused.reasons[0]!.details).to.deep.include({ state: 'sealed', action: 'cancel', possible: '' })
+    if (!refused.ok)
+      expect(refused.reasons[0]!.details).to.deep.include({ state: 'sealed', action: 'cancel', possible: '' })
   })
 
   it('of a head show its least advanced open line', () => {
-    const cases: [Parameters<typeof headState>[0], RequisitionState][] = [[['toBuy', 'toBuy'], 'approved'], [['bought', 'toBuy'], 'inPurchasing'], [['onDraftOrder', 'onDraftOrder'], 'inPurchasing'], [['bought', 'done'], 'ordered'], [['done', 'cancelled'], 'finished'], [['cancelled', 'cancelled'], 'cancelled']]
+    const cases: [Parameters<typeof headState>[0], RequisitionState][] = [
+      [['toBuy', 'toBuy'], 'approved'],
+      [['bought', 'toBuy'], 'inPurchasing'],
+      [['onDraftOrder', 'onDraftOrder'], 'inPurchasing'],
+      [['bought', 'done'], 'ordered'],
+      [['done', 'cancelled'], 'finished'],
+      [['cancelled', 'cancelled'], 'cancelled'],
+    ]
     for (const [lines, head] of cases) expect(headState(lines), lines.join()).to.equal(head)
   })
 })
@@ -133,26 +204,62 @@ describe('units', () => {
 
   it('refuse what has no conversion or does not come out exactly', () => {
     expect(() => convertQuantity('1', 'KGM', 'MTR')).to.throw(RuleBroken, 'units.noConversion')
-    expect(() => convertQuantity('1', 'C62', 'BX', [{ unit: 'BX', holds: '7' }], 'C62')).to.throw(RuleBroken, 'units.notExact')
+    expect(() => convertQuantity('1', 'C62', 'BX', [{ unit: 'BX', holds: '7' }], 'C62')).to.throw(
+      RuleBroken,
+      'units.notExact',
+    )
   })
 })
 
 describe('rows of an item file', () => {
-  const row = { number: 'SW-1', name: 'Sea salt', category: 'Salt', unit: 'BG', supplier: 'Salines', price: '24,60', tiers: '40=23.10|200=21.80', minimum: '', multiple: '', lead_time_days: '6', price_base: '', currency: '' }
+  const row = {
+    number: 'SW-1',
+    name: 'Sea salt',
+    category: 'Salt',
+    unit: 'BG',
+    supplier: 'Salines',
+    price: '24,60',
+    tiers: '40=23.10|200=21.80',
+    minimum: '',
+    multiple: '',
+    lead_time_days: '6',
+    price_base: '',
+    currency: '',
+  }
 
   it('take decimal comma and tiers', () => {
     const { item, reasons } = readItemRow(row, 2)
     expect(reasons).to.deep.equal([])
-    expect(item).to.deep.include({ currency: 'EUR', priceBase: '1', leadTimeDays: 6, tiers: [{ from: '1', price: '24.60' }, { from: '40', price: '23.10' }, { from: '200', price: '21.80' }] })
+    expect(item).to.deep.include({
+      currency: 'EUR',
+      priceBase: '1',
+      leadTimeDays: 6,
+      tiers: [
+        { from: '1', price: '24.60' },
+        { from: '40', price: '23.10' },
+        { from: '200', price: '21.80' },
+      ],
+    })
   })
 
   it('name each fault with row and column', () => {
-    const faults = readItemRow({ ...row, name: '', price: '1,234', unit: 'QQ', tiers: '40=x', currency: 'ABC' }, 9).reasons.map(reason => [reason.code, reason.place])
-    expect(faults).to.deep.include.members([['import.missing', 'rows.9.name'], ['import.ambiguousNumber', 'rows.9.price'], ['line.unit', 'rows.9.unit'], ['import.tier', 'rows.9.tiers'], ['money.unknownCurrency', 'rows.9.currency']])
+    const faults = readItemRow(
+      { ...row, name: '', price: '1,234', unit: 'QQ', tiers: '40=x', currency: 'ABC' },
+      9,
+    ).reasons.map(reason => [reason.code, reason.place])
+    expect(faults).to.deep.include.members([
+      ['import.missing', 'rows.9.name'],
+      ['import.ambiguousNumber', 'rows.9.price'],
+      ['line.unit', 'rows.9.unit'],
+      ['import.tier', 'rows.9.tiers'],
+      ['money.unknownCurrency', 'rows.9.currency'],
+    ])
   })
 
   it('refuse formula cells', () => {
-    expect(readItemRow({ ...row, name: '=HYPERLINK("x")' }, 3).reasons.map(reason => reason.code)).to.include('import.formula')
+    expect(readItemRow({ ...row, name: '=HYPERLINK("x")' }, 3).reasons.map(reason => reason.code)).to.include(
+      'import.formula',
+    )
   })
 })
 

@@ -8,7 +8,11 @@ export type IdentifierScheme = (typeof IDENTIFIER_SCHEMES)[number]
 export const STRONG_SCHEMES: readonly IdentifierScheme[] = ['vat', 'gln', 'lei']
 
 /** normalIdentifier(' de 123-456.789 ') //=> 'DE123456789' */
-export const normalIdentifier = (text: string): string => text.normalize('NFKC').toUpperCase().replace(/[\s.\-/]/g, '')
+export const normalIdentifier = (text: string): string =>
+  text
+    .normalize('NFKC')
+    .toUpperCase()
+    .replace(/[\s.\-/]/g, '')
 
 /**
  * Checks form and check digits: LEI by ISO 7064 MOD 97-10 (ISO 17442), GLN by the GS1 mod-10 digit, VAT by country prefix and

@@ -29,24 +29,63 @@ describe('identifiers', () => {
 })
 
 describe('rows of a supplier file', () => {
-  const row = { name: 'Salines du Grand Pré-Vert', country: 'fr', vat: 'FRXX999999901', currency: '', terms_days: '', email: 'orders@salines.example', categories: 'Salt | Chemistry' }
+  const row = {
+    name: 'Salines du Grand Pré-Vert',
+    country: 'fr',
+    vat: 'FRXX999999901',
+    currency: '',
+    terms_days: '',
+    email: 'orders@salines.example',
+    categories: 'Salt | Chemistry',
+  }
 
   it('fill in what is usual', () => {
-    expect(readSupplierRow(row, 2).supplier).to.deep.include({ currency: 'EUR', termsDays: 30, country: 'FR', categories: ['Salt', 'Chemistry'] })
+    expect(readSupplierRow(row, 2).supplier).to.deep.include({
+      currency: 'EUR',
+      termsDays: 30,
+      country: 'FR',
+      categories: ['Salt', 'Chemistry'],
+    })
   })
 
   it('name every fault at once', () => {
-    const codes = readSupplierRow({ ...row, name: '', country: 'France', email: 'nobody', terms_days: 'soon', currency: 'XYZ', iban: 'NL00', vat: '12' }, 3).reasons.map(reason => reason.code)
-    expect(codes).to.have.members(['import.missing', 'import.country', 'import.email', 'import.number', 'money.unknownCurrency', 'source.ibanInvalid', 'source.vatInvalid'])
+    const codes = readSupplierRow(
+      {
+        ...row,
+        name: '',
+        country: 'France',
+        email: 'nobody',
+        terms_days: 'soon',
+        currency: 'XYZ',
+        iban: 'NL00',
+        vat: '12',
+      },
+      3,
+    ).reasons.map(reason => reason.code)
+    expect(codes).to.have.members([
+      'import.missing',
+      'import.country',
+      'import.email',
+      'import.number',
+      'money.unknownCurrency',
+      'source.ibanInvalid',
+      'source.vatInvalid',
+    ])
   })
 
   it('refuse formula cells but not negative numbers', () => {
-    expect(readSupplierRow({ ...row, name: '=cmd|calc' }, 4).reasons.map(reason => reason.code)).to.include('import.formula')
-    expect(readSupplierRow({ ...row, name: '+SUM(A1)' }, 4).reasons.map(reason => reason.code)).to.include('import.formula')
+    expect(readSupplierRow({ ...row, name: '=cmd|calc' }, 4).reasons.map(reason => reason.code)).to.include(
+      'import.formula',
+    )
+    expect(readSupplierRow({ ...row, name: '+SUM(A1)' }, 4).reasons.map(reason => reason.code)).to.include(
+      'import.formula',
+    )
     expect(readSupplierRow({ ...row, street: '-12' }, 4).reasons).to.deep.equal([])
   })
 
   it('refuse names of more than 300 letters', () => {
-    expect(readSupplierRow({ ...row, name: 'x'.repeat(301) }, 5).reasons.map(reason => reason.code)).to.deep.equal(['import.tooLong'])
+    expect(readSupplierRow({ ...row, name: 'x'.repeat(301) }, 5).reasons.map(reason => reason.code)).to.deep.equal([
+      'import.tooLong',
+    ])
   })
 })

@@ -35,14 +35,28 @@ export function readSupplierRow(row: Readonly<Record<string, string>>, number: n
   if (text('email') !== '' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text('email'))) reasons.push(stop('import.email', { value: text('email').slice(0, 60) }, { place: at('email') }))
   if (text('vat') !== '') reasons.push(...checkIdentifier('vat', text('vat'), at('vat')))
   if (text('iban') !== '') reasons.push(...checkIban(text('iban'), at('iban')))
-  for (const [column, value] of Object.entries(row)) if (/^\s*[=@]|^\s*[+-](?![\d\s.,]*$)/.test(value)) reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, { place: at(column) }))
+  for (const [column, value] of Object.entries(row))
+    if (/^\s*[=@]|^\s*[+-](?![\d\s.,]*$)/.test(value)) reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, { place: at(column) }))
   if (reasons.length > 0) return { reasons }
   return {
     reasons,
     supplier: {
-      name: text('name'), vat: text('vat') && normalIdentifier(text('vat')), currency, termsDays: Number(days), street: text('street'), postalCode: text('postal_code'), city: text('city'),
-      country: text('country').toUpperCase(), contactName: text('contact_name'), email: text('email'), iban: text('iban') && normalIdentifier(text('iban')), bic: text('bic').toUpperCase(),
-      categories: text('categories').split('|').map(category => category.trim()).filter(Boolean),
+      name: text('name'),
+      vat: text('vat') && normalIdentifier(text('vat')),
+      currency,
+      termsDays: Number(days),
+      street: text('street'),
+      postalCode: text('postal_code'),
+      city: text('city'),
+      country: text('country').toUpperCase(),
+      contactName: text('contact_name'),
+      email: text('email'),
+      iban: text('iban') && normalIdentifier(text('iban')),
+      bic: text('bic').toUpperCase(),
+      categories: text('categories')
+        .split('|')
+        .map(category => category.trim())
+        .filter(Boolean),
     },
   }
 }

@@ -28,8 +28,19 @@ import { baseRate } from '#server/request/rates.ts'
 type Done = { id: string; version: number }
 
 export interface NewInvoice {
-  readonly supplierId: string; readonly supplierNumber: string; readonly source: 'file' | 'supplierPages'; readonly currency: string; readonly issueDate: string; readonly printedDueDate: string | null; readonly orderReference: string; readonly fileId: string | null
-  readonly net: bigint; readonly charges: bigint; readonly tax: bigint; readonly gross: bigint; readonly taxes: readonly { category: string; rate: string; taxable: string; tax: string }[]
+  readonly supplierId: string
+  readonly supplierNumber: string
+  readonly source: 'file' | 'supplierPages'
+  readonly currency: string
+  readonly issueDate: string
+  readonly printedDueDate: string | null
+  readonly orderReference: string
+  readonly fileId: string | null
+  readonly net: bigint
+  readonly charges: bigint
+  readonly tax: bigint
+  readonly gross: bigint
+  readonly taxes: readonly { category: string; rate: string; taxable: string; tax: string }[]
   readonly lines: readonly Omit<InvoiceLineRow, 'id' | 'invoiceId'>[]
 }
 
@@ -47,8 +58,15 @@ export async function readInvoiceFile(call: Call, fileId: string): Promise<Done 
 /** The supplier by VAT number, registration number, endpoint or account, in that order; never by name alone. */
 async function findSupplier(call: Call, text: InvoiceText): Promise<string> {
   const values = [text.seller.vatId, text.seller.registrationId, text.seller.endpointId].filter(Boolean).map(normalIdentifier)
-  const known = (await call.trx('supplierIdentifiers').whereRaw('value = any(?)', [values]).orderByRaw('array_position(?::text[], value)', [values]).first('supplierId')) as { supplierId: string } | undefined
-  const byAccount = known ?? ((await call.trx('supplierBankAccounts').where({ iban: normalIdentifier(text.iban || 'none') }).whereNot({ state: 'closed' }).first('supplierId')) as { supplierId: string } | undefined)
+  const known = (await call.trx('supplierIdentifiers').whereRaw('value = any(?)', [values]).orderByRaw('array_position(?::text[], value)', [values]).first('supplierId')) as
+    { supplierId: string } | undefined
+  const byAccount =
+    known ??
+    ((await call
+      .trx('supplierBankAccounts')
+      .where({ iban: normalIdentifier(text.iban || 'none') })
+      .whereNot({ state: 'closed' })
+      .first('supplierId')) as { supplierId: string } | undefined)
   if (!byAccount) throw new RuleBroken(stop('bill.unknownSupplier', { name: text.seller.name, vat: text.seller.vatId || '—' }, { clearedBy: ['buyer'] }))
   return byAccount.supplierId
 }
@@ -58,28 +76,79 @@ async function fromText(call: Call, text: InvoiceText, supplierId: string, fileI
   const lines = await linkLines(call, text, supplierId)
   const net = amount(text.totals.net)
   return {
-    supplierId, supplierNumber: text.number, source: 'file', currency: text.currency, issueDate: text.issueDate, printedDueDate: text.dueDate || null, orderReference: text.orderReference, fileId,
-    net, charges: net - amount(text.totals.lines), tax: amount(text.totals.tax), gross: amount(text.totals.payable),
-    taxes: text.taxes.map(tax => ({ category: tax.category, rate: tax.rate || '0', taxable: tax.taxable, tax: tax.tax })), lines,
+    supplierId,
+    supplierNumber: text.number,
+    source: 'file',
+    currency: text.currency,
+    issueDate: text.issueDate,
+    printedDueDate: text.dueDate || null,
+    orderReference: text.orderReference,
+    fileId,
+    net,
+    charges: net - amount(text.totals.lines),
+    tax: amount(text.totals.tax),
+    gross: amount(text.totals.payable),
+    taxes: text.taxes.map(tax => ({ category: tax.category, rate: tax.rate || '0', taxable: tax.taxable, tax: tax.tax })),
+    lines,
   }
 }
 
-interface Candidate { id: string; position: number; description: string; unit: string; price: string; priceBase: string; itemNumber: string | null; supplierItem: string | null }
+interface Candidate {
+  id: string
+  position: number
+  description: string
+  unit: string
+  price: string
+  priceBase: string
+  itemNumber: string | null
+  supplierItem: string | null
+}
 
 /** Finds the order line of each invoice line: by the line it names, the item's number, or the description. */
 async function linkLines(call: Call, text: InvoiceText, supplierId: string): Promise<NewInvoice['lines']> {
-  const candidates = (await call.trx('orderLines').join('orders', 'orders.id', 'orderLines.orderId').leftJoin('items', 'items.id', 'orderLines.itemId')
+  const candidates = (await call
+    .trx('orderLines')
+    .join('orders', 'orders.id', 'orderLines.orderId')
+    .leftJoin('items', 'items.id', 'orderLines.itemId')
     .joinRaw(`left join lateral (select supplier_item from offers where offers.item_id = order_lines.item_id and offers.supplier_id = orders.supplier_id limit 1) as offer on true`)
-    .where({ supplierId }).whereNotIn('orders.state', ['draft', 'cancelled', 'sealed']).whereRaw('upper(orders.number) = ?', [text.orderReference.trim().toUpperCase()]).orderBy('orderLines.position')
-    .select('orderLines.id', 'orderLines.position', 'orderLines.description', 'orderLines.unit', 'orderLines.price', 'orderLines.priceBase', 'items.number as itemNumber', 'offer.supplier_item')) as Candidate[]
+    .where({ supplierId })
+    .whereNotIn('orders.state', ['draft', 'cancelled', 'sealed'])
+    .whereRaw('upper(orders.number) = ?', [text.orderReference.trim().toUpperCase()])
+    .orderBy('orderLines.position')
+    .select(
+      'orderLines.id',
+      'orderLines.position',
+      'orderLines.description',
+      'orderLines.unit',
+      'orderLines.price',
+      'orderLines.priceBase',
+      'items.number as itemNumber',
+      'offer.supplier_item',
+    )) as Candidate[]
   const free = new Set(candidates)
   return text.lines.map((line, index) => {
-    const fits: ((candidate: Candidate) => boolean)[] = [one => line.orderLineReference !== '' && String(one.position) === line.orderLineReference, one => line.buyerItemId !== '' && one.itemNumber === line.buyerItemId, one => line.sellerItemId !== '' && one.supplierItem === line.sellerItemId, one => one.description.toLowerCase() === line.name.toLowerCase()]
+    const fits: ((candidate: Candidate) => boolean)[] = [
+      one => line.orderLineReference !== '' && String(one.position) === line.orderLineReference,
+      one => line.buyerItemId !== '' && one.itemNumber === line.buyerItemId,
+      one => line.sellerItemId !== '' && one.supplierItem === line.sellerItemId,
+      one => one.description.toLowerCase() === line.name.toLowerCase(),
+    ]
     const order = fits.map(fit => [...free].find(fit)).find(one => one !== undefined) ?? (candidates.length === 1 && text.lines.length === 1 ? candidates[0] : undefined)
     if (order) free.delete(order)
     const quantity = order ? inUnit(line.quantity, line.unit, order.unit) : { quantity: tidy(line.quantity), unit: line.unit }
     const net = parseAmount(line.net, text.currency)
-    return { position: index + 1, orderLineId: order?.id ?? null, description: line.name.slice(0, 300), quantity: quantity.quantity, unit: quantity.unit, price: tidy(line.price), priceBase: tidy(line.priceBase || '1'), net, taxCategory: line.category, taxRate: line.rate || '0' }
+    return {
+      position: index + 1,
+      orderLineId: order?.id ?? null,
+      description: line.name.slice(0, 300),
+      quantity: quantity.quantity,
+      unit: quantity.unit,
+      price: tidy(line.price),
+      priceBase: tidy(line.priceBase || '1'),
+      net,
+      taxCategory: line.category,
+      taxRate: line.rate || '0',
+    }
   })
 }
 
@@ -96,25 +165,61 @@ export async function createInvoice(call: Call, invoice: NewInvoice): Promise<Do
   const rate = await baseRate(call, invoice.currency, invoice.issueDate > call.today ? call.today : invoice.issueDate)
   const supplier = (await call.trx('suppliers').where({ id: invoice.supplierId }).first('name', 'terms')) as { name: string; terms: PaymentTerms }
   const normal = normalNumber(invoice.supplierNumber)
-  const twin = (await call.trx('invoices').where({ supplierId: invoice.supplierId, normalNumber: normal }).whereNotIn('state', ['rejected', 'voided']).first('number')) as { number: string } | undefined
+  const twin = (await call.trx('invoices').where({ supplierId: invoice.supplierId, normalNumber: normal }).whereNotIn('state', ['rejected', 'voided']).first('number')) as
+    { number: string } | undefined
   if (twin) throw new RuleBroken(stop('bill.duplicate', { number: twin.number, supplierNumber: invoice.supplierNumber }))
   const id = randomUUID()
   const { rows } = (await call.trx.raw(`select 'I-' || nextval('invoice_numbers') as number`)) as { rows: [{ number: string }] }
   const row = {
-    id, number: rows[0].number, supplierId: invoice.supplierId, supplierNumber: invoice.supplierNumber, normalNumber: normal, state: 'read', source: invoice.source, currency: invoice.currency, rate, issueDate: invoice.issueDate, printedDueDate: invoice.printedDueDate,
-    dueOn: await dueOn(call, invoice, supplier.terms), net: invoice.net, charges: invoice.charges, tax: invoice.tax, gross: invoice.gross, baseGross: toBase(minor(invoice.gross), invoice.currency, rate, call.base), taxes: JSON.stringify(invoice.taxes), orderReference: invoice.orderReference, fileId: invoice.fileId,
-    receivedAt: call.now, byId: call.actor.id, changedAt: call.now, search: `${rows[0].number} ${invoice.supplierNumber} ${supplier.name} ${invoice.orderReference}`.toLowerCase(),
+    id,
+    number: rows[0].number,
+    supplierId: invoice.supplierId,
+    supplierNumber: invoice.supplierNumber,
+    normalNumber: normal,
+    state: 'read',
+    source: invoice.source,
+    currency: invoice.currency,
+    rate,
+    issueDate: invoice.issueDate,
+    printedDueDate: invoice.printedDueDate,
+    dueOn: await dueOn(call, invoice, supplier.terms),
+    net: invoice.net,
+    charges: invoice.charges,
+    tax: invoice.tax,
+    gross: invoice.gross,
+    baseGross: toBase(minor(invoice.gross), invoice.currency, rate, call.base),
+    taxes: JSON.stringify(invoice.taxes),
+    orderReference: invoice.orderReference,
+    fileId: invoice.fileId,
+    receivedAt: call.now,
+    byId: call.actor.id,
+    changedAt: call.now,
+    search: `${rows[0].number} ${invoice.supplierNumber} ${supplier.name} ${invoice.orderReference}`.toLowerCase(),
   }
   await call.trx('invoices').insert(row)
   await call.trx('invoiceLines').insert(invoice.lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line })))
-  await record(call, { kind: 'invoice', id, action: 'read', changes: { supplierNumber: invoice.supplierNumber, gross: formatAmount(invoice.gross, invoice.currency), source: invoice.source } })
-  const state = await match(call, (await lockInvoice(call, id)))
+  await record(call, {
+    kind: 'invoice',
+    id,
+    action: 'read',
+    changes: { supplierNumber: invoice.supplierNumber, gross: formatAmount(invoice.gross, invoice.currency), source: invoice.source },
+  })
+  const state = await match(call, await lockInvoice(call, id))
   return { id, version: 1, number: rows[0].number, state }
 }
 
 async function dueOn(call: Call, invoice: Pick<NewInvoice, 'issueDate' | 'printedDueDate' | 'lines'>, terms: PaymentTerms): Promise<string> {
   const ids = invoice.lines.map(line => line.orderLineId).filter(id => id !== null)
-  const last = terms.from === 'receipt' ? ((await call.trx('receipts').join('receiptLines', 'receiptLines.receiptId', 'receipts.id').whereIn('orderLineId', ids).where({ state: 'posted' }).max('receivedOn as day').first()) as { day: string | null } | undefined) : undefined
+  const last =
+    terms.from === 'receipt'
+      ? ((await call
+          .trx('receipts')
+          .join('receiptLines', 'receiptLines.receiptId', 'receipts.id')
+          .whereIn('orderLineId', ids)
+          .where({ state: 'posted' })
+          .max('receivedOn as day')
+          .first()) as { day: string | null } | undefined)
+      : undefined
   return agreedDueDate(dueDate(terms, invoice.issueDate, last?.day ?? null), invoice.printedDueDate ?? '')
 }
 
@@ -124,10 +229,24 @@ export async function linkLine(call: Call, id: string, lineId: string, orderLine
   await guardVersion(call, invoice, version)
   if (!['onHold', 'matched'].includes(invoice.state)) throw new RuleBroken(stop('state.notNow', { kind: 'invoice', state: invoice.state, action: 'link', possible: '' }))
   const line = found((await call.trx('invoiceLines').where({ id: lineId, invoiceId: id }).first()) as InvoiceLineRow | undefined, 'invoiceLine')
-  const order = found((await call.trx('orderLines').join('orders', 'orders.id', 'orderLines.orderId').where({ supplierId: invoice.supplierId, 'orderLines.id': orderLineId }).whereNotIn('orders.state', ['draft', 'cancelled', 'sealed']).first('orderLines.unit')) as { unit: string } | undefined, 'orderLine')
+  const order = found(
+    (await call
+      .trx('orderLines')
+      .join('orders', 'orders.id', 'orderLines.orderId')
+      .where({ supplierId: invoice.supplierId, 'orderLines.id': orderLineId })
+      .whereNotIn('orders.state', ['draft', 'cancelled', 'sealed'])
+      .first('orderLines.unit')) as { unit: string } | undefined,
+    'orderLine',
+  )
   const quantity = inUnit(line.quantity, line.unit, order.unit)
-  await call.trx('invoiceLines').where({ id: lineId }).update({ orderLineId, ...quantity })
-  await call.trx('invoices').where({ id }).update({ version: version + 1, changedAt: call.now })
+  await call
+    .trx('invoiceLines')
+    .where({ id: lineId })
+    .update({ orderLineId, ...quantity })
+  await call
+    .trx('invoices')
+    .where({ id })
+    .update({ version: version + 1, changedAt: call.now })
   await record(call, { kind: 'invoice', id, action: 'linked', changes: { line: line.position } })
   await match(call, { ...invoice, version: version + 1 })
   return await currentVersion(call, id)
@@ -141,12 +260,19 @@ const BY_REASON = new Set(['price', 'quantity', 'charges', 'nearDuplicate'])
 export async function clearHold(call: Call, id: string, holdId: string, version: number, reason: string): Promise<Done> {
   const invoice = await lockInvoice(call, id)
   await guardVersion(call, invoice, version)
-  const hold = found((await call.trx('invoiceHolds').where({ id: holdId, invoiceId: id }).first()) as { kind: string; clearedBy: string; endedAt: string | null; position: number | null } | undefined, 'hold')
+  const hold = found(
+    (await call.trx('invoiceHolds').where({ id: holdId, invoiceId: id }).first()) as
+      { kind: string; clearedBy: string; endedAt: string | null; position: number | null } | undefined,
+    'hold',
+  )
   if (hold.endedAt) throw new RuleBroken(stop('bill.holdEnded'))
   if (!BY_REASON.has(hold.kind)) throw new RuleBroken(stop(`bill.clearOtherwise.${hold.kind}`, {}, { clearedBy: [hold.clearedBy] }))
   if (!call.actor.roles.includes(hold.clearedBy)) throw new RuleBroken(stop('bill.holdNotYours', { role: hold.clearedBy }, { clearedBy: [hold.clearedBy] }))
   await call.trx('invoiceHolds').where({ id: holdId }).update({ endedAt: call.now, endedBy: call.actor.id, endReason: reason, cleared: true })
-  await call.trx('invoices').where({ id }).update({ version: version + 1, changedAt: call.now })
+  await call
+    .trx('invoices')
+    .where({ id })
+    .update({ version: version + 1, changedAt: call.now })
   await record(call, { kind: 'invoice', id, action: 'holdCleared', changes: { kind: hold.kind, line: hold.position }, reason })
   await match(call, { ...invoice, version: version + 1 })
   return await currentVersion(call, id)
@@ -179,9 +305,16 @@ export async function postInvoice(call: Call, id: string, version: number): Prom
     ]
   })
   await postBudget(call, { kind: 'invoice', id }, entries)
-  await postQuantities(call, { kind: 'invoice', id }, lines.map(line => ({ lineId: line.orderLineId!, kind: 'billed', quantity: line.quantity })))
+  await postQuantities(
+    call,
+    { kind: 'invoice', id },
+    lines.map(line => ({ lineId: line.orderLineId!, kind: 'billed', quantity: line.quantity })),
+  )
   const supplier = (await call.trx('suppliers').where({ id: invoice.supplierId }).first('terms')) as { terms: PaymentTerms }
-  await call.trx('invoices').where({ id }).update({ state: 'cleared', postedAt: call.now, dueOn: await dueOn(call, { ...invoice, lines }, supplier.terms), version: version + 1, changedAt: call.now })
+  await call
+    .trx('invoices')
+    .where({ id })
+    .update({ state: 'cleared', postedAt: call.now, dueOn: await dueOn(call, { ...invoice, lines }, supplier.terms), version: version + 1, changedAt: call.now })
   await record(call, { kind: 'invoice', id, action: 'posted', changes: { gross: formatAmount(invoice.gross, invoice.currency) } })
   await afterBilling(call, orderLines)
   return { id, version: version + 1 }
@@ -202,7 +335,10 @@ function spentValues(invoice: InvoiceRow, lines: readonly InvoiceLineRow[], base
 
 async function afterBilling(call: Call, lines: readonly OrderLineRow[]): Promise<void> {
   for (const orderId of new Set(lines.map(line => line.orderId))) await refreshExtents(call, orderId)
-  await refreshRequisitions(call, lines.map(line => line.requisitionLineId).filter(id => id !== null))
+  await refreshRequisitions(
+    call,
+    lines.map(line => line.requisitionLineId).filter(id => id !== null),
+  )
 }
 
 /** Rejects an invoice that is not posted, or voids one that is posted and not in a payment run, by counter-entries. */
@@ -214,7 +350,10 @@ export async function actOnInvoice(call: Call, id: string, action: 'reject' | 'v
   if (!next.ok) throw new RuleBroken(next.reasons)
   if (action === 'void') await reverseEntries(call, id)
   await call.trx('invoiceHolds').where({ invoiceId: id }).whereNull('endedAt').update({ endedAt: call.now, endReason: next.state })
-  await call.trx('invoices').where({ id }).update({ state: next.state, version: version + 1, changedAt: call.now })
+  await call
+    .trx('invoices')
+    .where({ id })
+    .update({ state: next.state, version: version + 1, changedAt: call.now })
   await record(call, { kind: 'invoice', id, action, reason })
   await afterBilling(call, orderLines)
   return { id, version: version + 1 }
@@ -223,8 +362,16 @@ export async function actOnInvoice(call: Call, id: string, action: 'reject' | 'v
 async function reverseEntries(call: Call, id: string): Promise<void> {
   const quantities = (await call.trx('quantityEntries').where({ documentId: id })) as { id: bigint; lineId: string; kind: 'billed'; quantity: string }[]
   const budget = (await call.trx('budgetEntries').where({ documentId: id })) as { accountId: string; kind: 'spent'; amount: bigint; lineId: string }[]
-  await postQuantities(call, { kind: 'invoice', id }, quantities.map(entry => ({ lineId: entry.lineId, kind: entry.kind, quantity: new Decimal(0).minus(entry.quantity).toString(), reversesId: entry.id.toString() })))
-  await postBudget(call, { kind: 'invoice', id }, budget.map(entry => ({ ...entry, amount: minor(-entry.amount) })))
+  await postQuantities(
+    call,
+    { kind: 'invoice', id },
+    quantities.map(entry => ({ lineId: entry.lineId, kind: entry.kind, quantity: new Decimal(0).minus(entry.quantity).toString(), reversesId: entry.id.toString() })),
+  )
+  await postBudget(
+    call,
+    { kind: 'invoice', id },
+    budget.map(entry => ({ ...entry, amount: minor(-entry.amount) })),
+  )
 }
 
 export const shownPrice = (line: InvoiceLineRow, currency: string): string => billedPrice(minor(line.net), line.quantity, currency)

@@ -25,7 +25,11 @@ export async function migrate(db: Knex, url: string): Promise<void> {
   } finally {
     await pool.end()
   }
-  for (const [code, permissions] of Object.entries(ROLES)) await db('roles').insert({ code, permissions: [...new Set(permissions)] }).onConflict('code').ignore()
+  for (const [code, permissions] of Object.entries(ROLES))
+    await db('roles')
+      .insert({ code, permissions: [...new Set(permissions)] })
+      .onConflict('code')
+      .ignore()
 }
 
 async function refuseNewer(db: Knex): Promise<void> {

@@ -9,7 +9,13 @@ import { lockRequisition, requisitionLines, type RequisitionRow } from '#server/
 import { releaseRequisition } from '#server/request/submit.ts'
 
 type Done = { id: string; version: number }
-interface StepRow { id: string; stage: number; state: StepState; approverId: string; ruleName: string }
+interface StepRow {
+  id: string
+  stage: number
+  state: StepState
+  approverId: string
+  ruleName: string
+}
 
 const stepsOf = async (call: Call, requisition: RequisitionRow): Promise<StepRow[]> =>
   (await call.trx('approvalSteps').where({ requisitionId: requisition.id, round: requisition.round }).orderBy(['stage', 'id'])) as StepRow[]
@@ -18,14 +24,29 @@ const stepsOf = async (call: Call, requisition: RequisitionRow): Promise<StepRow
 export async function decide(call: Call, id: string, decision: 'approve' | 'reject' | 'return', version: number, reason: string): Promise<Done> {
   const requisition = await lockRequisition(call, id)
   await guardVersion(call, requisition, version)
-  if (requisition.state !== 'waiting') throw new RuleBroken(transition(REQUISITION_STATES, 'requisition', requisition.state, 'approve').ok ? stop('decide.notOpen') : stop('state.notNow', { kind: 'requisition', state: requisition.state, action: decision, possible: '' }))
+  if (requisition.state !== 'waiting')
+    throw new RuleBroken(
+      transition(REQUISITION_STATES, 'requisition', requisition.state, 'approve').ok
+        ? stop('decide.notOpen')
+        : stop('state.notNow', { kind: 'requisition', state: requisition.state, action: decision, possible: '' }),
+    )
   if (requisition.requesterId === call.actor.id) throw new RuleBroken(stop('decide.own'))
   const steps = await stepsOf(call, requisition)
   const mine = steps.find(step => step.approverId === call.actor.id && step.state === 'open')
   if (!mine) throw new RuleBroken(stop('decide.notYours', { waitsFor: steps.filter(step => step.state === 'open').length }))
   if (decision !== 'approve' && reason.trim().length < 3) throw new RuleBroken(stop('decide.noReason', {}, { place: 'reason' }))
-  await call.trx('approvalSteps').where({ id: mine.id }).update({ state: { approve: 'approved', reject: 'rejected', return: 'returned' }[decision], decidedAt: call.now, reason: reason || null })
-  if (decision === 'approve') await advance(call, requisition, steps.map(step => (step.id === mine.id ? { ...step, state: 'approved' } : step)), version, reason)
+  await call
+    .trx('approvalSteps')
+    .where({ id: mine.id })
+    .update({ state: { approve: 'approved', reject: 'rejected', return: 'returned' }[decision], decidedAt: call.now, reason: reason || null })
+  if (decision === 'approve')
+    await advance(
+      call,
+      requisition,
+      steps.map(step => (step.id === mine.id ? { ...step, state: 'approved' } : step)),
+      version,
+      reason,
+    )
   else await end(call, requisition, decision, version, reason)
   await record(call, { kind: 'requisition', id, action: decision, changes: { rule: mine.ruleName, stage: mine.stage }, reason: reason || null })
   return { id, version: version + 1 }
@@ -35,21 +56,44 @@ async function advance(call: Call, requisition: RequisitionRow, steps: readonly 
   const next = nextToOpen(steps)
   if (next.done) {
     await call.trx('requisitionLines').where({ requisitionId: requisition.id }).update({ state: 'toBuy' })
-    await call.trx('requisitions').where({ id: requisition.id }).update({ state: 'approved', version: version + 1, decidedAt: call.now, changedAt: call.now })
+    await call
+      .trx('requisitions')
+      .where({ id: requisition.id })
+      .update({ state: 'approved', version: version + 1, decidedAt: call.now, changedAt: call.now })
     return await tellRequester(call, requisition, 'approved', reason)
   }
   const opening = next.open.map(index => steps[index]!)
-  await call.trx('approvalSteps').whereIn('id', opening.map(step => step.id)).update({ state: 'open', openedAt: call.now })
-  await call.trx('requisitions').where({ id: requisition.id }).update({ version: version + 1, changedAt: call.now })
-  await tellApprovers(call, requisition, opening.map(step => step.approverId))
+  await call
+    .trx('approvalSteps')
+    .whereIn(
+      'id',
+      opening.map(step => step.id),
+    )
+    .update({ state: 'open', openedAt: call.now })
+  await call
+    .trx('requisitions')
+    .where({ id: requisition.id })
+    .update({ version: version + 1, changedAt: call.now })
+  await tellApprovers(
+    call,
+    requisition,
+    opening.map(step => step.approverId),
+  )
 }
 
 async function end(call: Call, requisition: RequisitionRow, decision: 'reject' | 'return', version: number, reason: string): Promise<void> {
   const state = decision === 'reject' ? 'rejected' : 'returned'
   const lines = await requisitionLines(call, requisition.id)
-  await releaseRequisition(call, requisition.id, lines.map(line => line.id))
+  await releaseRequisition(
+    call,
+    requisition.id,
+    lines.map(line => line.id),
+  )
   await call.trx('approvalSteps').where({ requisitionId: requisition.id, round: requisition.round }).whereIn('state', ['open', 'later']).update({ state: 'dropped' })
-  await call.trx('requisitions').where({ id: requisition.id }).update({ state, version: version + 1, decidedAt: call.now, changedAt: call.now })
+  await call
+    .trx('requisitions')
+    .where({ id: requisition.id })
+    .update({ state, version: version + 1, decidedAt: call.now, changedAt: call.now })
   await tellRequester(call, requisition, state, reason)
 }
 
@@ -57,14 +101,25 @@ async function end(call: Call, requisition: RequisitionRow, decision: 'reject' |
 export async function passStep(call: Call, id: string, stepId: string, toPersonId: string, version: number, reason: string): Promise<Done> {
   const requisition = await lockRequisition(call, id)
   await guardVersion(call, requisition, version)
-  const step = found((await stepsOf(call, requisition)).find(one => one.id === stepId), 'approvalStep')
+  const step = found(
+    (await stepsOf(call, requisition)).find(one => one.id === stepId),
+    'approvalStep',
+  )
   if (step.state !== 'open' && step.state !== 'later') throw new RuleBroken(stop('decide.stepDecided'))
   const person = found((await call.trx('people').where({ id: toPersonId, active: true, realm: 'team' }).first('id', 'name')) as { id: string; name: string } | undefined, 'person')
   if (person.id === requisition.requesterId) throw new RuleBroken(stop('decide.own'))
-  const able = (await call.trx('personRoles').join('roles', 'roles.code', 'personRoles.role').where({ personId: person.id }).whereRaw("'requisition.decide' = any(permissions)").first('role')) as unknown
+  const able = (await call
+    .trx('personRoles')
+    .join('roles', 'roles.code', 'personRoles.role')
+    .where({ personId: person.id })
+    .whereRaw("'requisition.decide' = any(permissions)")
+    .first('role')) as unknown
   if (!able) throw new RuleBroken(stop('decide.withoutRight', { person: person.name }))
   await call.trx('approvalSteps').where({ id: stepId }).update({ approverId: person.id })
-  await call.trx('requisitions').where({ id }).update({ version: version + 1, changedAt: call.now })
+  await call
+    .trx('requisitions')
+    .where({ id })
+    .update({ version: version + 1, changedAt: call.now })
   await record(call, { kind: 'requisition', id, action: 'passedOn', changes: { rule: step.ruleName, to: person.name }, reason })
   if (step.state === 'open') await tellApprovers(call, requisition, [person.id])
   return { id, version: version + 1 }

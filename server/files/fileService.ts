@@ -8,7 +8,14 @@ import type { FileAnswer } from '#server/http/app.ts'
 import { record } from '#server/ledger/history.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 
-export interface StoredFile { id: string; name: string; mediaType: string; size: number; content: Buffer; byId: string }
+export interface StoredFile {
+  id: string
+  name: string
+  mediaType: string
+  size: number
+  content: Buffer
+  byId: string
+}
 
 /** Stores an uploaded file. Its kind is told from its content, never from its name. */
 export async function storeFile(call: Call, upload: Upload): Promise<{ id: string; name: string; mediaType: string; size: number }> {
@@ -60,7 +67,13 @@ export async function writeNote(call: Call, kind: DocumentKind, documentId: stri
   return { id, text, at: call.now, by: call.actor.name }
 }
 
-const TABLES = { supplier: ['suppliers', 'supplier.read'], order: ['orders', 'order.read'], receipt: ['orders', 'delivery.read'], invoice: ['invoices', 'invoice.read'], paymentRun: ['paymentRuns', 'payment.read'] } as const
+const TABLES = {
+  supplier: ['suppliers', 'supplier.read'],
+  order: ['orders', 'order.read'],
+  receipt: ['orders', 'delivery.read'],
+  invoice: ['invoices', 'invoice.read'],
+  paymentRun: ['paymentRuns', 'payment.read'],
+} as const
 
 /** Holds the document's row and makes sure that this person may see it. */
 async function needDocument(call: Call, kind: DocumentKind, id: string): Promise<void> {

@@ -22,11 +22,17 @@ export function readTable(bytes: Buffer, known: readonly string[], needed: reado
   const firstLine = text.slice(0, 4000).split(/\r?\n/)[0] ?? ''
   const delimiter = [';', '\t', ','].reduce((best, mark) => (firstLine.split(mark).length > firstLine.split(best).length ? mark : best), ',')
   const rows = parseStrictly(text, delimiter)
-  const head = rows.shift()?.map(name => name.trim().toLowerCase().replace(/[\s-]+/g, '_'))
+  const head = rows.shift()?.map(name =>
+    name
+      .trim()
+      .toLowerCase()
+      .replace(/[\s-]+/g, '_'),
+  )
   if (!head || head.every(name => name === '')) throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
   const unknown = head.filter(name => !known.includes(name))
   const missing = needed.filter(name => !head.includes(name))
-  if (unknown.length > 0 || missing.length > 0) throw new RuleBroken(stop('import.columns', { unknown: unknown.join(', ').slice(0, 100), missing: missing.join(', '), known: known.join(', ') }))
+  if (unknown.length > 0 || missing.length > 0)
+    throw new RuleBroken(stop('import.columns', { unknown: unknown.join(', ').slice(0, 100), missing: missing.join(', '), known: known.join(', ') }))
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   return { rows: rows.map(cells => Object.fromEntries(head.map((name, index) => [name, cells[index] ?? '']))), delimiter, encoding }
 }

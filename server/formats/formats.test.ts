@@ -11,33 +11,91 @@ import { decodeXml } from '#server/formats/text.ts'
 import { type OrderDocument, writeUblOrder } from '#server/formats/ublOrder.ts'
 import { invoiceXml } from '#test-helpers/invoices.ts'
 
-const party = { name: 'Salines & Fils <SA>', street: 'Chemin 7', postalCode: '17999', city: 'Pré-Vert', country: 'FR', vat: 'FRXX999999901' }
-const order: OrderDocument = { number: 'O-4107', revision: 1, issuedOn: '2026-11-06', currency: 'EUR', note: 'Ring the bell', buyer: { ...party, name: 'Saltmere Aquarium Trust' }, seller: party, contact: 'Pilar Quenneville', charges: '40.00', total: '17560.00', linesTotal: '17520.00', paymentTerms: 'Payment 30 days.', lines: [{ position: 1, description: 'Circulation pump 12 m³/h', quantity: '8', unit: 'C62', price: '2190', priceBase: '1', amount: '17520.00', needBy: '2026-12-04', address: 'Saltmere Quay', buyerItem: 'CP-1200', sellerItem: 'NO1' }] }
+const party = {
+  name: 'Salines & Fils <SA>',
+  street: 'Chemin 7',
+  postalCode: '17999',
+  city: 'Pré-Vert',
+  country: 'FR',
+  vat: 'FRXX999999901',
+}
+const order: OrderDocument = {
+  number: 'O-4107',
+  revision: 1,
+  issuedOn: '2026-11-06',
+  currency: 'EUR',
+  note: 'Ring the bell',
+  buyer: { ...party, name: 'Saltmere Aquarium Trust' },
+  seller: party,
+  contact: 'Pilar Quenneville',
+  charges: '40.00',
+  total: '17560.00',
+  linesTotal: '17520.00',
+  paymentTerms: 'Payment 30 days.',
+  lines: [
+    {
+      position: 1,
+      description: 'Circulation pump 12 m³/h',
+      quantity: '8',
+      unit: 'C62',
+      price: '2190',
+      priceBase: '1',
+      amount: '17520.00',
+      needBy: '2026-12-04',
+      address: 'Saltmere Quay',
+      buyerItem: 'CP-1200',
+      sellerItem: 'NO1',
+    },
+  ],
+}
 const codeOf = (work: () => unknown): string => {
-  try { work(); return 'taken' } catch (error) { return error instanceof RuleBroken ? error.reasons[0]!.code : String(error) }
+  try {
+    work()
+    return 'taken'
+  } catch (error) {
+    return error instanceof RuleBroken ? error.reasons[0]!.code : String(error)
+  }
 }
 
 describe('encodings of XML', () => {
   for (const encoding of ['utf-8', 'utf-16le', 'utf-16be', 'iso-8859-1', 'windows-1252'])
     it(`reads ${encoding} as it says it is`, () => {
       const declared = encoding.startsWith('utf-16') ? 'UTF-16' : encoding
-      const bytes = iconv.encode(invoiceXml({ declaration: `<?xml version="1.0" encoding="${declared}"?>` }), encoding, { addBOM: encoding.startsWith('utf-16') })
+      const bytes = iconv.encode(
+        invoiceXml({ declaration: `<?xml version="1.0" encoding="${declared}"?>` }),
+        encoding,
+        { addBOM: encoding.startsWith('utf-16') },
+      )
       expect(readUblInvoice(decodeXml(bytes).text).seller.name).to.equal('Nordhavn Pumpeverk Ærø')
     })
 
   it('reads UTF-8 with a byte order mark and UTF-16 without', () => {
-    expect(readUblInvoice(decodeXml(Buffer.concat([Buffer.from([0xef, 0xbb, 0xbf]), Buffer.from(invoiceXml())])).text).number).to.equal('B-0010')
-    expect(readUblInvoice(decodeXml(iconv.encode(invoiceXml({ declaration: '<?xml version="1.0" encoding="UTF-16"?>' }), 'utf-16le', { addBOM: false })).text).number).to.equal('B-0010')
+    expect(
+      readUblInvoice(decodeXml(Buffer.concat([Buffer.from([0xef, 0xbb, 0xbf]), Buffer.from(invoiceXml())])).text)
+        .number,
+    ).to.equal('B-0010')
+    expect(
+      readUblInvoice(
+        decodeXml(
+          iconv.encode(invoiceXml({ declaration: '<?xml version="1.0" encoding="UTF-16"?>' }), 'utf-16le', {
+            addBOM: false,
+          }),
+        ).text,
+      ).number,
+    ).to.equal('B-0010')
   })
 
   it('refuses bytes that are not what the file says', () => {
     expect(codeOf(() => decodeXml(iconv.encode(invoiceXml(), 'iso-8859-1')))).to.equal('xml.encoding')
-    expect(codeOf(() => decodeXml(Buffer.from('<?xml version="1.0" encoding="EBCDIC-9"?><a/>')))).to.equal('xml.encoding')
+    expect(codeOf(() => decodeXml(Buffer.from('<?xml version="1.0" encoding="EBCDIC-9"?><a/>')))).to.equal(
+      'xml.encoding',
+    )
   })
 })
 
 describe('delimited files', () => {
-  const table = (text: string | Buffer) => readTable(Buffer.isBuffer(text) ? text : Buffer.from(text), ['name', 'country', 'note'], ['name'])
+  const table = (text: string | Buffer) =>
+    readTable(Buffer.isBuffer(text) ? text : Buffer.from(text), ['name', 'country', 'note'], ['name'])
 
   it('are read with commas, semicolons and tabs, any line ending, and a byte order mark', () => {
     expect(table('\ufeffName;Country\r\nÆrø;NO\r\n').rows).to.deep.equal([{ name: 'Ærø', country: 'NO' }])
@@ -46,7 +104,10 @@ describe('delimited files', () => {
   })
 
   it('keep quoted line breaks and doubled quotes', () => {
-    expect(table('name;note\n"one\ntwo";"he said ""no"""').rows[0]).to.deep.equal({ name: 'one\ntwo', note: 'he said "no"' })
+    expect(table('name;note\n"one\ntwo";"he said ""no"""').rows[0]).to.deep.equal({
+      name: 'one\ntwo',
+      note: 'he said "no"',
+    })
   })
 
   it('are read as Windows-1252 where they are not UTF-8', () => {
@@ -65,7 +126,14 @@ describe('delimited files', () => {
 
 describe('documents that leave', () => {
   it('an order is UBL 2.1 that another parser reads', () => {
-    const read = new XMLParser({ ignoreAttributes: false, removeNSPrefix: true, parseTagValue: false }).parse(writeUblOrder(order)) as { Order: Record<string, never> & { ID: string; OrderLine: { LineItem: { Quantity: { '#text': string; '@_unitCode': string }; Item: { Name: string } } } } }
+    const read = new XMLParser({ ignoreAttributes: false, removeNSPrefix: true, parseTagValue: false }).parse(
+      writeUblOrder(order),
+    ) as {
+      Order: Record<string, never> & {
+        ID: string
+        OrderLine: { LineItem: { Quantity: { '#text': string; '@_unitCode': string }; Item: { Name: string } } }
+      }
+    }
     expect(read.Order.ID).to.equal('O-4107')
     expect(read.Order.OrderLine.LineItem.Quantity).to.deep.equal({ '#text': '8', '@_unitCode': 'C62' })
     expect(read.Order.OrderLine.LineItem.Item.Name).to.equal('Circulation pump 12 m³/h')
@@ -85,13 +153,32 @@ describe('documents that leave', () => {
   })
 
   it('a payment file adds up exactly and keeps to the letters that banks take', () => {
-    const payment = (amount: string, currency: string, holder: string) => ({ endToEndId: `P-1-${amount}`, amount, currency, holder, iban: 'NL02ABNA0123456789', bic: '', remittance: 'Invoice Ærø/1 & more' })
-    const root = parseXml(writePain001({ messageId: 'P-1', createdAt: '2026-11-23T10:00:00.000Z', executeOn: '2026-11-24', debtor: { name: 'Saltmere', iban: 'NL02ABNA0123456789', bic: 'IVORNL2A' }, payments: [payment('0.10', 'EUR', 'Pré-Vert'), payment('0.20', 'EUR', 'x'), payment('612000', 'JPY', 'y')] }))
+    const payment = (amount: string, currency: string, holder: string) => ({
+      endToEndId: `P-1-${amount}`,
+      amount,
+      currency,
+      holder,
+      iban: 'NL02ABNA0123456789',
+      bic: '',
+      remittance: 'Invoice Ærø/1 & more',
+    })
+    const root = parseXml(
+      writePain001({
+        messageId: 'P-1',
+        createdAt: '2026-11-23T10:00:00.000Z',
+        executeOn: '2026-11-24',
+        debtor: { name: 'Saltmere', iban: 'NL02ABNA0123456789', bic: 'IVORNL2A' },
+        payments: [payment('0.10', 'EUR', 'Pré-Vert'), payment('0.20', 'EUR', 'x'), payment('612000', 'JPY', 'y')],
+      }),
+    )
     const header = find(root, 'CstmrCdtTrfInitn', 'GrpHdr')
     expect([textAt(header, 'NbOfTxs'), textAt(header, 'CtrlSum')]).to.deep.equal(['3', '612000.30'])
     const groups = childrenOf(find(root, 'CstmrCdtTrfInitn'), 'PmtInf')
     expect(groups.map(group => textAt(group, 'CtrlSum'))).to.deep.equal(['0.30', '612000.00'])
     const first = childrenOf(groups[0], 'CdtTrfTxInf')[0]
-    expect([textAt(first, 'Cdtr', 'Nm'), textAt(first, 'RmtInf', 'Ustrd')]).to.deep.equal(['Pre-Vert', 'Invoice r /1 more'])
+    expect([textAt(first, 'Cdtr', 'Nm'), textAt(first, 'RmtInf', 'Ustrd')]).to.deep.equal([
+      'Pre-Vert',
+      'Invoice r /1 more',
+    ])
   })
 })

@@ -12,9 +12,20 @@ import { readUpload, type Upload } from '#server/http/upload.ts'
 import { reasonFromDatabase, worthRetrying } from '#server/http/faults.ts'
 
 /** Bytes to send, for endpoints that answer with a file. */
-export interface FileAnswer { readonly name: string; readonly mediaType: string; readonly bytes: Buffer | NodeJS.ReadableStream; readonly inline?: boolean }
+export interface FileAnswer {
+  readonly name: string
+  readonly mediaType: string
+  readonly bytes: Buffer | NodeJS.ReadableStream
+  readonly inline?: boolean
+}
 
-export interface Told { readonly ip: string; readonly upload: () => Promise<Upload>; readonly startSession: (token: string) => void; readonly endSession: () => void; readonly token: string | undefined }
+export interface Told {
+  readonly ip: string
+  readonly upload: () => Promise<Upload>
+  readonly startSession: (token: string) => void
+  readonly endSession: () => void
+  readonly token: string | undefined
+}
 
 export interface Route {
   readonly endpoint: Endpoint
@@ -49,11 +60,38 @@ export function createApp(parts: AppParts): Express {
   app.disable('etag')
   app.set('trust proxy', 'loopback')
   app.set('query parser', 'simple')
-  app.use(helmet({
-    contentSecurityPolicy: { useDefaults: false, directives: { 'default-src': ["'none'"], 'script-src': ["'self'"], 'style-src': ["'self'"], 'img-src': ["'self'", 'data:', 'blob:'], 'font-src': ["'self'"], 'connect-src': ["'self'"], 'worker-src': ["'self'"], 'manifest-src': ["'self'"], 'base-uri': ["'none'"], 'form-action': ["'self'"], 'frame-ancestors': ["'none'"] } },
-    crossOriginResourcePolicy: { policy: 'same-origin' }, referrerPolicy: { policy: 'same-origin' }, strictTransportSecurity: false,
-  }))
-  app.use('/api', (_request, response, next) => { response.set('cache-control', 'no-store'); next() }, refuseCrossSite, express.json({ limit: '4mb', strict: true }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          'default-src': ["'none'"],
+          'script-src': ["'self'"],
+          'style-src': ["'self'"],
+          'img-src': ["'self'", 'data:', 'blob:'],
+          'font-src': ["'self'"],
+          'connect-src': ["'self'"],
+          'worker-src': ["'self'"],
+          'manifest-src': ["'self'"],
+          'base-uri': ["'none'"],
+          'form-action': ["'self'"],
+          'frame-ancestors': ["'none'"],
+        },
+      },
+      crossOriginResourcePolicy: { policy: 'same-origin' },
+      referrerPolicy: { policy: 'same-origin' },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(
+    '/api',
+    (_request, response, next) => {
+      response.set('cache-control', 'no-store')
+      next()
+    },
+    refuseCrossSite,
+    express.json({ limit: '4mb', strict: true }),
+  )
   const actorOf = (request: Request): Promise<Actor | undefined> => findSession(parts.db, tokenOf(request), parts.clock())
   parts.before?.(app)
   for (const one of parts.routes) {
@@ -61,12 +99,15 @@ export function createApp(parts: AppParts): Express {
     app[method](`/api${one.endpoint.path}`, (request, response) => answer(parts, one, request, response, actorOf))
   }
   parts.extend?.(app, actorOf)
-  app.use('/api', (_request, response) => { sendReasons(response, [stop('request.noSuchAddress')]) })
+  app.use('/api', (_request, response) => {
+    sendReasons(response, [stop('request.noSuchAddress')])
+  })
   app.use((error: unknown, _request: Request, response: Response, next: NextFunction) => {
     if (response.headersSent) return next(error)
     const kind = (error as { type?: string }).type
     if (kind === 'entity.too.large') return sendReasons(response, [stop('request.tooLarge', { limit: '4 MB' })])
-    if (kind === 'entity.parse.failed' || kind === 'encoding.unsupported' || kind === 'charset.unsupported') return sendReasons(response, [stop('request.invalid', { fault: 'the body is not JSON' })])
+    if (kind === 'entity.parse.failed' || kind === 'encoding.unsupported' || kind === 'charset.unsupported')
+      return sendReasons(response, [stop('request.invalid', { fault: 'the body is not JSON' })])
     sendFailure(parts, response, error)
   })
   return app
@@ -85,10 +126,21 @@ async function answer(parts: AppParts, one: Route, request: Request, response: R
   try {
     const actor = await actorOf(request)
     refuseRight(one.endpoint, actor)
-    const input = { params: parse(one.endpoint.params, request.params, 'params'), query: parse(one.endpoint.query, request.query, 'query'), body: parse(one.endpoint.body, request.is('multipart/form-data') ? {} : (request.body ?? {}), 'body') }
+    const input = {
+      params: parse(one.endpoint.params, request.params, 'params'),
+      query: parse(one.endpoint.query, request.query, 'query'),
+      body: parse(one.endpoint.body, request.is('multipart/form-data') ? {} : (request.body ?? {}), 'body'),
+    }
     const told: Told = {
-      ip: request.ip ?? '', token: tokenOf(request), upload: () => readUpload(request),
-      startSession: token => { response.append('set-cookie', sessionCookie(token, request.secure)) }, endSession: () => { response.append('set-cookie', clearedSessionCookie()) },
+      ip: request.ip ?? '',
+      token: tokenOf(request),
+      upload: () => readUpload(request),
+      startSession: token => {
+        response.append('set-cookie', sessionCookie(token, request.secure))
+      },
+      endSession: () => {
+        response.append('set-cookie', clearedSessionCookie())
+      },
     }
     const result = await perform(parts, one, actor ?? NOBODY, input, told, request.get('idempotency-key'))
     if (one.endpoint.answers === 'file') return await sendFile(response, result as FileAnswer)
@@ -116,15 +168,20 @@ async function perform(parts: AppParts, one: Route, actor: Actor, input: Input, 
   if (one.endpoint.method === 'get') return checkAnswer(one.endpoint, await retried(() => one.handle(call(parts.db), input as never, told)))
   if (one.plain) return checkAnswer(one.endpoint, await one.handle(call(parts.db), input as never, told))
   const usedKey = key === undefined ? undefined : key.slice(0, 80)
-  return await retried(() => parts.db.transaction(async trx => {
-    if (usedKey) {
-      const earlier = await claimKey(trx, actor.id, usedKey, one.endpoint.name, input)
-      if (earlier) return earlier.answer
-    }
-    const result = checkAnswer(one.endpoint, await one.handle(call(trx), input as never, told))
-    if (usedKey) await trx('requestKeys').where({ personId: actor.id, key: usedKey }).update({ answer: JSON.stringify(result) })
-    return result
-  }))
+  return await retried(() =>
+    parts.db.transaction(async trx => {
+      if (usedKey) {
+        const earlier = await claimKey(trx, actor.id, usedKey, one.endpoint.name, input)
+        if (earlier) return earlier.answer
+      }
+      const result = checkAnswer(one.endpoint, await one.handle(call(trx), input as never, told))
+      if (usedKey)
+        await trx('requestKeys')
+          .where({ personId: actor.id, key: usedKey })
+          .update({ answer: JSON.stringify(result) })
+      return result
+    }),
+  )
 }
 
 /** An answer that breaks the contract is our fault; inside the transaction, so that nothing half right is kept. */
@@ -172,7 +229,10 @@ function sendReasons(response: Response, reasons: readonly Reason[]): void {
 }
 
 function sendFailure(parts: AppParts, response: Response, error: unknown): void {
-  const reference = createHash('sha256').update(`${parts.clock()}${String(error)}`).digest('hex').slice(0, 8)
+  const reference = createHash('sha256')
+    .update(`${parts.clock()}${String(error)}`)
+    .digest('hex')
+    .slice(0, 8)
   parts.log(`failure ${reference}`, error)
   sendReasons(response, [stop('server.failed', { reference })])
 }

@@ -2,9 +2,17 @@ import { type Reason, stop } from '#core/reasons.ts'
 
 /** Database rules that people can run into, by the name of the constraint. */
 const BY_CONSTRAINT: Readonly<Record<string, string>> = {
-  supplier_identifiers_strong: 'source.identifierTaken', supplier_bank_accounts_one: 'document.busy', invoices_no_duplicate: 'bill.duplicate', payments_never_twice: 'pay.twice', order_responses_waiting: 'order.responseWaiting',
-  quantity_entries_reversed_once: 'receive.reversedAlready', supplier_bank_accounts_check: 'source.ownProof', payment_runs_check: 'pay.ownRun', attachments_document_id_file_id_key: 'file.attachedAlready',
-  order_lines_one_draft: 'order.lineTaken', items_number_key: 'request.itemTaken',
+  supplier_identifiers_strong: 'source.identifierTaken',
+  supplier_bank_accounts_one: 'document.busy',
+  invoices_no_duplicate: 'bill.duplicate',
+  payments_never_twice: 'pay.twice',
+  order_responses_waiting: 'order.responseWaiting',
+  quantity_entries_reversed_once: 'receive.reversedAlready',
+  supplier_bank_accounts_check: 'source.ownProof',
+  payment_runs_check: 'pay.ownRun',
+  attachments_document_id_file_id_key: 'file.attachedAlready',
+  order_lines_one_draft: 'order.lineTaken',
+  items_number_key: 'request.itemTaken',
 }
 
 const codeOf = (error: unknown): string => (typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '')
@@ -21,7 +29,9 @@ const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', '57P01', '57P02', '
 function unreachable(error: unknown): boolean {
   if (AWAY.has(codeOf(error))) return true
   const message = error instanceof Error ? error.message : ''
-  return /Connection terminated|Client has encountered a connection error|Timeout acquiring a connection|connection error and is not queryable|Unable to acquire a connection/.test(message)
+  return /Connection terminated|Client has encountered a connection error|Timeout acquiring a connection|connection error and is not queryable|Unable to acquire a connection/.test(
+    message,
+  )
 }
 
 /** 40P01 deadlock, 40001 serialization; and a connection that went away. */

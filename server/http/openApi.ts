@@ -9,7 +9,16 @@ export function openApi(): Record<string, unknown> {
     const parameters = [...parametersOf(endpoint.params, 'path'), ...parametersOf(endpoint.query, 'query')]
     const body = endpoint.method === 'get' || endpoint.method === 'delete' ? {} : { requestBody: { content: { 'application/json': { schema: schemaOf(endpoint.body) } } } }
     const content = endpoint.answers === 'file' ? { 'application/octet-stream': {} } : { 'application/json': { schema: schemaOf(endpoint.response) } }
-    paths[path] = { ...paths[path], [endpoint.method]: { operationId: endpoint.name, 'x-permission': endpoint.permission, parameters, ...body, responses: { 200: { description: 'done', content }, default: { description: 'reasons why not' } } } }
+    paths[path] = {
+      ...paths[path],
+      [endpoint.method]: {
+        operationId: endpoint.name,
+        'x-permission': endpoint.permission,
+        parameters,
+        ...body,
+        responses: { 200: { description: 'done', content }, default: { description: 'reasons why not' } },
+      },
+    }
   }
   return { openapi: '3.1.0', info: { title: 'Ivory Order', version: '0.1.0' }, paths }
 }

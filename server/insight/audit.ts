@@ -3,7 +3,12 @@ import type { AuditDifference } from '#contract/insight/endpoints.ts'
 import { checkChain, type HistoryRecord } from '#core/ledger/canonical.ts'
 import { sha256 } from '#server/ledger/history.ts'
 
-export interface AuditReport { readonly quantityEntries: number; readonly budgetEntries: number; readonly historyRecords: number; readonly differences: AuditDifference[] }
+export interface AuditReport {
+  readonly quantityEntries: number
+  readonly budgetEntries: number
+  readonly historyRecords: number
+  readonly differences: AuditDifference[]
+}
 
 /** Each query gives the differences of one law: what was found against what the entries say. */
 const LAWS: Readonly<Record<string, string>> = {
@@ -34,30 +39,44 @@ const LAWS: Readonly<Record<string, string>> = {
 
 /** Recomputes both ledgers and every history chain from their first entry, in one consistent view of the database. */
 export async function audit(db: Knex): Promise<AuditReport> {
-  return await db.transaction(async trx => {
-    const differences: AuditDifference[] = []
-    for (const [check, sql] of Object.entries(LAWS)) {
-      const { rows } = (await trx.raw(sql)) as { rows: { document: string; expected: string; found: string }[] }
-      differences.push(...rows.map(row => ({ check, document: row.document, expected: row.expected, found: row.found })))
-    }
-    const counts = (await trx.raw('select (select count(*)::int from quantity_entries) as quantity_entries, (select count(*)::int from budget_entries) as budget_entries, (select count(*)::int from history) as history_records')) as { rows: [Omit<AuditReport, 'differences'>] }
-    differences.push(...(await auditHistory(trx)))
-    return { ...counts.rows[0], differences }
-  }, { isolationLevel: 'repeatable read', readOnly: true })
+  return await db.transaction(
+    async trx => {
+      const differences: AuditDifference[] = []
+      for (const [check, sql] of Object.entries(LAWS)) {
+        const { rows } = (await trx.raw(sql)) as { rows: { document: string; expected: string; found: string }[] }
+        differences.push(...rows.map(row => ({ check, document: row.document, expected: row.expected, found: row.found })))
+      }
+      const counts = (await trx.raw(
+        'select (select count(*)::int from quantity_entries) as quantity_entries, (select count(*)::int from budget_entries) as budget_entries, (select count(*)::int from history) as history_records',
+      )) as { rows: [Omit<AuditReport, 'differences'>] }
+      differences.push(...(await auditHistory(trx)))
+      return { ...counts.rows[0], differences }
+    },
+    { isolationLevel: 'repeatable read', readOnly: true },
+  )
 }
 
 type Kept = HistoryRecord & { hash: string; documentKind: string }
 
 async function auditHistory(trx: Knex): Promise<AuditDifference[]> {
   const differences: AuditDifference[] = []
-  for (let after = ['00000000-0000-0000-0000-000000000000']; after.length > 0; ) {
-    const ids = ((await trx('history').where('documentId', '>', after.at(-1)!).distinct('documentId').orderBy('documentId').limit(500)) as { documentId: string }[]).map(row => row.documentId)
+  for (let after = ['00000000-0000-0000-0000-000000000000']; after.length > 0;) {
+    const ids = ((await trx('history').where('documentId', '>', after.at(-1)!).distinct('documentId').orderBy('documentId').limit(500)) as { documentId: string }[]).map(
+      row => row.documentId,
+    )
     const records = (await trx('history').whereIn('documentId', ids).orderBy(['documentId', 'sequence'])) as Kept[]
     const chains = new Map<string, Kept[]>()
     for (const one of records) chains.set(one.documentId, [...(chains.get(one.documentId) ?? []), one])
     for (const [id, chain] of chains) {
       const facts = chain.map(({ documentKind: _kind, ...rest }) => rest)
-      differences.push(...checkChain(facts, sha256).map(fault => ({ check: 'history', document: `${chain[0]!.documentKind} ${id}`, expected: `record ${fault.sequence} unbroken`, found: fault.fault })))
+      differences.push(
+        ...checkChain(facts, sha256).map(fault => ({
+          check: 'history',
+          document: `${chain[0]!.documentKind} ${id}`,
+          expected: `record ${fault.sequence} unbroken`,
+          found: fault.fault,
+        })),
+      )
     }
     after = ids
   }

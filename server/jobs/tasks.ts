@@ -11,7 +11,15 @@ import type { MailPayload } from '#server/outbox/post.ts'
 import { markSent, takeBankAnswer } from '#server/pay/runService.ts'
 import { getActor } from '#server/people/sessions.ts'
 
-interface Outgoing { id: string; kind: 'mail' | 'bankFile'; key: string; payload: MailPayload & { messageId?: string }; documentId: string; state: string; attempts: number }
+interface Outgoing {
+  id: string
+  kind: 'mail' | 'bankFile'
+  key: string
+  payload: MailPayload & { messageId?: string }
+  documentId: string
+  state: string
+  attempts: number
+}
 
 /** The account that jobs act under; it can sign in nowhere. */
 export const SYSTEM_PERSON = '00000000-0000-4000-8000-000000000001'
@@ -33,10 +41,14 @@ export async function sendOutgoing(parts: JobParts, id: string): Promise<void> {
     try {
       if (row.kind === 'mail') await sendMail(parts, call, row)
       else await uploadBankFile(parts, call, row)
-      await trx('outbox').where({ id }).update({ state: 'sent', sentAt: call.now, attempts: row.attempts + 1, lastError: null })
+      await trx('outbox')
+        .where({ id })
+        .update({ state: 'sent', sentAt: call.now, attempts: row.attempts + 1, lastError: null })
       return undefined
     } catch (error) {
-      await trx('outbox').where({ id }).update({ attempts: row.attempts + 1, lastError: String(error instanceof Error ? error.message : error).slice(0, 300) })
+      await trx('outbox')
+        .where({ id })
+        .update({ attempts: row.attempts + 1, lastError: String(error instanceof Error ? error.message : error).slice(0, 300) })
       return error
     }
   })
@@ -46,10 +58,22 @@ export async function sendOutgoing(parts: JobParts, id: string): Promise<void> {
 async function sendMail(parts: JobParts, call: Call, row: Outgoing): Promise<void> {
   const transport = nodemailer.createTransport(parts.settings.smtpUrl, { connectionTimeout: 5000, greetingTimeout: 5000, socketTimeout: 10_000 } as never)
   const document = row.payload.attach ? await orderDocument(call, row.payload.attach.orderId, row.payload.attach.revision) : undefined
-  const attachments = document ? [{ filename: `${document.number}-r${document.revision}.pdf`, content: await writeOrderPdf(document) }, { filename: `${document.number}-r${document.revision}.xml`, content: writeUblOrder(document), contentType: 'application/xml' }] : []
+  const attachments = document
+    ? [
+        { filename: `${document.number}-r${document.revision}.pdf`, content: await writeOrderPdf(document) },
+        { filename: `${document.number}-r${document.revision}.xml`, content: writeUblOrder(document), contentType: 'application/xml' },
+      ]
+    : []
   const text = row.payload.text.replaceAll(/(^|\s)(\/[a-z]+\/[\w/-]+)/g, (_, space: string, path: string) => `${space}${parts.settings.publicUrl}${path}`)
   try {
-    await transport.sendMail({ from: `"Saltmere Aquarium Trust" <${parts.settings.mailFrom}>`, to: row.payload.to, subject: row.payload.subject, text, attachments, messageId: `<${row.id}@ivory-order.example>` })
+    await transport.sendMail({
+      from: `"Saltmere Aquarium Trust" <${parts.settings.mailFrom}>`,
+      to: row.payload.to,
+      subject: row.payload.subject,
+      text,
+      attachments,
+      messageId: `<${row.id}@ivory-order.example>`,
+    })
   } finally {
     transport.close()
   }
@@ -58,7 +82,12 @@ async function sendMail(parts: JobParts, call: Call, row: Outgoing): Promise<voi
 async function uploadBankFile(parts: JobParts, call: Call, row: Outgoing): Promise<void> {
   const run = (await call.trx('paymentRuns').where({ id: row.documentId }).first('file', 'number', 'state')) as { file: string; number: string; state: string }
   if (run.state === 'withdrawn') return
-  const answer = await fetch(`${parts.settings.bankUrl}/payments/${encodeURIComponent(run.number)}`, { method: 'PUT', headers: { 'content-type': 'application/xml' }, body: run.file, signal: AbortSignal.timeout(10_000) })
+  const answer = await fetch(`${parts.settings.bankUrl}/payments/${encodeURIComponent(run.number)}`, {
+    method: 'PUT',
+    headers: { 'content-type': 'application/xml' },
+    body: run.file,
+    signal: AbortSignal.timeout(10_000),
+  })
   if (!answer.ok) throw new Error(`The bank answered ${answer.status}.`)
   await markSent(call, row.documentId)
   await call.trx.raw(`select graphile_worker.add_job('fetchBankAnswers', '{}'::json, run_at => now() + interval '2 seconds', job_key => 'fetch', max_attempts => 10)`)
@@ -80,18 +109,23 @@ export async function fetchBankAnswers(parts: JobParts): Promise<number> {
     moved += await parts.db.transaction(async trx => takeBankAnswer(await jobCall(parts, trx), answer, text))
   }
   const open = (await parts.db('paymentRuns').where({ state: 'sent' }).first('id')) as unknown
-  if (open) await parts.db.raw(`select graphile_worker.add_job('fetchBankAnswers', '{}'::json, run_at => now() + interval '5 seconds', job_key => 'fetch-later', max_attempts => 10)`)
+  if (open)
+    await parts.db.raw(`select graphile_worker.add_job('fetchBankAnswers', '{}'::json, run_at => now() + interval '5 seconds', job_key => 'fetch-later', max_attempts => 10)`)
   return moved
 }
 
 /** Puts what waits in the outbox without a job back into the queue; it is how a lost job is found. */
 export async function sweepOutbox(parts: JobParts): Promise<void> {
-  await parts.db.raw(`select graphile_worker.add_job('sendOutgoing', json_build_object('id', id::text), job_key => id::text, max_attempts => 200) from outbox where state = 'waiting' and created_at < now() - interval '30 seconds'`)
+  await parts.db.raw(
+    `select graphile_worker.add_job('sendOutgoing', json_build_object('id', id::text), job_key => id::text, max_attempts => 200) from outbox where state = 'waiting' and created_at < now() - interval '30 seconds'`,
+  )
 }
 
 export async function tidyUp(parts: JobParts): Promise<void> {
   await parts.db('sessions').where('expiresAt', '<', parts.clock()).delete()
   await parts.db.raw(`delete from request_keys where created_at < now() - interval '3 days'`)
   await parts.db.raw(`delete from rate_limits where resets_at < now()`)
-  await parts.db.raw(`delete from files where at < now() - interval '2 days' and not exists (select 1 from attachments where file_id = files.id) and not exists (select 1 from invoices where file_id = files.id)`)
+  await parts.db.raw(
+    `delete from files where at < now() - interval '2 days' and not exists (select 1 from attachments where file_id = files.id) and not exists (select 1 from invoices where file_id = files.id)`,
+  )
 }

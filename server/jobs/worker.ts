@@ -3,7 +3,11 @@ import type { Knex } from 'knex'
 import type { Settings } from '#server/configuration.ts'
 import { fetchBankAnswers, sendOutgoing, sweepOutbox, tidyUp } from '#server/jobs/tasks.ts'
 
-export interface JobParts { readonly db: Knex; readonly settings: Settings; readonly clock: () => string }
+export interface JobParts {
+  readonly db: Knex
+  readonly settings: Settings
+  readonly clock: () => string
+}
 
 const quiet = new Logger(() => () => undefined)
 
@@ -16,8 +20,15 @@ export async function startWorker(parts: JobParts, options: { pollInterval?: num
     tidyUp: () => tidyUp(parts),
   }
   const runner = await run({
-    connectionString: parts.settings.databaseUrl, taskList, concurrency: 3, pollInterval: options.pollInterval ?? 1000, noHandleSignals: true, logger: quiet, maxPoolSize: 6,
-    parsedCronItems: undefined, crontab: '* * * * * sweepOutbox\n* * * * * fetchBankAnswers ?jobKey=fetch&max=3\n17 * * * * tidyUp\n',
+    connectionString: parts.settings.databaseUrl,
+    taskList,
+    concurrency: 3,
+    pollInterval: options.pollInterval ?? 1000,
+    noHandleSignals: true,
+    logger: quiet,
+    maxPoolSize: 6,
+    parsedCronItems: undefined,
+    crontab: '* * * * * sweepOutbox\n* * * * * fetchBankAnswers ?jobKey=fetch&max=3\n17 * * * * tidyUp\n',
   })
   return runner
 }

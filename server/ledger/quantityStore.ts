@@ -9,21 +9,32 @@ export interface NewQuantity {
   readonly reversesId?: string | null
 }
 
-export interface SourceDocument { readonly kind: string; readonly id: string }
+export interface SourceDocument {
+  readonly kind: string
+  readonly id: string
+}
 
 /** Appends entries and brings the kept balances along, in one statement. */
 export async function postQuantities(call: Call, source: SourceDocument, entries: readonly NewQuantity[]): Promise<void> {
   const real = entries.filter(entry => Number(entry.quantity) !== 0)
   if (real.length === 0) return
-  await call.trx.raw(
-    `with posted as (
+  await call.trx
+    .raw(
+      `with posted as (
        insert into quantity_entries (line_id, kind, quantity, at, actor_id, document_kind, document_id, reverses_id)
        select line_id, kind, quantity, ?, ?, ?, ?, reverses_id from jsonb_to_recordset(?::jsonb) as entry (line_id uuid, kind text, quantity numeric, reverses_id bigint)
        returning line_id, kind, quantity)
      insert into quantity_balances (line_id, kind, quantity) select line_id, kind, sum(quantity) from posted group by line_id, kind order by line_id, kind
      on conflict (line_id, kind) do update set quantity = quantity_balances.quantity + excluded.quantity`,
-    [call.now, call.actor.id, source.kind, source.id, JSON.stringify(real.map(entry => ({ line_id: entry.lineId, kind: entry.kind, quantity: entry.quantity, reverses_id: entry.reversesId ?? null })))],
-  ).options({ name: 'post-quantities' })
+      [
+        call.now,
+        call.actor.id,
+        source.kind,
+        source.id,
+        JSON.stringify(real.map(entry => ({ line_id: entry.lineId, kind: entry.kind, quantity: entry.quantity, reverses_id: entry.reversesId ?? null }))),
+      ],
+    )
+    .options({ name: 'post-quantities' })
 }
 
 const NOTHING = Object.fromEntries(QUANTITY_KINDS.map(kind => [kind, '0'])) as QuantitySums
@@ -31,7 +42,10 @@ const NOTHING = Object.fromEntries(QUANTITY_KINDS.map(kind => [kind, '0'])) as Q
 /** Sums per line; a line without entries has noughts. */
 export async function quantitySums(call: Call, lineIds: readonly string[]): Promise<(lineId: string) => QuantitySums> {
   if (lineIds.length === 0) return () => NOTHING
-  const rows = (await call.trx('quantityBalances').whereIn('lineId', [...lineIds]).select('lineId', 'kind', 'quantity')) as { lineId: string; kind: QuantityKind; quantity: string }[]
+  const rows = (await call
+    .trx('quantityBalances')
+    .whereIn('lineId', [...lineIds])
+    .select('lineId', 'kind', 'quantity')) as { lineId: string; kind: QuantityKind; quantity: string }[]
   const sums = new Map<string, Record<QuantityKind, string>>()
   for (const row of rows) {
     const own = sums.get(row.lineId) ?? { ...NOTHING }
@@ -43,5 +57,16 @@ export async function quantitySums(call: Call, lineIds: readonly string[]): Prom
 
 /** The figures a Gauge draws. */
 export function gauge(lineId: string, unit: string, ordered: string, sums: QuantitySums): GaugeJson {
-  return { lineId, unit, ordered, requested: sums.requested, confirmed: sums.confirmed, despatched: sums.despatched, received: sums.received, accepted: sums.accepted, billed: sums.billed, paid: sums.paid }
+  return {
+    lineId,
+    unit,
+    ordered,
+    requested: sums.requested,
+    confirmed: sums.confirmed,
+    despatched: sums.despatched,
+    received: sums.received,
+    accepted: sums.accepted,
+    billed: sums.billed,
+    paid: sums.paid,
+  }
 }

@@ -9,7 +9,8 @@ import { type ListDefinition, listRows } from '#server/lists/list.ts'
 /** Exactly what a list shows, as a file. Texts that a spreadsheet would run as a formula get an apostrophe in front. */
 export function exportList<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery, format: 'csv' | 'xlsx', name: string): FileAnswer {
   const head = ['number', 'title', 'state', ...definition.columns.map(column => column.key), 'amount', 'currency']
-  const cells = (row: ListRow): string[] => [row.number, row.title, row.state, ...definition.columns.map(column => row.cells[column.key] ?? ''), row.amount ?? '', row.currency ?? ''].map(harmless)
+  const cells = (row: ListRow): string[] =>
+    [row.number, row.title, row.state, ...definition.columns.map(column => row.cells[column.key] ?? ''), row.amount ?? '', row.currency ?? ''].map(harmless)
   const rows = listRows(definition, call, query)
   const stamp = `${name}-${call.today}.${format}`
   if (format === 'csv') return { name: stamp, mediaType: 'text/csv; charset=utf-8', bytes: csvStream(head, rows, cells) }

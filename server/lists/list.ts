@@ -31,21 +31,32 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Call,
   const { view, sort } = chosen(definition, query)
   const limit = query.limit ?? 60
   const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state)
-  const [rows, all, some] = await Promise.all([pageRows(definition, call, query, limit + 1), countUpTo(definition.base(call)), narrowed ? countUpTo(filtered(definition, call, query)) : undefined])
+  const [rows, all, some] = await Promise.all([
+    pageRows(definition, call, query, limit + 1),
+    countUpTo(definition.base(call)),
+    narrowed ? countUpTo(filtered(definition, call, query)) : undefined,
+  ])
   const shown = some ?? all
   const page = rows.slice(0, limit)
   const last = page.at(-1)
   return {
     rows: page.map(row => definition.row(row as Row, call)),
     next: rows.length > limit && last ? encodeKey(last) : null,
-    shown, hidden: Math.max(0, all - shown), countIsFloor: shown >= COUNT_LIMIT || all >= COUNT_LIMIT,
-    views: Object.keys(definition.views), view, sorts: Object.keys(definition.sorts), sort, states: [...(definition.states?.values ?? [])], columns: [...definition.columns],
+    shown,
+    hidden: Math.max(0, all - shown),
+    countIsFloor: shown >= COUNT_LIMIT || all >= COUNT_LIMIT,
+    views: Object.keys(definition.views),
+    view,
+    sorts: Object.keys(definition.sorts),
+    sort,
+    states: [...(definition.states?.values ?? [])],
+    columns: [...definition.columns],
   }
 }
 
 /** All rows that a query shows, page after page, for exports. */
 export async function* listRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): AsyncGenerator<ListRow> {
-  for (let after: string | undefined; ; ) {
+  for (let after: string | undefined; ;) {
     const rows = await pageRows(definition, call, { ...query, after }, 1000)
     for (const row of rows) yield definition.row(row as Row, call)
     const last = rows.at(-1)
@@ -54,7 +65,10 @@ export async function* listRows<Row>(definition: ListDefinition<Row>, call: Call
   }
 }
 
-interface Keyed { readonly keyValue: unknown; readonly keyId: string }
+interface Keyed {
+  readonly keyValue: unknown
+  readonly keyId: string
+}
 
 async function pageRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery, limit: number): Promise<(Row & Keyed)[]> {
   const { sort } = chosen(definition, query)
@@ -63,7 +77,10 @@ async function pageRows<Row>(definition: ListDefinition<Row>, call: Call, query:
   const key = query.after ? decodeKey(query.after) : undefined
   if (key) void rows.whereRaw(`(${by.sql}, ${definition.id}) ${by.descending ? '<' : '>'} (?::${by.type}, ?::uuid)`, key)
   const direction = by.descending ? 'desc' : 'asc'
-  void rows.select(...definition.select.map(column => call.trx.raw(column)), call.trx.raw(`(${by.sql})::text as key_value`), call.trx.raw(`${definition.id} as key_id`)).orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`).limit(limit)
+  void rows
+    .select(...definition.select.map(column => call.trx.raw(column)), call.trx.raw(`(${by.sql})::text as key_value`), call.trx.raw(`${definition.id} as key_id`))
+    .orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`)
+    .limit(limit)
   return (await rows) as (Row & Keyed)[]
 }
 
@@ -72,7 +89,8 @@ function filtered<Row>(definition: ListDefinition<Row>, call: Call, query: ListQ
   const rows = definition.base(call)
   definition.views[view]?.(rows, call)
   if (query.state && definition.states?.values.includes(query.state)) void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
-  for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8)) void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
+  for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
+    void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
   return rows
 }
 

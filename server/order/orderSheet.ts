@@ -20,58 +20,182 @@ import type { PaymentTerms } from '#core/pay/terms.ts'
 
 type Head = OrderRow & { supplier: string; supplierState: string; terms: PaymentTerms; buyer: string; address: string | null }
 type ShownLine = OrderLineRow & { itemNumber: string | null; address: string | null; requisitionId: string | null; requisitionNumber: string | null }
-interface ResponseRow { id: string; revision: number; state: string; at: string; by: string; note: string; lines: ResponseLine[]; differences: LineDifference[] }
-interface RevisionRow { revision: number; content: RevisionContent; issuedAt: string; by: string; reason: string }
+interface ResponseRow {
+  id: string
+  revision: number
+  state: string
+  at: string
+  by: string
+  note: string
+  lines: ResponseLine[]
+  differences: LineDifference[]
+}
+interface RevisionRow {
+  revision: number
+  content: RevisionContent
+  issuedAt: string
+  by: string
+  reason: string
+}
 
 const ADDRESS = "nullif(concat_ws(', ', addresses.name, addresses.dock), '') as address"
 
 export async function orderHead(call: Call, id: string): Promise<Head> {
-  return found((await call.trx('orders').join('suppliers', 'suppliers.id', 'orders.supplierId').join('people', 'people.id', 'orders.buyerId').leftJoin('addresses', 'addresses.id', 'orders.addressId').where('orders.id', id)
-    .first('orders.*', 'suppliers.name as supplier', 'suppliers.state as supplierState', 'suppliers.terms', 'people.name as buyer', call.trx.raw(ADDRESS))) as Head | undefined, 'order')
+  return found(
+    (await call
+      .trx('orders')
+      .join('suppliers', 'suppliers.id', 'orders.supplierId')
+      .join('people', 'people.id', 'orders.buyerId')
+      .leftJoin('addresses', 'addresses.id', 'orders.addressId')
+      .where('orders.id', id)
+      .first('orders.*', 'suppliers.name as supplier', 'suppliers.state as supplierState', 'suppliers.terms', 'people.name as buyer', call.trx.raw(ADDRESS))) as Head | undefined,
+    'order',
+  )
 }
 
-export const shownLines = (call: Call, orderId: string): Promise<ShownLine[]> => call.trx('orderLines as line').leftJoin('items', 'items.id', 'line.itemId').leftJoin('addresses', 'addresses.id', 'line.addressId').leftJoin('requisitionLines as request', 'request.id', 'line.requisitionLineId').leftJoin('requisitions', 'requisitions.id', 'request.requisitionId')
-  .where('line.orderId', orderId).orderBy('line.position').select('line.*', 'items.number as itemNumber', call.trx.raw(ADDRESS), 'requisitions.id as requisitionId', 'requisitions.number as requisitionNumber') as unknown as Promise<ShownLine[]>
+export const shownLines = (call: Call, orderId: string): Promise<ShownLine[]> =>
+  call
+    .trx('orderLines as line')
+    .leftJoin('items', 'items.id', 'line.itemId')
+    .leftJoin('addresses', 'addresses.id', 'line.addressId')
+    .leftJoin('requisitionLines as request', 'request.id', 'line.requisitionLineId')
+    .leftJoin('requisitions', 'requisitions.id', 'request.requisitionId')
+    .where('line.orderId', orderId)
+    .orderBy('line.position')
+    .select('line.*', 'items.number as itemNumber', call.trx.raw(ADDRESS), 'requisitions.id as requisitionId', 'requisitions.number as requisitionNumber') as unknown as Promise<
+    ShownLine[]
+  >
 
 export async function readOrder(call: Call, id: string): Promise<ResponseOf<typeof ReadOrder>> {
   const head = await orderHead(call, id)
   const [lines, parts, thread, responses, revisions, delivery] = await Promise.all([
-    shownLines(call, id), sheetParts(call, id), threadOf(call, { orderIds: [id] }),
-    call.trx('orderResponses as response').join('people', 'people.id', 'response.byId').where({ orderId: id }).orderBy('at', 'desc').limit(20).select('response.*', 'people.name as by') as unknown as Promise<ResponseRow[]>,
-    call.trx('orderRevisions as revision').join('people', 'people.id', 'revision.issuedBy').where({ orderId: id }).orderBy('revision').select('revision.*', 'people.name as by') as unknown as Promise<RevisionRow[]>,
-    call.trx('outbox').where({ documentId: id }).orderBy('createdAt', 'desc').limit(10).select('kind', 'state', 'attempts', 'lastError', 'createdAt as at') as unknown as Promise<{ kind: string; state: string; attempts: number; lastError: string | null; at: string }[]>,
+    shownLines(call, id),
+    sheetParts(call, id),
+    threadOf(call, { orderIds: [id] }),
+    call
+      .trx('orderResponses as response')
+      .join('people', 'people.id', 'response.byId')
+      .where({ orderId: id })
+      .orderBy('at', 'desc')
+      .limit(20)
+      .select('response.*', 'people.name as by') as unknown as Promise<ResponseRow[]>,
+    call
+      .trx('orderRevisions as revision')
+      .join('people', 'people.id', 'revision.issuedBy')
+      .where({ orderId: id })
+      .orderBy('revision')
+      .select('revision.*', 'people.name as by') as unknown as Promise<RevisionRow[]>,
+    call.trx('outbox').where({ documentId: id }).orderBy('createdAt', 'desc').limit(10).select('kind', 'state', 'attempts', 'lastError', 'createdAt as at') as unknown as Promise<
+      { kind: string; state: string; attempts: number; lastError: string | null; at: string }[]
+    >,
   ])
-  const sums = await quantitySums(call, lines.map(line => line.id))
+  const sums = await quantitySums(
+    call,
+    lines.map(line => line.id),
+  )
   const amounts = new Map<string, Minor>()
   const values = committedValues(head, lines, call.base)
-  for (const line of lines) if (line.splits.length > 0) for (const part of splitAmounts(values.get(line.id)!, line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  for (const line of lines)
+    if (line.splits.length > 0)
+      for (const part of splitAmounts(values.get(line.id)!, line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
   const waiting = responses.find(response => response.state === 'waiting')
   return {
-    kind: 'order', id, number: head.number, title: head.title, state: head.state, version: head.version, ...parts, thread, budgets: await budgetFigures(call, amounts, head.state !== 'draft'), steps: [],
-    sentence: sentenceOf(call, head, waiting, lines), tone: waiting ? 'attention' : head.state === 'sealed' || head.state === 'closed' ? 'settled' : isLate(call, head) ? 'stop' : 'plain',
-    actions: actionsOf(call, head, waiting, lines.map(line => sums(line.id))),
-    supplierId: head.supplierId, supplier: head.supplier, supplierPath: PATHS.supplier(head.supplierId), buyer: head.buyer, currency: head.currency, revision: head.revision, total: formatAmount(head.total, head.currency), charges: formatAmount(head.charges, head.currency), message: head.message,
-    terms: termsText(head.terms), address: head.address, issuedAt: head.issuedAt,
+    kind: 'order',
+    id,
+    number: head.number,
+    title: head.title,
+    state: head.state,
+    version: head.version,
+    ...parts,
+    thread,
+    budgets: await budgetFigures(call, amounts, head.state !== 'draft'),
+    steps: [],
+    sentence: sentenceOf(call, head, waiting, lines),
+    tone: waiting ? 'attention' : head.state === 'sealed' || head.state === 'closed' ? 'settled' : isLate(call, head) ? 'stop' : 'plain',
+    actions: actionsOf(
+      call,
+      head,
+      waiting,
+      lines.map(line => sums(line.id)),
+    ),
+    supplierId: head.supplierId,
+    supplier: head.supplier,
+    supplierPath: PATHS.supplier(head.supplierId),
+    buyer: head.buyer,
+    currency: head.currency,
+    revision: head.revision,
+    total: formatAmount(head.total, head.currency),
+    charges: formatAmount(head.charges, head.currency),
+    message: head.message,
+    terms: termsText(head.terms),
+    address: head.address,
+    issuedAt: head.issuedAt,
     lines: lines.map(line => ({
-      id: line.id, position: line.position, kind: line.kind, description: line.description, itemNumber: line.itemNumber, quantity: line.quantity, unit: line.unit, price: line.price, priceBase: line.priceBase, amount: formatAmount(line.amount, head.currency), needBy: line.needBy, address: line.address,
-      requisitionNumber: line.requisitionNumber, requisitionPath: line.requisitionId ? PATHS.requisition(line.requisitionId) : null, promisedDate: line.promisedDate, gauge: gauge(line.id, line.unit, line.quantity, sums(line.id)),
+      id: line.id,
+      position: line.position,
+      kind: line.kind,
+      description: line.description,
+      itemNumber: line.itemNumber,
+      quantity: line.quantity,
+      unit: line.unit,
+      price: line.price,
+      priceBase: line.priceBase,
+      amount: formatAmount(line.amount, head.currency),
+      needBy: line.needBy,
+      address: line.address,
+      requisitionNumber: line.requisitionNumber,
+      requisitionPath: line.requisitionId ? PATHS.requisition(line.requisitionId) : null,
+      promisedDate: line.promisedDate,
+      gauge: gauge(line.id, line.unit, line.quantity, sums(line.id)),
     })),
-    revisions: revisions.map((revision, index) => ({ revision: revision.revision, issuedAt: revision.issuedAt, by: revision.by, reason: revision.reason, total: revision.content.total, differences: index === 0 ? [] : compareRevisions(revisions[index - 1]!.content.lines, revision.content.lines).map(writable) })),
-    responses: responses.map(response => ({ id: response.id, revision: response.revision, state: response.state, at: response.at, by: response.by, note: response.note, lines: response.lines, differences: response.differences.map(writable) })),
+    revisions: revisions.map((revision, index) => ({
+      revision: revision.revision,
+      issuedAt: revision.issuedAt,
+      by: revision.by,
+      reason: revision.reason,
+      total: revision.content.total,
+      differences: index === 0 ? [] : compareRevisions(revisions[index - 1]!.content.lines, revision.content.lines).map(writable),
+    })),
+    responses: responses.map(response => ({
+      id: response.id,
+      revision: response.revision,
+      state: response.state,
+      at: response.at,
+      by: response.by,
+      note: response.note,
+      lines: response.lines,
+      differences: response.differences.map(writable),
+    })),
     delivery,
   }
 }
 
 export const writable = (difference: LineDifference) => ({ ...difference, fields: [...difference.fields] })
 
-const isLate = (call: Call, order: Pick<OrderRow, 'state' | 'needBy' | 'receiveExtent'>): boolean => (order.state === 'issued' || order.state === 'acknowledged') && order.needBy !== null && order.needBy < call.today && ['none', 'part'].includes(order.receiveExtent)
+const isLate = (call: Call, order: Pick<OrderRow, 'state' | 'needBy' | 'receiveExtent'>): boolean =>
+  (order.state === 'issued' || order.state === 'acknowledged') && order.needBy !== null && order.needBy < call.today && ['none', 'part'].includes(order.receiveExtent)
 
 function sentenceOf(call: Call, order: Head, waiting: ResponseRow | undefined, lines: readonly ShownLine[]): Sentence {
   const details = { supplier: order.supplier, needBy: order.needBy ?? '', at: order.issuedAt ?? order.changedAt }
   if (waiting) return { code: 'order.is.answeredDifferently', details: { ...details, lines: waiting.differences.length } }
   if (isLate(call, order)) return { code: 'order.is.late', details }
-  if (order.state === 'acknowledged' && order.receiveExtent === 'none') return { code: 'order.is.confirmed', details: { ...details, promised: lines.map(line => line.promisedDate).filter(day => day !== null).sort().at(-1) ?? order.needBy ?? '' } }
-  if (order.state === 'issued' || order.state === 'acknowledged') return { code: order.receiveExtent === 'none' ? 'order.is.issued' : `order.is.received.${order.receiveExtent}`, details: { ...details, billed: order.billExtent } }
+  if (order.state === 'acknowledged' && order.receiveExtent === 'none')
+    return {
+      code: 'order.is.confirmed',
+      details: {
+        ...details,
+        promised:
+          lines
+            .map(line => line.promisedDate)
+            .filter(day => day !== null)
+            .sort()
+            .at(-1) ??
+          order.needBy ??
+          '',
+      },
+    }
+  if (order.state === 'issued' || order.state === 'acknowledged')
+    return { code: order.receiveExtent === 'none' ? 'order.is.issued' : `order.is.received.${order.receiveExtent}`, details: { ...details, billed: order.billExtent } }
   return { code: `order.is.${order.state}`, details }
 }
 
@@ -84,10 +208,19 @@ function actionsOf(call: Call, order: Head, waiting: ResponseRow | undefined, su
   const started = sums.some(line => [line.received, line.accepted, line.billed].some(quantity => !new Decimal(quantity).isZero()))
   const actions: ActionState[] = []
   if (waiting) actions.push(action('acceptAnswer', write, { primary: true }), action('refuseAnswer', write))
-  if (order.state === 'draft') actions.push(action('issue', !write ? false : order.supplierState === 'active' ? true : [stop(`order.supplier.${order.supplierState}`, { supplier: order.supplier })], { primary: true }), action('edit', write), action('cancel', write))
+  if (order.state === 'draft')
+    actions.push(
+      action('issue', !write ? false : order.supplierState === 'active' ? true : [stop(`order.supplier.${order.supplierState}`, { supplier: order.supplier })], { primary: true }),
+      action('edit', write),
+      action('cancel', write),
+    )
   else {
     actions.push(action('revise', reasons('change')), action('close', reasons('close')))
-    if (order.state === 'issued' || order.state === 'acknowledged') actions.push(action('cancel', started ? [stop('order.startedAlready')] : write), action('receive', may(call, 'delivery.receive') ? true : [stop('receive.goodsByReceiver', {}, { clearedBy: ['receiver'] })]))
+    if (order.state === 'issued' || order.state === 'acknowledged')
+      actions.push(
+        action('cancel', started ? [stop('order.startedAlready')] : write),
+        action('receive', may(call, 'delivery.receive') ? true : [stop('receive.goodsByReceiver', {}, { clearedBy: ['receiver'] })]),
+      )
     if (order.state === 'closed') actions.push(action('reopen', write), action('seal', write))
   }
   return actions

@@ -9,12 +9,47 @@ import { type Call, found } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
 
 export interface OrderRow {
-  id: string; number: string; title: string; state: OrderState; supplierId: string; buyerId: string; currency: string; rate: string; revision: number; charges: bigint; total: bigint; baseTotal: bigint; message: string; addressId: string | null;
-  receiveExtent: string; billExtent: string; needBy: string | null; version: number; createdAt: string; issuedAt: string | null; changedAt: string
+  id: string
+  number: string
+  title: string
+  state: OrderState
+  supplierId: string
+  buyerId: string
+  currency: string
+  rate: string
+  revision: number
+  charges: bigint
+  total: bigint
+  baseTotal: bigint
+  message: string
+  addressId: string | null
+  receiveExtent: string
+  billExtent: string
+  needBy: string | null
+  version: number
+  createdAt: string
+  issuedAt: string | null
+  changedAt: string
 }
 export interface OrderLineRow {
-  id: string; orderId: string; position: number; requisitionLineId: string | null; kind: LineKind; itemId: string | null; description: string; quantity: string; unit: string; price: string; priceBase: string; amount: bigint; baseAmount: bigint; needBy: string | null;
-  promisedDate: string | null; addressId: string | null; splits: LineBody['splits']; overReceiptPercent: number
+  id: string
+  orderId: string
+  position: number
+  requisitionLineId: string | null
+  kind: LineKind
+  itemId: string | null
+  description: string
+  quantity: string
+  unit: string
+  price: string
+  priceBase: string
+  amount: bigint
+  baseAmount: bigint
+  needBy: string | null
+  promisedDate: string | null
+  addressId: string | null
+  splits: LineBody['splits']
+  overReceiptPercent: number
 }
 
 export async function lockOrder(call: Call, id: string): Promise<OrderRow> {
@@ -35,23 +70,44 @@ export interface RevisionContent {
 export function revisionContent(order: Pick<OrderRow, 'title' | 'message' | 'currency'> & { charges: Minor | bigint }, lines: readonly OrderLineRow[]): RevisionContent {
   const total = lines.reduce((sum, line) => sum + line.amount, order.charges as bigint)
   return {
-    title: order.title, message: order.message, charges: formatAmount(order.charges, order.currency), total: formatAmount(total, order.currency),
-    lines: lines.map(line => ({ lineId: line.id, position: line.position, description: line.description, quantity: line.quantity, unit: line.unit, price: line.price, priceBase: line.priceBase, amount: formatAmount(line.amount, order.currency), needBy: line.needBy })),
+    title: order.title,
+    message: order.message,
+    charges: formatAmount(order.charges, order.currency),
+    total: formatAmount(total, order.currency),
+    lines: lines.map(line => ({
+      lineId: line.id,
+      position: line.position,
+      description: line.description,
+      quantity: line.quantity,
+      unit: line.unit,
+      price: line.price,
+      priceBase: line.priceBase,
+      amount: formatAmount(line.amount, order.currency),
+      needBy: line.needBy,
+    })),
   }
 }
 
 /** Keeps the extents on the head, which lists filter by, in step with the ledger. */
 export async function refreshExtents(call: Call, orderId: string, known?: readonly OrderLineRow[]): Promise<void> {
   const lines = known ?? (await orderLines(call, orderId))
-  const sums = await quantitySums(call, lines.map(line => line.id))
+  const sums = await quantitySums(
+    call,
+    lines.map(line => line.id),
+  )
   const proven = (id: string): string => Decimal.max(sums(id).received, sums(id).accepted).toString()
-  await call.trx('orders').where({ id: orderId }).update({
-    receiveExtent: extentOf(lines.map(line => ({ of: line.quantity, done: proven(line.id) }))), billExtent: extentOf(lines.map(line => ({ of: line.quantity, done: sums(line.id).billed }))),
-  })
+  await call
+    .trx('orders')
+    .where({ id: orderId })
+    .update({
+      receiveExtent: extentOf(lines.map(line => ({ of: line.quantity, done: proven(line.id) }))),
+      billExtent: extentOf(lines.map(line => ({ of: line.quantity, done: sums(line.id).billed }))),
+    })
 }
 
 /** The address that orders are mailed to: the contact for orders, else the first with an address. */
 export async function orderContact(call: Call, supplierId: string): Promise<{ name: string; email: string }> {
-  const contact = (await call.trx('supplierContacts').where({ supplierId }).whereNot({ email: '' }).orderByRaw("('orders' = any(roles)) desc, position").first('name', 'email')) as { name: string; email: string } | undefined
+  const contact = (await call.trx('supplierContacts').where({ supplierId }).whereNot({ email: '' }).orderByRaw("('orders' = any(roles)) desc, position").first('name', 'email')) as
+    { name: string; email: string } | undefined
   return contact ?? { name: '', email: '' }
 }

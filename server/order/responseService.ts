@@ -35,9 +35,14 @@ export async function respond(call: Call, id: string, revision: number, answer: 
   if (answer.some(promise => new Decimal(promise.quantity).lt(0) || new Decimal(promise.price).lt(0))) throw new RuleBroken(stop('order.answerNegative'))
   const differences = responseDepartures(revisionContent(order, lines).lines, answer)
   const state = differences.length === 0 ? 'confirmed' : 'waiting'
-  await call.trx('orderResponses').insert({ id: randomUUID(), orderId: id, revision, state, lines: JSON.stringify(answer), differences: JSON.stringify(differences), note, byId: call.actor.id, at: call.now })
+  await call
+    .trx('orderResponses')
+    .insert({ id: randomUUID(), orderId: id, revision, state, lines: JSON.stringify(answer), differences: JSON.stringify(differences), note, byId: call.actor.id, at: call.now })
   if (state === 'confirmed') await confirm(call, order, lines, answer)
-  await call.trx('orders').where({ id }).update({ version: order.version + 1, changedAt: call.now, ...(state === 'confirmed' ? { state: 'acknowledged' } : {}) })
+  await call
+    .trx('orders')
+    .where({ id })
+    .update({ version: order.version + 1, changedAt: call.now, ...(state === 'confirmed' ? { state: 'acknowledged' } : {}) })
   await record(call, { kind: 'order', id, action: state === 'confirmed' ? 'confirmed' : 'answeredDifferently', changes: { differences }, reason: note || null })
   return { state }
 }
@@ -45,30 +50,62 @@ export async function respond(call: Call, id: string, revision: number, answer: 
 async function confirm(call: Call, order: OrderRow, lines: readonly OrderLineRow[], answer: readonly ResponseLine[]): Promise<void> {
   const next = transition(ORDER_STATES, 'order', order.state, 'acknowledge')
   if (!next.ok) throw new RuleBroken(next.reasons)
-  const sums = await quantitySums(call, lines.map(line => line.id))
-  await postQuantities(call, { kind: 'order', id: order.id }, answer.map(promise => ({ lineId: promise.lineId, kind: 'confirmed' as const, quantity: new Decimal(promise.quantity).minus(sums(promise.lineId).confirmed).toString() })))
-  await call.trx.raw(`update order_lines set promised_date = answer.date from jsonb_to_recordset(?::jsonb) as answer ("lineId" uuid, date date) where order_lines.id = answer."lineId"`, [JSON.stringify(answer)])
+  const sums = await quantitySums(
+    call,
+    lines.map(line => line.id),
+  )
+  await postQuantities(
+    call,
+    { kind: 'order', id: order.id },
+    answer.map(promise => ({ lineId: promise.lineId, kind: 'confirmed' as const, quantity: new Decimal(promise.quantity).minus(sums(promise.lineId).confirmed).toString() })),
+  )
+  await call.trx.raw(
+    `update order_lines set promised_date = answer.date from jsonb_to_recordset(?::jsonb) as answer ("lineId" uuid, date date) where order_lines.id = answer."lineId"`,
+    [JSON.stringify(answer)],
+  )
 }
 
 /**
  * The buyer accepts or refuses what the supplier proposed. Accepting another price or a larger quantity makes the next revision first;
  * a smaller quantity or a later date is kept as the promise.
  */
-export async function answerResponse(call: Call, id: string, responseId: string, version: number, answer: 'accept' | 'refuse', reason: string): Promise<{ id: string; version: number }> {
+export async function answerResponse(
+  call: Call,
+  id: string,
+  responseId: string,
+  version: number,
+  answer: 'accept' | 'refuse',
+  reason: string,
+): Promise<{ id: string; version: number }> {
   const order = await lockOrder(call, id)
   await guardVersion(call, order, version)
-  const response = found((await call.trx('orderResponses').where({ id: responseId, orderId: id }).first()) as { state: string; revision: number; lines: ResponseLine[] } | undefined, 'orderResponse')
+  const response = found(
+    (await call.trx('orderResponses').where({ id: responseId, orderId: id }).first()) as { state: string; revision: number; lines: ResponseLine[] } | undefined,
+    'orderResponse',
+  )
   if (response.state !== 'waiting' || response.revision !== order.revision) throw new RuleBroken(stop('order.responseAnswered'))
   if (answer === 'refuse' && reason.trim().length < 3) throw new RuleBroken(stop('decide.noReason', {}, { place: 'reason' }))
-  await call.trx('orderResponses').where({ id: responseId }).update({ state: answer === 'accept' ? 'accepted' : 'refused', answeredBy: call.actor.id, answeredAt: call.now, answerReason: reason })
+  await call
+    .trx('orderResponses')
+    .where({ id: responseId })
+    .update({ state: answer === 'accept' ? 'accepted' : 'refused', answeredBy: call.actor.id, answeredAt: call.now, answerReason: reason })
   const latest = answer === 'accept' ? await accept(call, order, response.lines, version) : version
-  await call.trx('orders').where({ id }).update({ version: latest + 1, changedAt: call.now, ...(answer === 'accept' ? { state: 'acknowledged' } : {}) })
+  await call
+    .trx('orders')
+    .where({ id })
+    .update({ version: latest + 1, changedAt: call.now, ...(answer === 'accept' ? { state: 'acknowledged' } : {}) })
   await record(call, { kind: 'order', id, action: answer === 'accept' ? 'answerAccepted' : 'answerRefused', reason: reason || null })
   const contact = await orderContact(call, order.supplierId)
-  await mail(call, `order-answer:${responseId}`, { kind: 'order', id }, {
-    to: contact.email, subject: `Order ${order.number}: your proposal was ${answer === 'accept' ? 'accepted' : 'refused'}`,
-    text: `Dear ${contact.name},\n\nyour proposal for order ${order.number} was ${answer === 'accept' ? 'accepted' : 'refused. The order stands as it is; please answer it again'}.${reason ? `\n\n"${reason}"` : ''}\n\n/supplier/orders/${id}\n`,
-  })
+  await mail(
+    call,
+    `order-answer:${responseId}`,
+    { kind: 'order', id },
+    {
+      to: contact.email,
+      subject: `Order ${order.number}: your proposal was ${answer === 'accept' ? 'accepted' : 'refused'}`,
+      text: `Dear ${contact.name},\n\nyour proposal for order ${order.number} was ${answer === 'accept' ? 'accepted' : 'refused. The order stands as it is; please answer it again'}.${reason ? `\n\n"${reason}"` : ''}\n\n/supplier/orders/${id}\n`,
+    },
+  )
   return { id, version: latest + 1 }
 }
 
@@ -77,10 +114,25 @@ async function accept(call: Call, order: OrderRow, promised: readonly ResponseLi
   const promises = new Map(promised.map(line => [line.lineId, line]))
   const wanted = lines.map(line => {
     const promise = promises.get(line.id)
-    return { id: line.id, description: line.description, needBy: line.needBy, price: promise?.price ?? line.price, quantity: promise && new Decimal(promise.quantity).gt(line.quantity) ? promise.quantity : line.quantity }
+    return {
+      id: line.id,
+      description: line.description,
+      needBy: line.needBy,
+      price: promise?.price ?? line.price,
+      quantity: promise && new Decimal(promise.quantity).gt(line.quantity) ? promise.quantity : line.quantity,
+    }
   })
   const revises = wanted.some((line, index) => !new Decimal(line.price).equals(lines[index]!.price) || !new Decimal(line.quantity).equals(lines[index]!.quantity))
-  const latest = revises ? (await changeOrder(call, order.id, { title: order.title, message: order.message, charges: formatAmount(order.charges, order.currency), lines: wanted, reason: 'As the supplier proposed.' }, version)).version : version
+  const latest = revises
+    ? (
+        await changeOrder(
+          call,
+          order.id,
+          { title: order.title, message: order.message, charges: formatAmount(order.charges, order.currency), lines: wanted, reason: 'As the supplier proposed.' },
+          version,
+        )
+      ).version
+    : version
   await confirm(call, await lockOrder(call, order.id), await orderLines(call, order.id), promised)
   return latest
 }

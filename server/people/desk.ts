@@ -14,43 +14,165 @@ interface Waiting {
   readonly path: (id: string) => string
 }
 
-interface Row { id: string; amount: bigint | null; currency: string | null; since: string; needBy: string | null; number: string; title: string; who: string | null; extra: string | null }
+interface Row {
+  id: string
+  amount: bigint | null
+  currency: string | null
+  since: string
+  needBy: string | null
+  number: string
+  title: string
+  who: string | null
+  extra: string | null
+}
 
 const COLUMNS = 'id, amount, currency, since, need_by, number, title, who, extra'
 
 const WAITING: readonly Waiting[] = [
-  { key: 'decide', stage: 'decide', act: 'decide', tone: 'attention', needs: null, path: id => `/decide/${id}`,
-    sql: `select r.id, r.total as amount, :base as currency, s.opened_at as since, r.need_by, r.number, r.title, p.name as who, coalesce(s.cost_centre, s.rule_name) as extra from approval_steps s join requisitions r on r.id = s.requisition_id and r.round = s.round join people p on p.id = r.requester_id where s.approver_id = :me and s.state = 'open' and r.state = 'waiting'` },
-  { key: 'returned', stage: 'request', act: 'mend', tone: 'attention', needs: null, path: id => `/request/${id}`,
-    sql: `select r.id, r.total as amount, :base as currency, r.changed_at as since, r.need_by, r.number, r.title, null as who, (select reason from approval_steps s where s.requisition_id = r.id and s.round = r.round and s.state = 'returned' limit 1) as extra from requisitions r where r.requester_id = :me and r.state = 'returned'` },
-  { key: 'draft', stage: 'request', act: 'submit', tone: 'plain', needs: null, path: id => `/request/${id}`,
-    sql: `select r.id, r.total as amount, :base as currency, r.changed_at as since, r.need_by, r.number, coalesce(nullif(r.title, ''), r.number) as title, null as who, null as extra from requisitions r where r.requester_id = :me and r.state = 'draft' and r.lines > 0` },
-  { key: 'acceptWork', stage: 'receive', act: 'accept', tone: 'plain', needs: null, path: id => `/receive/${id}`,
-    sql: `select distinct on (o.id) o.id, o.total as amount, o.currency, o.issued_at as since, l.need_by, o.number, l.description as title, sup.name as who, null as extra from orders o join order_lines l on l.order_id = o.id and l.kind = 'fixedPriceWork' join requisition_lines rl on rl.id = l.requisition_line_id join requisitions r on r.id = rl.requisition_id join suppliers sup on sup.id = o.supplier_id where r.requester_id = :me and o.state in ('issued', 'acknowledged') and l.need_by <= :today::date + 3 and coalesce((select quantity from quantity_balances where line_id = l.id and kind = 'accepted'), 0) < l.quantity` },
-  { key: 'toBuy', stage: 'order', act: 'buy', tone: 'plain', needs: 'order.write', path: () => '/order/to-buy',
-    sql: `select r.id, sum(l.base_amount)::bigint as amount, :base as currency, r.decided_at as since, min(l.need_by) as need_by, r.number, r.title, p.name as who, count(*)::text as extra from requisition_lines l join requisitions r on r.id = l.requisition_id join people p on p.id = r.requester_id where l.state = 'toBuy' group by r.id, p.name` },
-  { key: 'answer', stage: 'order', act: 'answer', tone: 'attention', needs: 'order.write', path: id => `/order/${id}`,
-    sql: `select o.id, o.total as amount, o.currency, a.at as since, o.need_by, o.number, o.title, s.name as who, jsonb_array_length(a.differences)::text as extra from order_responses a join orders o on o.id = a.order_id join suppliers s on s.id = o.supplier_id where a.state = 'waiting'` },
-  { key: 'issue', stage: 'order', act: 'issue', tone: 'plain', needs: 'order.write', path: id => `/order/${id}`,
-    sql: `select o.id, o.total as amount, o.currency, o.created_at as since, o.need_by, o.number, o.title, s.name as who, null as extra from orders o join suppliers s on s.id = o.supplier_id where o.state = 'draft' and o.buyer_id = :me` },
-  { key: 'late', stage: 'order', act: 'chase', tone: 'stop', needs: 'order.write', path: id => `/order/${id}`,
-    sql: `select o.id, o.total as amount, o.currency, o.need_by::timestamptz as since, o.need_by, o.number, o.title, s.name as who, (:today::date - o.need_by)::text as extra from orders o join suppliers s on s.id = o.supplier_id where o.state in ('issued', 'acknowledged') and o.receive_extent in ('none', 'part') and o.need_by < :today and o.buyer_id = :me` },
-  { key: 'expected', stage: 'receive', act: 'receive', tone: 'plain', needs: 'delivery.receive', path: id => `/receive/${id}`,
-    sql: `select o.id, null::bigint as amount, null as currency, o.issued_at as since, o.need_by, o.number, o.title, s.name as who, a.name as extra from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.state in ('issued', 'acknowledged') and o.receive_extent in ('none', 'part') and o.need_by <= :today::date + 2 and exists (select 1 from order_lines where order_id = o.id and kind = 'goods')` },
-  { key: 'hold', stage: 'bill', act: 'clear', tone: 'stop', needs: 'hold.clear', path: id => `/bill/${id}`,
-    sql: `select distinct on (i.id) i.id, h.amount, i.currency, h.opened_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, h.kind as extra from invoice_holds h join invoices i on i.id = h.invoice_id join suppliers s on s.id = i.supplier_id where h.ended_at is null and h.cleared_by = any(:roles) and i.state = 'onHold'` },
-  { key: 'post', stage: 'bill', act: 'post', tone: 'plain', needs: 'invoice.write', path: id => `/bill/${id}`,
-    sql: `select i.id, i.gross as amount, i.currency, i.received_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, null as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'matched'` },
-  { key: 'approveRun', stage: 'pay', act: 'approve', tone: 'attention', needs: 'payment.approve', path: id => `/pay/${id}`,
-    sql: `select r.id, r.base_total as amount, :base as currency, r.created_at as since, r.execute_on as need_by, r.number, 'Payment run of ' || r.execute_on as title, p.name as who, r.payments::text as extra from payment_runs r join people p on p.id = r.proposed_by where r.state = 'proposed' and r.proposed_by <> :me` },
-  { key: 'due', stage: 'pay', act: 'propose', tone: 'plain', needs: 'payment.propose', path: () => '/pay?list=payables&view=due',
-    sql: `select i.id, i.gross as amount, i.currency, i.posted_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, null as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'cleared' and i.due_on <= :today and not exists (select 1 from payments p where p.invoice_id = i.id and p.state = 'refused')` },
-  { key: 'refused', stage: 'pay', act: 'see', tone: 'stop', needs: 'payment.propose', path: id => `/bill/${id}`,
-    sql: `select i.id, i.gross as amount, i.currency, i.changed_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, (select bank_reason from payments p where p.invoice_id = i.id and p.state = 'refused' limit 1) as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'cleared' and exists (select 1 from payments p where p.invoice_id = i.id and p.state = 'refused')` },
-  { key: 'prove', stage: 'source', act: 'prove', tone: 'attention', needs: 'supplier.prove', path: id => `/source/${id}`,
-    sql: `select s.id, null::bigint as amount, null as currency, a.changed_at as since, null::date as need_by, s.number, s.name as title, p.name as who, right(a.iban, 4) as extra from supplier_bank_accounts a join suppliers s on s.id = a.supplier_id join people p on p.id = a.changed_by where a.state = 'unproven' and a.changed_by <> :me` },
-  { key: 'stalled', stage: 'decide', act: 'passOn', tone: 'stop', needs: 'requisition.passOn', path: id => `/decide/${id}`,
-    sql: `select r.id, r.total as amount, :base as currency, s.opened_at as since, r.need_by, r.number, r.title, a.name as who, s.rule_name as extra from approval_steps s join people a on a.id = s.approver_id and not a.active join requisitions r on r.id = s.requisition_id and r.round = s.round where s.state = 'open' and r.state = 'waiting'` },
+  {
+    key: 'decide',
+    stage: 'decide',
+    act: 'decide',
+    tone: 'attention',
+    needs: null,
+    path: id => `/decide/${id}`,
+    sql: `select r.id, r.total as amount, :base as currency, s.opened_at as since, r.need_by, r.number, r.title, p.name as who, coalesce(s.cost_centre, s.rule_name) as extra from approval_steps s join requisitions r on r.id = s.requisition_id and r.round = s.round join people p on p.id = r.requester_id where s.approver_id = :me and s.state = 'open' and r.state = 'waiting'`,
+  },
+  {
+    key: 'returned',
+    stage: 'request',
+    act: 'mend',
+    tone: 'attention',
+    needs: null,
+    path: id => `/request/${id}`,
+    sql: `select r.id, r.total as amount, :base as currency, r.changed_at as since, r.need_by, r.number, r.title, null as who, (select reason from approval_steps s where s.requisition_id = r.id and s.round = r.round and s.state = 'returned' limit 1) as extra from requisitions r where r.requester_id = :me and r.state = 'returned'`,
+  },
+  {
+    key: 'draft',
+    stage: 'request',
+    act: 'submit',
+    tone: 'plain',
+    needs: null,
+    path: id => `/request/${id}`,
+    sql: `select r.id, r.total as amount, :base as currency, r.changed_at as since, r.need_by, r.number, coalesce(nullif(r.title, ''), r.number) as title, null as who, null as extra from requisitions r where r.requester_id = :me and r.state = 'draft' and r.lines > 0`,
+  },
+  {
+    key: 'acceptWork',
+    stage: 'receive',
+    act: 'accept',
+    tone: 'plain',
+    needs: null,
+    path: id => `/receive/${id}`,
+    sql: `select distinct on (o.id) o.id, o.total as amount, o.currency, o.issued_at as since, l.need_by, o.number, l.description as title, sup.name as who, null as extra from orders o join order_lines l on l.order_id = o.id and l.kind = 'fixedPriceWork' join requisition_lines rl on rl.id = l.requisition_line_id join requisitions r on r.id = rl.requisition_id join suppliers sup on sup.id = o.supplier_id where r.requester_id = :me and o.state in ('issued', 'acknowledged') and l.need_by <= :today::date + 3 and coalesce((select quantity from quantity_balances where line_id = l.id and kind = 'accepted'), 0) < l.quantity`,
+  },
+  {
+    key: 'toBuy',
+    stage: 'order',
+    act: 'buy',
+    tone: 'plain',
+    needs: 'order.write',
+    path: () => '/order/to-buy',
+    sql: `select r.id, sum(l.base_amount)::bigint as amount, :base as currency, r.decided_at as since, min(l.need_by) as need_by, r.number, r.title, p.name as who, count(*)::text as extra from requisition_lines l join requisitions r on r.id = l.requisition_id join people p on p.id = r.requester_id where l.state = 'toBuy' group by r.id, p.name`,
+  },
+  {
+    key: 'answer',
+    stage: 'order',
+    act: 'answer',
+    tone: 'attention',
+    needs: 'order.write',
+    path: id => `/order/${id}`,
+    sql: `select o.id, o.total as amount, o.currency, a.at as since, o.need_by, o.number, o.title, s.name as who, jsonb_array_length(a.differences)::text as extra from order_responses a join orders o on o.id = a.order_id join suppliers s on s.id = o.supplier_id where a.state = 'waiting'`,
+  },
+  {
+    key: 'issue',
+    stage: 'order',
+    act: 'issue',
+    tone: 'plain',
+    needs: 'order.write',
+    path: id => `/order/${id}`,
+    sql: `select o.id, o.total as amount, o.currency, o.created_at as since, o.need_by, o.number, o.title, s.name as who, null as extra from orders o join suppliers s on s.id = o.supplier_id where o.state = 'draft' and o.buyer_id = :me`,
+  },
+  {
+    key: 'late',
+    stage: 'order',
+    act: 'chase',
+    tone: 'stop',
+    needs: 'order.write',
+    path: id => `/order/${id}`,
+    sql: `select o.id, o.total as amount, o.currency, o.need_by::timestamptz as since, o.need_by, o.number, o.title, s.name as who, (:today::date - o.need_by)::text as extra from orders o join suppliers s on s.id = o.supplier_id where o.state in ('issued', 'acknowledged') and o.receive_extent in ('none', 'part') and o.need_by < :today and o.buyer_id = :me`,
+  },
+  {
+    key: 'expected',
+    stage: 'receive',
+    act: 'receive',
+    tone: 'plain',
+    needs: 'delivery.receive',
+    path: id => `/receive/${id}`,
+    sql: `select o.id, null::bigint as amount, null as currency, o.issued_at as since, o.need_by, o.number, o.title, s.name as who, a.name as extra from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.state in ('issued', 'acknowledged') and o.receive_extent in ('none', 'part') and o.need_by <= :today::date + 2 and exists (select 1 from order_lines where order_id = o.id and kind = 'goods')`,
+  },
+  {
+    key: 'hold',
+    stage: 'bill',
+    act: 'clear',
+    tone: 'stop',
+    needs: 'hold.clear',
+    path: id => `/bill/${id}`,
+    sql: `select distinct on (i.id) i.id, h.amount, i.currency, h.opened_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, h.kind as extra from invoice_holds h join invoices i on i.id = h.invoice_id join suppliers s on s.id = i.supplier_id where h.ended_at is null and h.cleared_by = any(:roles) and i.state = 'onHold'`,
+  },
+  {
+    key: 'post',
+    stage: 'bill',
+    act: 'post',
+    tone: 'plain',
+    needs: 'invoice.write',
+    path: id => `/bill/${id}`,
+    sql: `select i.id, i.gross as amount, i.currency, i.received_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, null as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'matched'`,
+  },
+  {
+    key: 'approveRun',
+    stage: 'pay',
+    act: 'approve',
+    tone: 'attention',
+    needs: 'payment.approve',
+    path: id => `/pay/${id}`,
+    sql: `select r.id, r.base_total as amount, :base as currency, r.created_at as since, r.execute_on as need_by, r.number, 'Payment run of ' || r.execute_on as title, p.name as who, r.payments::text as extra from payment_runs r join people p on p.id = r.proposed_by where r.state = 'proposed' and r.proposed_by <> :me`,
+  },
+  {
+    key: 'due',
+    stage: 'pay',
+    act: 'propose',
+    tone: 'plain',
+    needs: 'payment.propose',
+    path: () => '/pay?list=payables&view=due',
+    sql: `select i.id, i.gross as amount, i.currency, i.posted_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, null as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'cleared' and i.due_on <= :today and not exists (select 1 from payments p where p.invoice_id = i.id and p.state = 'refused')`,
+  },
+  {
+    key: 'refused',
+    stage: 'pay',
+    act: 'see',
+    tone: 'stop',
+    needs: 'payment.propose',
+    path: id => `/bill/${id}`,
+    sql: `select i.id, i.gross as amount, i.currency, i.changed_at as since, i.due_on as need_by, i.number, s.name || ', ' || i.supplier_number as title, s.name as who, (select bank_reason from payments p where p.invoice_id = i.id and p.state = 'refused' limit 1) as extra from invoices i join suppliers s on s.id = i.supplier_id where i.state = 'cleared' and exists (select 1 from payments p where p.invoice_id = i.id and p.state = 'refused')`,
+  },
+  {
+    key: 'prove',
+    stage: 'source',
+    act: 'prove',
+    tone: 'attention',
+    needs: 'supplier.prove',
+    path: id => `/source/${id}`,
+    sql: `select s.id, null::bigint as amount, null as currency, a.changed_at as since, null::date as need_by, s.number, s.name as title, p.name as who, right(a.iban, 4) as extra from supplier_bank_accounts a join suppliers s on s.id = a.supplier_id join people p on p.id = a.changed_by where a.state = 'unproven' and a.changed_by <> :me`,
+  },
+  {
+    key: 'stalled',
+    stage: 'decide',
+    act: 'passOn',
+    tone: 'stop',
+    needs: 'requisition.passOn',
+    path: id => `/decide/${id}`,
+    sql: `select r.id, r.total as amount, :base as currency, s.opened_at as since, r.need_by, r.number, r.title, a.name as who, s.rule_name as extra from approval_steps s join people a on a.id = s.approver_id and not a.active join requisitions r on r.id = s.requisition_id and r.round = s.round where s.state = 'open' and r.state = 'waiting'`,
+  },
 ]
 
 const PER_KIND = 40
@@ -66,13 +188,26 @@ export async function readDesk(call: Call): Promise<{ items: DeskItem[] }> {
 }
 
 async function rowsOf(call: Call, kind: Waiting): Promise<Row[]> {
-  const { rows } = (await call.trx.raw(`select ${COLUMNS} from (${kind.sql}) waiting order by need_by nulls last, since limit ${PER_KIND}`, { me: call.actor.id, base: call.base, today: call.today, roles: [...call.actor.roles] })) as { rows: Row[] }
+  const { rows } = (await call.trx.raw(`select ${COLUMNS} from (${kind.sql}) waiting order by need_by nulls last, since limit ${PER_KIND}`, {
+    me: call.actor.id,
+    base: call.base,
+    today: call.today,
+    roles: [...call.actor.roles],
+  })) as { rows: Row[] }
   return rows
 }
 
 function toItem(kind: Waiting, row: Row): DeskItem {
   return {
-    key: `${kind.key}:${row.id}`, stage: kind.stage, path: kind.path(row.id), act: kind.act, tone: kind.tone, amount: row.amount === null || row.currency === null ? null : formatAmount(row.amount, row.currency), currency: row.currency, since: row.since, needBy: row.needBy,
+    key: `${kind.key}:${row.id}`,
+    stage: kind.stage,
+    path: kind.path(row.id),
+    act: kind.act,
+    tone: kind.tone,
+    amount: row.amount === null || row.currency === null ? null : formatAmount(row.amount, row.currency),
+    currency: row.currency,
+    since: row.since,
+    needBy: row.needBy,
     sentence: { code: `desk.${kind.key}`, details: { number: row.number, title: row.title, who: row.who ?? '', extra: row.extra ?? '', needBy: row.needBy ?? '' } },
   }
 }
@@ -94,7 +229,12 @@ export async function readCounts(call: Call): Promise<{ desk: number; stages: { 
     call.trx.raw(OPEN) as Promise<{ rows: { stage: string; open: bigint }[] }>,
   ])
   return {
-    desk: counts.reduce((sum, one) => sum + one.count, 0), currency: call.base,
-    stages: open.rows.map(row => ({ stage: row.stage, waiting: counts.filter(one => one.stage === row.stage).reduce((sum, one) => sum + one.count, 0), open: formatAmount(row.open, call.base) })),
+    desk: counts.reduce((sum, one) => sum + one.count, 0),
+    currency: call.base,
+    stages: open.rows.map(row => ({
+      stage: row.stage,
+      waiting: counts.filter(one => one.stage === row.stage).reduce((sum, one) => sum + one.count, 0),
+      open: formatAmount(row.open, call.base),
+    })),
   }
 }

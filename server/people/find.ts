@@ -8,7 +8,13 @@ import { searchCatalogue } from '#server/request/catalogue.ts'
 
 type FoundItem = ResponseOf<typeof Find>['found'][number]
 
-const NUMBERED = { S: ['suppliers', 'supplier', 'name'], R: ['requisitions', 'requisition', 'title'], O: ['orders', 'order', 'title'], I: ['invoices', 'invoice', 'supplierNumber'], P: ['paymentRuns', 'paymentRun', 'number'] } as const
+const NUMBERED = {
+  S: ['suppliers', 'supplier', 'name'],
+  R: ['requisitions', 'requisition', 'title'],
+  O: ['orders', 'order', 'title'],
+  I: ['invoices', 'invoice', 'supplierNumber'],
+  P: ['paymentRuns', 'paymentRun', 'number'],
+} as const
 const RIGHTS = { supplier: 'supplier.read', order: 'order.read', invoice: 'invoice.read', paymentRun: 'payment.read', requisition: null } as const
 
 /** An exact document number goes straight to it; otherwise suppliers, items, orders, requests and people by name. */
@@ -19,10 +25,27 @@ export async function find(call: Call, q: string): Promise<{ found: FoundItem[] 
   if (exact.length > 0) return { found: exact }
   const like = `%${text.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`
   const [suppliers, items, orders, requests] = await Promise.all([
-    call.trx('suppliers').whereRaw('search_name like ?', [`%${searchName(text).replace(/[\\%_]/g, '\\$&')}%`]).orderBy('name').limit(5).select('id', 'name', 'number') as Promise<{ id: string; name: string; number: string }[]>,
+    call
+      .trx('suppliers')
+      .whereRaw('search_name like ?', [`%${searchName(text).replace(/[\\%_]/g, '\\$&')}%`])
+      .orderBy('name')
+      .limit(5)
+      .select('id', 'name', 'number') as Promise<{ id: string; name: string; number: string }[]>,
     searchCatalogue(call, { q: text }),
-    may(call, 'order.read') ? (call.trx('orders').whereRaw('search like ?', [like]).orderBy('createdAt', 'desc').limit(5).select('id', 'title', 'number') as Promise<{ id: string; title: string; number: string }[]>) : [],
-    call.trx('requisitions').whereRaw('search like ?', [like]).modify(query => { if (!may(call, 'requisition.readAll')) void query.where({ requesterId: call.actor.id }) }).orderBy('createdAt', 'desc').limit(5).select('id', 'title', 'number') as Promise<{ id: string; title: string; number: string }[]>,
+    may(call, 'order.read')
+      ? (call.trx('orders').whereRaw('search like ?', [like]).orderBy('createdAt', 'desc').limit(5).select('id', 'title', 'number') as Promise<
+          { id: string; title: string; number: string }[]
+        >)
+      : [],
+    call
+      .trx('requisitions')
+      .whereRaw('search like ?', [like])
+      .modify(query => {
+        if (!may(call, 'requisition.readAll')) void query.where({ requesterId: call.actor.id })
+      })
+      .orderBy('createdAt', 'desc')
+      .limit(5)
+      .select('id', 'title', 'number') as Promise<{ id: string; title: string; number: string }[]>,
   ])
   return {
     found: [
@@ -38,13 +61,18 @@ async function byNumber(call: Call, text: string): Promise<FoundItem[]> {
   const parts = /^([SROIP])?-?\s*(\d{2,9})$/i.exec(text)
   if (!parts) return []
   const letters = parts[1] ? [parts[1].toUpperCase() as keyof typeof NUMBERED] : (Object.keys(NUMBERED) as (keyof typeof NUMBERED)[])
-  const found = await Promise.all(letters.map(async letter => {
-    const [table, kind, label] = NUMBERED[letter]
-    const right = RIGHTS[kind]
-    if (right && !may(call, right)) return []
-    const row = (await call.trx(table).where({ number: `${letter}-${parts[2]}` }).first('id', 'number', `${label} as label`)) as { id: string; number: string; label: string } | undefined
-    if (!row || (kind === 'requisition' && !(await readVisibleRequisition(call, row.id).catch(() => undefined)))) return []
-    return [{ kind, path: PATHS[kind](row.id), label: row.label || row.number, detail: row.number, exact: true }]
-  }))
+  const found = await Promise.all(
+    letters.map(async letter => {
+      const [table, kind, label] = NUMBERED[letter]
+      const right = RIGHTS[kind]
+      if (right && !may(call, right)) return []
+      const row = (await call
+        .trx(table)
+        .where({ number: `${letter}-${parts[2]}` })
+        .first('id', 'number', `${label} as label`)) as { id: string; number: string; label: string } | undefined
+      if (!row || (kind === 'requisition' && !(await readVisibleRequisition(call, row.id).catch(() => undefined)))) return []
+      return [{ kind, path: PATHS[kind](row.id), label: row.label || row.number, detail: row.number, exact: true }]
+    }),
+  )
   return found.flat()
 }

@@ -28,11 +28,32 @@ describe('the table of endpoints', () => {
 
 describe('rights', () => {
   const world = useWorld()
-  const people: [string, keyof typeof ROLES | undefined][] = [['Ines', 'requester'], ['Marit', 'budgetHolder'], ['Pilar', 'buyer'], ['Rasmus', 'sourcingLead'], ['Yuki', 'receiver'], ['Leonie', 'invoiceClerk'], ['Casimir', 'treasurer'], ['Adaeze', 'financeController'], ['Henrik', 'director'], ['Wren', 'steward'], ['at Nordhavn Pumpeverk', 'supplierSales']]
+  const people: [string, keyof typeof ROLES | undefined][] = [
+    ['Ines', 'requester'],
+    ['Marit', 'budgetHolder'],
+    ['Pilar', 'buyer'],
+    ['Rasmus', 'sourcingLead'],
+    ['Yuki', 'receiver'],
+    ['Leonie', 'invoiceClerk'],
+    ['Casimir', 'treasurer'],
+    ['Adaeze', 'financeController'],
+    ['Henrik', 'director'],
+    ['Wren', 'steward'],
+    ['at Nordhavn Pumpeverk', 'supplierSales'],
+  ]
 
   const probe = async (client: Client, endpoint: Endpoint): Promise<{ status: number; codes: readonly string[] }> => {
-    const params = Object.fromEntries([...endpoint.path.matchAll(/:(\w+)/g)].map(([, name]) => [name, name === 'format' ? 'csv' : name === 'revision' ? '0' : NOWHERE]))
-    const answer = await client.call(endpoint, { params: params as never, body: { probe: true } as never, query: (endpoint.name === 'find' || endpoint.name === 'supplier.similar' ? { q: 'xx', name: 'xx' } : {}) as never })
+    const params = Object.fromEntries(
+      [...endpoint.path.matchAll(/:(\w+)/g)].map(([, name]) => [
+        name,
+        name === 'format' ? 'csv' : name === 'revision' ? '0' : NOWHERE,
+      ]),
+    )
+    const answer = await client.call(endpoint, {
+      params: params as never,
+      body: { probe: true } as never,
+      query: (endpoint.name === 'find' || endpoint.name === 'supplier.similar' ? { q: 'xx', name: 'xx' } : {}) as never,
+    })
     return { status: answer.status, codes: answer.codes }
   }
 
@@ -48,7 +69,9 @@ describe('rights', () => {
       const client = await world.as(who)
       const extra = role === 'director' ? ROLES.requester : []
       const allowed = new Set<string>([...ROLES[role!], ...extra])
-      for (const endpoint of ENDPOINTS.filter(one => one.permission !== 'anyone' && one.answers === 'json' && one.name !== 'audit.run')) {
+      for (const endpoint of ENDPOINTS.filter(
+        one => one.permission !== 'anyone' && one.answers === 'json' && one.name !== 'audit.run',
+      )) {
         const answer = await probe(client, endpoint)
         const may = endpoint.permission === 'signedIn' ? role !== 'supplierSales' : allowed.has(endpoint.permission)
         if (may) expect(answer.codes, `${who} ${endpoint.name}`).to.not.include('right.missing')
@@ -58,7 +81,8 @@ describe('rights', () => {
 
   it('no answer is our fault, whatever is sent', async () => {
     const wren = await world.as('Wren')
-    for (const endpoint of ENDPOINTS.filter(one => one.answers === 'json')) expect((await probe(wren, endpoint)).status, endpoint.name).to.be.below(500)
+    for (const endpoint of ENDPOINTS.filter(one => one.answers === 'json'))
+      expect((await probe(wren, endpoint)).status, endpoint.name).to.be.below(500)
   })
 })
 
@@ -66,19 +90,43 @@ describe('every code has words', () => {
   it('in the English table', async () => {
     const { execFileSync } = await import('node:child_process')
     const { readFileSync } = await import('node:fs')
-    const files = execFileSync('git', ['ls-files', 'core/*.ts', 'server/*.ts', 'contract/*.ts'], { encoding: 'utf8' }).split('\n').filter(name => name && !name.endsWith('.test.ts'))
+    const files = execFileSync('git', ['ls-files', 'core/*.ts', 'server/*.ts', 'contract/*.ts'], { encoding: 'utf8' })
+      .split('\n')
+      .filter(name => name && !name.endsWith('.test.ts'))
     const missing = new Set<string>()
-    for (const file of files) for (const [, code] of readFileSync(file, 'utf8').matchAll(/\b(?:stop|check|note|fail|refuse|speak)\('([a-zA-Z0-9]+\.[a-zA-Z.]+)'/g)) if (!(code! in en)) missing.add(`${file}: ${code}`)
+    for (const file of files)
+      for (const [, code] of readFileSync(file, 'utf8').matchAll(
+        /\b(?:stop|check|note|fail|refuse|speak)\('([a-zA-Z0-9]+\.[a-zA-Z.]+)'/g,
+      ))
+        if (!(code! in en)) missing.add(`${file}: ${code}`)
     expect([...missing]).to.deep.equal([])
   })
 
   it('for every state, hold and kind of Desk item', () => {
-    const states = { 'requisition.is': ['draft', 'waiting', 'returned', 'rejected', 'withdrawn', 'cancelled', 'approved', 'inPurchasing', 'ordered', 'finished'], 'order.is': ['draft', 'issued', 'closed', 'sealed', 'cancelled'], 'invoice.is': ['read', 'matched', 'cleared', 'scheduled', 'paid', 'rejected', 'voided'], 'run.is': ['proposed', 'approved', 'sent', 'answered', 'withdrawn'] }
+    const states = {
+      'requisition.is': [
+        'draft',
+        'waiting',
+        'returned',
+        'rejected',
+        'withdrawn',
+        'cancelled',
+        'approved',
+        'inPurchasing',
+        'ordered',
+        'finished',
+      ],
+      'order.is': ['draft', 'issued', 'closed', 'sealed', 'cancelled'],
+      'invoice.is': ['read', 'matched', 'cleared', 'scheduled', 'paid', 'rejected', 'voided'],
+      'run.is': ['proposed', 'approved', 'sent', 'answered', 'withdrawn'],
+    }
     for (const [prefix, list] of Object.entries(states))
       for (const state of list) {
         expect(`${prefix}.${state}` in en, `${prefix}.${state}`).to.equal(true)
         expect(`${prefix.replace('.is', '.short')}.${state}` in en, `${prefix} short ${state}`).to.equal(true)
       }
-    for (const kind of ['price', 'quantity', 'proof', 'charges', 'noOrderLine', 'unit', 'currency', 'nearDuplicate']) for (const form of ['invoice.is.heldBy', 'invoice.short.held']) expect(`${form}.${kind}` in en, `${form}.${kind}`).to.equal(true)
+    for (const kind of ['price', 'quantity', 'proof', 'charges', 'noOrderLine', 'unit', 'currency', 'nearDuplicate'])
+      for (const form of ['invoice.is.heldBy', 'invoice.short.held'])
+        expect(`${form}.${kind}` in en, `${form}.${kind}`).to.equal(true)
   })
 })

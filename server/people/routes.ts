@@ -10,12 +10,32 @@ import { checkPassword } from '#server/people/signIn.ts'
 
 async function personJson(call: Call, actor: Actor): Promise<PersonJson> {
   const company = actor.supplierId ? ((await call.trx('suppliers').where({ id: actor.supplierId }).first('name')) as { name: string }).name : null
-  return { id: actor.id, name: actor.name, email: actor.email, realm: actor.realm, company, permissions: [...actor.permissions].sort(), locale: actor.locale, timeZone: actor.timeZone }
+  return {
+    id: actor.id,
+    name: actor.name,
+    email: actor.email,
+    realm: actor.realm,
+    company,
+    permissions: [...actor.permissions].sort(),
+    locale: actor.locale,
+    timeZone: actor.timeZone,
+  }
 }
 
 async function demoPeople(call: Call) {
-  return (await call.trx('people').leftJoin('suppliers', 'suppliers.id', 'people.supplierId').where({ active: true }).whereNotNull('passwordHash').orderByRaw("realm = 'supplier', people.name").limit(40)
-    .select('people.id', 'people.name', 'suppliers.name as company', call.trx.raw("coalesce((select string_agg(distinct role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role"))) as { id: string; name: string; role: string; company: string | null }[]
+  return (await call
+    .trx('people')
+    .leftJoin('suppliers', 'suppliers.id', 'people.supplierId')
+    .where({ active: true })
+    .whereNotNull('passwordHash')
+    .orderByRaw("realm = 'supplier', people.name")
+    .limit(40)
+    .select(
+      'people.id',
+      'people.name',
+      'suppliers.name as company',
+      call.trx.raw("coalesce((select string_agg(distinct role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role"),
+    )) as { id: string; name: string; role: string; company: string | null }[]
 }
 
 /** Sessions, the Desk and find-or-do. `demo` opens the one-click sign-in. */
@@ -30,16 +50,24 @@ export function peopleRoutes(demo: boolean): Route[] {
       return { person: actor ? await personJson(call, actor) : null, demo, demoPeople: demo && !actor ? await demoPeople(call) : [], today: call.today, baseCurrency: call.base }
     }),
     route(SignIn, async (call, { body }, told) => enter(call, await checkPassword(call.trx, body.email, body.password), told), true),
-    route(SignInDemo, async (call, { body }, told) => {
-      const person = demo ? ((await call.trx('people').where({ id: body.personId, active: true }).first('id')) as { id: string } | undefined) : undefined
-      if (!person) throw new RuleBroken(stop('session.noDemo'))
-      return await enter(call, person.id, told)
-    }, true),
-    route(SignOut, async (call, _input, told) => {
-      if (told.token) await closeSession(call.trx, told.token)
-      told.endSession()
-      return {}
-    }, true),
+    route(
+      SignInDemo,
+      async (call, { body }, told) => {
+        const person = demo ? ((await call.trx('people').where({ id: body.personId, active: true }).first('id')) as { id: string } | undefined) : undefined
+        if (!person) throw new RuleBroken(stop('session.noDemo'))
+        return await enter(call, person.id, told)
+      },
+      true,
+    ),
+    route(
+      SignOut,
+      async (call, _input, told) => {
+        if (told.token) await closeSession(call.trx, told.token)
+        told.endSession()
+        return {}
+      },
+      true,
+    ),
     route(ReadDesk, call => readDesk(call)),
     route(ReadCounts, call => readCounts(call)),
     route(Find, (call, { query }) => find(call, query.q)),

@@ -6,7 +6,8 @@ import type { Actor } from '#server/call.ts'
 const HOURS = 12
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
-export const sessionCookie = (token: string, secure: boolean): string => `ivory_session=${token}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${HOURS * 3600}${secure ? '; Secure' : ''}`
+export const sessionCookie = (token: string, secure: boolean): string =>
+  `ivory_session=${token}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${HOURS * 3600}${secure ? '; Secure' : ''}`
 export const clearedSessionCookie = (): string => 'ivory_session=; Path=/; HttpOnly; SameSite=Strict; Max-Age=0'
 
 /** Starts a session; only the hash of its token is kept. */
@@ -16,9 +17,23 @@ export async function openSession(db: Knex, personId: string, now: string): Prom
   return token
 }
 
-export const closeSession = (db: Knex, token: string): Promise<number> => db('sessions').where({ tokenHash: hashOf(token) }).delete()
+export const closeSession = (db: Knex, token: string): Promise<number> =>
+  db('sessions')
+    .where({ tokenHash: hashOf(token) })
+    .delete()
 
-interface ActorRow { id: string; name: string; email: string; realm: 'team' | 'supplier'; supplierId: string | null; locale: string; timeZone: string; roles: string[]; permissions: Permission[]; costCentres: string[] }
+interface ActorRow {
+  id: string
+  name: string
+  email: string
+  realm: 'team' | 'supplier'
+  supplierId: string | null
+  locale: string
+  timeZone: string
+  roles: string[]
+  permissions: Permission[]
+  costCentres: string[]
+}
 
 const ACTOR = `
   select person.id, person.name, person.email, person.realm, person.supplier_id, person.locale, person.time_zone,
@@ -32,7 +47,9 @@ const toActor = (row: ActorRow): Actor => ({ ...row, permissions: new Set(row.pe
 /** Whose session a token is: an active person's, not expired. */
 export async function findSession(db: Knex, token: string | undefined, now: string): Promise<Actor | undefined> {
   if (!token) return undefined
-  const { rows } = (await db.raw(`${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`, [hashOf(token), now]).options({ name: 'find-session' })) as { rows: ActorRow[] }
+  const { rows } = (await db
+    .raw(`${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`, [hashOf(token), now])
+    .options({ name: 'find-session' })) as { rows: ActorRow[] }
   return rows[0] && toActor(rows[0])
 }
 

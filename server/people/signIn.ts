@@ -16,7 +16,11 @@ let decoy: Promise<string> | undefined
  * @throws RuleBroken session.wrong
  */
 export async function checkPassword(db: Knex, email: string, password: string): Promise<string> {
-  const person = (await db('people').whereRaw('lower(email) = ?', [email.trim().toLowerCase()]).where({ active: true }).whereNotNull('passwordHash').first('id', 'passwordHash')) as { id: string; passwordHash: string } | undefined
+  const person = (await db('people')
+    .whereRaw('lower(email) = ?', [email.trim().toLowerCase()])
+    .where({ active: true })
+    .whereNotNull('passwordHash')
+    .first('id', 'passwordHash')) as { id: string; passwordHash: string } | undefined
   const right = await verify(person?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this'))), password)
   if (!person || !right) throw new RuleBroken(stop('session.wrong'))
   return person.id
@@ -26,21 +30,43 @@ export async function checkPassword(db: Knex, email: string, password: string): 
 class DatabaseCounts implements Store {
   private windowMs = 60_000
   constructor(private readonly db: Knex) {}
-  init(options: Options): void { this.windowMs = options.windowMs }
+  init(options: Options): void {
+    this.windowMs = options.windowMs
+  }
   async increment(key: string): Promise<{ totalHits: number; resetTime: Date }> {
     const { rows } = (await this.db.raw(
       `insert into rate_limits (key, hits, resets_at) values (?, 1, now() + ? * interval '1 millisecond')
        on conflict (key) do update set hits = case when rate_limits.resets_at < now() then 1 else rate_limits.hits + 1 end, resets_at = case when rate_limits.resets_at < now() then excluded.resets_at else rate_limits.resets_at end
-       returning hits, resets_at`, [key, this.windowMs])) as { rows: { hits: number; resetsAt: string }[] }
+       returning hits, resets_at`,
+      [key, this.windowMs],
+    )) as { rows: { hits: number; resetsAt: string }[] }
     return { totalHits: rows[0]!.hits, resetTime: new Date(rows[0]!.resetsAt) }
   }
-  async decrement(key: string): Promise<void> { await this.db('rateLimits').where({ key }).decrement('hits', 1) }
-  async resetKey(key: string): Promise<void> { await this.db('rateLimits').where({ key }).delete() }
+  async decrement(key: string): Promise<void> {
+    await this.db('rateLimits').where({ key }).decrement('hits', 1)
+  }
+  async resetKey(key: string): Promise<void> {
+    await this.db('rateLimits').where({ key }).delete()
+  }
 }
 
 /** Ten failed tries in five minutes per address and network. */
-export const signInLimit = (db: Knex): ReturnType<typeof rateLimit> => rateLimit({
-  windowMs: 300_000, limit: 10, store: new DatabaseCounts(db), skipSuccessfulRequests: true, legacyHeaders: false, standardHeaders: 'draft-7', validate: false,
-  skip: request => request.method !== 'POST', keyGenerator: request => `sign-in ${request.ip} ${String((request.body as { email?: unknown } | undefined)?.email ?? '').trim().toLowerCase().slice(0, 100)}`,
-  handler: (_request, response) => { response.status(429).json({ reasons: [stop('session.tooMany', { minutes: 5 })] }) },
-})
+export const signInLimit = (db: Knex): ReturnType<typeof rateLimit> =>
+  rateLimit({
+    windowMs: 300_000,
+    limit: 10,
+    store: new DatabaseCounts(db),
+    skipSuccessfulRequests: true,
+    legacyHeaders: false,
+    standardHeaders: 'draft-7',
+    validate: false,
+    skip: request => request.method !== 'POST',
+    keyGenerator: request =>
+      `sign-in ${request.ip} ${String((request.body as { email?: unknown } | undefined)?.email ?? '')
+        .trim()
+        .toLowerCase()
+        .slice(0, 100)}`,
+    handler: (_request, response) => {
+      response.status(429).json({ reasons: [stop('session.tooMany', { minutes: 5 })] })
+    },
+  })

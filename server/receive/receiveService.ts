@@ -16,12 +16,22 @@ import { refreshRequisitions } from '#server/request/requisitionStore.ts'
 
 type Done = { id: string; version: number }
 
-export interface Counted { readonly receivedOn: string; readonly placeId: string; readonly note: string; readonly checkReason?: string | undefined; readonly lines: readonly { lineId: string; quantity: string }[] }
+export interface Counted {
+  readonly receivedOn: string
+  readonly placeId: string
+  readonly note: string
+  readonly checkReason?: string | undefined
+  readonly lines: readonly { lineId: string; quantity: string }[]
+}
 
 /** Who asked for each line; work is accepted by them, and only by them. */
 export async function requesterOf(call: Call, lines: readonly OrderLineRow[]): Promise<Map<string, string>> {
   const ids = lines.map(line => line.requisitionLineId).filter(id => id !== null)
-  const rows = (await call.trx('requisitionLines').join('requisitions', 'requisitions.id', 'requisitionLines.requisitionId').whereIn('requisitionLines.id', ids).select('requisitionLines.id', 'requesterId')) as { id: string; requesterId: string }[]
+  const rows = (await call
+    .trx('requisitionLines')
+    .join('requisitions', 'requisitions.id', 'requisitionLines.requisitionId')
+    .whereIn('requisitionLines.id', ids)
+    .select('requisitionLines.id', 'requesterId')) as { id: string; requesterId: string }[]
   const byRequest = new Map(rows.map(row => [row.id, row.requesterId]))
   return new Map(lines.map(line => [line.id, byRequest.get(line.requisitionLineId ?? '') ?? '']))
 }
@@ -29,25 +39,61 @@ export async function requesterOf(call: Call, lines: readonly OrderLineRow[]): P
 /** Takes goods in, or accepts work. Counts add up: two people receiving the same line wait for each other. */
 export async function receive(call: Call, orderId: string, counted: Counted): Promise<Done & { number: string }> {
   const order = await lockOrder(call, orderId)
-  if (order.state !== 'issued' && order.state !== 'acknowledged') throw new RuleBroken(stop('receive.notOpen', { number: order.number, state: order.state }, { clearedBy: ['buyer'] }))
+  if (order.state !== 'issued' && order.state !== 'acknowledged')
+    throw new RuleBroken(stop('receive.notOpen', { number: order.number, state: order.state }, { clearedBy: ['buyer'] }))
   if (counted.receivedOn > call.today) throw new RuleBroken(stop('receive.future', { today: call.today }, { place: 'receivedOn' }))
   found(await call.trx('addresses').where({ id: counted.placeId }).first('id'), 'address')
   const all = await orderLines(call, orderId)
-  const lines = counted.lines.map(count => ({ ...found(all.find(line => line.id === count.lineId), 'orderLine'), counted: count.quantity }))
+  const lines = counted.lines.map(count => ({
+    ...found(
+      all.find(line => line.id === count.lineId),
+      'orderLine',
+    ),
+    counted: count.quantity,
+  }))
   if (new Set(lines.map(line => line.id)).size !== lines.length) throw new RuleBroken(stop('receive.lineTwice'))
   await refuseOthers(call, lines)
-  const sums = await quantitySums(call, lines.map(line => line.id))
-  const reasons = lines.flatMap((line): Reason[] => checkReceipt({ position: line.position, quantity: line.counted, ordered: line.quantity, alreadyReceived: sums(line.id)[provenBy(line.kind)], overTolerancePercent: line.overReceiptPercent }))
+  const sums = await quantitySums(
+    call,
+    lines.map(line => line.id),
+  )
+  const reasons = lines.flatMap((line): Reason[] =>
+    checkReceipt({
+      position: line.position,
+      quantity: line.counted,
+      ordered: line.quantity,
+      alreadyReceived: sums(line.id)[provenBy(line.kind)],
+      overTolerancePercent: line.overReceiptPercent,
+    }),
+  )
   refuseStops(reasons)
   const asking = checks(reasons)
   if (asking.length > 0 && (counted.checkReason ?? '').trim().length < 3) throw new RuleBroken([stop('receive.wantsReason'), ...asking])
   const id = randomUUID()
   const { rows } = (await call.trx.raw(`select 'G-' || nextval('receipt_numbers') as number`)) as { rows: [{ number: string }] }
-  await call.trx('receipts').insert({ id, number: rows[0].number, orderId, state: 'posted', receivedOn: counted.receivedOn, placeId: counted.placeId, note: counted.note, byId: call.actor.id, at: call.now })
+  await call.trx('receipts').insert({
+    id,
+    number: rows[0].number,
+    orderId,
+    state: 'posted',
+    receivedOn: counted.receivedOn,
+    placeId: counted.placeId,
+    note: counted.note,
+    byId: call.actor.id,
+    at: call.now,
+  })
   await call.trx('receiptLines').insert(lines.map(line => ({ id: randomUUID(), receiptId: id, orderLineId: line.id, quantity: line.counted })))
-  await postQuantities(call, { kind: 'receipt', id }, lines.map(line => ({ lineId: line.id, kind: provenBy(line.kind), quantity: line.counted })))
+  await postQuantities(
+    call,
+    { kind: 'receipt', id },
+    lines.map(line => ({ lineId: line.id, kind: provenBy(line.kind), quantity: line.counted })),
+  )
   await postBudget(call, { kind: 'receipt', id }, accrue(call, order, all, lines))
-  await after(call, order, all, { action: 'received', changes: { receipt: rows[0].number, lines: lines.map(line => ({ position: line.position, quantity: line.counted, unit: line.unit })) }, reason: counted.checkReason ?? null })
+  await after(call, order, all, {
+    action: 'received',
+    changes: { receipt: rows[0].number, lines: lines.map(line => ({ position: line.position, quantity: line.counted, unit: line.unit })) },
+    reason: counted.checkReason ?? null,
+  })
   return { id, version: 1, number: rows[0].number }
 }
 
@@ -70,28 +116,69 @@ async function refuseOthers(call: Call, lines: readonly OrderLineRow[]): Promise
 
 async function after(call: Call, order: OrderRow, lines: readonly OrderLineRow[], happening: { action: string; changes: unknown; reason: string | null }): Promise<void> {
   await refreshExtents(call, order.id, lines)
-  await call.trx('orders').where({ id: order.id }).update({ version: order.version + 1, changedAt: call.now })
+  await call
+    .trx('orders')
+    .where({ id: order.id })
+    .update({ version: order.version + 1, changedAt: call.now })
   await record(call, { kind: 'order', id: order.id, ...happening })
-  await refreshRequisitions(call, lines.map(line => line.requisitionLineId).filter(id => id !== null))
-  await rematchForOrders(call, lines.map(line => line.id))
+  await refreshRequisitions(
+    call,
+    lines.map(line => line.requisitionLineId).filter(id => id !== null),
+  )
+  await rematchForOrders(
+    call,
+    lines.map(line => line.id),
+  )
 }
 
 /** Takes a receipt back with counter-entries, as far as it is not billed. */
 export async function reverseReceipt(call: Call, receiptId: string, reason: string): Promise<Done> {
   const known = found((await call.trx('receipts').where({ id: receiptId }).first('orderId')) as { orderId: string } | undefined, 'receipt')
   const order = await lockOrder(call, known.orderId)
-  const receipt = found((await call.trx('receipts').where({ id: receiptId }).forNoKeyUpdate().first()) as { id: string; number: string; state: string; version: number; byId: string } | undefined, 'receipt')
+  const receipt = found(
+    (await call.trx('receipts').where({ id: receiptId }).forNoKeyUpdate().first()) as { id: string; number: string; state: string; version: number; byId: string } | undefined,
+    'receipt',
+  )
   if (receipt.state === 'reversed') throw new RuleBroken(stop('receive.reversedAlready', { number: receipt.number }))
   if (order.state === 'closed' || order.state === 'sealed') throw new RuleBroken(stop('receive.notOpen', { number: order.number, state: order.state }, { clearedBy: ['buyer'] }))
   if (!may(call, 'delivery.receive') && receipt.byId !== call.actor.id) throw new RuleBroken(stop('right.notYours'))
   const all = await orderLines(call, order.id)
-  const entries = (await call.trx('quantityEntries').where({ documentId: receiptId }).orderBy('id')) as { id: bigint; lineId: string; kind: 'received' | 'accepted'; quantity: string }[]
-  const sums = await quantitySums(call, entries.map(entry => entry.lineId))
+  const entries = (await call.trx('quantityEntries').where({ documentId: receiptId }).orderBy('id')) as {
+    id: bigint
+    lineId: string
+    kind: 'received' | 'accepted'
+    quantity: string
+  }[]
+  const sums = await quantitySums(
+    call,
+    entries.map(entry => entry.lineId),
+  )
   refuseStops(entries.flatMap(entry => checkReversal({ quantity: entry.quantity, received: sums(entry.lineId)[entry.kind], billed: sums(entry.lineId).billed })))
-  const accrued = await outstanding(call, entries.map(entry => entry.lineId))
-  await postQuantities(call, { kind: 'receipt', id: receiptId }, entries.map(entry => ({ lineId: entry.lineId, kind: entry.kind, quantity: `-${entry.quantity}`, reversesId: entry.id.toString() })))
-  await postBudget(call, { kind: 'receipt', id: receiptId }, entries.flatMap(entry => releaseShare(accrued.filter((part: Outstanding) => part.lineId === entry.lineId), 'accrued', entry.quantity, new Decimal(sums(entry.lineId)[entry.kind]).minus(sums(entry.lineId).billed).toString())))
-  await call.trx('receipts').where({ id: receiptId }).update({ state: 'reversed', version: receipt.version + 1 })
+  const accrued = await outstanding(
+    call,
+    entries.map(entry => entry.lineId),
+  )
+  await postQuantities(
+    call,
+    { kind: 'receipt', id: receiptId },
+    entries.map(entry => ({ lineId: entry.lineId, kind: entry.kind, quantity: `-${entry.quantity}`, reversesId: entry.id.toString() })),
+  )
+  await postBudget(
+    call,
+    { kind: 'receipt', id: receiptId },
+    entries.flatMap(entry =>
+      releaseShare(
+        accrued.filter((part: Outstanding) => part.lineId === entry.lineId),
+        'accrued',
+        entry.quantity,
+        new Decimal(sums(entry.lineId)[entry.kind]).minus(sums(entry.lineId).billed).toString(),
+      ),
+    ),
+  )
+  await call
+    .trx('receipts')
+    .where({ id: receiptId })
+    .update({ state: 'reversed', version: receipt.version + 1 })
   await after(call, order, all, { action: 'receiptReversed', changes: { receipt: receipt.number }, reason })
   return { id: receiptId, version: receipt.version + 1 }
 }

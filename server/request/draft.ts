@@ -12,7 +12,13 @@ import { baseRate } from '#server/request/rates.ts'
 
 type Done = { id: string; version: number }
 
-export interface OfferRow extends Offer { readonly id: string; readonly itemId: string; readonly supplierId: string; readonly unit: string; readonly supplierItem: string }
+export interface OfferRow extends Offer {
+  readonly id: string
+  readonly itemId: string
+  readonly supplierId: string
+  readonly unit: string
+  readonly supplierItem: string
+}
 
 export async function createRequisition(call: Call, body: RequisitionBody): Promise<Done> {
   const id = randomUUID()
@@ -41,15 +47,28 @@ export async function lockOwnDraft(call: Call, id: string): Promise<RequisitionR
 async function writeDraft(call: Call, head: { id: string; number: string }, body: RequisitionBody, version: number): Promise<void> {
   const offers = await offersOf(call, body.lines)
   const rates = new Map<string, string>()
-  for (const currency of new Set([...body.lines.map(line => line.currency as string), ...[...offers.values()].map(offer => offer.currency)])) rates.set(currency, await baseRate(call, currency))
+  for (const currency of new Set([...body.lines.map(line => line.currency as string), ...[...offers.values()].map(offer => offer.currency)]))
+    rates.set(currency, await baseRate(call, currency))
   const lines = body.lines.map((line, index) => toRow(call, head.id, line, index + 1, line.offerId ? offers.get(line.offerId) : undefined, rates))
   await call.trx('requisitionLines').where({ requisitionId: head.id }).delete()
   if (lines.length > 0) await call.trx.batchInsert('requisitionLines', lines as unknown as Record<string, unknown>[], 200)
-  const days = body.lines.map(line => line.needBy).filter(day => day !== null).sort()
-  await call.trx('requisitions').where({ id: head.id }).update({
-    title: body.title, reason: body.reason, total: sumMinor(lines.map(line => line.baseAmount)), needBy: days[0] ?? null, lines: lines.length, version, changedAt: call.now,
-    search: `${head.number} ${body.title} ${call.actor.name} ${body.lines.map(line => line.description).join(' ')}`.toLowerCase().slice(0, 4000),
-  })
+  const days = body.lines
+    .map(line => line.needBy)
+    .filter(day => day !== null)
+    .sort()
+  await call
+    .trx('requisitions')
+    .where({ id: head.id })
+    .update({
+      title: body.title,
+      reason: body.reason,
+      total: sumMinor(lines.map(line => line.baseAmount)),
+      needBy: days[0] ?? null,
+      lines: lines.length,
+      version,
+      changedAt: call.now,
+      search: `${head.number} ${body.title} ${call.actor.name} ${body.lines.map(line => line.description).join(' ')}`.toLowerCase().slice(0, 4000),
+    })
 }
 
 async function offersOf(call: Call, lines: readonly LineBody[]): Promise<Map<string, OfferRow>> {
@@ -60,12 +79,38 @@ async function offersOf(call: Call, lines: readonly LineBody[]): Promise<Map<str
 
 function toRow(call: Call, requisitionId: string, line: LineBody, position: number, offer: OfferRow | undefined, rates: ReadonlyMap<string, string>) {
   if (line.offerId && !offer) throw new RuleBroken(stop('line.offerGone', {}, { place: `lines.${position}.offerId` }))
-  const fromOffer = offer ? { price: priceQuantity(offer, line.quantity, call.today).price, priceBase: offer.priceBase, unit: offer.unit, currency: offer.currency as LineBody['currency'], supplierId: offer.supplierId, itemId: offer.itemId } : {}
+  const fromOffer = offer
+    ? {
+        price: priceQuantity(offer, line.quantity, call.today).price,
+        priceBase: offer.priceBase,
+        unit: offer.unit,
+        currency: offer.currency as LineBody['currency'],
+        supplierId: offer.supplierId,
+        itemId: offer.itemId,
+      }
+    : {}
   const priced = { ...line, ...fromOffer }
   const amount = lineAmount(priced)
   const rate = rates.get(priced.currency)!
   return {
-    id: line.id ?? randomUUID(), requisitionId, position, kind: line.kind, itemId: priced.itemId, offerId: line.offerId, description: line.description, quantity: line.quantity, unit: priced.unit, price: priced.price, priceBase: priced.priceBase,
-    currency: priced.currency, amount, baseAmount: toBase(amount, priced.currency, rate, call.base), supplierId: priced.supplierId, needBy: line.needBy, addressId: line.addressId, splits: JSON.stringify(line.splits), state: 'open',
+    id: line.id ?? randomUUID(),
+    requisitionId,
+    position,
+    kind: line.kind,
+    itemId: priced.itemId,
+    offerId: line.offerId,
+    description: line.description,
+    quantity: line.quantity,
+    unit: priced.unit,
+    price: priced.price,
+    priceBase: priced.priceBase,
+    currency: priced.currency,
+    amount,
+    baseAmount: toBase(amount, priced.currency, rate, call.base),
+    supplierId: priced.supplierId,
+    needBy: line.needBy,
+    addressId: line.addressId,
+    splits: JSON.stringify(line.splits),
+    state: 'open',
   }
 }

@@ -25,7 +25,9 @@ export async function importItems(call: Call, bytes: Buffer, dryRun: boolean): P
     seen.set(key, number)
   }
   const suppliers = await suppliersByName(call, items)
-  for (const item of items) if (!suppliers.has(searchName(item.supplierName))) faults.push({ row: item.row, reasons: [stop('import.noSupplier', { supplier: item.supplierName.slice(0, 60) }, { place: `rows.${item.row}.supplier` })] })
+  for (const item of items)
+    if (!suppliers.has(searchName(item.supplierName)))
+      faults.push({ row: item.row, reasons: [stop('import.noSupplier', { supplier: item.supplierName.slice(0, 60) }, { place: `rows.${item.row}.supplier` })] })
   const load = !dryRun && faults.length === 0
   if (load) await insertAll(call, items, suppliers)
   return importResult(table, faults, load)
@@ -33,18 +35,65 @@ export async function importItems(call: Call, bytes: Buffer, dryRun: boolean): P
 
 async function suppliersByName(call: Call, items: readonly Placed[]): Promise<Map<string, string>> {
   const names = [...new Set(items.map(item => searchName(item.supplierName)))]
-  const rows = (await call.trx('suppliers').whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names }).select('id', 'searchName', 'number')) as { id: string; searchName: string; number: string }[]
-  return new Map(rows.flatMap(row => [[row.searchName, row.id], [row.number.toLowerCase(), row.id]] as [string, string][]))
+  const rows = (await call.trx('suppliers').whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names }).select('id', 'searchName', 'number')) as {
+    id: string
+    searchName: string
+    number: string
+  }[]
+  return new Map(
+    rows.flatMap(
+      row =>
+        [
+          [row.searchName, row.id],
+          [row.number.toLowerCase(), row.id],
+        ] as [string, string][],
+    ),
+  )
 }
 
 async function insertAll(call: Call, items: readonly Placed[], suppliers: ReadonlyMap<string, string>): Promise<void> {
   const byNumber = new Map(items.map(item => [item.number, item]))
-  const rows = [...byNumber.values()].map(item => ({ id: randomUUID(), number: item.number, name: item.name, description: item.description, category: item.category, unit: item.unit, gtin: item.gtin }))
-  for (let start = 0; start < rows.length; start += 1000) await call.trx('items').insert(rows.slice(start, start + 1000)).onConflict('number').merge(['name', 'description', 'category', 'unit', 'gtin'])
-  const ids = new Map(((await call.trx('items').whereRaw('number = any(?)', [[...byNumber.keys()]]).select('id', 'number')) as { id: string; number: string }[]).map(row => [row.number, row.id]))
-  const offers = items.map(item => ({
-    id: randomUUID(), itemId: ids.get(item.number), supplierId: suppliers.get(searchName(item.supplierName)), supplierItem: item.supplierItemNumber, currency: item.currency, unit: item.unit, priceBase: item.priceBase, minimum: item.minimum, multiple: item.multiple,
-    leadTimeDays: item.leadTimeDays, validFrom: call.today, tiers: JSON.stringify(item.tiers),
+  const rows = [...byNumber.values()].map(item => ({
+    id: randomUUID(),
+    number: item.number,
+    name: item.name,
+    description: item.description,
+    category: item.category,
+    unit: item.unit,
+    gtin: item.gtin,
   }))
-  for (let start = 0; start < offers.length; start += 1000) await call.trx('offers').insert(offers.slice(start, start + 1000)).onConflict(['itemId', 'supplierId', 'supplierItem']).merge(['currency', 'unit', 'priceBase', 'minimum', 'multiple', 'leadTimeDays', 'tiers', 'validFrom'])
+  for (let start = 0; start < rows.length; start += 1000)
+    await call
+      .trx('items')
+      .insert(rows.slice(start, start + 1000))
+      .onConflict('number')
+      .merge(['name', 'description', 'category', 'unit', 'gtin'])
+  const ids = new Map(
+    (
+      (await call
+        .trx('items')
+        .whereRaw('number = any(?)', [[...byNumber.keys()]])
+        .select('id', 'number')) as { id: string; number: string }[]
+    ).map(row => [row.number, row.id]),
+  )
+  const offers = items.map(item => ({
+    id: randomUUID(),
+    itemId: ids.get(item.number),
+    supplierId: suppliers.get(searchName(item.supplierName)),
+    supplierItem: item.supplierItemNumber,
+    currency: item.currency,
+    unit: item.unit,
+    priceBase: item.priceBase,
+    minimum: item.minimum,
+    multiple: item.multiple,
+    leadTimeDays: item.leadTimeDays,
+    validFrom: call.today,
+    tiers: JSON.stringify(item.tiers),
+  }))
+  for (let start = 0; start < offers.length; start += 1000)
+    await call
+      .trx('offers')
+      .insert(offers.slice(start, start + 1000))
+      .onConflict(['itemId', 'supplierId', 'supplierItem'])
+      .merge(['currency', 'unit', 'priceBase', 'minimum', 'multiple', 'leadTimeDays', 'tiers', 'validFrom'])
 }

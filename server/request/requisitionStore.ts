@@ -6,11 +6,41 @@ import { type Call, found, may } from '#server/call.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 
 export interface RequisitionRow {
-  id: string; number: string; title: string; reason: string; state: RequisitionState; requesterId: string; total: bigint; needBy: string | null; version: number; createdAt: string; submittedAt: string | null; decidedAt: string | null; changedAt: string; round: number
+  id: string
+  number: string
+  title: string
+  reason: string
+  state: RequisitionState
+  requesterId: string
+  total: bigint
+  needBy: string | null
+  version: number
+  createdAt: string
+  submittedAt: string | null
+  decidedAt: string | null
+  changedAt: string
+  round: number
 }
 export interface RequisitionLineRow {
-  id: string; requisitionId: string; position: number; kind: LineKind; itemId: string | null; offerId: string | null; description: string; quantity: string; unit: string; price: string; priceBase: string; currency: string; amount: bigint; baseAmount: bigint;
-  supplierId: string | null; needBy: string | null; addressId: string | null; splits: LineBody['splits']; state: LineState
+  id: string
+  requisitionId: string
+  position: number
+  kind: LineKind
+  itemId: string | null
+  offerId: string | null
+  description: string
+  quantity: string
+  unit: string
+  price: string
+  priceBase: string
+  currency: string
+  amount: bigint
+  baseAmount: bigint
+  supplierId: string | null
+  needBy: string | null
+  addressId: string | null
+  splits: LineBody['splits']
+  state: LineState
 }
 
 export async function lockRequisition(call: Call, id: string): Promise<RequisitionRow> {
@@ -27,7 +57,8 @@ export async function readVisibleRequisition(call: Call, id: string): Promise<Re
   const { rows } = (await call.trx.raw(
     `select exists (select 1 from approval_steps where requisition_id = :id and approver_id = :actor) or exists (
        select 1 from requisition_lines, jsonb_array_elements(splits) as split join budget_accounts on budget_accounts.id = (split ->> 'accountId')::uuid where requisition_id = :id and cost_centre = any(:centres)) as visible`,
-    { id, actor: call.actor.id, centres: [...call.actor.costCentres] })) as { rows: [{ visible: boolean }] }
+    { id, actor: call.actor.id, centres: [...call.actor.costCentres] },
+  )) as { rows: [{ visible: boolean }] }
   if (!rows[0].visible) throw new RuleBroken(stop('document.notFound', { kind: 'requisition' }))
   return row
 }
@@ -38,7 +69,17 @@ export async function readVisibleRequisition(call: Call, id: string): Promise<Re
  */
 export async function refreshRequisitions(call: Call, lineIds: readonly string[]): Promise<void> {
   if (lineIds.length === 0) return
-  const heads = (await call.trx('requisitions').whereIn('id', call.trx('requisitionLines').whereIn('id', [...lineIds]).select('requisitionId')).orderBy('id').forNoKeyUpdate()) as RequisitionRow[]
+  const heads = (await call
+    .trx('requisitions')
+    .whereIn(
+      'id',
+      call
+        .trx('requisitionLines')
+        .whereIn('id', [...lineIds])
+        .select('requisitionId'),
+    )
+    .orderBy('id')
+    .forNoKeyUpdate()) as RequisitionRow[]
   await call.trx.raw(
     `with figure as (
        select l.id, l.state,
@@ -51,10 +92,16 @@ export async function refreshRequisitions(call: Call, lineIds: readonly string[]
            from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = l.id and o.state not in ('draft', 'cancelled')), false) as settled
        from requisition_lines l where l.id = any(?) and l.state <> 'cancelled')
      update requisition_lines set state = case when drafted then 'onDraftOrder' when to_order > 0 then 'toBuy' when ordered > 0 and settled then 'done' else 'bought' end
-     from figure where figure.id = requisition_lines.id`, [[...lineIds]])
+     from figure where figure.id = requisition_lines.id`,
+    [[...lineIds]],
+  )
   for (const head of heads) {
     const states = (await call.trx('requisitionLines').where({ requisitionId: head.id }).pluck('state')) as LineState[]
     const state = headState(states)
-    if (state !== head.state) await call.trx('requisitions').where({ id: head.id }).update({ state, version: head.version + 1, changedAt: call.now })
+    if (state !== head.state)
+      await call
+        .trx('requisitions')
+        .where({ id: head.id })
+        .update({ state, version: head.version + 1, changedAt: call.now })
   }
 }

@@ -21,7 +21,12 @@ import { teamCalendar } from '#server/setup/calendar.ts'
 
 type Done = { id: string; version: number }
 
-export interface Checked { readonly reasons: Reason[]; readonly amounts: Map<string, Minor>; readonly steps: Step[]; readonly lines: RequisitionLineRow[] }
+export interface Checked {
+  readonly reasons: Reason[]
+  readonly amounts: Map<string, Minor>
+  readonly steps: Step[]
+  readonly lines: RequisitionLineRow[]
+}
 
 /** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. */
 export async function examine(call: Call, requisition: RequisitionRow, lock: boolean): Promise<Checked> {
@@ -32,7 +37,8 @@ export async function examine(call: Call, requisition: RequisitionRow, lock: boo
   reasons.push(...(await checkLines(call, lines)))
   const amounts = new Map<string, Minor>()
   const usable = lines.filter(line => line.splits.length > 0 && line.splits.every(split => Number(split.share) > 0))
-  for (const line of usable) for (const part of splitAmounts(minor(line.baseAmount), line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  for (const line of usable)
+    for (const part of splitAmounts(minor(line.baseAmount), line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
   if (amounts.size > 0) reasons.push(...(await checkBudgets(call, amounts, lock)))
   const path = amounts.size > 0 ? approvalPath(await decisionFacts(call, requisition.requesterId, amounts)) : { steps: [], reasons: [] }
   return { reasons: [...reasons, ...path.reasons], amounts, steps: path.steps, lines }
@@ -42,27 +48,58 @@ async function checkLines(call: Call, lines: readonly RequisitionLineRow[]): Pro
   const offerIds = lines.map(line => line.offerId).filter(id => id !== null)
   const offers = new Map((offerIds.length > 0 ? ((await call.trx('offers').whereIn('id', offerIds)) as OfferRow[]) : []).map(offer => [offer.id, offer]))
   const supplierIds = [...new Set(lines.map(line => line.supplierId).filter(id => id !== null))]
-  const suppliers = new Map(((await call.trx('suppliers').whereIn('id', supplierIds).select('id', 'name', 'state')) as { id: string; name: string; state: string }[]).map(row => [row.id, row]))
+  const suppliers = new Map(
+    ((await call.trx('suppliers').whereIn('id', supplierIds).select('id', 'name', 'state')) as { id: string; name: string; state: string }[]).map(row => [row.id, row]),
+  )
   const calendar = await teamCalendar(call)
   return lines.flatMap(line => {
     const offer = line.offerId ? offers.get(line.offerId) : undefined
     const place = `lines.${line.position}`
     const reasons = checkLine(line, call.today, offer ? addBusinessDays(call.today, offer.leadTimeDays, calendar) : undefined)
     if (offer && offer.validTo !== null && offer.validTo < call.today) reasons.push(check('line.offerExpired', { validTo: offer.validTo }, { place: `${place}.price` }))
-    else if (offer && tierAt(offer.tiers, line.quantity).price !== line.price) reasons.push(check('line.priceChanged', { kept: line.price, now: tierAt(offer.tiers, line.quantity).price }, { place: `${place}.price` }))
+    else if (offer && tierAt(offer.tiers, line.quantity).price !== line.price)
+      reasons.push(check('line.priceChanged', { kept: line.price, now: tierAt(offer.tiers, line.quantity).price }, { place: `${place}.price` }))
     const supplier = line.supplierId ? suppliers.get(line.supplierId) : undefined
-    if (supplier && supplier.state !== 'active') reasons.push((supplier.state === 'paused' ? check : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, { place: `${place}.supplierId` }))
+    if (supplier && supplier.state !== 'active')
+      reasons.push((supplier.state === 'paused' ? check : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, { place: `${place}.supplierId` }))
     return reasons
   })
 }
 
 /** The same, as the page shows it before submitting. */
-export async function preview(call: Call, requisition: RequisitionRow): Promise<{ reasons: Reason[]; budgets: BudgetFigures[]; steps: StepJson[]; total: string; currency: string }> {
+export async function preview(
+  call: Call,
+  requisition: RequisitionRow,
+): Promise<{ reasons: Reason[]; budgets: BudgetFigures[]; steps: StepJson[]; total: string; currency: string }> {
   const examined = await examine(call, requisition, false)
-  const people = new Map(((await call.trx('people').whereIn('id', examined.steps.map(step => step.approverId)).select('id', 'name')) as { id: string; name: string }[]).map(person => [person.id, person.name]))
+  const people = new Map(
+    (
+      (await call
+        .trx('people')
+        .whereIn(
+          'id',
+          examined.steps.map(step => step.approverId),
+        )
+        .select('id', 'name')) as { id: string; name: string }[]
+    ).map(person => [person.id, person.name]),
+  )
   return {
-    reasons: examined.reasons, budgets: await budgetFigures(call, examined.amounts, false), total: formatAmount(requisition.total, call.base), currency: call.base,
-    steps: examined.steps.map(step => ({ stage: step.stage, approverId: step.approverId, approver: people.get(step.approverId) ?? '', rule: step.ruleName, costCentre: step.costCentre, because: step.because, state: 'later', stalled: step.stalled, decidedAt: null, reason: null })),
+    reasons: examined.reasons,
+    budgets: await budgetFigures(call, examined.amounts, false),
+    total: formatAmount(requisition.total, call.base),
+    currency: call.base,
+    steps: examined.steps.map(step => ({
+      stage: step.stage,
+      approverId: step.approverId,
+      approver: people.get(step.approverId) ?? '',
+      rule: step.ruleName,
+      costCentre: step.costCentre,
+      because: step.because,
+      state: 'later',
+      stalled: step.stalled,
+      decidedAt: null,
+      reason: null,
+    })),
   }
 }
 
@@ -76,15 +113,48 @@ export async function submitRequisition(call: Call, id: string, version: number,
   if (asking.length > 0 && (checkReason ?? '').trim().length < 3) throw new RuleBroken([stop('requisition.wantsReason', { count: asking.length }), ...asking])
   const round = requisition.round + 1
   const opened = nextToOpen(examined.steps.map(step => ({ stage: step.stage, state: 'later' as const })))
-  const steps = examined.steps.map((step, index) => ({ id: randomUUID(), requisitionId: id, round, stage: step.stage, approverId: step.approverId, ruleId: step.ruleId, ruleName: step.ruleName, costCentre: step.costCentre, because: step.because, state: opened.open.includes(index) ? 'open' : 'later', openedAt: opened.open.includes(index) ? call.now : null }))
+  const steps = examined.steps.map((step, index) => ({
+    id: randomUUID(),
+    requisitionId: id,
+    round,
+    stage: step.stage,
+    approverId: step.approverId,
+    ruleId: step.ruleId,
+    ruleName: step.ruleName,
+    costCentre: step.costCentre,
+    because: step.because,
+    state: opened.open.includes(index) ? 'open' : 'later',
+    openedAt: opened.open.includes(index) ? call.now : null,
+  }))
   if (steps.length > 0) await call.trx('approvalSteps').insert(steps)
-  await postQuantities(call, { kind: 'requisition', id }, examined.lines.map(line => ({ lineId: line.id, kind: 'requested', quantity: line.quantity })))
-  await postBudget(call, { kind: 'requisition', id }, examined.lines.flatMap(line => spread('reserved', line.id, minor(line.baseAmount), line.splits)))
+  await postQuantities(
+    call,
+    { kind: 'requisition', id },
+    examined.lines.map(line => ({ lineId: line.id, kind: 'requested', quantity: line.quantity })),
+  )
+  await postBudget(
+    call,
+    { kind: 'requisition', id },
+    examined.lines.flatMap(line => spread('reserved', line.id, minor(line.baseAmount), line.splits)),
+  )
   const state = opened.done ? 'approved' : 'waiting'
-  await call.trx('requisitions').where({ id }).update({ state, round, version: version + 1, submittedAt: call.now, decidedAt: opened.done ? call.now : null, changedAt: call.now })
+  await call
+    .trx('requisitions')
+    .where({ id })
+    .update({ state, round, version: version + 1, submittedAt: call.now, decidedAt: opened.done ? call.now : null, changedAt: call.now })
   if (opened.done) await call.trx('requisitionLines').where({ requisitionId: id }).update({ state: 'toBuy' })
-  await record(call, { kind: 'requisition', id, action: 'submitted', changes: { round, checks: asking.map(reason => ({ code: reason.code, details: reason.details })) }, reason: checkReason ?? null })
-  await tellApprovers(call, { ...requisition, round }, steps.filter(step => step.state === 'open').map(step => step.approverId))
+  await record(call, {
+    kind: 'requisition',
+    id,
+    action: 'submitted',
+    changes: { round, checks: asking.map(reason => ({ code: reason.code, details: reason.details })) },
+    reason: checkReason ?? null,
+  })
+  await tellApprovers(
+    call,
+    { ...requisition, round },
+    steps.filter(step => step.state === 'open').map(step => step.approverId),
+  )
   return { id, version: version + 1 }
 }
 
@@ -92,7 +162,11 @@ export async function submitRequisition(call: Call, id: string, version: number,
 export async function releaseRequisition(call: Call, id: string, lineIds: readonly string[]): Promise<void> {
   await postBudget(call, { kind: 'requisition', id }, releaseAll(await outstanding(call, lineIds), ['reserved']))
   const sums = await quantitySums(call, lineIds)
-  await postQuantities(call, { kind: 'requisition', id }, lineIds.map(lineId => ({ lineId, kind: 'requested' as const, quantity: `-${sums(lineId).requested}` })).filter(entry => entry.quantity !== '-0'))
+  await postQuantities(
+    call,
+    { kind: 'requisition', id },
+    lineIds.map(lineId => ({ lineId, kind: 'requested' as const, quantity: `-${sums(lineId).requested}` })).filter(entry => entry.quantity !== '-0'),
+  )
 }
 
 export async function actOnRequisition(call: Call, id: string, action: 'withdraw' | 'reopen' | 'cancel' | 'copy', version: number, reason: string | undefined): Promise<Done> {
@@ -105,11 +179,18 @@ export async function actOnRequisition(call: Call, id: string, action: 'withdraw
   if (action === 'withdraw') {
     const lines = await requisitionLines(call, id)
     if (lines.some(line => !['open', 'toBuy'].includes(line.state))) throw new RuleBroken(stop('requisition.beingBought', {}, { clearedBy: ['buyer'] }))
-    await releaseRequisition(call, id, lines.map(line => line.id))
+    await releaseRequisition(
+      call,
+      id,
+      lines.map(line => line.id),
+    )
     await call.trx('approvalSteps').where({ requisitionId: id, round: requisition.round }).whereIn('state', ['open', 'later']).update({ state: 'dropped' })
     await call.trx('requisitionLines').where({ requisitionId: id }).update({ state: 'open' })
   }
-  await call.trx('requisitions').where({ id }).update({ state: next.state, version: version + 1, changedAt: call.now })
+  await call
+    .trx('requisitions')
+    .where({ id })
+    .update({ state: next.state, version: version + 1, changedAt: call.now })
   await record(call, { kind: 'requisition', id, action, reason: reason ?? null })
   return { id, version: version + 1 }
 }
@@ -117,7 +198,22 @@ export async function actOnRequisition(call: Call, id: string, action: 'withdraw
 async function copyRequisition(call: Call, requisition: RequisitionRow): Promise<Done> {
   const lines = await requisitionLines(call, requisition.id)
   return await createRequisition(call, {
-    title: requisition.title, reason: requisition.reason,
-    lines: lines.map(line => ({ kind: line.kind, itemId: line.itemId, offerId: line.offerId, description: line.description, quantity: line.quantity, unit: line.unit, price: line.price, priceBase: line.priceBase, currency: line.currency as 'EUR', supplierId: line.supplierId, needBy: null, addressId: line.addressId, splits: line.splits })),
+    title: requisition.title,
+    reason: requisition.reason,
+    lines: lines.map(line => ({
+      kind: line.kind,
+      itemId: line.itemId,
+      offerId: line.offerId,
+      description: line.description,
+      quantity: line.quantity,
+      unit: line.unit,
+      price: line.price,
+      priceBase: line.priceBase,
+      currency: line.currency as 'EUR',
+      supplierId: line.supplierId,
+      needBy: null,
+      addressId: line.addressId,
+      splits: line.splits,
+    })),
   })
 }

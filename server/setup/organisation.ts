@@ -22,7 +22,11 @@ export interface Organisation {
 
 export async function setUpOrganisation(call: Call, organisation: Organisation): Promise<void> {
   const { company, payFrom, calendar, tolerances } = organisation
-  await call.trx('settings').insert(Object.entries({ company, payFrom, calendar, tolerances }).map(([key, value]) => ({ key, value: JSON.stringify(value) }))).onConflict('key').merge()
+  await call
+    .trx('settings')
+    .insert(Object.entries({ company, payFrom, calendar, tolerances }).map(([key, value]) => ({ key, value: JSON.stringify(value) })))
+    .onConflict('key')
+    .merge()
   await call.trx('costCentres').insert([...organisation.costCentres])
   await call.trx('naturalAccounts').insert([...organisation.accounts])
   await call.trx('projects').insert([...organisation.projects])
@@ -31,7 +35,10 @@ export async function setUpOrganisation(call: Call, organisation: Organisation):
 }
 
 /** Allots money to an account of a year; a second allotment adds to the first. */
-export async function allot(call: Call, budget: { costCentre: string; account: string; year: number; project: string | null; amount: string; level: CheckLevel; tolerancePercent: number }): Promise<string> {
+export async function allot(
+  call: Call,
+  budget: { costCentre: string; account: string; year: number; project: string | null; amount: string; level: CheckLevel; tolerancePercent: number },
+): Promise<string> {
   const where = { costCentre: budget.costCentre, naturalAccount: budget.account, fiscalYear: budget.year, project: budget.project }
   const known = (await call.trx('budgetAccounts').where(where).first('id')) as { id: string } | undefined
   const id = known?.id ?? randomUUID()
@@ -40,10 +47,28 @@ export async function allot(call: Call, budget: { costCentre: string; account: s
   return id
 }
 
-export interface NewPerson { readonly id: string; readonly name: string; readonly email: string; readonly roles: readonly { role: string; costCentre: string | null }[]; readonly managerId: string | null; readonly supplierId: string | null; readonly active: boolean; readonly passwordHash: string | null }
+export interface NewPerson {
+  readonly id: string
+  readonly name: string
+  readonly email: string
+  readonly roles: readonly { role: string; costCentre: string | null }[]
+  readonly managerId: string | null
+  readonly supplierId: string | null
+  readonly active: boolean
+  readonly passwordHash: string | null
+}
 
 export async function addPerson(call: Call, person: NewPerson): Promise<void> {
-  await call.trx('people').insert({ id: person.id, name: person.name, email: person.email, realm: person.supplierId ? 'supplier' : 'team', supplierId: person.supplierId, active: person.active, managerId: person.managerId, passwordHash: person.passwordHash })
+  await call.trx('people').insert({
+    id: person.id,
+    name: person.name,
+    email: person.email,
+    realm: person.supplierId ? 'supplier' : 'team',
+    supplierId: person.supplierId,
+    active: person.active,
+    managerId: person.managerId,
+    passwordHash: person.passwordHash,
+  })
   if (person.roles.length > 0) await call.trx('personRoles').insert(person.roles.map(role => ({ personId: person.id, ...role })))
 }
 

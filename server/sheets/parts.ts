@@ -26,9 +26,19 @@ export async function sheetParts(call: Call, id: string): Promise<Parts> {
 /** Whoever may not act is told so as one of the reasons. */
 export function action(name: string, possible: boolean | readonly Reason[], options: { primary?: boolean } = {}): ActionState {
   const reasons = possible === true ? [] : possible === false ? [stop('right.notYours')] : possible
-  return { action: name, primary: options.primary ?? false, possible: reasons.length === 0, reasons: reasons.map(reason => ({ ...reason, clearedBy: reason.clearedBy ? [...reason.clearedBy] : undefined })) }
+  return {
+    action: name,
+    primary: options.primary ?? false,
+    possible: reasons.length === 0,
+    reasons: reasons.map(reason => ({ ...reason, clearedBy: reason.clearedBy ? [...reason.clearedBy] : undefined })),
+  }
 }
 
 export const PATHS: Readonly<Record<DocumentKind, (id: string) => string>> = {
-  supplier: id => `/source/${id}`, requisition: id => `/request/${id}`, order: id => `/order/${id}`, receipt: id => `/receive/${id}`, invoice: id => `/bill/${id}`, paymentRun: id => `/pay/${id}`,
+  supplier: id => `/source/${id}`,
+  requisition: id => `/request/${id}`,
+  order: id => `/order/${id}`,
+  receipt: id => `/receive/${id}`,
+  invoice: id => `/bill/${id}`,
+  paymentRun: id => `/pay/${id}`,
 }

@@ -7,7 +7,14 @@ import { PATHS } from '#server/sheets/parts.ts'
 /** Where a Sheet stands in its thread: requisition lines and order lines that belong to it. */
 export type Anchor = { readonly requisitionId: string } | { readonly orderIds: readonly string[] }
 
-interface DocumentRow { step: ThreadStep; kind: 'requisition' | 'order' | 'receipt' | 'invoice' | 'paymentRun'; id: string; number: string; state: string; orderId: string | null }
+interface DocumentRow {
+  step: ThreadStep
+  kind: 'requisition' | 'order' | 'receipt' | 'invoice' | 'paymentRun'
+  id: string
+  number: string
+  state: string
+  orderId: string | null
+}
 
 const VALUES = `
   with line as (
@@ -40,20 +47,37 @@ export async function threadOf(call: Call, anchor: Anchor): Promise<ThreadJson> 
   const decided = requisitions.reduce((sum, row) => sum + (row.decided ? row.value : 0n), 0n)
   const text = (amount: bigint): string => formatAmount(amount, call.base)
   const steps = threadStrip({ requested: minor(requested), decided: minor(decided), ...mapMinor(values.rows[0]) })
-  const all: DocumentRow[] = [...requisitions.map((row): DocumentRow => ({ step: 'requested', kind: 'requisition', id: row.id, number: row.number, state: row.state, orderId: null })), ...documents.rows]
+  const all: DocumentRow[] = [
+    ...requisitions.map((row): DocumentRow => ({ step: 'requested', kind: 'requisition', id: row.id, number: row.number, state: row.state, orderId: null })),
+    ...documents.rows,
+  ]
   return {
     currency: call.base,
     steps: steps.map(({ step, value, missing }) => ({
-      step, value: text(value), missing: text(missing), note: missing > 0n && step !== 'requested' ? { code: `thread.missing.${step}`, details: { amount: text(missing), currency: call.base } } : null,
-      documents: all.filter(row => row.step === step).map(row => ({ kind: row.kind, id: row.id, number: row.number, state: row.state, path: row.kind === 'receipt' ? PATHS.receipt(row.orderId!) : PATHS[row.kind](row.id) })),
+      step,
+      value: text(value),
+      missing: text(missing),
+      note: missing > 0n && step !== 'requested' ? { code: `thread.missing.${step}`, details: { amount: text(missing), currency: call.base } } : null,
+      documents: all
+        .filter(row => row.step === step)
+        .map(row => ({ kind: row.kind, id: row.id, number: row.number, state: row.state, path: row.kind === 'receipt' ? PATHS.receipt(row.orderId!) : PATHS[row.kind](row.id) })),
     })),
   }
 }
 
 const mapMinor = (values: Record<string, bigint>): Record<Exclude<ThreadStep, 'requested' | 'decided'>, ReturnType<typeof minor>> =>
-  Object.fromEntries(THREAD_STEPS.filter(step => step in values).map(step => [step, minor(values[step]!)])) as Record<Exclude<ThreadStep, 'requested' | 'decided'>, ReturnType<typeof minor>>
+  Object.fromEntries(THREAD_STEPS.filter(step => step in values).map(step => [step, minor(values[step]!)])) as Record<
+    Exclude<ThreadStep, 'requested' | 'decided'>,
+    ReturnType<typeof minor>
+  >
 
-interface RequisitionEnd { id: string; number: string; state: string; value: bigint; decided: boolean }
+interface RequisitionEnd {
+  id: string
+  number: string
+  state: string
+  value: bigint
+  decided: boolean
+}
 
 const ENDS = `
   select r.id, r.number, r.state, sum(l.base_amount)::bigint as value, r.decided_at is not null and r.state not in ('returned', 'rejected', 'withdrawn', 'draft', 'waiting') as decided
@@ -61,10 +85,18 @@ const ENDS = `
 
 async function ends(call: Call, anchor: Anchor): Promise<{ requisitions: RequisitionEnd[]; orders: string[] }> {
   if ('orderIds' in anchor) {
-    const { rows } = (await call.trx.raw(`${ENDS} l.id in (select requisition_line_id from order_lines where order_id = any(?)) group by r.id`, [[...anchor.orderIds]]).options({ name: 'thread-of-orders' })) as { rows: RequisitionEnd[] }
+    const { rows } = (await call.trx
+      .raw(`${ENDS} l.id in (select requisition_line_id from order_lines where order_id = any(?)) group by r.id`, [[...anchor.orderIds]])
+      .options({ name: 'thread-of-orders' })) as { rows: RequisitionEnd[] }
     return { requisitions: rows, orders: [...anchor.orderIds] }
   }
   const { rows } = (await call.trx.raw(`${ENDS} r.id = ? group by r.id`, [anchor.requisitionId]).options({ name: 'thread-of-request' })) as { rows: RequisitionEnd[] }
-  const orders = (await call.trx('orderLines').join('requisitionLines', 'requisitionLines.id', 'orderLines.requisitionLineId').join('orders', 'orders.id', 'orderLines.orderId').where('requisitionLines.requisitionId', anchor.requisitionId).whereNot('orders.state', 'cancelled').distinct('orderLines.orderId')) as { orderId: string }[]
+  const orders = (await call
+    .trx('orderLines')
+    .join('requisitionLines', 'requisitionLines.id', 'orderLines.requisitionLineId')
+    .join('orders', 'orders.id', 'orderLines.orderId')
+    .where('requisitionLines.requisitionId', anchor.requisitionId)
+    .whereNot('orders.state', 'cancelled')
+    .distinct('orderLines.orderId')) as { orderId: string }[]
   return { requisitions: rows, orders: orders.map(row => row.orderId) }
 }

@@ -35,7 +35,10 @@ function repeated(supplier: ImportedSupplier, row: number, seen: Map<string, num
 
 async function alreadyThere(call: Call, suppliers: readonly ImportedSupplier[]): Promise<RowFaults[]> {
   const vats = suppliers.map(supplier => supplier.vat).filter(Boolean)
-  const { rows } = (await call.trx.raw(`select identifier.value, s.number, s.name from supplier_identifiers identifier join suppliers s on s.id = identifier.supplier_id where scheme = 'vat' and value = any(?)`, [vats])) as { rows: { value: string; number: string; name: string }[] }
+  const { rows } = (await call.trx.raw(
+    `select identifier.value, s.number, s.name from supplier_identifiers identifier join suppliers s on s.id = identifier.supplier_id where scheme = 'vat' and value = any(?)`,
+    [vats],
+  )) as { rows: { value: string; number: string; name: string }[] }
   const known = new Map(rows.map(row => [row.value, row]))
   return suppliers.flatMap((supplier, index) => {
     const other = known.get(supplier.vat)
@@ -44,14 +47,52 @@ async function alreadyThere(call: Call, suppliers: readonly ImportedSupplier[]):
 }
 
 async function insertAll(call: Call, suppliers: readonly ImportedSupplier[]): Promise<void> {
-  const { rows: numbers } = (await call.trx.raw(`select 'S-' || nextval('supplier_numbers') as number from generate_series(1, ?)`, [suppliers.length])) as { rows: { number: string }[] }
+  const { rows: numbers } = (await call.trx.raw(`select 'S-' || nextval('supplier_numbers') as number from generate_series(1, ?)`, [suppliers.length])) as {
+    rows: { number: string }[]
+  }
   const ids = suppliers.map(() => randomUUID())
-  const heads = suppliers.map((one, index) => ({ id: ids[index], number: numbers[index]!.number, name: one.name, searchName: searchName(one.name), kind: 'company', state: 'active', currency: one.currency, terms: JSON.stringify({ days: one.termsDays, from: 'invoice' }), categories: one.categories, createdAt: call.now, changedAt: call.now }))
+  const heads = suppliers.map((one, index) => ({
+    id: ids[index],
+    number: numbers[index]!.number,
+    name: one.name,
+    searchName: searchName(one.name),
+    kind: 'company',
+    state: 'active',
+    currency: one.currency,
+    terms: JSON.stringify({ days: one.termsDays, from: 'invoice' }),
+    categories: one.categories,
+    createdAt: call.now,
+    changedAt: call.now,
+  }))
   await call.trx.batchInsert('suppliers', heads as Record<string, unknown>[], 1000)
-  const place = suppliers.flatMap((one, index) => (one.city || one.street ? [{ supplierId: ids[index], position: 0, name: 'Head office', street: one.street, postalCode: one.postalCode, city: one.city, country: one.country, roles: ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'] }] : []))
-  const contacts = suppliers.flatMap((one, index) => (one.email || one.contactName ? [{ supplierId: ids[index], position: 0, name: one.contactName || one.name, email: one.email, phone: '', roles: ['orders', 'invoices', 'payments'] }] : []))
+  const place = suppliers.flatMap((one, index) =>
+    one.city || one.street
+      ? [
+          {
+            supplierId: ids[index],
+            position: 0,
+            name: 'Head office',
+            street: one.street,
+            postalCode: one.postalCode,
+            city: one.city,
+            country: one.country,
+            roles: ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'],
+          },
+        ]
+      : [],
+  )
+  const contacts = suppliers.flatMap((one, index) =>
+    one.email || one.contactName
+      ? [{ supplierId: ids[index], position: 0, name: one.contactName || one.name, email: one.email, phone: '', roles: ['orders', 'invoices', 'payments'] }]
+      : [],
+  )
   const identifiers = suppliers.flatMap((one, index) => (one.vat ? [{ supplierId: ids[index], scheme: 'vat', value: one.vat }] : []))
-  const accounts = suppliers.flatMap((one, index) => (one.iban ? [{ id: randomUUID(), supplierId: ids[index], iban: one.iban, bic: one.bic, holder: one.name, state: 'unproven', changedBy: call.actor.id, changedAt: call.now }] : []))
-  for (const [name, rows] of Object.entries({ supplierLocations: place, supplierContacts: contacts, supplierIdentifiers: identifiers, supplierBankAccounts: accounts })) if (rows.length > 0) await call.trx.batchInsert(name, rows as Record<string, unknown>[], 1000)
+  const accounts = suppliers.flatMap((one, index) =>
+    one.iban
+      ? [{ id: randomUUID(), supplierId: ids[index], iban: one.iban, bic: one.bic, holder: one.name, state: 'unproven', changedBy: call.actor.id, changedAt: call.now }]
+      : [],
+  )
+  for (const [name, rows] of Object.entries({ supplierLocations: place, supplierContacts: contacts, supplierIdentifiers: identifiers, supplierBankAccounts: accounts }))
+    if (rows.length > 0) await call.trx.batchInsert(name, rows as Record<string, unknown>[], 1000)
   await insertHistory(call, 'supplier', ids, 'imported')
 }

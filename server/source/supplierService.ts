@@ -9,7 +9,18 @@ import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 
 export interface SupplierRow {
-  id: string; number: string; name: string; kind: 'company' | 'person'; state: SupplierState; currency: string; terms: SupplierBody['terms']; overReceiptPercent: number; categories: string[]; version: number; createdAt: string; changedAt: string
+  id: string
+  number: string
+  name: string
+  kind: 'company' | 'person'
+  state: SupplierState
+  currency: string
+  terms: SupplierBody['terms']
+  overReceiptPercent: number
+  categories: string[]
+  version: number
+  createdAt: string
+  changedAt: string
 }
 type Done = { id: string; version: number }
 
@@ -34,7 +45,10 @@ export async function changeSupplier(call: Call, id: string, body: SupplierBody,
   await guardVersion(call, supplier, version)
   refuseStops(checkBody(body))
   const before = await readParts(call, supplier)
-  await call.trx('suppliers').where({ id }).update({ ...ownColumns(body), version: version + 1, changedAt: call.now })
+  await call
+    .trx('suppliers')
+    .where({ id })
+    .update({ ...ownColumns(body), version: version + 1, changedAt: call.now })
   for (const table of ['supplierIdentifiers', 'supplierLocations', 'supplierContacts']) await call.trx(table).where({ supplierId: id }).delete()
   await writeParts(call, id, body)
   await record(call, { kind: 'supplier', id, action: 'changed', changes: { before, after: body } })
@@ -46,7 +60,10 @@ export async function actOnSupplier(call: Call, id: string, action: SupplierActi
   await guardVersion(call, supplier, version)
   const next = transition(SUPPLIER_STATES, 'supplier', supplier.state, action)
   if (!next.ok) throw new RuleBroken(next.reasons)
-  await call.trx('suppliers').where({ id }).update({ state: next.state, version: version + 1, changedAt: call.now })
+  await call
+    .trx('suppliers')
+    .where({ id })
+    .update({ state: next.state, version: version + 1, changedAt: call.now })
   await record(call, { kind: 'supplier', id, action, changes: { before: supplier.state, after: next.state }, reason })
   return { id, version: version + 1 }
 }
@@ -58,35 +75,65 @@ export async function setBankAccount(call: Call, id: string, account: { iban: st
   refuseStops(checkIban(account.iban, 'iban'))
   await call.trx('supplierBankAccounts').where({ supplierId: id }).whereNot({ state: 'closed' }).update({ state: 'closed' })
   await insertAccount(call, id, account)
-  await call.trx('suppliers').where({ id }).update({ version: account.version + 1, changedAt: call.now })
+  await call
+    .trx('suppliers')
+    .where({ id })
+    .update({ version: account.version + 1, changedAt: call.now })
   await record(call, { kind: 'supplier', id, action: 'bankAccountChanged', changes: { iban: normalIdentifier(account.iban), holder: account.holder } })
   const contacts = (await call.trx('supplierContacts').where({ supplierId: id }).whereNot({ email: '' }).limit(5)) as { email: string; name: string }[]
   for (const contact of contacts)
-    await mail(call, `account-told:${id}:${account.version + 1}:${contact.email}`, { kind: 'supplier', id }, {
-      to: contact.email, subject: 'Your bank account at Saltmere Aquarium Trust was changed',
-      text: `Dear ${contact.name},\n\nthe account that we pay ${supplier.name} to was changed to one ending in ${normalIdentifier(account.iban).slice(-4)}. We shall pay to it only after a second person has checked it with you.\n\nIf you did not ask for this, please call us on the number that you know.\n`,
-    })
+    await mail(
+      call,
+      `account-told:${id}:${account.version + 1}:${contact.email}`,
+      { kind: 'supplier', id },
+      {
+        to: contact.email,
+        subject: 'Your bank account at Saltmere Aquarium Trust was changed',
+        text: `Dear ${contact.name},\n\nthe account that we pay ${supplier.name} to was changed to one ending in ${normalIdentifier(account.iban).slice(-4)}. We shall pay to it only after a second person has checked it with you.\n\nIf you did not ask for this, please call us on the number that you know.\n`,
+      },
+    )
   return { id, version: account.version + 1 }
 }
 
 export async function proveBankAccount(call: Call, id: string, accountId: string, version: number, proof: string): Promise<Done> {
   const supplier = await lockSupplier(call, id)
   await guardVersion(call, supplier, version)
-  const account = found((await call.trx('supplierBankAccounts').where({ id: accountId, supplierId: id }).first()) as { state: string; changedBy: string } | undefined, 'bankAccount')
+  const account = found(
+    (await call.trx('supplierBankAccounts').where({ id: accountId, supplierId: id }).first()) as { state: string; changedBy: string } | undefined,
+    'bankAccount',
+  )
   if (account.state !== 'unproven') throw new RuleBroken(stop('source.accountNotUnproven'))
   if (account.changedBy === call.actor.id) throw new RuleBroken(stop('source.ownProof', {}, { clearedBy: ['treasurer', 'financeController'] }))
   await call.trx('supplierBankAccounts').where({ id: accountId }).update({ state: 'proven', provenBy: call.actor.id, provenAt: call.now, proof })
-  await call.trx('suppliers').where({ id }).update({ version: version + 1, changedAt: call.now })
+  await call
+    .trx('suppliers')
+    .where({ id })
+    .update({ version: version + 1, changedAt: call.now })
   await record(call, { kind: 'supplier', id, action: 'bankAccountProven', reason: proof })
   return { id, version: version + 1 }
 }
 
 export const insertAccount = async (call: Call, supplierId: string, account: { iban: string; bic: string; holder: string }): Promise<void> => {
-  await call.trx('supplierBankAccounts').insert({ id: randomUUID(), supplierId, iban: normalIdentifier(account.iban), bic: account.bic, holder: account.holder, state: 'unproven', changedBy: call.actor.id, changedAt: call.now })
+  await call.trx('supplierBankAccounts').insert({
+    id: randomUUID(),
+    supplierId,
+    iban: normalIdentifier(account.iban),
+    bic: account.bic,
+    holder: account.holder,
+    state: 'unproven',
+    changedBy: call.actor.id,
+    changedAt: call.now,
+  })
 }
 
 const ownColumns = (body: SupplierBody): Record<string, unknown> => ({
-  name: body.name.trim(), searchName: searchName(body.name), kind: body.kind, currency: body.currency, terms: JSON.stringify(body.terms), overReceiptPercent: body.overReceiptPercent, categories: body.categories,
+  name: body.name.trim(),
+  searchName: searchName(body.name),
+  kind: body.kind,
+  currency: body.currency,
+  terms: JSON.stringify(body.terms),
+  overReceiptPercent: body.overReceiptPercent,
+  categories: body.categories,
 })
 
 const checkBody = (body: SupplierBody) => [
@@ -107,7 +154,21 @@ async function writeParts(call: Call, supplierId: string, body: SupplierBody): P
 export async function readParts(call: Call, supplier: SupplierRow): Promise<SupplierBody> {
   const of = { supplierId: supplier.id }
   const identifiers = (await call.trx('supplierIdentifiers').where(of).orderBy(['scheme', 'value']).select('scheme', 'value')) as SupplierBody['identifiers']
-  const locations = (await call.trx('supplierLocations').where(of).orderBy('position').select('id', 'name', 'street', 'postalCode', 'city', 'country', 'roles')) as SupplierBody['locations']
+  const locations = (await call
+    .trx('supplierLocations')
+    .where(of)
+    .orderBy('position')
+    .select('id', 'name', 'street', 'postalCode', 'city', 'country', 'roles')) as SupplierBody['locations']
   const contacts = (await call.trx('supplierContacts').where(of).orderBy('position').select('id', 'name', 'email', 'phone', 'roles')) as SupplierBody['contacts']
-  return { name: supplier.name, kind: supplier.kind, currency: supplier.currency as SupplierBody['currency'], terms: supplier.terms, overReceiptPercent: supplier.overReceiptPercent, categories: supplier.categories, identifiers, locations, contacts }
+  return {
+    name: supplier.name,
+    kind: supplier.kind,
+    currency: supplier.currency as SupplierBody['currency'],
+    terms: supplier.terms,
+    overReceiptPercent: supplier.overReceiptPercent,
+    categories: supplier.categories,
+    identifiers,
+    locations,
+    contacts,
+  }
 }

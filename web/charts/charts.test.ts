@@ -9,7 +9,14 @@ describe('the Gauge', () => {
   const figures = { ordered: '8', confirmed: '6', received: '4', accepted: '0', billed: '2', paid: '0' }
 
   it('nests its lengths on the ordered quantity', () => {
-    expect(gaugeGeometry(figures, 160)).to.deep.equal({ frame: 160, confirmed: 120, proven: 80, billed: 40, paid: 0, over: 0 })
+    expect(gaugeGeometry(figures, 160)).to.deep.equal({
+      frame: 160,
+      confirmed: 120,
+      proven: 80,
+      billed: 40,
+      paid: 0,
+      over: 0,
+    })
   })
 
   it('lets what goes over stick out of the frame', () => {
@@ -27,17 +34,36 @@ describe('the Thread strip', () => {
   })
 
   it('never leaves its height, whatever the values', () => {
-    fc.assert(fc.property(fc.array(fc.double({ min: 0, max: 1e12, noNaN: true }), { minLength: 1, maxLength: 9 }), values => {
-      for (const band of threadGeometry(values, { width: 600, height: 34, gap: 8, top: 24 })) expect(band.height).to.be.within(0, 34)
-    }))
+    fc.assert(
+      fc.property(fc.array(fc.double({ min: 0, max: 1e12, noNaN: true }), { minLength: 1, maxLength: 9 }), values => {
+        for (const band of threadGeometry(values, { width: 600, height: 34, gap: 8, top: 24 }))
+          expect(band.height).to.be.within(0, 34)
+      }),
+    )
   })
 })
 
 describe('the budget bar', () => {
-  const budget = { allotted: '1000', spent: '400', committed: '200', reserved: '100', here: '100', available: '300', after: '200' }
+  const budget = {
+    allotted: '1000',
+    spent: '400',
+    committed: '200',
+    reserved: '100',
+    here: '100',
+    available: '300',
+    after: '200',
+  }
 
   it('hatches this document after what is used, before it counts', () => {
-    expect(budgetGeometry(budget, 100)).to.deep.equal({ spent: [0, 40], committed: [40, 60], reserved: [60, 70], here: [70, 80], end: 80, overdrawn: false, frame: 100 })
+    expect(budgetGeometry(budget, 100)).to.deep.equal({
+      spent: [0, 40],
+      committed: [40, 60],
+      reserved: [60, 70],
+      here: [70, 80],
+      end: 80,
+      overdrawn: false,
+      frame: 100,
+    })
   })
 
   it('hatches it inside what is used, once it counts', () => {

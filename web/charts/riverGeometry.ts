@@ -9,6 +9,11 @@ export function riverGeometry(values: readonly number[], size: { width: number; 
   const step = size.width / values.length
   const points: [number, number][] = [[0, 1.5], ...thickness.map((thick, index): [number, number] => [step * (index + 0.5), thick]), [size.width, 1.5]]
   const middle = size.height / 2
-  const path = area<[number, number]>().x(point => point[0]).y0(point => middle - point[1] / 2).y1(point => middle + point[1] / 2).curve(curveMonotoneX)(points) ?? ''
+  const path =
+    area<[number, number]>()
+      .x(point => point[0])
+      .y0(point => middle - point[1] / 2)
+      .y1(point => middle + point[1] / 2)
+      .curve(curveMonotoneX)(points) ?? ''
   return { path, thickness }
 }

@@ -1,7 +1,13 @@
 import { scaleLinear } from 'd3-scale'
 import { area, curveMonotoneX } from 'd3-shape'
 
-export interface ThreadBand { readonly x: number; readonly width: number; readonly height: number; readonly missing: number; readonly path: string }
+export interface ThreadBand {
+  readonly x: number
+  readonly width: number
+  readonly height: number
+  readonly missing: number
+  readonly path: string
+}
 
 /**
  * Bands of the thread strip: one per step, as high as the value that has come so far; between two steps the band narrows by what is
@@ -16,7 +22,15 @@ export function threadGeometry(values: readonly number[], size: { width: number;
     const x = step * index
     const height = scale(value)
     const before = index === 0 ? height : scale(values[index - 1]!)
-    const path = area<[number, number]>().x(point => point[0]).y0(size.top).y1(point => size.top + point[1]).curve(curveMonotoneX)([[x, height], [x + band, height]]) ?? ''
+    const path =
+      area<[number, number]>()
+        .x(point => point[0])
+        .y0(size.top)
+        .y1(point => size.top + point[1])
+        .curve(curveMonotoneX)([
+        [x, height],
+        [x + band, height],
+      ]) ?? ''
     return { x, width: band, height, missing: Math.max(0, before - height), path }
   })
 }

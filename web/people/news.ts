@@ -16,8 +16,16 @@ export function startNews(): void {
     clearTimeout(pending)
     pending = setTimeout(() => void session.refreshCounts(), 400)
   })
-  source.addEventListener('open', () => { reconnecting.value = false; session.offline = false })
-  source.addEventListener('error', () => { reconnecting.value = true; setTimeout(() => { session.offline = reconnecting.value }, 3000) })
+  source.addEventListener('open', () => {
+    reconnecting.value = false
+    session.offline = false
+  })
+  source.addEventListener('error', () => {
+    reconnecting.value = true
+    setTimeout(() => {
+      session.offline = reconnecting.value
+    }, 3000)
+  })
 }
 
 export const onNews = (listener: Listener): (() => void) => {

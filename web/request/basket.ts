@@ -9,7 +9,9 @@ type Line = ResponseOf<typeof ReadBasket>['lines'][number]
 /** The basket is kept on the server: it is there after signing out, and on another machine. */
 export const useBasket = defineStore('basket', () => {
   const lines = ref<Line[]>([])
-  const load = async (): Promise<void> => { lines.value = (await api(ReadBasket)).lines }
+  const load = async (): Promise<void> => {
+    lines.value = (await api(ReadBasket)).lines
+  }
   async function put(line: { itemId: string; offerId: string; quantity: string }): Promise<void> {
     const others = lines.value.filter(one => one.offerId !== line.offerId)
     const next = [...others, line].filter(one => Number(one.quantity) > 0).map(({ itemId, offerId, quantity }) => ({ itemId, offerId, quantity }))

@@ -24,5 +24,13 @@ export function useAction() {
   }
 
   const at = (place: string): readonly ReasonJson[] => reasons.value.filter(reason => reason.place === place)
-  return { busy, reasons, run, at, clear: () => { reasons.value = [] } }
+  return {
+    busy,
+    reasons,
+    run,
+    at,
+    clear: () => {
+      reasons.value = []
+    },
+  }
 }

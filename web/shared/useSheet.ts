@@ -27,13 +27,24 @@ export function useSheet<E extends Endpoint>(endpoint: E, id: MaybeRefOrGetter<s
     }
   }
 
-  watch(() => toValue(id), () => { sheet.value = undefined; failure.value = undefined; void load() }, { immediate: true })
+  watch(
+    () => toValue(id),
+    () => {
+      sheet.value = undefined
+      failure.value = undefined
+      void load()
+    },
+    { immediate: true },
+  )
   const stopNews = onNews(news => {
     if (news.id !== toValue(id) && news.kind !== undefined && !related(news.id)) return
     if (hold()) stale.value = true
     else void load()
   })
   const related = (other: string | undefined): boolean => other !== undefined && JSON.stringify((sheet.value as { thread?: unknown } | undefined)?.thread ?? '').includes(other)
-  onScopeDispose(() => { request.abort(); stopNews() })
+  onScopeDispose(() => {
+    request.abort()
+    stopNews()
+  })
   return { sheet, failure: readonly(failure), stale, reload: load, isGone: () => failure.value instanceof Refused && failure.value.status === 404 }
 }

@@ -52,16 +52,17 @@ const STAMPS = new Set(['since', 'at', 'issuedAt'])
 /** The words of a code with dates and amounts as this person reads them. */
 export function words(sentence: { code: string; details: Readonly<Record<string, string | number>> } | null | undefined): string {
   if (!sentence) return ''
-  const details = Object.fromEntries(Object.entries(sentence.details).map(([name, value]) => {
-    if (typeof value !== 'string' || value === '') return [name, value]
-    if (DATES.has(name)) return [name, day(value)]
-    if (STAMPS.has(name)) return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
-    if (name === 'amount') return [name, amountText(value)]
-    if (name === 'state' || name === 'billed') return [name, label('state', value)]
-    if (name === 'extra') return [name, label('hold', value)]
-    if (name === 'role') return [name, label('role', value)]
-    return [name, value]
-  }))
+  const details = Object.fromEntries(
+    Object.entries(sentence.details).map(([name, value]) => {
+      if (typeof value !== 'string' || value === '') return [name, value]
+      if (DATES.has(name)) return [name, day(value)]
+      if (STAMPS.has(name)) return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
+      if (name === 'amount') return [name, amountText(value)]
+      if (name === 'state' || name === 'billed') return [name, label('state', value)]
+      if (name === 'extra') return [name, label('hold', value)]
+      if (name === 'role') return [name, label('role', value)]
+      return [name, value]
+    }),
+  )
   return say(sentence.code, details, en)
 }
-
