@@ -637,13 +637,11 @@ describe('paying', () => {
     await world.db('paymentRuns').where({ id: runId }).update({ state: 'answered' })
     expect(await world.db('quantityEntries').where({ kind: 'paid' }).count({ n: '*' }).first()).to.deep.equal(before)
     expect((await casimir.do(ReadInvoice, { params: { id: invoiceId } })).state).to.equal('paid')
-    const insert = world
-      .db('payments')
-      .insert({
-        ...((await world.db('payments').where({ invoiceId }).first()) as object),
-        id: '22222222-2222-4222-8222-222222222222',
-        endToEndId: 'TWICE',
-      })
+    const insert = world.db('payments').insert({
+      ...((await world.db('payments').where({ invoiceId }).first()) as object),
+      id: '22222222-2222-4222-8222-222222222222',
+      endToEndId: 'TWICE',
+    })
     expect(
       await insert.then(
         () => 'paid twice',

@@ -49,7 +49,11 @@ await command(async () => {
   const outcomes: Outcome[] = []
   if (wanted('unit') || wanted('browser')) ensurePostgres()
   if (wanted('browser') && !['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].some(existsSync)) ensurePackages(['chromium'])
-  if (wanted('lint')) outcomes.push(await check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0']))
+  if (wanted('lint'))
+    outcomes.push(
+      await check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0']),
+      await check('Layout', [tool('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '**/*.{ts,js}']),
+    )
   if (wanted('types'))
     outcomes.push(
       await check('Types', [tool('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', 'tsconfig.json']),

@@ -6,4 +6,6 @@ const folder = process.env.STAND_INS_FOLDER ?? 'stand-ins-data'
 const mail = await startMailServer(join(folder, 'mail'), { smtp: Number(process.env.SMTP_PORT ?? 0), http: Number(process.env.MAILBOX_PORT ?? 0) })
 const bank = await startBank(join(folder, 'bank'), Number(process.env.BANK_PORT ?? 0))
 process.send?.({ ready: 'stand-ins', smtpPort: mail.smtpPort, mailboxPort: mail.httpPort, bankPort: bank.port })
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void Promise.all([mail.stop(), bank.stop()]).then(() => process.exit(0)))
+const end = (): void => void Promise.all([mail.stop(), bank.stop()]).then(() => process.exit(0))
+process.once('disconnect', end)
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, end)

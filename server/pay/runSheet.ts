@@ -6,6 +6,7 @@ import { type Call, found, may } from '#server/call.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import type { PaymentRow, RunRow } from '#server/pay/runService.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
+import { threadOf } from '#server/sheets/thread.ts'
 
 type ShownPayment = PaymentRow & { invoiceNumber: string; supplier: string; dueOn: string | null }
 
@@ -30,6 +31,21 @@ export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof
       .select('payments.*', 'invoices.number as invoiceNumber', 'suppliers.name as supplier', 'invoices.dueOn') as unknown as Promise<ShownPayment[]>,
     call.trx('bankMessages').where({ runId: id }).orderBy('at').select('id', 'kind', 'messageId', 'at') as Promise<{ id: string; kind: string; messageId: string; at: string }[]>,
   ])
+  const orders = (await call
+    .trx('orderLines')
+    .whereIn(
+      'id',
+      call
+        .trx('invoiceLines')
+        .whereIn(
+          'invoiceId',
+          payments.map(payment => payment.invoiceId),
+        )
+        .whereNotNull('orderLineId')
+        .select('orderLineId'),
+    )
+    .distinct('orderId')) as { orderId: string }[]
+  const thread = orders.length > 0 ? await threadOf(call, { orderIds: orders.map(row => row.orderId) }) : null
   const currencies = [...new Set(payments.map(payment => payment.currency))].sort()
   const refused = payments.filter(payment => payment.state === 'refused').length
   const own = run.proposedBy === call.actor.id
@@ -41,7 +57,7 @@ export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof
     state: run.state,
     version: run.version,
     ...parts,
-    thread: null,
+    thread,
     budgets: [],
     steps: [],
     sentence: {

@@ -1,0 +1,164 @@
+import { spawnSync } from 'node:child_process'
+import { randomUUID } from 'node:crypto'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { expect } from 'chai'
+import { createDatabase, dropDatabase, ROOT } from '#scripts/cluster.ts'
+import { connect } from '#server/database/connect.ts'
+import { DatabaseTooNew, migrate } from '#server/database/migrate.ts'
+import { invoiceXml } from '#test-helpers/invoices.ts'
+import { testCluster, useWorld } from '#test-helpers/world.ts'
+
+const folder = mkdtempSync(join(tmpdir(), 'ivory-commands-'))
+after(() => rmSync(folder, { recursive: true, force: true }))
+
+const file = (name: string, content: string | Buffer): string => {
+  const path = join(folder, name)
+  writeFileSync(path, content)
+  return path
+}
+
+/** Runs one of the commands as a person would, without the check of packages. */
+function ivory(command: string, args: readonly string[] = [], environment: Record<string, string> = {}) {
+  const done = spawnSync(process.execPath, ['--import', 'tsx', `scripts/${command}.ts`, ...args], {
+    cwd: ROOT,
+    encoding: 'utf8',
+    env: { ...process.env, ...environment },
+    timeout: 60_000,
+  })
+  return { code: done.status, out: done.stdout, error: done.stderr }
+}
+
+describe('ivory check-invoice', () => {
+  it('prints what the invoice says and ends with 0 when no rule is broken', () => {
+    const { code, out } = ivory('check-invoice', [file('good.xml', invoiceXml())])
+    const report = JSON.parse(out) as { invoice: { number: string; lines: unknown[] }; violations: unknown[] }
+    expect([code, report.invoice.number, report.invoice.lines.length, report.violations]).to.deep.equal([
+      0,
+      'B-0010',
+      2,
+      [],
+    ])
+  })
+
+  it('prints every violated rule and ends with 1', () => {
+    const broken = invoiceXml().replace('>528.95</cbc:PayableAmount>', '>1.00</cbc:PayableAmount>')
+    const { code, out } = ivory('check-invoice', [file('broken.xml', broken)])
+    const report = JSON.parse(out) as { violations: { rule: string }[] }
+    expect([code, report.violations.map(one => one.rule)]).to.deep.equal([1, ['BR-CO-16']])
+  })
+
+  it('says of a file that is no invoice what it is instead', () => {
+    const { code, out } = ivory('check-invoice', [file('order.xml', '<Order xmlns="urn:x"/>')])
+    const report = JSON.parse(out) as { invoice: null; violations: { rule: string; found: string }[] }
+    expect([code, report.invoice, report.violations[0]!.rule]).to.deep.equal([1, null, 'bill.notAnInvoice'])
+    expect(report.violations[0]!.found).to.include('its root is Order')
+  })
+
+  it('asks for a file that is there', () => {
+    expect(ivory('check-invoice').error).to.match(/^Name the invoice/)
+    expect(ivory('check-invoice', [join(folder, 'nowhere.xml')]).error).to.match(/cannot be read/)
+  })
+})
+
+describe('ivory import and audit', () => {
+  const world = useWorld()
+
+  it('tries a file out, loads it, and refuses it the second time row by row', () => {
+    const path = file('s.csv', 'name;country;vat\nDriftwood Joinery;NL;NL999999612B01\n')
+    const environment = { DATABASE_URL: world.url }
+    expect(ivory('import', ['suppliers', path, '--dry-run'], environment).out).to.include(
+      '1 rows (semicolon, utf-8), 1 good, 0 faults, 0 loaded',
+    )
+    expect(
+      ivory('import', ['suppliers', path, '--as', 'rasmus.tielemann@saltmere.example'], environment).out,
+    ).to.include('1 loaded as Rasmus Tielemann')
+    const again = ivory('import', ['suppliers', path], environment)
+    expect([again.code, again.out.split('\n')[0]]).to.deep.equal([
+      1,
+      'row 2, vat: This VAT number belongs to Driftwood Joinery (S-121) already.',
+    ])
+  })
+
+  it('is done only as somebody who may', () => {
+    const path = file('t.csv', 'name;country\nx;NL\n')
+    const refused = ivory('import', ['suppliers', path, '--as', 'ines.castellane@saltmere.example'], {
+      DATABASE_URL: world.url,
+    })
+    expect([refused.code, refused.error]).to.deep.equal([
+      1,
+      'ines.castellane@saltmere.example may not import suppliers: name somebody who may.\n',
+    ])
+  })
+
+  it('audits a database that is named', () => {
+    const { code, out } = ivory('audit', [], { DATABASE_URL: world.url })
+    expect(code).to.equal(0)
+    expect(out).to.match(/\d+ quantity entries, \d+ budget entries, \d+ history records: no differences/)
+  })
+
+  it('names each difference with its document and ends with 1', async () => {
+    await world.db.raw(
+      `alter table quantity_balances disable trigger all; update quantity_balances set quantity = quantity + 1 where ctid = (select ctid from quantity_balances where kind = 'received' limit 1)`,
+    )
+    const { code, out } = ivory('audit', [], { DATABASE_URL: world.url })
+    expect(code).to.equal(1)
+    expect(out).to.match(/quantityBalances: [0-9a-f-]{36} received: expected/)
+    expect(out).to.match(/receivedQuantity: O-\d+ line \d+: expected/)
+    await world.db.raw(
+      `update quantity_balances b set quantity = e.quantity from (select line_id, kind, sum(quantity) as quantity from quantity_entries group by 1, 2) e where e.line_id = b.line_id and e.kind = b.kind`,
+    )
+  })
+})
+
+describe('what can be wrong at a start', () => {
+  it('a port that is taken is named', async () => {
+    const server = createServer()
+    const port = await new Promise<number>(resolve =>
+      server.listen(0, '127.0.0.1', () => resolve((server.address() as { port: number }).port)),
+    )
+    const { code, error } = ivory('start', ['--port', String(port)], { IVORY_DATA: join(folder, 'data') })
+    server.close()
+    expect([code, error]).to.deep.equal([
+      1,
+      `Port ${port} is taken by another program: stop that, or start with --port and another number.\n`,
+    ])
+  })
+
+  it('a database that cannot be reached is said to be so', () => {
+    const { code, error } = ivory('audit', [], {
+      DATABASE_URL: 'postgres://nobody:x@127.0.0.1:9/none',
+      IVORY_DATA: join(folder, 'data'),
+    })
+    expect(code).to.equal(1)
+    expect(error).to.match(
+      /^The PostgreSQL in DATABASE_URL cannot be reached .*: check the address, name and password\.\n$/,
+    )
+  })
+
+  it('a database of a newer version is left alone', async () => {
+    const cluster = await testCluster()
+    const name = `newer_${randomUUID().slice(0, 8)}`
+    const url = await createDatabase(cluster, name)
+    const db = connect(url, 2)
+    await migrate(db, url)
+    await migrate(db, url)
+    await db('migrations').insert({ name: '999_from_the_future.ts', batch: 9, migration_time: new Date() })
+    const refused = await migrate(db, url).then(
+      () => undefined,
+      (error: unknown) => error,
+    )
+    expect(refused).to.be.instanceOf(DatabaseTooNew)
+    expect((refused as Error).message).to.include('999_from_the_future.ts')
+    await db.destroy()
+    await dropDatabase(cluster, name)
+  })
+
+  it('an unknown figure of the bench is answered with those that there are', () => {
+    const { code, error } = ivory('bench', ['nothing.of-this'])
+    expect(code).to.equal(1)
+    expect(error).to.include('list.first-page, sheet.open, thread.post-ten-lines, web.first-route-kb')
+  })
+})
