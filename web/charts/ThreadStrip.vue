@@ -49,5 +49,5 @@ rect.absent { fill: none; stroke: #8b8b86; stroke-dasharray: 2 3; }
 .value { fill: var(--ink-quiet); }
 .documents { position: absolute; left: 0; right: 0; top: 82%; display: grid; grid-template-columns: repeat(7, 1fr); list-style: none; margin: 0; padding: 0; font-size: 11.5px; }
 .documents li { display: flex; flex-wrap: wrap; gap: 0 6px; min-width: 0; }
-@media (max-width: 700px) { .thread { overflow-x: auto; } svg, .documents { min-width: 560px; } .documents { position: static; } }
+@media (max-width: 700px) { .thread { display: none; } }
 </style>

@@ -116,7 +116,7 @@ watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { v
         <label v-if="!line.offerId" class="field" :data-place="`lines.${index + 1}.price`">{{ line.kind === 'goods' ? 'Unit price' : 'Amount' }}<NumberField v-model="line.price" label="Price" :data-test="`price-${index}`" /></label>
         <label v-if="!line.offerId" class="field">Currency<ElSelect v-model="line.currency" filterable><ElOption v-for="code in choices?.currencies" :key="code" :value="code" :label="code" /></ElSelect></label>
         <label v-if="!line.offerId" class="field wide" :data-place="`lines.${index + 1}.supplierId`">Supplier<ElSelect v-model="line.supplierId" filterable :data-test="`supplier-${index}`"><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
-        <label class="field" :data-place="`lines.${index + 1}.needBy`" :data-test="`need-by-${index}`">Needed by<ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled-date="tomorrow" aria-label="Needed by" /></label>
+        <label class="field two" :data-place="`lines.${index + 1}.needBy`" :data-test="`need-by-${index}`">Needed by<ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled-date="tomorrow" aria-label="Needed by" /></label>
         <label class="field wide" :data-place="`lines.${index + 1}.addressId`">{{ line.kind === 'goods' ? 'Deliver to' : 'Done at' }}<ElSelect v-model="line.addressId" filterable :data-test="`address-${index}`"><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
       </div>
       <div class="splits" :data-place="`lines.${index + 1}.splits`">
@@ -132,6 +132,6 @@ watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { v
 
 <style scoped>
 .title { max-width: 640px; } .title :deep(.el-input__inner) { font: 600 22px var(--serif); height: 38px; } .asks { max-width: 560px; }
-.line { border-top: 1px solid var(--ink); margin-top: 18px; padding-top: 8px; } .head .amount { margin-left: auto; font-weight: 600; } .fields { display: grid; grid-template-columns: repeat(6, minmax(0, 1fr)); gap: 8px 12px; margin: 8px 0; } .wide { grid-column: span 3; } .fields :deep(.el-date-editor) { width: 100%; } .splits { display: flex; flex-direction: column; gap: 6px; } .add { margin-top: 20px; } .add .total { margin-left: auto; font-weight: 600; font-size: 16px; } .reason { margin-top: 18px; }
+.line { border-top: 1px solid var(--ink); margin-top: 18px; padding-top: 8px; } .head .amount { margin-left: auto; font-weight: 600; } .fields { display: grid; grid-template-columns: repeat(6, minmax(0, 1fr)); gap: 8px 12px; margin: 8px 0; } .wide { grid-column: span 3; } .two { grid-column: span 2; } .fields :deep(.el-date-editor) { width: 100%; } .splits { display: flex; flex-direction: column; gap: 6px; } .add { margin-top: 20px; } .add .total { margin-left: auto; font-weight: 600; font-size: 16px; } .reason { margin-top: 18px; }
 @media (max-width: 700px) { .fields { grid-template-columns: repeat(2, minmax(0, 1fr)); } .wide { grid-column: span 2; } }
 </style>
