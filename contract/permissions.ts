@@ -54,4 +54,3 @@ export const ROLES = {
   steward: [...EVERYBODY, 'requisition.readAll', 'requisition.passOn', 'order.read', 'audit.run', 'setup.read', 'setup.write'],
   supplierSales: ['supplierPages.use'],
 } as const satisfies Record<string, readonly Permission[]>
-export type RoleCode = keyof typeof ROLES

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, BudgetFigures, ById, DecimalText, Stamp, Uuid } from '#contract/fields.ts'
+import { AmountText, BudgetFigures, ById, DecimalText, Stamp } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
 export const Budgets = defineList('budgets', '/budgets', 'budget.read')
@@ -39,4 +39,3 @@ export const RunAudit = defineEndpoint({
   permission: 'audit.run',
   response: z.strictObject({ quantityEntries: z.int(), budgetEntries: z.int(), historyRecords: z.int(), differences: z.array(AuditDifference) }),
 })
-export const LineId = Uuid

@@ -12,5 +12,3 @@ export function say(code: string, details: Readonly<Record<string, string | numb
   const template = messages[code] ?? code
   return template.replace(/\{(\w+)\}/g, (_, name: string) => String(details[name] ?? '')).replace(/\s+([.,;:])/g, '$1').trim()
 }
-
-export const hasMessage = (code: string, messages: Messages = en): boolean => code in messages

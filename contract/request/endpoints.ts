@@ -1,23 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import {
-  AmountText,
-  BudgetFigures,
-  ById,
-  Currency,
-  Day,
-  DecimalText,
-  Done,
-  GaugeJson,
-  GivenReason,
-  Line,
-  ReasonJson,
-  SheetFrame,
-  StepJson,
-  Text,
-  Uuid,
-  Version,
-} from '#contract/fields.ts'
+import { AmountText, BudgetFigures, ById, Currency, Day, DecimalText, Done, GaugeJson, Line, ReasonJson, SheetFrame, StepJson, Text, Uuid, Version } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/list.ts'
 import { LINE_KINDS } from '#core/request/lines.ts'
@@ -233,4 +216,3 @@ export const ReadChoices = defineEndpoint({
     usual: z.strictObject({ accountId: Uuid.nullable(), addressId: Uuid.nullable() }),
   }),
 })
-export const ReturnReason = GivenReason

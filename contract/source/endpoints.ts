@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Currency, Done, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
+import { ById, Currency, Done, GivenReason, Line, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/list.ts'
 import { IDENTIFIER_SCHEMES } from '#core/source/identifiers.ts'
@@ -108,4 +108,3 @@ export const ImportSuppliers = defineEndpoint({
   body: ImportBody,
   response: ImportResult,
 })
-export const SupplierReasons = z.array(ReasonJson)

@@ -2,7 +2,6 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import {
   type BilledLine,
-  billedPrice,
   matchCharges,
   matchLine,
   normalNumber,
@@ -67,7 +66,6 @@ describe('three-way match', () => {
 
   it('takes line allowances into the price', () => {
     expect(bill({ net: minor(19000) }, { price: '19' })).to.deep.equal([])
-    expect(billedPrice(minor(20000), '3', 'EUR')).to.equal('66.666667')
   })
 
   it('uses the price base quantity of the order', () => {

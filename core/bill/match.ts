@@ -1,4 +1,4 @@
-import { type Minor, amountToDecimal, lineAmount, minor } from '#core/money/amount.ts'
+import { type Minor, lineAmount, minor } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 
 /** Tolerances: a difference is within tolerance only if it is within every limit that is set; under-billing never blocks. */
@@ -97,9 +97,6 @@ export function matchCharges(billed: Minor, agreed: Minor, profile: TolerancePro
   if (within(over.toString(), agreed.toString(), profile.freight)) return []
   return [{ position: null, kind: 'charges', quantity: '0', amount: over, clearedBy: 'buyer' }]
 }
-
-/** The unit price a line really bills: net ÷ quantity, to six digits. */
-export const billedPrice = (net: Minor, quantity: string, currency: string): string => tidy(amountToDecimal(net, currency).dividedBy(quantity))
 
 /** Invoice numbers compare without case, spaces, punctuation and leading zeros. normalNumber('inv-0042 / A') //=> 'INV42A' */
 export const normalNumber = (number: string): string =>

@@ -5,7 +5,6 @@ import {
   addDays,
   daysBetween,
   endOfMonth,
-  fiscalYearOf,
   isBusinessDay,
   isDay,
   PLAIN_CALENDAR,
@@ -41,10 +40,9 @@ describe('days', () => {
     )
   })
 
-  it('finds the end of a month and the fiscal year', () => {
+  it('finds the end of a month', () => {
     expect(endOfMonth('2028-02-03')).to.equal('2028-02-29')
     expect(endOfMonth('2026-12-31')).to.equal('2026-12-31')
-    expect(fiscalYearOf('2026-12-31')).to.equal(2026)
   })
 })
 

@@ -43,8 +43,6 @@ export function endOfMonth(day: string): string {
   return new Date(Date.UTC(date.getUTCFullYear(), date.getUTCMonth() + 1, 0)).toISOString().slice(0, 10)
 }
 
-export const fiscalYearOf = (day: string): number => Number(day.slice(0, 4))
-
 function stamp(day: string): number {
   if (!isDay(day)) throw new RuleBroken(stop('calendar.notADay', { day: day.slice(0, 20) }))
   return Date.parse(`${day}T00:00:00Z`)

@@ -7,7 +7,6 @@ declare const minorBrand: unique symbol
 export type Minor = bigint & { readonly [minorBrand]: true }
 
 export const minor = (value: bigint | number): Minor => BigInt(value) as Minor
-export const ZERO = minor(0)
 
 /**
  * Reads an amount of a currency; more digits than the currency has are refused.

@@ -1,7 +1,7 @@
 import { isDay } from '#core/calendar/days.ts'
 import { check, type Reason, stop } from '#core/reasons.ts'
 import { allocate } from '#core/money/allocate.ts'
-import { lineAmount, type Minor, sumMinor } from '#core/money/amount.ts'
+import { type Minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { UNITS } from '#core/units/units.ts'
 
@@ -36,9 +36,6 @@ export interface RequestedLine {
 /** Largest quantity a line may carry. */
 export const QUANTITY_LIMIT = new Decimal('1000000000')
 
-/** Amount of a line in its own currency; fixed-price work has quantity 1. */
-export const requestedAmount = (line: Pick<RequestedLine, 'quantity' | 'price' | 'priceBase' | 'currency'>): Minor => lineAmount(line)
-
 /** Distributes a line's base amount over its accounts, re-adding exactly. */
 export function splitAmounts(amount: Minor, splits: readonly Split[]): { accountId: string; amount: Minor }[] {
   const parts = allocate(
@@ -46,6 +43,18 @@ export function splitAmounts(amount: Minor, splits: readonly Split[]): { account
     splits.map(split => split.share),
   )
   return splits.map((split, index) => ({ accountId: split.accountId, amount: parts[index]! }))
+}
+
+/**
+ * What lines take from each account, re-adding exactly line by line. A line without usable shares takes nothing yet.
+ *
+ * amountsByAccount([{ amount: minor(100), splits: [{ accountId: 'a', share: '1' }] }]) //=> Map { 'a' => 100n }
+ */
+export function amountsByAccount(lines: readonly { readonly amount: Minor; readonly splits: readonly Split[] }[]): Map<string, Minor> {
+  const amounts = new Map<string, Minor>()
+  const usable = lines.filter(line => line.splits.length > 0 && line.splits.every(split => isDecimalText(split.share) && new Decimal(split.share).gt(0)))
+  for (const { amount, splits } of usable) for (const part of splitAmounts(amount, splits)) amounts.set(part.accountId, sumMinor([amounts.get(part.accountId) ?? 0n, part.amount]))
+  return amounts
 }
 
 /**
@@ -85,5 +94,3 @@ function sharesAreWrong(splits: readonly Split[]): boolean {
   const accounts = new Set(splits.map(split => split.accountId))
   return accounts.size !== splits.length || splits.some(split => !isDecimalText(split.share) || new Decimal(split.share).lte(0))
 }
-
-export const totalOf = (amounts: Iterable<bigint>): Minor => sumMinor(amounts)

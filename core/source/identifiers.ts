@@ -4,9 +4,6 @@ import { type Reason, stop } from '#core/reasons.ts'
 export const IDENTIFIER_SCHEMES = ['vat', 'registration', 'gln', 'lei', 'other'] as const
 export type IdentifierScheme = (typeof IDENTIFIER_SCHEMES)[number]
 
-/** Identifiers that by themselves say that two records are the same company. */
-export const STRONG_SCHEMES: readonly IdentifierScheme[] = ['vat', 'gln', 'lei']
-
 /** normalIdentifier(' de 123-456.789 ') //=> 'DE123456789' */
 export const normalIdentifier = (text: string): string =>
   text

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { checkInvoice, type InvoiceText } from '#core/bill/en16931.ts'
-import { billedPrice, normalNumber } from '#core/bill/match.ts'
+import { normalNumber } from '#core/bill/match.ts'
 import { INVOICE_STATES } from '#core/bill/states.ts'
 import { normalIdentifier } from '#core/source/identifiers.ts'
 import { releaseShare, spread } from '#core/ledger/commitments.ts'
@@ -373,5 +373,3 @@ async function reverseEntries(call: Call, id: string): Promise<void> {
     budget.map(entry => ({ ...entry, amount: minor(-entry.amount) })),
   )
 }
-
-export const shownPrice = (line: InvoiceLineRow, currency: string): string => billedPrice(minor(line.net), line.quantity, currency)

@@ -1,8 +1,8 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadInvoice } from '#contract/bill/endpoints.ts'
-import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
-import { splitAmounts } from '#core/request/lines.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
+import { amountsByAccount } from '#core/request/lines.ts'
 import { stop } from '#core/reasons.ts'
 import { type Call, found, may } from '#server/call.ts'
 import type { HoldRow, InvoiceLineRow, InvoiceRow } from '#server/bill/matchService.ts'
@@ -69,9 +69,7 @@ export async function readInvoice(call: Call, id: string): Promise<ResponseOf<ty
     >,
     linkableLines(call, row),
   ])
-  const amounts = new Map<string, Minor>()
-  for (const line of lines)
-    if (line.splits?.length) for (const part of splitAmounts(minor(line.net), line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.net), splits: line.splits ?? [] })))
   const shownHolds = await Promise.all(
     holds.map(async hold => ({
       id: hold.id,

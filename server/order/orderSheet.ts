@@ -1,11 +1,11 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ActionState, Sentence } from '#contract/fields.ts'
 import type { ReadOrder } from '#contract/order/endpoints.ts'
-import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { compareRevisions, type LineDifference, type ResponseLine } from '#core/order/revision.ts'
 import { ORDER_STATES, type OrderAction } from '#core/order/states.ts'
-import { splitAmounts } from '#core/request/lines.ts'
+import { amountsByAccount } from '#core/request/lines.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
 import { type Call, found, may } from '#server/call.ts'
@@ -93,11 +93,8 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
     call,
     lines.map(line => line.id),
   )
-  const amounts = new Map<string, Minor>()
   const values = committedValues(head, lines, call.base)
-  for (const line of lines)
-    if (line.splits.length > 0)
-      for (const part of splitAmounts(values.get(line.id)!, line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  const amounts = amountsByAccount(lines.map(line => ({ amount: values.get(line.id)!, splits: line.splits })))
   const waiting = responses.find(response => response.state === 'waiting')
   return {
     kind: 'order',
@@ -172,6 +169,10 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
 
 export const writable = (difference: LineDifference) => ({ ...difference, fields: [...difference.fields] })
 
+/** The last day that was promised for any line, else the need-by date. */
+export const lastPromise = (order: Pick<OrderRow, 'needBy'>, lines: readonly Pick<OrderLineRow, 'promisedDate'>[]): string =>
+  lines.reduce<string>((last, line) => (line.promisedDate !== null && line.promisedDate > last ? line.promisedDate : last), '') || (order.needBy ?? '')
+
 const isLate = (call: Call, order: Pick<OrderRow, 'state' | 'needBy' | 'receiveExtent'>): boolean =>
   (order.state === 'issued' || order.state === 'acknowledged') && order.needBy !== null && order.needBy < call.today && ['none', 'part'].includes(order.receiveExtent)
 
@@ -184,14 +185,7 @@ function sentenceOf(call: Call, order: Head, waiting: ResponseRow | undefined, l
       code: 'order.is.confirmed',
       details: {
         ...details,
-        promised:
-          lines
-            .map(line => line.promisedDate)
-            .filter(day => day !== null)
-            .sort()
-            .at(-1) ??
-          order.needBy ??
-          '',
+        promised: lastPromise(order, lines),
       },
     }
   if (order.state === 'issued' || order.state === 'acknowledged')

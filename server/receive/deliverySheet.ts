@@ -7,7 +7,7 @@ import { stop } from '#core/reasons.ts'
 import { type Call, may } from '#server/call.ts'
 import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
-import { orderHead, shownLines } from '#server/order/orderSheet.ts'
+import { lastPromise, orderHead, shownLines } from '#server/order/orderSheet.ts'
 import { requesterOf } from '#server/receive/receiveService.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
@@ -99,14 +99,7 @@ export async function readDelivery(call: Call, id: string): Promise<ResponseOf<t
       details: {
         supplier: head.supplier,
         needBy: head.needBy ?? '',
-        promised:
-          lines
-            .map(line => line.promisedDate)
-            .filter(day => day !== null)
-            .sort()
-            .at(-1) ??
-          head.needBy ??
-          '',
+        promised: lastPromise(head, lines),
         at: head.changedAt,
       },
     },

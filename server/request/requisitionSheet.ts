@@ -1,6 +1,6 @@
-import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
 import { stop } from '#core/reasons.ts'
-import { splitAmounts } from '#core/request/lines.ts'
+import { amountsByAccount } from '#core/request/lines.ts'
 import type { ActionState, Sentence, StepJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
@@ -68,10 +68,7 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     call,
     lines.map(line => line.id),
   )
-  const amounts = new Map<string, Minor>()
-  for (const line of lines)
-    if (line.splits.length > 0 && line.splits.some(split => Number(split.share) > 0))
-      for (const part of splitAmounts(minor(line.baseAmount), line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const counted = !['draft', 'returned', 'rejected', 'withdrawn', 'cancelled'].includes(row.state)
   const steps = stepRows.map(({ active, openedAt: _opened, ...step }) => ({ ...step, stalled: !active && (step.state === 'open' || step.state === 'later') }))
   const mine = row.requesterId === call.actor.id

@@ -4,7 +4,7 @@ import { addBusinessDays } from '#core/calendar/days.ts'
 import { approvalPath, nextToOpen, type Step } from '#core/decide/path.ts'
 import { releaseAll, spread } from '#core/ledger/commitments.ts'
 import { check, checks, type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
-import { checkLine, splitAmounts } from '#core/request/lines.ts'
+import { amountsByAccount, checkLine } from '#core/request/lines.ts'
 import { tierAt } from '#core/request/offer.ts'
 import { REQUISITION_STATES, type RequisitionAction } from '#core/request/states.ts'
 import { transition } from '#core/states.ts'
@@ -35,10 +35,7 @@ export async function examine(call: Call, requisition: RequisitionRow, lock: boo
   if (requisition.title.trim() === '') reasons.push(stop('requisition.noTitle', {}, { place: 'title' }))
   if (lines.length === 0) reasons.push(stop('requisition.noLines', {}, { place: 'lines' }))
   reasons.push(...(await checkLines(call, lines)))
-  const amounts = new Map<string, Minor>()
-  const usable = lines.filter(line => line.splits.length > 0 && line.splits.every(split => Number(split.share) > 0))
-  for (const line of usable)
-    for (const part of splitAmounts(minor(line.baseAmount), line.splits)) amounts.set(part.accountId, minor((amounts.get(part.accountId) ?? 0n) + part.amount))
+  const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   if (amounts.size > 0) reasons.push(...(await checkBudgets(call, amounts, lock)))
   const path = amounts.size > 0 ? approvalPath(await decisionFacts(call, requisition.requesterId, amounts)) : { steps: [], reasons: [] }
   return { reasons: [...reasons, ...path.reasons], amounts, steps: path.steps, lines }

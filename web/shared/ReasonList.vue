@@ -20,7 +20,7 @@ function goTo(place: string | undefined): void {
       <strong>{{ TITLES[level] }}</strong>
       <ul>
         <li v-for="(reason, index) in reasons.filter(one => one.level === level)" :key="index">
-          <button v-if="reason.place" class="plain" type="button" @click="goTo(reason.place)">{{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}</button>
+          <button v-if="reason.place" class="plain wrap" type="button" @click="goTo(reason.place)">{{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}</button>
           <span v-else>{{ words(reason) }}</span>
           <span v-if="reason.clearedBy?.length" class="quiet"> Can be cleared by: {{ reason.clearedBy.map(who => label('role', who)).join(', ') }}.</span>
         </li>
