@@ -204,7 +204,7 @@ export async function createInvoice(call: Call, invoice: NewInvoice): Promise<Do
     action: 'read',
     changes: { supplierNumber: invoice.supplierNumber, gross: formatAmount(invoice.gross, invoice.currency), source: invoice.source },
   })
-  const state = await match(call, await lockInvoice(call, id))
+  const state = await match(call, { ...row, state: 'read', taxes: [...invoice.taxes], postedAt: null, version: 1 })
   return { id, version: 1, number: rows[0].number, state }
 }
 

@@ -142,10 +142,16 @@ export async function readInvoice(call: Call, id: string): Promise<ResponseOf<ty
       orderNumber: line.orderNumber,
       orderPath: line.orderId && may(call, 'order.read') ? PATHS.order(line.orderId) : null,
       orderPosition: line.orderPosition,
-      orderPrice: line.orderPrice === null ? null : line.orderBase === '1' ? line.orderPrice : `${line.orderPrice} / ${line.orderBase}`,
+      orderPrice: otherPrice(line),
       gauge: line.orderLineId ? gauge(line.orderLineId, line.unit, line.orderQuantity ?? line.quantity, sums(line.orderLineId)) : null,
     })),
   }
+}
+
+/** The ordered price where the billed one differs from it; nothing where they agree. */
+function otherPrice(line: ShownLine): string | null {
+  if (line.orderPrice === null || (line.orderPrice === line.price && line.orderBase === line.priceBase)) return null
+  return line.orderBase === '1' ? line.orderPrice : `${line.orderPrice} / ${line.orderBase}`
 }
 
 async function linkableLines(call: Call, invoice: InvoiceRow): Promise<{ id: string; label: string }[]> {

@@ -24,7 +24,7 @@ export interface ListDefinition<Row> {
 }
 
 /** Counting stops here: more is shown as "more than". */
-const COUNT_LIMIT = 500
+const COUNT_LIMIT = 300
 
 /** One page of a list, paged by key. */
 export async function listPage<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Promise<ListPage> {

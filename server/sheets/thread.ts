@@ -33,7 +33,7 @@ const DOCUMENTS = `
   select 'ordered' as step, 'order' as kind, id, number, state, id as order_id, created_at as at from orders where id = any(:orders)
   union all select 'received', 'receipt', id, number, state, order_id, at from receipts where order_id = any(:orders)
   union all select distinct 'billed', 'invoice', i.id, i.number, i.state, null::uuid, i.received_at from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(:orders)
-  union all select distinct 'paid', 'paymentRun', r.id, r.number, p.state, null::uuid, r.created_at from payment_runs r join payments p on p.run_id = r.id join invoice_lines il on il.invoice_id = p.invoice_id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(:orders)
+  union all select distinct 'paid', 'paymentRun', r.id, r.number, r.state, null::uuid, r.created_at from payment_runs r join payments p on p.run_id = r.id join invoice_lines il on il.invoice_id = p.invoice_id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(:orders)
   order by at limit 60`
 
 /** The thread of a document: value per step in the base currency, and the documents at each step. */

@@ -14,7 +14,7 @@ const compact = (value: string): string => amountText(value.replace(/\.\d+$/, ''
 
 <template>
   <figure class="thread" aria-label="Thread">
-    <svg :viewBox="`0 0 ${WIDTH} 104`" role="img" :aria-label="thread.steps.map(step => `${label('step', step.step)} ${thread.currency} ${step.value}${step.note ? `, ${words(step.note)}` : ''}`).join('; ')">
+    <svg :viewBox="`0 0 ${WIDTH} 82`" role="img" :aria-label="thread.steps.map(step => `${label('step', step.step)} ${thread.currency} ${step.value}${step.note ? `, ${words(step.note)}` : ''}`).join('; ')">
       <g v-for="(step, index) in thread.steps" :key="step.step">
         <title>{{ label('step', step.step) }}: {{ thread.currency }} {{ amountText(step.value) }}{{ step.note ? `; ${words(step.note)}` : '' }}</title>
         <rect :x="bands[index]!.x" :y="TOP" :width="bands[index]!.width" :height="HEIGHT" fill="transparent" />
@@ -39,7 +39,7 @@ const compact = (value: string): string => amountText(value.replace(/\.\d+$/, ''
 </template>
 
 <style scoped>
-.thread { margin: 16px 0 4px; max-width: 720px; position: relative; }
+.thread { margin: 16px 0 18px; max-width: 720px; }
 svg { width: 100%; display: block; font: 11.5px var(--sans); overflow: visible; }
 .band { fill: var(--tide-light); } .band.current { fill: var(--tide-mid); }
 .gap { fill: none; stroke: var(--brass); stroke-dasharray: 3 2; }
@@ -47,7 +47,7 @@ rect.absent { fill: none; stroke: #8b8b86; stroke-dasharray: 2 3; }
 .stem { stroke: var(--ink); stroke-width: 2; } .stem.absent { stroke: #8b8b86; }
 .name { font-weight: 600; fill: var(--ink); } .name.absent { fill: var(--ink-quiet); font-weight: 500; }
 .value { fill: var(--ink-quiet); }
-.documents { position: absolute; left: 0; right: 0; top: 82%; display: grid; grid-template-columns: repeat(7, 1fr); list-style: none; margin: 0; padding: 0; font-size: 11.5px; }
+.documents { display: grid; grid-template-columns: repeat(7, 1fr); list-style: none; margin: 0; padding: 0; font-size: 11.5px; }
 .documents li { display: flex; flex-wrap: wrap; gap: 0 6px; min-width: 0; }
 @media (max-width: 700px) { .thread { display: none; } }
 </style>

@@ -113,7 +113,7 @@ defineExpose({ reload: () => load() })
       </div>
       <input v-model="search" class="search" type="search" placeholder="Search this list" :aria-label="`Search ${viewLabel(name, page?.view ?? 'all')}`" data-test="list-search" />
       <p class="counts">
-        <template v-if="page">{{ page.shown >= 500 ? 'more than 500' : page.shown }} shown<template v-if="query.state">, only {{ label('state', query.state) }}</template><template v-if="page.hidden">; hides {{ page.countIsFloor ? 'more' : page.hidden }}</template>.
+        <template v-if="page">{{ page.shown >= 300 ? 'more than 300' : page.shown }} shown<template v-if="query.state">, only {{ label('state', query.state) }}</template><template v-if="page.hidden">; hides {{ page.countIsFloor ? 'more' : page.hidden }}</template>.
           <span class="files"><a :href="exportPath('csv')" download>CSV</a><a :href="exportPath('xlsx')" download>XLSX</a></span></template>
         <ElPopover v-if="wide" trigger="click" :width="200"><template #reference><button type="button" class="plain">Columns</button></template>
           <ElCheckbox v-for="column in page?.columns" :key="column.key" :model-value="!hiddenColumns.has(column.key)" :label="label('column', column.key)" @change="toggleColumn(column.key)" /></ElPopover>
