@@ -259,7 +259,7 @@ async function payThem(team: Team): Promise<void> {
 }
 
 async function sealThem(team: Team): Promise<void> {
-  const { actOnOrder } = await import('#server/order/orderService.ts')
+  const { actOnOrder } = await import('#server/order/endOrder.ts')
   for (const thread of THREADS.filter(one => one.end === 'sealed')) {
     const order = (await team.parts.db('orders').where({ title: thread.title }).first('id', 'version')) as { id: string; version: number }
     const at = moment(addDays(team.today, -2), 10, team.now)

@@ -9,7 +9,7 @@ import { type Call, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { mail } from '#server/outbox/post.ts'
-import { changeOrder } from '#server/order/orderService.ts'
+import { changeOrder } from '#server/order/changeOrder.ts'
 import { lockOrder, orderContact, type OrderLineRow, orderLines, type OrderRow, revisionContent } from '#server/order/orderStore.ts'
 
 /** The supplier's order, or nothing: another company's order is as if it were not there. */

@@ -10,7 +10,7 @@ import { type Call, found, may } from '#server/call.ts'
 import { outstanding, postBudget } from '#server/ledger/budgetStore.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
-import { committedValues } from '#server/order/orderService.ts'
+import { committedValues } from '#server/order/commitment.ts'
 import { lockOrder, type OrderLineRow, orderLines, type OrderRow, refreshExtents } from '#server/order/orderStore.ts'
 import { refreshRequisitions } from '#server/request/requisitionStore.ts'
 
