@@ -45,7 +45,7 @@ async function typeDay(page: Page, test: string, day: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 
-describe('one need, from the catalogue to the bank, by seven people', function () {
+describe('one need, from the catalogue to the bank, by seven people and a supplier', function () {
   this.timeout(120_000)
   this.bail(true)
   const world = useWorld()

@@ -66,6 +66,12 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
     .getBuffer()
 }
 
+/** A unit price with at least two digits after the point, and all that it has. */
+const printed = (price: string): string => {
+  const [whole = '0', part = ''] = price.split('.')
+  return `${whole}.${part.padEnd(2, '0')}`
+}
+
 const address = (party: PartyDocument): string => [party.street, [party.postalCode, party.city].filter(Boolean).join(' '), party.country].filter(Boolean).join(', ')
 
 function lineTable(order: OrderDocument): Content {
@@ -80,7 +86,7 @@ function lineTable(order: OrderDocument): Content {
     { stack: [line.description, { text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address].filter(Boolean).join(', '), color: QUIET, fontSize: 8.5 }] },
     line.needBy ?? '',
     right(`${line.quantity} ${unitLabel(line.unit)}`),
-    right(line.priceBase === '1' ? line.price : `${line.price} per ${line.priceBase}`),
+    right(line.priceBase === '1' ? printed(line.price) : `${printed(line.price)} per ${line.priceBase}`),
     right(line.amount),
   ])
   const charges = Number(order.charges) > 0 ? [['', 'Freight and charges', '', '', '', right(order.charges)]] : []

@@ -8,7 +8,7 @@ import { type Call, may } from '#server/call.ts'
 import { budgetFigures } from '#server/ledger/budgetStore.ts'
 import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
-import { readVisibleRequisition, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
+import { askedFor, readVisibleRequisition, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
 
@@ -105,19 +105,7 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     lines: lines.map(line => ({
       id: line.id,
       position: line.position,
-      kind: line.kind,
-      itemId: line.itemId,
-      offerId: line.offerId,
-      description: line.description,
-      quantity: line.quantity,
-      unit: line.unit,
-      price: line.price,
-      priceBase: line.priceBase,
-      currency: line.currency as 'EUR',
-      supplierId: line.supplierId,
-      needBy: line.needBy,
-      addressId: line.addressId,
-      splits: line.splits,
+      ...askedFor(line),
       state: line.state,
       amount: formatAmount(line.amount, line.currency),
       baseAmount: formatAmount(line.baseAmount, call.base),

@@ -47,6 +47,23 @@ export async function lockRequisition(call: Call, id: string): Promise<Requisiti
   return found((await call.trx('requisitions').where({ id }).forNoKeyUpdate().first()) as RequisitionRow | undefined, 'requisition')
 }
 
+/** What the requester asked for on a line, as the form has it, without its place in the request. */
+export const askedFor = (line: RequisitionLineRow): Omit<LineBody, 'id'> => ({
+  kind: line.kind,
+  itemId: line.itemId,
+  offerId: line.offerId,
+  description: line.description,
+  quantity: line.quantity,
+  unit: line.unit,
+  price: line.price,
+  priceBase: line.priceBase,
+  currency: line.currency as LineBody['currency'],
+  supplierId: line.supplierId,
+  needBy: line.needBy,
+  addressId: line.addressId,
+  splits: line.splits,
+})
+
 export const requisitionLines = async (call: Call, requisitionId: string): Promise<RequisitionLineRow[]> =>
   (await call.trx('requisitionLines').where({ requisitionId }).orderBy('position')) as RequisitionLineRow[]
 

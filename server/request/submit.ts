@@ -16,7 +16,7 @@ import { budgetFigures, checkBudgets, outstanding, postBudget } from '#server/le
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { createRequisition, lockOwnDraft, type OfferRow } from '#server/request/draft.ts'
-import { lockRequisition, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
+import { askedFor, lockRequisition, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { teamCalendar } from '#server/setup/calendar.ts'
 
 type Done = { id: string; version: number }
@@ -198,19 +198,8 @@ async function copyRequisition(call: Call, requisition: RequisitionRow): Promise
     title: requisition.title,
     reason: requisition.reason,
     lines: lines.map(line => ({
-      kind: line.kind,
-      itemId: line.itemId,
-      offerId: line.offerId,
-      description: line.description,
-      quantity: line.quantity,
-      unit: line.unit,
-      price: line.price,
-      priceBase: line.priceBase,
-      currency: line.currency as 'EUR',
-      supplierId: line.supplierId,
+      ...askedFor(line),
       needBy: null,
-      addressId: line.addressId,
-      splits: line.splits,
     })),
   })
 }
