@@ -10,12 +10,16 @@ import * as people from '#contract/people/endpoints.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as setup from '#contract/setup/endpoints.ts'
+import * as company from '#contract/source/company.ts'
+import * as duplicates from '#contract/source/duplicates.ts'
 import * as source from '#contract/source/endpoints.ts'
+import * as onboarding from '#contract/source/onboarding.ts'
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
-const isList = (value: unknown): value is { page: Endpoint; export: Endpoint } => typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
+const isList = (value: unknown): value is { page: Endpoint; filters: Endpoint; export: Endpoint } =>
+  typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
 
 /** Every endpoint there is. */
-export const ENDPOINTS: readonly Endpoint[] = [bill, decide, demo, files, insight, order, pay, people, receive, request, setup, source]
+export const ENDPOINTS: readonly Endpoint[] = [bill, decide, demo, files, insight, order, pay, people, receive, request, setup, source, duplicates, onboarding, company]
   .flatMap(stage => Object.values(stage) as unknown[])
-  .flatMap(value => (isEndpoint(value) ? [value] : isList(value) ? [value.page, value.export] : []))
+  .flatMap(value => (isEndpoint(value) ? [value] : isList(value) ? [value.page, value.filters, value.export] : []))

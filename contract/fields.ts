@@ -131,6 +131,8 @@ export const ListQuery = z.strictObject({
   after: z.string().max(400).optional(),
   limit: z.coerce.number().int().min(1).max(200).optional(),
   state: z.string().max(40).optional(),
+  /** Further narrowing, such as `country:NO;category:Feed`. */
+  where: z.string().max(400).optional(),
 })
 export type ListQuery = z.output<typeof ListQuery>
 export const ListRow = z.strictObject({
@@ -159,6 +161,7 @@ export const ListPage = z.strictObject({
   sort: z.string(),
   states: z.array(z.string()),
   columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean() })),
+  narrow: z.array(z.strictObject({ key: z.string(), value: z.string() })),
 })
 export type ListPage = z.output<typeof ListPage>
 export const Done = z.strictObject({ id: Uuid, version: z.int() })

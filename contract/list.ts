@@ -7,6 +7,13 @@ import type { Permission } from '#contract/permissions.ts'
 export function defineList(name: string, path: string, permission: Permission) {
   return {
     page: defineEndpoint({ name: `list.${name}`, method: 'get', path, permission, query: ListQuery, response: ListPage }),
+    filters: defineEndpoint({
+      name: `filters.${name}`,
+      method: 'get',
+      path: `${path}/narrow/options`,
+      permission,
+      response: z.strictObject({ filters: z.array(z.strictObject({ key: z.string(), options: z.array(z.strictObject({ value: z.string(), label: z.string() })) })) }),
+    }),
     export: defineEndpoint({
       name: `export.${name}`,
       method: 'get',

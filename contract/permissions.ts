@@ -2,6 +2,11 @@ export const PERMISSIONS = [
   'supplier.read',
   'supplier.write',
   'supplier.prove',
+  'supplier.propose',
+  'supplier.agree',
+  'supplier.approve',
+  'supplier.merge',
+  'supplier.steward',
   'catalogue.read',
   'catalogue.write',
   'requisition.write',
@@ -23,21 +28,28 @@ export const PERMISSIONS = [
   'setup.read',
   'setup.write',
   'supplierPages.use',
+  'supplierPages.orders',
+  'supplierPages.bill',
+  'supplierPages.company',
+  'supplierPages.people',
   'demo.read',
 ] as const
 export type Permission = (typeof PERMISSIONS)[number]
 
-const EVERYBODY: Permission[] = ['catalogue.read', 'requisition.write', 'supplier.read', 'delivery.read', 'budget.read', 'demo.read']
+/** What a supplier's administrator can put into the roles of the supplier's own people. */
+export const SUPPLIER_PERMISSIONS = ['supplierPages.orders', 'supplierPages.bill', 'supplierPages.company', 'supplierPages.people'] as const satisfies readonly Permission[]
+
+const EVERYBODY: Permission[] = ['catalogue.read', 'requisition.write', 'supplier.read', 'supplier.propose', 'delivery.read', 'budget.read', 'demo.read']
 
 /** Roles as they are first set up; a role is nothing but its permissions. Supplier people live in their own realm. */
 export const ROLES = {
   requester: EVERYBODY,
   budgetHolder: [...EVERYBODY, 'requisition.decide', 'order.read'],
-  buyer: [...EVERYBODY, 'supplier.write', 'catalogue.write', 'requisition.readAll', 'order.read', 'order.write', 'invoice.read', 'hold.clear'],
-  sourcingLead: [...EVERYBODY, 'supplier.write', 'catalogue.write', 'requisition.readAll', 'order.read', 'order.write'],
+  buyer: [...EVERYBODY, 'supplier.write', 'supplier.agree', 'supplier.merge', 'catalogue.write', 'requisition.readAll', 'order.read', 'order.write', 'invoice.read', 'hold.clear'],
+  sourcingLead: [...EVERYBODY, 'supplier.write', 'supplier.agree', 'supplier.merge', 'catalogue.write', 'requisition.readAll', 'order.read', 'order.write'],
   receiver: [...EVERYBODY, 'order.read', 'delivery.receive'],
   invoiceClerk: [...EVERYBODY, 'order.read', 'invoice.read', 'invoice.write', 'hold.clear', 'payment.read'],
-  treasurer: [...EVERYBODY, 'invoice.read', 'payment.read', 'payment.propose', 'payment.approve', 'supplier.prove'],
+  treasurer: [...EVERYBODY, 'invoice.read', 'payment.read', 'payment.propose', 'payment.approve', 'supplier.prove', 'supplier.agree'],
   financeController: [
     ...EVERYBODY,
     'requisition.decide',
@@ -47,10 +59,13 @@ export const ROLES = {
     'payment.read',
     'payment.approve',
     'supplier.prove',
+    'supplier.agree',
+    'supplier.approve',
     'audit.run',
     'setup.read',
   ],
-  director: [...EVERYBODY, 'requisition.decide', 'requisition.readAll', 'order.read', 'invoice.read', 'payment.read', 'payment.approve'],
-  steward: [...EVERYBODY, 'requisition.readAll', 'requisition.passOn', 'order.read', 'audit.run', 'setup.read', 'setup.write'],
-  supplierSales: ['supplierPages.use'],
+  director: [...EVERYBODY, 'requisition.decide', 'requisition.readAll', 'order.read', 'invoice.read', 'payment.read', 'payment.approve', 'supplier.agree'],
+  steward: [...EVERYBODY, 'supplier.steward', 'supplier.agree', 'requisition.readAll', 'requisition.passOn', 'order.read', 'audit.run', 'setup.read', 'setup.write'],
+  supplierSales: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill'],
+  supplierAdministrator: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill', 'supplierPages.company', 'supplierPages.people'],
 } as const satisfies Record<string, readonly Permission[]>

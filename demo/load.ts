@@ -8,7 +8,8 @@ import { getActor } from '#server/people/sessions.ts'
 import { hashPassword } from '#server/people/signIn.ts'
 import { importItems } from '#server/request/importItems.ts'
 import { createRule } from '#server/setup/setupService.ts'
-import { actOnSupplier, createSupplier, proveBankAccount, setBankAccount } from '#server/source/supplierService.ts'
+import { addAddresses, addCategories, addCertificates, addOnboardings, addSignals, addSuppliers, DEMO_PASSWORD } from '#demo/suppliers.ts'
+import { setBankAccount } from '#server/source/bankAccounts.ts'
 import { SYSTEM_PERSON, fetchBankAnswers, sendOutgoing } from '#server/jobs/tasks.ts'
 import type { JobParts } from '#server/jobs/worker.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
@@ -18,7 +19,7 @@ import { runThread, type Team } from '#demo/runThread.ts'
 import { BUDGETS, HOLDERS, organisation, PEOPLE, personEmail, SUPPLIERS } from '#demo/world.ts'
 import { approveRun, proposeRun } from '#server/pay/runService.ts'
 
-export const DEMO_PASSWORD = 'kelp-and-krill'
+export { DEMO_PASSWORD }
 
 /** Acts as a person at a moment: opens a transaction and calls a use case, as the web server does. */
 export type As = <T>(key: string, at: string, work: (call: Call) => Promise<T>) => Promise<T>
@@ -40,7 +41,9 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   await setUp(db, parts, people, today)
   tell('people, budgets and rules')
   const start = moment(addDays(today, -200), 8, now)
+  await addCategories(as, people, start)
   const suppliers = await addSuppliers(as, people, start)
+  await addCertificates(as, suppliers, start, today)
   await addItems(as, start)
   await drawPictures(db)
   tell('suppliers and items')
@@ -51,7 +54,10 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   await sealThem(team)
   await as('casimir', now, call => proposeRun(call, addDays(call.today, 3), call.today))
   await changeAccount(as, suppliers, now)
-  tell('payments')
+  await addAddresses(as)
+  await addOnboardings(as, db, people, now)
+  await addSignals(as, now)
+  tell('payments, onboardings and signals')
 }
 
 async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, today: string): Promise<void> {
@@ -124,79 +130,6 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
       .where({ id })
       .update({ asked: JSON.stringify({ kind: 'person', personId: people.orla }) })
   })
-}
-
-async function addSuppliers(as: As, people: Record<string, string>, at: string): Promise<Map<string, string>> {
-  const ids = new Map<string, string>()
-  for (const [index, supplier] of SUPPLIERS.entries()) {
-    const email = `orders@${supplier.key}.example`
-    const { id } = await as('rasmus', at, call =>
-      createSupplier(call, {
-        name: supplier.name,
-        kind: 'company',
-        currency: supplier.currency as 'EUR',
-        terms: { days: supplier.days, from: supplier.from ?? 'invoice' },
-        overReceiptPercent: supplier.over ?? 0,
-        categories: supplier.categories,
-        identifiers: [{ scheme: 'vat', value: supplier.vat.slice(0, 15) }],
-        locations: [
-          {
-            name: 'Head office',
-            street: supplier.street,
-            postalCode: supplier.postalCode,
-            city: supplier.city,
-            country: supplier.country,
-            roles: ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'],
-          },
-        ],
-        contacts: [{ name: supplier.contact, email, phone: `+99 555 01${String(index).padStart(2, '0')}`, roles: ['orders', 'invoices', 'payments'] }],
-      }),
-    )
-    ids.set(supplier.key, id)
-    let version = 1
-    if (supplier.account !== 'none')
-      version = (
-        await as('rasmus', at, call =>
-          setBankAccount(call, id, {
-            version: 1,
-            iban: inventedIban(supplier.accountCountry ?? supplier.country, 1000 + index * 37, supplier.accountEnding),
-            bic: 'IVORNL2A',
-            holder: supplier.name,
-          }),
-        )
-      ).version
-    if (supplier.account === undefined)
-      version = (
-        await as('casimir', at, async call => {
-          const account = (await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')) as { id: string }
-          return proveBankAccount(call, id, account.id, version, 'Called the number on their first letter and read the account back.')
-        })
-      ).version
-    if (supplier.state)
-      await as('rasmus', at, call =>
-        actOnSupplier(
-          call,
-          id,
-          supplier.state === 'paused' ? 'pause' : 'bar',
-          version,
-          supplier.state === 'paused' ? 'Looks like a second record of Aldis Membranes.' : 'Sent industrial brine under a food-grade label.',
-        ),
-      )
-    people[`at ${supplier.key}`] = randomUUID()
-    await as('wren', at, async call =>
-      addPerson(call, {
-        id: people[`at ${supplier.key}`]!,
-        name: supplier.contact,
-        email,
-        roles: [{ role: 'supplierSales', costCentre: null }],
-        managerId: null,
-        supplierId: id,
-        active: true,
-        passwordHash: index < 10 ? await hashPassword(DEMO_PASSWORD) : null,
-      }),
-    )
-  }
-  return ids
 }
 
 async function addItems(as: As, at: string): Promise<void> {

@@ -9,7 +9,18 @@ import { dayOf } from '#server/call.ts'
 import { connect } from '#server/database/connect.ts'
 import { getActor } from '#server/people/sessions.ts'
 import { importItems } from '#server/request/importItems.ts'
-import { importSuppliers } from '#server/source/importSuppliers.ts'
+import { proposeMapping } from '#core/source/importMapping.ts'
+import type { Call } from '#server/call.ts'
+import { readCells } from '#server/formats/cells.ts'
+import { importCells } from '#server/source/importSuppliers.ts'
+
+/** Suppliers by the mapping that their headings and examples propose; rows that look like a record stop the load as they do in the pages. */
+async function importSuppliers(call: Call, bytes: Buffer, dryRun: boolean) {
+  const cells = await readCells(bytes)
+  const outcome = await importCells(call, cells, { mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)), dryRun, withNear: false })
+  const near = outcome.near.map(one => ({ row: one.row, place: 'name', code: 'import.near', details: { name: one.other, number: one.number, percent: one.percent } }))
+  return { rows: outcome.rows, good: outcome.good, loaded: outcome.loaded, faults: [...outcome.faults, ...near], faultCount: outcome.faultCount + outcome.nearCount, format: cells.format }
+}
 
 const IMPORTS = { suppliers: { load: importSuppliers, right: 'supplier.write' }, items: { load: importItems, right: 'catalogue.write' } } as const
 
@@ -45,7 +56,7 @@ await command(async () => {
     )
     for (const fault of result.faults.slice(0, 50)) process.stdout.write(`row ${fault.row}, ${fault.place}: ${say(fault.code, fault.details)}\n`)
     process.stdout.write(
-      `${result.rows} rows (${result.delimiter}, ${result.encoding}), ${result.good} good, ${result.faultCount} faults, ${result.loaded} loaded as ${person.name}\n`,
+      `${result.rows} rows (${'format' in result ? result.format : `${result.delimiter}, ${result.encoding}`}), ${result.good} good, ${result.faultCount} faults, ${result.loaded} loaded as ${person.name}\n`,
     )
     return result.faultCount === 0 ? 0 : 1
   } catch (error) {

@@ -8,7 +8,6 @@ import * as pay from '#contract/pay/endpoints.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as setup from '#contract/setup/endpoints.ts'
-import * as source from '#contract/source/endpoints.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { actOnInvoice, clearHold, linkLine, postInvoice, readInvoiceFile } from '#server/bill/invoiceService.ts'
 import { invoiceList, readInvoice } from '#server/bill/invoiceSheet.ts'
@@ -43,9 +42,7 @@ import { decisionList, readRequisition, requisitionList } from '#server/request/
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { actOnRequisition, preview, submitRequisition } from '#server/request/submit.ts'
 import { changePerson, changeRule, createRule, listPeople, listRules } from '#server/setup/setupService.ts'
-import { importSuppliers } from '#server/source/importSuppliers.ts'
-import { actOnSupplier, changeSupplier, createSupplier, proveBankAccount, setBankAccount } from '#server/source/supplierService.ts'
-import { readSupplier, similarSuppliers, supplierList } from '#server/source/supplierSheet.ts'
+import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
 
 export interface RouteParts {
   readonly demo: boolean
@@ -57,18 +54,6 @@ const orderPdf = async (call: Call, id: string, revision: number): Promise<FileA
   const document = await orderDocument(call, id, revision)
   return { name: `${document.number}-r${revision}.pdf`, mediaType: 'application/pdf', bytes: await writeOrderPdf(document), inline: true }
 }
-
-const sourceRoutes: Route[] = [
-  ...listRoutes(source.Suppliers, supplierList, 'suppliers'),
-  route(source.ReadSupplier, (call, { params }) => readSupplier(call, params.id)),
-  route(source.SimilarSuppliers, async (call, { query }) => ({ similar: await similarSuppliers(call, query.name) })),
-  route(source.CreateSupplier, (call, { body }) => createSupplier(call, body)),
-  route(source.ChangeSupplier, (call, { params, body: { version, ...body } }) => changeSupplier(call, params.id, body, version)),
-  route(source.ActOnSupplier, (call, { params, body }) => actOnSupplier(call, params.id, body.action, body.version, body.reason)),
-  route(source.SetBankAccount, (call, { params, body }) => setBankAccount(call, params.id, body)),
-  route(source.ProveBankAccount, (call, { params, body }) => proveBankAccount(call, params.id, params.accountId, body.version, body.proof)),
-  route(source.ImportSuppliers, async (call, { body }) => importSuppliers(call, (await ownFile(call, body.fileId)).content, body.dryRun)),
-]
 
 const requestRoutes: Route[] = [
   ...listRoutes(request.Items, itemList, 'items'),
@@ -97,7 +82,7 @@ const orderRoutes: Route[] = [
   route(order.DraftOrders, async (call, { body }) => ({ orders: await draftOrders(call, body.lineIds) })),
   route(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   route(order.ChangeOrder, (call, { params, body: { version, ...body } }) => changeOrder(call, params.id, body, version)),
-  route(order.IssueOrder, (call, { params, body }) => issueOrder(call, params.id, body.version)),
+  route(order.IssueOrder, (call, { params, body }) => issueOrder(call, params.id, body.version, body.checkReason)),
   route(order.ActOnOrder, (call, { params, body }) => actOnOrder(call, params.id, body.action, body.version, body.reason, body.needRemains)),
   route(order.AnswerResponse, (call, { params, body }) => answerResponse(call, params.id, params.responseId, body.version, body.answer, body.reason)),
   route(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
@@ -165,4 +150,12 @@ const otherRoutes = ({ demo: isDemo, readMails }: RouteParts): Route[] => [
 ]
 
 /** Every route of the application; a test holds this list against the contract's table of endpoints. */
-export const allRoutes = (parts: RouteParts): Route[] => [...peopleRoutes(parts.demo), ...sourceRoutes, ...requestRoutes, ...orderRoutes, ...settleRoutes, ...otherRoutes(parts)]
+export const allRoutes = (parts: RouteParts): Route[] => [
+  ...peopleRoutes(parts.demo),
+  ...sourceRoutes,
+  ...companyRoutes,
+  ...requestRoutes,
+  ...orderRoutes,
+  ...settleRoutes,
+  ...otherRoutes(parts),
+]

@@ -59,9 +59,9 @@ async function answerOf(response: Response): Promise<unknown> {
 }
 
 /** Sends one file; the answer's id is used in the call that needs it. */
-export async function upload(file: File): Promise<{ id: string; name: string; mediaType: string; size: number }> {
+export async function upload(file: File, path = '/files'): Promise<{ id: string; name: string; mediaType: string; size: number }> {
   const form = new FormData()
   form.append('file', file)
-  const response = await fetch('/api/files', { method: 'POST', headers: { 'x-ivory-order': '1' }, body: form, credentials: 'same-origin' })
+  const response = await fetch(`/api${path}`, { method: 'POST', headers: { 'x-ivory-order': '1' }, body: form, credentials: 'same-origin' })
   return (await answerOf(response)) as { id: string; name: string; mediaType: string; size: number }
 }

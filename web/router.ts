@@ -5,11 +5,16 @@ const sheet = { sheet: true }
 const TEAM: RouteRecordRaw[] = [
   { path: '/', redirect: '/desk' },
   { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
+  { path: '/source/duplicates', component: () => import('#web/source/DuplicatesPage.vue') },
   {
     path: '/source',
     component: () => import('#web/source/SourcePage.vue'),
     children: [
       { path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet },
+      { path: 'onboardings', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'onboardings/:id', component: () => import('#web/source/OnboardingSheet.vue') },
+      { path: 'agreements/:id', component: () => import('#web/source/AgreementPage.vue') },
+      { path: 'jobs/:id', component: () => import('#web/source/JobPage.vue') },
       { path: ':id', component: () => import('#web/source/SupplierSheet.vue') },
     ],
   },
@@ -34,6 +39,8 @@ const TEAM: RouteRecordRaw[] = [
 ]
 const SUPPLIER: RouteRecordRaw[] = [
   { path: '/supplier', component: () => import('#web/supplier-pages/SupplierHome.vue'), meta: { realm: 'supplier' } },
+  { path: '/supplier/company', component: () => import('#web/supplier-pages/CompanyPage.vue'), meta: { realm: 'supplier' } },
+  { path: '/supplier/people', component: () => import('#web/supplier-pages/PeoplePage.vue'), meta: { realm: 'supplier' } },
   { path: '/supplier/orders/:id', component: () => import('#web/supplier-pages/SupplierOrder.vue'), meta: { realm: 'supplier' } },
 ]
 
@@ -44,6 +51,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
     routes: [
       ...TEAM,
       ...SUPPLIER,
+      { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
       { path: '/sign-in', component: () => import('#web/people/SignInPage.vue'), meta: { open: true } },
       { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } },
     ],

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AttachmentJson, ById, Line, NoteJson, Text, Uuid } from '#contract/fields.ts'
 
-export const DOCUMENT_KINDS = ['supplier', 'requisition', 'order', 'receipt', 'invoice', 'paymentRun'] as const
+export const DOCUMENT_KINDS = ['supplier', 'onboarding', 'requisition', 'order', 'receipt', 'invoice', 'paymentRun'] as const
 export type DocumentKind = (typeof DOCUMENT_KINDS)[number]
 
 /** Largest file that is taken. */

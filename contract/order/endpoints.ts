@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Day, DecimalText, Done, GaugeJson, GivenReason, Line, SheetFrame, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
+import { AmountText, ById, Day, DecimalText, Done, GaugeJson, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
+import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
 export const DifferenceJson = z.strictObject({
   lineId: Uuid,
@@ -50,6 +51,9 @@ export const OrderSheet = SheetFrame.extend({
   charges: AmountText,
   message: z.string(),
   terms: z.string(),
+  conditions: DefaultsJson,
+  effective: z.array(EffectiveJson),
+  supplierReasons: z.array(ReasonJson),
   address: z.string().nullable(),
   issuedAt: Stamp.nullable(),
   lines: z.array(OrderLineJson),
@@ -77,7 +81,15 @@ export const ChangeOrder = defineEndpoint({
   path: '/orders/:id',
   permission: 'order.write',
   params: ById,
-  body: z.strictObject({ version: Version, title: Line.min(1), message: Text, charges: AmountText, lines: z.array(OrderLineBody).min(1).max(500), reason: Text }),
+  body: z.strictObject({
+    version: Version,
+    title: Line.min(1),
+    message: Text,
+    charges: AmountText,
+    lines: z.array(OrderLineBody).min(1).max(500),
+    reason: Text,
+    conditions: DefaultsJson.optional(),
+  }),
   response: Done,
 })
 export const IssueOrder = defineEndpoint({
@@ -86,7 +98,8 @@ export const IssueOrder = defineEndpoint({
   path: '/orders/:id/issue',
   permission: 'order.write',
   params: ById,
-  body: z.strictObject({ version: Version }),
+  /** `checkReason`: why it is issued although something should be looked at. */
+  body: z.strictObject({ version: Version, checkReason: z.string().max(500).optional() }),
   response: Done,
 })
 export const ActOnOrder = defineEndpoint({
@@ -143,7 +156,7 @@ export const SupplierOrders = defineEndpoint({
   name: 'supplierPages.orders',
   method: 'get',
   path: '/supplier-pages/orders',
-  permission: 'supplierPages.use',
+  permission: 'supplierPages.orders',
   response: z.strictObject({ orders: z.array(OwnOrder) }),
 })
 export const SupplierOrderSheet = z.strictObject({
@@ -193,7 +206,7 @@ export const SupplierOrder = defineEndpoint({
   name: 'supplierPages.order',
   method: 'get',
   path: '/supplier-pages/orders/:id',
-  permission: 'supplierPages.use',
+  permission: 'supplierPages.orders',
   params: ById,
   query: z.strictObject({ revision: z.coerce.number().int().min(0).optional() }),
   response: SupplierOrderSheet,
@@ -202,7 +215,7 @@ export const RespondToOrder = defineEndpoint({
   name: 'supplierPages.respond',
   method: 'post',
   path: '/supplier-pages/orders/:id/response',
-  permission: 'supplierPages.use',
+  permission: 'supplierPages.orders',
   params: ById,
   body: z.strictObject({ revision: z.int().min(0), lines: z.array(ResponseLineJson).min(1).max(500), note: Text }),
   response: z.strictObject({ state: z.string() }),
@@ -211,7 +224,7 @@ export const SupplierPdf = defineEndpoint({
   name: 'supplierPages.pdf',
   method: 'get',
   path: '/supplier-pages/orders/:id/revisions/:revision/pdf',
-  permission: 'supplierPages.use',
+  permission: 'supplierPages.orders',
   params: RevisionFile,
   answers: 'file',
 })
@@ -219,7 +232,7 @@ export const SupplierInvoice = defineEndpoint({
   name: 'supplierPages.invoice',
   method: 'post',
   path: '/supplier-pages/orders/:id/invoice',
-  permission: 'supplierPages.use',
+  permission: 'supplierPages.bill',
   params: ById,
   body: z.strictObject({
     revision: z.int().min(0),

@@ -1,38 +1,9 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Currency, Done, GivenReason, Line, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
-import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
+import { ById, Day, Done, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
-import { IDENTIFIER_SCHEMES } from '#core/source/identifiers.ts'
-
-export const LOCATION_ROLES = ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'] as const
-export const CONTACT_ROLES = ['orders', 'invoices', 'payments', 'quality'] as const
-
-export const IdentifierJson = z.strictObject({ scheme: z.enum(IDENTIFIER_SCHEMES), value: Line })
-export const LocationJson = z.strictObject({
-  id: Uuid.optional(),
-  name: Line,
-  street: Line,
-  postalCode: Line,
-  city: Line,
-  country: z.string().regex(/^[A-Z]{2}$/),
-  roles: z.array(z.enum(LOCATION_ROLES)),
-})
-export const ContactJson = z.strictObject({ id: Uuid.optional(), name: Line, email: z.union([z.literal(''), z.email()]), phone: Line, roles: z.array(z.enum(CONTACT_ROLES)) })
-export const TermsJson = z.strictObject({ days: z.int().min(0).max(365), from: z.enum(['invoice', 'receipt', 'endOfMonth']) })
-
-export const SupplierBody = z.strictObject({
-  name: Line.min(1),
-  kind: z.enum(['company', 'person']),
-  currency: Currency,
-  terms: TermsJson,
-  overReceiptPercent: z.int().min(0).max(100),
-  categories: z.array(Line).max(40),
-  identifiers: z.array(IdentifierJson).max(20),
-  locations: z.array(LocationJson).max(100),
-  contacts: z.array(ContactJson).max(10_000),
-})
-export type SupplierBody = z.output<typeof SupplierBody>
+import { CountryCode, EffectiveJson, IdentifierJson, SupplierBody } from '#contract/source/record.ts'
+import { SIGNAL_KEYS } from '#core/source/signals.ts'
 
 export const BankAccountJson = z.strictObject({
   id: Uuid,
@@ -44,26 +15,151 @@ export const BankAccountJson = z.strictObject({
   changedAt: Stamp,
   provenBy: z.string().nullable(),
   proof: z.string().nullable(),
+  /** Invoices and payments that wait because of it. */
+  held: z.int(),
+})
+export const CertificateBody = z.strictObject({
+  kind: Line.min(1),
+  category: Line,
+  issuer: Line.min(1),
+  number: Line.min(1),
+  validFrom: Day,
+  validTo: Day.nullable(),
+  fileId: Uuid.nullable(),
+})
+export const CertificateJson = CertificateBody.extend({
+  id: Uuid,
+  standing: z.enum(['holds', 'soon', 'lapsed', 'notYet', 'missing']),
+  fileName: z.string().nullable(),
+  state: z.enum(['current', 'replaced', 'withdrawn']),
+})
+export const RuleStandingJson = z.strictObject({
+  kind: z.string(),
+  category: z.string(),
+  lapse: z.enum(['note', 'check', 'stop']),
+  standing: z.string(),
+  validTo: z.string().nullable(),
+})
+export const SignalJson = z.strictObject({
+  key: z.enum(SIGNAL_KEYS),
+  figure: z.string().nullable(),
+  unit: z.enum(['percent', 'count']),
+  direction: z.enum(['atLeast', 'atMost']),
+  threshold: z.string(),
+  from: z.string(),
+  to: z.string(),
+  tone: z.enum(['good', 'bad', 'none']),
+  trend: z.array(z.strictObject({ until: z.string(), figure: z.string().nullable() })),
+  entries: z.int(),
+  computedAt: Stamp,
+})
+export const SignalEntryJson = z.strictObject({
+  on: z.string(),
+  good: z.boolean(),
+  kind: z.string(),
+  id: z.string(),
+  number: z.string(),
+  path: z.string().nullable(),
+  value: z.string(),
+})
+export const AgreementJson = z.strictObject({
+  id: Uuid,
+  kind: z.enum(['bar', 'sharedIdentifier']),
+  supplierId: Uuid.nullable(),
+  name: z.string(),
+  subject: z.string(),
+  others: z.array(z.strictObject({ id: Uuid, number: z.string(), name: z.string() })),
+  reason: z.string(),
+  askedBy: z.string(),
+  askedAt: Stamp,
+  state: z.enum(['waiting', 'agreed', 'refused', 'withdrawn']),
+  mine: z.boolean(),
+  mayAnswer: z.boolean(),
+  version: z.int(),
+})
+export const RevisionFieldJson = z.strictObject({
+  id: Uuid,
+  key: z.string(),
+  label: z.string(),
+  before: z.string(),
+  after: z.string(),
+  state: z.enum(['waiting', 'accepted', 'refused', 'atOnce', 'replaced']),
+  by: z.string(),
+  at: Stamp,
+  account: z.boolean(),
 })
 export const SupplierSheet = SheetFrame.extend({
   supplier: SupplierBody,
+  confidential: z.boolean(),
+  owner: z.string().nullable(),
+  pausedUntil: z.string().nullable(),
+  stateReason: z.string().nullable(),
+  mergedInto: z.strictObject({ id: Uuid, number: z.string(), name: z.string() }).nullable(),
+  merges: z.array(z.strictObject({ id: Uuid, number: z.string(), name: z.string(), mergedId: Uuid, at: Stamp, by: z.string(), undoUntil: Stamp, mayUndo: z.boolean() })),
   bankAccounts: z.array(BankAccountJson),
-  figures: z.strictObject({ openOrders: z.int(), openValue: z.string(), lastOrder: z.string().nullable(), openInvoices: z.int(), currency: z.string() }),
+  effective: z.array(EffectiveJson),
+  locationEffective: z.array(z.strictObject({ locationId: Uuid, values: z.array(EffectiveJson) })),
+  certificates: z.array(CertificateJson),
+  certificateRules: z.array(RuleStandingJson),
+  signals: z.array(SignalJson),
+  revisions: z.array(RevisionFieldJson),
+  agreement: AgreementJson.nullable(),
+  onboarding: z.strictObject({ id: Uuid, number: z.string(), state: z.string() }).nullable(),
+  people: z.array(z.strictObject({ id: Uuid, name: z.string(), email: z.string(), role: z.string(), administrator: z.boolean(), active: z.boolean() })),
+  addresses: z.array(z.strictObject({ message: z.string(), email: z.string(), bouncedAt: Stamp.nullable(), bounce: z.string().nullable() })),
+  answers: z.array(z.strictObject({ section: z.string(), label: z.string(), answer: z.string() })),
+  figures: z.strictObject({ openOrders: z.int(), openValue: z.string(), lastOrder: z.string().nullable(), openInvoices: z.int(), spentYear: z.string(), currency: z.string() }),
   orders: z.array(z.strictObject({ id: Uuid, number: z.string(), title: z.string(), state: z.string(), amount: z.string(), currency: z.string() })),
 })
 
 export const Suppliers = defineList('suppliers', '/suppliers', 'supplier.read')
 export const ReadSupplier = defineEndpoint({ name: 'supplier.read', method: 'get', path: '/suppliers/:id', permission: 'supplier.read', params: ById, response: SupplierSheet })
-/** Shown while a name or number is typed, so that nobody makes a second record. */
-export const SimilarSuppliers = defineEndpoint({
-  name: 'supplier.similar',
-  method: 'get',
-  path: '/suppliers-similar',
+
+/** What is known while somebody types a new supplier. */
+export const FindBody = z.strictObject({
+  name: Line,
+  country: z.union([z.literal(''), CountryCode]),
+  postalCode: Line,
+  city: Line,
+  street: Line,
+  web: Line,
+  iban: Line,
+  identifiers: z.array(IdentifierJson).max(20),
+  /** A record that is not to be found: the one that is being changed. */
+  except: Uuid.nullable(),
+})
+export const CandidateJson = z.strictObject({
+  id: Uuid,
+  number: z.string(),
+  name: z.string(),
+  tradeNames: z.array(z.string()),
+  city: z.string(),
+  country: z.string(),
+  state: z.string(),
+  percent: z.int(),
+  reasons: z.array(z.strictObject({ code: z.string(), for: z.boolean(), bits: z.string(), details: z.record(z.string(), z.string()) })),
+  shared: z.array(z.strictObject({ scheme: z.string(), value: z.string() })),
+})
+export type CandidateJson = z.output<typeof CandidateJson>
+/** Shown while a supplier is typed, so that nobody makes a second record. */
+export const FindSuppliers = defineEndpoint({
+  name: 'supplier.find',
+  method: 'post',
+  path: '/suppliers-find',
   permission: 'supplier.read',
-  query: z.strictObject({ name: Line }),
-  response: z.strictObject({ similar: z.array(z.strictObject({ id: Uuid, number: z.string(), name: z.string(), city: z.string(), country: z.string(), likeness: z.int() })) }),
+  body: FindBody,
+  response: z.strictObject({ candidates: z.array(CandidateJson), notes: z.array(ReasonJson) }),
 })
 export const CreateSupplier = defineEndpoint({ name: 'supplier.create', method: 'post', path: '/suppliers', permission: 'supplier.write', body: SupplierBody, response: Done })
+/** A strong identifier is shared with another record: a second person has to agree before the new one is made. */
+export const AskForShared = defineEndpoint({
+  name: 'supplier.askForShared',
+  method: 'post',
+  path: '/suppliers-shared',
+  permission: 'supplier.write',
+  body: z.strictObject({ supplier: SupplierBody, reason: GivenReason }),
+  response: Done,
+})
 export const ChangeSupplier = defineEndpoint({
   name: 'supplier.change',
   method: 'put',
@@ -79,8 +175,18 @@ export const ActOnSupplier = defineEndpoint({
   path: '/suppliers/:id/state',
   permission: 'supplier.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['pause', 'resume', 'bar', 'close', 'reopen']), reason: GivenReason }),
+  body: z.strictObject({ version: Version, action: z.enum(['pause', 'resume', 'bar', 'close', 'reopen']), reason: GivenReason, until: Day.nullable() }),
   response: Done,
+})
+export const ReadAgreement = defineEndpoint({ name: 'agreement.read', method: 'get', path: '/agreements/:id', permission: 'supplier.read', params: ById, response: AgreementJson })
+export const AnswerAgreement = defineEndpoint({
+  name: 'agreement.answer',
+  method: 'post',
+  path: '/agreements/:id/answer',
+  permission: 'supplier.read',
+  params: ById,
+  body: z.strictObject({ version: Version, answer: z.enum(['agree', 'refuse', 'withdraw']), reason: GivenReason }),
+  response: z.strictObject({ id: Uuid, version: z.int(), supplierId: Uuid.nullable() }),
 })
 export const SetBankAccount = defineEndpoint({
   name: 'supplier.bankAccount',
@@ -100,11 +206,68 @@ export const ProveBankAccount = defineEndpoint({
   body: z.strictObject({ version: Version, proof: GivenReason }),
   response: Done,
 })
-export const ImportSuppliers = defineEndpoint({
-  name: 'supplier.import',
+export const SaveCertificate = defineEndpoint({
+  name: 'certificate.save',
   method: 'post',
-  path: '/suppliers-import',
+  path: '/suppliers/:id/certificates',
   permission: 'supplier.write',
-  body: ImportBody,
-  response: ImportResult,
+  params: ById,
+  /** `replaces`: the certificate that this one follows. */
+  body: CertificateBody.extend({ replaces: Uuid.nullable() }),
+  response: Done,
+})
+export const WithdrawCertificate = defineEndpoint({
+  name: 'certificate.withdraw',
+  method: 'post',
+  path: '/suppliers/:id/certificates/:certificateId/withdrawal',
+  permission: 'supplier.write',
+  params: z.strictObject({ id: Uuid, certificateId: Uuid }),
+  body: z.strictObject({ reason: GivenReason }),
+  response: Done,
+})
+export const CertificateFile = defineEndpoint({
+  name: 'certificate.file',
+  method: 'get',
+  path: '/certificates/:id/file',
+  permission: 'supplier.read',
+  params: ById,
+  answers: 'file',
+})
+/** Computes a supplier's signals now instead of tonight. */
+export const ComputeSignals = defineEndpoint({
+  name: 'signals.compute',
+  method: 'post',
+  path: '/suppliers/:id/signals',
+  permission: 'supplier.read',
+  params: ById,
+  response: z.strictObject({ signals: z.array(SignalJson) }),
+})
+/** The entries behind a figure. */
+export const ReadSignal = defineEndpoint({
+  name: 'signals.read',
+  method: 'get',
+  path: '/suppliers/:id/signals/:key',
+  permission: 'supplier.read',
+  params: z.strictObject({ id: Uuid, key: z.enum(SIGNAL_KEYS) }),
+  response: z.strictObject({ entries: z.array(SignalEntryJson), more: z.int() }),
+})
+/** Takes or refuses one field that the supplier changed. */
+export const AnswerRevision = defineEndpoint({
+  name: 'revision.answer',
+  method: 'post',
+  path: '/suppliers/:id/revisions/:revisionId',
+  permission: 'supplier.write',
+  params: z.strictObject({ id: Uuid, revisionId: Uuid }),
+  body: z.strictObject({ accept: z.boolean(), reason: z.string().max(500) }),
+  response: Done,
+})
+/** Gives the administration of a supplier's people to another one there, when the administrator is gone. */
+export const ReassignAdministrator = defineEndpoint({
+  name: 'supplier.reassign',
+  method: 'post',
+  path: '/suppliers/:id/administrator',
+  permission: 'supplier.steward',
+  params: ById,
+  body: z.strictObject({ personId: Uuid, check: GivenReason }),
+  response: Done,
 })

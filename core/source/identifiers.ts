@@ -1,8 +1,7 @@
 import { isValidIBAN } from 'ibantools'
+import { isRegistrationNumber, isVatNumber } from '#core/source/nationalNumbers.ts'
+import type { IdentifierScheme } from '#core/source/schemes.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-
-export const IDENTIFIER_SCHEMES = ['vat', 'registration', 'gln', 'lei', 'other'] as const
-export type IdentifierScheme = (typeof IDENTIFIER_SCHEMES)[number]
 
 /** normalIdentifier(' de 123-456.789 ') //=> 'DE123456789' */
 export const normalIdentifier = (text: string): string =>
@@ -12,16 +11,18 @@ export const normalIdentifier = (text: string): string =>
     .replace(/[\s.\-/]/g, '')
 
 /**
- * Checks form and check digits: LEI by ISO 7064 MOD 97-10 (ISO 17442), GLN by the GS1 mod-10 digit, VAT by country prefix and
- * length (national check digits differ and are not all public).
+ * Checks form and check digits: LEI by ISO 7064 MOD 97-10 (ISO 17442), GLN by the GS1 mod-10 digit, VAT and registration numbers by the
+ * rules of their country where those are known. `country` is where the supplier is; a registration number is held to that register.
  */
-export function checkIdentifier(scheme: IdentifierScheme, value: string, place?: string): Reason[] {
+export function checkIdentifier(scheme: IdentifierScheme, value: string, place?: string, country = ''): Reason[] {
   const text = normalIdentifier(value)
-  const bad = (): Reason[] => [stop(`source.${scheme}Invalid`, { value: text }, place ? { place } : {})]
-  if (scheme === 'vat') return /^[A-Z]{2}[A-Z0-9]{2,13}$/.test(text) ? [] : bad()
+  const extra = place ? { place } : {}
+  const bad = (): Reason[] => [stop(`source.${scheme}Invalid`, { value: text.slice(0, 50), country: scheme === 'vat' ? text.slice(0, 2) : country }, extra)]
+  if (scheme === 'vat') return isVatNumber(text) ? [] : bad()
+  if (scheme === 'registration') return isRegistrationNumber(text, country) ? [] : bad()
   if (scheme === 'gln') return /^\d{13}$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1) ? [] : bad()
   if (scheme === 'lei') return /^[A-Z0-9]{18}\d{2}$/.test(text) && mod97(text) === 1 ? [] : bad()
-  return text.length >= 1 && text.length <= 40 ? [] : [stop('source.otherInvalid', { value: text.slice(0, 50) }, place ? { place } : {})]
+  return text.length >= 1 && text.length <= 40 ? [] : bad()
 }
 
 /** IBAN by ISO 13616: country, length, check digits. */

@@ -1,11 +1,39 @@
 import type { StateTable } from '#core/states.ts'
 
-export type SupplierState = 'active' | 'paused' | 'barred' | 'closed'
-export type SupplierAction = 'pause' | 'resume' | 'bar' | 'close' | 'reopen'
+export const SUPPLIER_STATE_CODES = ['proposed', 'onboarding', 'active', 'paused', 'barred', 'closed'] as const
+export type SupplierState = (typeof SUPPLIER_STATE_CODES)[number]
+/** `onboard`, `activate` and `refuse` come from an onboarding; `merge` and `unmerge` from merging; people do the rest. */
+export type SupplierAction = 'onboard' | 'activate' | 'refuse' | 'pause' | 'resume' | 'bar' | 'close' | 'reopen' | 'merge'
 
+/** Domain page, section 3: proposed → being onboarded → active ↔ paused → barred | closed. */
 export const SUPPLIER_STATES: StateTable<SupplierState, SupplierAction> = {
-  active: { pause: 'paused', bar: 'barred', close: 'closed' },
-  paused: { resume: 'active', bar: 'barred', close: 'closed' },
-  barred: { reopen: 'paused' },
+  proposed: { onboard: 'onboarding', activate: 'active', refuse: 'closed', close: 'closed', merge: 'closed' },
+  onboarding: { activate: 'active', refuse: 'closed', close: 'closed', bar: 'barred', merge: 'closed' },
+  active: { pause: 'paused', bar: 'barred', close: 'closed', merge: 'closed' },
+  paused: { resume: 'active', bar: 'barred', close: 'closed', merge: 'closed' },
+  barred: { reopen: 'paused', merge: 'closed' },
   closed: { reopen: 'paused' },
+}
+
+/** What people do with a supplier's state by hand. */
+export const BY_HAND: readonly SupplierAction[] = ['pause', 'resume', 'bar', 'close', 'reopen']
+
+export const ONBOARDING_STATE_CODES = ['proposed', 'invited', 'answering', 'submitted', 'askedBack', 'deciding', 'accepted', 'refused', 'withdrawn'] as const
+export type OnboardingState = (typeof ONBOARDING_STATE_CODES)[number]
+export type OnboardingAction = 'invite' | 'register' | 'submit' | 'askBack' | 'accept' | 'approve' | 'refuse' | 'withdraw' | 'takeUp'
+
+/**
+ * proposed → invited → answering → submitted ⇄ asked back → deciding → accepted. Each open state can be withdrawn by the buyer; a refused
+ * or withdrawn one can be taken up again.
+ */
+export const ONBOARDING_STATES: StateTable<OnboardingState, OnboardingAction> = {
+  proposed: { invite: 'invited', refuse: 'refused', withdraw: 'withdrawn' },
+  invited: { invite: 'invited', register: 'answering', withdraw: 'withdrawn' },
+  answering: { submit: 'submitted', invite: 'answering', withdraw: 'withdrawn' },
+  submitted: { askBack: 'askedBack', accept: 'deciding', refuse: 'refused', withdraw: 'withdrawn' },
+  askedBack: { submit: 'submitted', askBack: 'askedBack', invite: 'askedBack', withdraw: 'withdrawn' },
+  deciding: { approve: 'accepted', askBack: 'askedBack', refuse: 'refused', withdraw: 'withdrawn' },
+  accepted: {},
+  refused: { takeUp: 'proposed' },
+  withdrawn: { takeUp: 'proposed' },
 }

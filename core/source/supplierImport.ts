@@ -16,9 +16,31 @@ export interface ImportedSupplier {
   readonly iban: string
   readonly bic: string
   readonly categories: readonly string[]
+  readonly registration: string
+  readonly phone: string
+  readonly web: string
+  readonly tradeName: string
 }
 
-export const SUPPLIER_COLUMNS = ['name', 'vat', 'currency', 'terms_days', 'street', 'postal_code', 'city', 'country', 'contact_name', 'email', 'iban', 'bic', 'categories'] as const
+export const SUPPLIER_COLUMNS = [
+  'name',
+  'vat',
+  'currency',
+  'terms_days',
+  'street',
+  'postal_code',
+  'city',
+  'country',
+  'contact_name',
+  'email',
+  'iban',
+  'bic',
+  'categories',
+  'registration',
+  'phone',
+  'web',
+  'trade_name',
+] as const
 
 /** One row of a supplier file: what it means, or everything that is wrong with it. Empty `currency` means EUR, empty terms 30 days. */
 export function readSupplierRow(row: Readonly<Record<string, string>>, number: number): { supplier?: ImportedSupplier; reasons: Reason[] } {
@@ -34,9 +56,11 @@ export function readSupplierRow(row: Readonly<Record<string, string>>, number: n
   if (!/^\d{1,3}$/.test(days)) reasons.push(stop('import.number', { column: 'terms_days', value: days.slice(0, 20) }, { place: at('terms_days') }))
   if (text('email') !== '' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text('email'))) reasons.push(stop('import.email', { value: text('email').slice(0, 60) }, { place: at('email') }))
   if (text('vat') !== '') reasons.push(...checkIdentifier('vat', text('vat'), at('vat')))
+  if (text('registration') !== '') reasons.push(...checkIdentifier('registration', text('registration'), at('registration'), text('country').toUpperCase()))
   if (text('iban') !== '') reasons.push(...checkIban(text('iban'), at('iban')))
   for (const [column, value] of Object.entries(row))
-    if (/^\s*[=@]|^\s*[+-](?![\d\s.,]*$)/.test(value)) reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, { place: at(column) }))
+    if (column !== 'phone' && /^\s*[=@]|^\s*[+-](?![\d\s.,]*$)/.test(value))
+      reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, { place: at(column) }))
   if (reasons.length > 0) return { reasons }
   return {
     reasons,
@@ -57,6 +81,10 @@ export function readSupplierRow(row: Readonly<Record<string, string>>, number: n
         .split('|')
         .map(category => category.trim())
         .filter(Boolean),
+      registration: text('registration') && normalIdentifier(text('registration')),
+      phone: text('phone').slice(0, 60),
+      web: text('web').slice(0, 200),
+      tradeName: text('trade_name').slice(0, 300),
     },
   }
 }

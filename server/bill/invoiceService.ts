@@ -8,6 +8,8 @@ import { allocate } from '#core/money/allocate.ts'
 import { formatAmount, minor, parseAmount } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
+import type { EffectiveValue } from '#core/source/defaults.ts'
+import { termsOf } from '#server/order/conditions.ts'
 import { agreedDueDate, dueDate, type PaymentTerms } from '#core/pay/terms.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { provenBy } from '#core/request/lines.ts'
@@ -208,8 +210,17 @@ export async function createInvoice(call: Call, invoice: NewInvoice): Promise<Do
   return { id, version: 1, number: rows[0].number, state }
 }
 
-async function dueOn(call: Call, invoice: Pick<NewInvoice, 'issueDate' | 'printedDueDate' | 'lines'>, terms: PaymentTerms): Promise<string> {
+/** The day by the terms that the order was issued with, else by the supplier's. */
+async function dueOn(call: Call, invoice: Pick<NewInvoice, 'issueDate' | 'printedDueDate' | 'lines'>, usual: PaymentTerms): Promise<string> {
   const ids = invoice.lines.map(line => line.orderLineId).filter(id => id !== null)
+  const order = (await call
+    .trx('orders')
+    .join('orderLines', 'orderLines.orderId', 'orders.id')
+    .whereIn('orderLines.id', ids)
+    .whereNotNull('agreed')
+    .orderBy('orders.number')
+    .first('agreed')) as { agreed: EffectiveValue[] } | undefined
+  const terms = order ? termsOf(order.agreed) : usual
   const last =
     terms.from === 'receipt'
       ? ((await call

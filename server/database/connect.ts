@@ -31,7 +31,12 @@ const rename = (row: unknown): unknown => {
 export function connect(url: string, most = 10): Knex {
   return knex({
     client: 'pg',
-    connection: { connectionString: url, types, keepAlive: true, options: '-c pg_trgm.word_similarity_threshold=0.4' } as Knex.PgConnectionConfig,
+    connection: {
+      connectionString: url,
+      types,
+      keepAlive: true,
+      options: '-c pg_trgm.word_similarity_threshold=0.4 -c pg_trgm.similarity_threshold=0.45',
+    } as Knex.PgConnectionConfig,
     pool: { min: 0, max: most, acquireTimeoutMillis: 15_000, createRetryIntervalMillis: 200 },
     acquireConnectionTimeout: 15_000,
     wrapIdentifier: (value, original) => (value === '*' ? value : original(snake(value))),

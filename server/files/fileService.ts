@@ -69,6 +69,7 @@ export async function writeNote(call: Call, kind: DocumentKind, documentId: stri
 
 const TABLES = {
   supplier: ['suppliers', 'supplier.read'],
+  onboarding: ['onboardings', 'supplier.read'],
   order: ['orders', 'order.read'],
   receipt: ['orders', 'delivery.read'],
   invoice: ['invoices', 'invoice.read'],

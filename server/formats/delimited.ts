@@ -1,5 +1,5 @@
-import { parse } from 'csv-parse/sync'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { delimiterOf, MOST_ROWS, parseStrictly } from '#server/formats/cells.ts'
 import { decodeDelimited } from '#server/formats/text.ts'
 
 export interface Table {
@@ -7,9 +7,6 @@ export interface Table {
   readonly delimiter: string
   readonly encoding: string
 }
-
-/** Most rows that one file may have. */
-const MOST_ROWS = 200_000
 
 /**
  * Reads a delimited file (RFC 4180): comma, semicolon or tab, quoted line breaks, any line ending. The first row names the columns;
@@ -19,8 +16,7 @@ const MOST_ROWS = 200_000
  */
 export function readTable(bytes: Buffer, known: readonly string[], needed: readonly string[]): Table {
   const { text, encoding } = decodeDelimited(bytes)
-  const firstLine = text.slice(0, 4000).split(/\r?\n/)[0] ?? ''
-  const delimiter = [';', '\t', ','].reduce((best, mark) => (firstLine.split(mark).length > firstLine.split(best).length ? mark : best), ',')
+  const delimiter = delimiterOf(text)
   const rows = parseStrictly(text, delimiter)
   const head = rows.shift()?.map(name =>
     name
@@ -35,13 +31,4 @@ export function readTable(bytes: Buffer, known: readonly string[], needed: reado
     throw new RuleBroken(stop('import.columns', { unknown: unknown.join(', ').slice(0, 100), missing: missing.join(', '), known: known.join(', ') }))
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   return { rows: rows.map(cells => Object.fromEntries(head.map((name, index) => [name, cells[index] ?? '']))), delimiter, encoding }
-}
-
-function parseStrictly(text: string, delimiter: string): string[][] {
-  try {
-    return parse(text, { delimiter, bom: true, skip_empty_lines: true, relax_column_count: false, max_record_size: 200_000 }) as string[][]
-  } catch (error) {
-    const fault = error as { message?: string; lines?: number }
-    throw new RuleBroken(stop('import.notATable', { fault: (fault.message ?? '').slice(0, 160), line: fault.lines ?? 0 }), { cause: error })
-  }
 }

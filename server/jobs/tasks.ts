@@ -10,6 +10,9 @@ import { orderDocument } from '#server/order/documents.ts'
 import type { MailPayload } from '#server/outbox/post.ts'
 import { markSent, takeBankAnswer } from '#server/pay/runService.ts'
 import { getActor } from '#server/people/sessions.ts'
+import { remindOfCertificates } from '#server/source/certificates.ts'
+import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
+import { resumePaused } from '#server/source/supplierService.ts'
 
 interface Outgoing {
   id: string
@@ -46,6 +49,7 @@ export async function sendOutgoing(parts: JobParts, id: string): Promise<void> {
         .update({ state: 'sent', sentAt: call.now, attempts: row.attempts + 1, lastError: null })
       return undefined
     } catch (error) {
+      if (row.kind === 'mail' && isBounce(error)) return void (await keepBounce(call, row, error))
       await trx('outbox')
         .where({ id })
         .update({ attempts: row.attempts + 1, lastError: String(error instanceof Error ? error.message : error).slice(0, 300) })
@@ -53,6 +57,33 @@ export async function sendOutgoing(parts: JobParts, id: string): Promise<void> {
     }
   })
   if (failure) throw failure instanceof Error ? failure : new Error(String(failure))
+}
+
+/** The receiving server says for good that there is no such address (RFC 5321, 4.2.1: replies 5yz). */
+const isBounce = (error: unknown): error is Error & { responseCode: number } => {
+  const code = (error as { responseCode?: number }).responseCode
+  return code !== undefined && code >= 550 && code <= 559
+}
+
+/** A bounced mail is not tried again; the address is marked, so that the supplier's administrator and the buyer see it. */
+async function keepBounce(call: Call, row: Outgoing, error: Error): Promise<void> {
+  const bounce = error.message.slice(0, 300)
+  await call
+    .trx('outbox')
+    .where({ id: row.id })
+    .update({ state: 'failed', attempts: row.attempts + 1, lastError: bounce })
+  await call.trx('supplierAddresses').where({ email: row.payload.to.toLowerCase() }).whereNull('bouncedAt').update({ bouncedAt: call.now, bounce })
+}
+
+/** What is done once a night: certificates, pauses that end, signals of every supplier that is watched. */
+export async function nightly(parts: JobParts): Promise<void> {
+  await parts.db.transaction(async trx => {
+    const call = await jobCall(parts, trx)
+    await resumePaused(call)
+    await remindOfCertificates(call)
+  })
+  const ids = await suppliersToWatch(await jobCall(parts, parts.db))
+  for (const id of ids) await parts.db.transaction(async trx => void (await refreshSignals(await jobCall(parts, trx), id)))
 }
 
 async function sendMail(parts: JobParts, call: Call, row: Outgoing): Promise<void> {
@@ -126,6 +157,6 @@ export async function tidyUp(parts: JobParts): Promise<void> {
   await parts.db.raw(`delete from request_keys where created_at < now() - interval '3 days'`)
   await parts.db.raw(`delete from rate_limits where resets_at < now()`)
   await parts.db.raw(
-    `delete from files where at < now() - interval '2 days' and not exists (select 1 from attachments where file_id = files.id) and not exists (select 1 from invoices where file_id = files.id)`,
+    `delete from files where at < now() - interval '2 days' and not exists (select 1 from supplier_certificates where file_id = files.id) and not exists (select 1 from onboardings where answers::text like '%' || files.id || '%') and not exists (select 1 from supplier_revisions where answer::text like '%' || files.id || '%') and not exists (select 1 from long_jobs where state in ('waiting', 'running') and params ->> 'fileId' = files.id::text) and not exists (select 1 from attachments where file_id = files.id) and not exists (select 1 from invoices where file_id = files.id)`,
   )
 }

@@ -1,7 +1,8 @@
 import { Logger, run, type Runner, type TaskList } from 'graphile-worker'
 import type { Knex } from 'knex'
 import type { Settings } from '#server/configuration.ts'
-import { fetchBankAnswers, sendOutgoing, sweepOutbox, tidyUp } from '#server/jobs/tasks.ts'
+import { runLongJob } from '#server/jobs/longJobs.ts'
+import { fetchBankAnswers, nightly, sendOutgoing, sweepOutbox, tidyUp } from '#server/jobs/tasks.ts'
 
 export interface JobParts {
   readonly db: Knex
@@ -18,6 +19,8 @@ export async function startWorker(parts: JobParts, options: { pollInterval?: num
     fetchBankAnswers: () => fetchBankAnswers(parts).then(() => undefined),
     sweepOutbox: () => sweepOutbox(parts),
     tidyUp: () => tidyUp(parts),
+    nightly: () => nightly(parts),
+    runLongJob: payload => runLongJob(parts, (payload as { id: string }).id),
   }
   const runner = await run({
     connectionString: parts.settings.databaseUrl,
@@ -28,7 +31,7 @@ export async function startWorker(parts: JobParts, options: { pollInterval?: num
     logger: quiet,
     maxPoolSize: 6,
     parsedCronItems: undefined,
-    crontab: '* * * * * sweepOutbox\n* * * * * fetchBankAnswers ?jobKey=fetch&max=3\n17 * * * * tidyUp\n',
+    crontab: '* * * * * sweepOutbox\n* * * * * fetchBankAnswers ?jobKey=fetch&max=3\n17 * * * * tidyUp\n10 0 * * * nightly ?fill=1d\n',
   })
   return runner
 }

@@ -9,6 +9,12 @@ export interface Sort {
   readonly type: 'text' | 'bigint' | 'date' | 'timestamptz'
 }
 
+/** Something a list can be narrowed by: its values, and what each does. */
+export interface ListFilter {
+  readonly options: (call: Call) => Promise<{ value: string; label: string }[]>
+  readonly apply: (query: Knex.QueryBuilder, value: string, call: Call) => void
+}
+
 /** One description of a list, used by the address bar, the API and the exports alike. */
 export interface ListDefinition<Row> {
   readonly id: string
@@ -19,6 +25,7 @@ export interface ListDefinition<Row> {
   readonly sorts: Readonly<Record<string, Sort>>
   readonly search: string
   readonly states?: { readonly column: string; readonly values: readonly string[] }
+  readonly filters?: Readonly<Record<string, ListFilter>>
   readonly columns: readonly { readonly key: string; readonly numeric: boolean }[]
   readonly row: (row: Row, call: Call) => ListRow
 }
@@ -30,7 +37,7 @@ const COUNT_LIMIT = 300
 export async function listPage<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Promise<ListPage> {
   const { view, sort } = chosen(definition, query)
   const limit = query.limit ?? 60
-  const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state)
+  const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state) || Boolean(query.where)
   const [rows, all, some] = await Promise.all([
     pageRows(definition, call, query, limit + 1),
     countUpTo(definition.base(call)),
@@ -51,6 +58,7 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Call,
     sort,
     states: [...(definition.states?.values ?? [])],
     columns: [...definition.columns],
+    narrow: narrowings(definition, query.where).map(([key, value]) => ({ key, value })),
   }
 }
 
@@ -89,9 +97,26 @@ function filtered<Row>(definition: ListDefinition<Row>, call: Call, query: ListQ
   const rows = definition.base(call)
   definition.views[view]?.(rows, call)
   if (query.state && definition.states?.values.includes(query.state)) void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
+  for (const [key, value] of narrowings(definition, query.where)) definition.filters![key]!.apply(rows, value, call)
   for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
     void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
   return rows
+}
+
+/** `country:NO;category:Feed` as pairs; what the list does not know is left out. */
+function narrowings<Row>(definition: ListDefinition<Row>, where: string | undefined): [string, string][] {
+  return (where ?? '').split(';').flatMap(part => {
+    const at = part.indexOf(':')
+    const key = part.slice(0, at)
+    return at > 0 && definition.filters && key in definition.filters ? [[key, part.slice(at + 1)] as [string, string]] : []
+  })
+}
+
+/** The values that a list can be narrowed by. */
+export async function listFilters<Row>(definition: ListDefinition<Row>, call: Call): Promise<{ filters: { key: string; options: { value: string; label: string }[] }[] }> {
+  const filters = []
+  for (const [key, filter] of Object.entries(definition.filters ?? {})) filters.push({ key, options: await filter.options(call) })
+  return { filters }
 }
 
 function chosen<Row>(definition: ListDefinition<Row>, query: ListQuery): { view: string; sort: string } {

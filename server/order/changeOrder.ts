@@ -24,6 +24,11 @@ export async function changeOrder(call: Call, id: string, change: Change, versio
   const order = await lockOrder(call, id)
   await guardVersion(call, order, version)
   const issued = order.state !== 'draft'
+  if (!issued && change.conditions)
+    await call
+      .trx('orders')
+      .where({ id })
+      .update({ conditions: JSON.stringify(change.conditions) })
   if (issued) {
     const next = transition(ORDER_STATES, 'order', order.state, 'change')
     if (!next.ok) throw new RuleBroken(next.reasons)

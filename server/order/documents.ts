@@ -1,6 +1,8 @@
 import { sumDecimals } from '#core/money/decimal.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
+import type { EffectiveValue } from '#core/source/defaults.ts'
+import { orderConditions, termsOf } from '#server/order/conditions.ts'
 import { type Call, found } from '#server/call.ts'
 import type { OrderDocument, PartyDocument } from '#server/formats/ublOrder.ts'
 import type { OrderRow, RevisionContent } from '#server/order/orderStore.ts'
@@ -13,11 +15,18 @@ const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
 
 export const termsText = (terms: PaymentTerms): string => `Payment ${terms.days} days ${FROM_WORDS[terms.from]}.`
 
+/** "DAP Saltmere (Incoterms 2020)." or nothing. */
+export function deliveryText(conditions: readonly EffectiveValue[]): string {
+  const value = (key: 'incoterm' | 'incotermPlace'): string => conditions.find(one => one.key === key)?.value ?? ''
+  return value('incoterm') === '' ? '' : `${value('incoterm')} ${value('incotermPlace')} (Incoterms 2020).`
+}
+
 /** One issued revision of an order as a document, with the parties as they are now. */
 export async function orderDocument(call: Call, orderId: string, revision: number): Promise<OrderDocument> {
   const order = found((await call.trx('orders').where({ id: orderId }).first()) as OrderRow | undefined, 'order')
   const issued = found((await call.trx('orderRevisions').where({ orderId, revision }).first()) as { content: RevisionContent; issuedAt: string } | undefined, 'revision')
-  const supplier = (await call.trx('suppliers').where({ id: order.supplierId }).first('name', 'terms')) as { name: string; terms: PaymentTerms }
+  const conditions = await orderConditions(call, order)
+  const supplier = (await call.trx('suppliers').where({ id: order.supplierId }).first('name')) as { name: string }
   const place = (await call.trx('supplierLocations').where({ supplierId: order.supplierId }).orderByRaw("('takesOrders' = any(roles)) desc, position").first()) as
     PartyDocument | undefined
   const vat = (await call.trx('supplierIdentifiers').where({ supplierId: order.supplierId, scheme: 'vat' }).first('value')) as { value: string } | undefined
@@ -46,7 +55,7 @@ export async function orderDocument(call: Call, orderId: string, revision: numbe
     charges: issued.content.charges,
     total: issued.content.total,
     linesTotal: sumDecimals(issued.content.lines.map(line => line.amount)).toFixed(minorDigits(order.currency)),
-    paymentTerms: termsText(supplier.terms),
+    paymentTerms: [termsText(termsOf(conditions)), deliveryText(conditions)].filter(Boolean).join(' '),
     buyer: company?.value ?? { name: 'Saltmere Aquarium Trust', street: '', postalCode: '', city: '', country: '', vat: '' },
     seller: {
       name: supplier.name,

@@ -8,8 +8,8 @@ import { outstanding, postBudget } from '#server/ledger/budgetStore.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { orderedEntries, recommitOpen, reserveAgain } from '#server/order/commitment.ts'
-import { type Done, lockOrder, orderContact, type OrderLineRow, orderLines, type OrderRow } from '#server/order/orderStore.ts'
-import { mail } from '#server/outbox/post.ts'
+import { type Done, lockOrder, type OrderLineRow, orderLines, type OrderRow } from '#server/order/orderStore.ts'
+import { mailSupplier } from '#server/source/messages.ts'
 import { refreshRequisitions, type RequisitionLineRow } from '#server/request/requisitionStore.ts'
 
 /** Cancels, closes, reopens or seals. Cancelling releases the budget; closing releases what is left of it. */
@@ -71,11 +71,9 @@ async function cancel(call: Call, order: OrderRow, lines: readonly OrderLineRow[
       ...orderedEntries(lines, line => `-${line.quantity}`),
       ...lines.map(line => ({ lineId: line.id, kind: 'confirmed' as const, quantity: new Decimal(0).minus(sums(line.id).confirmed).toString() })),
     ])
-    const contact = await orderContact(call, order.supplierId)
-    await mail(call, `order-cancelled:${order.id}`, source, {
-      to: contact.email,
+    await mailSupplier(call, order.supplierId, 'orders', `order-cancelled:${order.id}`, source, {
       subject: `Order ${order.number} is cancelled`,
-      text: `Dear ${contact.name},\n\nwe cancel order ${order.number}, ${order.title}. ${reason}\n\n${call.actor.name}\nSaltmere Aquarium Trust\n`,
+      text: name => `Dear ${name},\n\nwe cancel order ${order.number}, ${order.title}. ${reason}\n\n${call.actor.name}\nSaltmere Aquarium Trust\n`,
     })
   }
   const requested = (await call.trx('requisitionLines').whereIn('id', requestIds).orderBy('id').forNoKeyUpdate()) as RequisitionLineRow[]

@@ -6,19 +6,19 @@ import { Decimal } from '#core/money/decimal.ts'
 import { compareRevisions, type LineDifference, type ResponseLine } from '#core/order/revision.ts'
 import { ORDER_STATES, type OrderAction } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
-import { type Reason, stop } from '#core/reasons.ts'
+import { type Reason, stop, stops } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
 import { type Call, found, may } from '#server/call.ts'
 import { budgetFigures } from '#server/ledger/budgetStore.ts'
 import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
 import { committedValues } from '#server/order/commitment.ts'
+import { orderConditions, supplierReasons, termsOf } from '#server/order/conditions.ts'
 import { termsText } from '#server/order/documents.ts'
 import type { OrderLineRow, OrderRow, RevisionContent } from '#server/order/orderStore.ts'
-import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
+import { action, reasonsJson, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
-import type { PaymentTerms } from '#core/pay/terms.ts'
 
-type Head = OrderRow & { supplier: string; supplierState: string; terms: PaymentTerms; buyer: string; address: string | null }
+type Head = OrderRow & { supplier: string; buyer: string; address: string | null }
 type ShownLine = OrderLineRow & { itemNumber: string | null; address: string | null; requisitionId: string | null; requisitionNumber: string | null }
 interface ResponseRow {
   id: string
@@ -48,7 +48,7 @@ export async function orderHead(call: Call, id: string): Promise<Head> {
       .join('people', 'people.id', 'orders.buyerId')
       .leftJoin('addresses', 'addresses.id', 'orders.addressId')
       .where('orders.id', id)
-      .first('orders.*', 'suppliers.name as supplier', 'suppliers.state as supplierState', 'suppliers.terms', 'people.name as buyer', call.trx.raw(ADDRESS))) as Head | undefined,
+      .first('orders.*', 'suppliers.name as supplier', 'people.name as buyer', call.trx.raw(ADDRESS))) as Head | undefined,
     'order',
   )
 }
@@ -96,6 +96,15 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
   const values = committedValues(head, lines, call.base)
   const amounts = amountsByAccount(lines.map(line => ({ amount: values.get(line.id)!, splits: line.splits })))
   const waiting = responses.find(response => response.state === 'waiting')
+  const conditions = await orderConditions(call, head)
+  const fromSupplier =
+    head.state === 'draft'
+      ? await supplierReasons(
+          call,
+          head,
+          lines.map(line => line.itemId),
+        )
+      : []
   return {
     kind: 'order',
     id,
@@ -114,6 +123,7 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
       head,
       waiting,
       lines.map(line => sums(line.id)),
+      stops(fromSupplier),
     ),
     supplierId: head.supplierId,
     supplier: head.supplier,
@@ -124,7 +134,10 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
     total: formatAmount(head.total, head.currency),
     charges: formatAmount(head.charges, head.currency),
     message: head.message,
-    terms: termsText(head.terms),
+    terms: termsText(termsOf(conditions)),
+    conditions: head.conditions,
+    effective: conditions,
+    supplierReasons: reasonsJson(fromSupplier),
     address: head.address,
     issuedAt: head.issuedAt,
     lines: lines.map(line => ({
@@ -193,7 +206,13 @@ function sentenceOf(call: Call, order: Head, waiting: ResponseRow | undefined, l
   return { code: `order.is.${order.state}`, details }
 }
 
-function actionsOf(call: Call, order: Head, waiting: ResponseRow | undefined, sums: readonly { received: string; accepted: string; billed: string }[]): ActionState[] {
+function actionsOf(
+  call: Call,
+  order: Head,
+  waiting: ResponseRow | undefined,
+  sums: readonly { received: string; accepted: string; billed: string }[],
+  stopping: readonly Reason[],
+): ActionState[] {
   const write = may(call, 'order.write')
   const reasons = (name: OrderAction): Reason[] | boolean => {
     const next = transition(ORDER_STATES, 'order', order.state, name)
@@ -203,11 +222,7 @@ function actionsOf(call: Call, order: Head, waiting: ResponseRow | undefined, su
   const actions: ActionState[] = []
   if (waiting) actions.push(action('acceptAnswer', write, { primary: true }), action('refuseAnswer', write))
   if (order.state === 'draft')
-    actions.push(
-      action('issue', !write ? false : order.supplierState === 'active' ? true : [stop(`order.supplier.${order.supplierState}`, { supplier: order.supplier })], { primary: true }),
-      action('edit', write),
-      action('cancel', write),
-    )
+    actions.push(action('issue', !write ? false : stopping.length === 0 ? true : stopping, { primary: true }), action('edit', write), action('cancel', write))
   else {
     actions.push(action('revise', reasons('change')), action('close', reasons('close')))
     if (order.state === 'issued' || order.state === 'acknowledged')

@@ -1,3 +1,5 @@
+import type { DefaultsJson } from '#contract/source/record.ts'
+import type { EffectiveValue } from '#core/source/defaults.ts'
 import type { LineBody } from '#contract/request/endpoints.ts'
 import type { RevisionLine } from '#core/order/revision.ts'
 import type { OrderState } from '#core/order/states.ts'
@@ -30,6 +32,10 @@ export interface OrderRow {
   createdAt: string
   issuedAt: string | null
   changedAt: string
+  /** What this order says otherwise than its supplier's defaults. */
+  conditions: DefaultsJson
+  /** All conditions as they were when it was issued. */
+  agreed: EffectiveValue[] | null
 }
 export interface OrderLineRow {
   id: string
@@ -109,11 +115,4 @@ export async function refreshExtents(call: Call, orderId: string, known?: readon
       receiveExtent: extentOf(lines.map(line => ({ of: line.quantity, done: proven(line.id) }))),
       billExtent: extentOf(lines.map(line => ({ of: line.quantity, done: sums(line.id).billed }))),
     })
-}
-
-/** The address that orders are mailed to: the contact for orders, else the first with an address. */
-export async function orderContact(call: Call, supplierId: string): Promise<{ name: string; email: string }> {
-  const contact = (await call.trx('supplierContacts').where({ supplierId }).whereNot({ email: '' }).orderByRaw("('orders' = any(roles)) desc, position").first('name', 'email')) as
-    { name: string; email: string } | undefined
-  return contact ?? { name: '', email: '' }
 }

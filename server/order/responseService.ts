@@ -8,9 +8,9 @@ import { transition } from '#core/states.ts'
 import { type Call, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
-import { mail } from '#server/outbox/post.ts'
+import { mailSupplier } from '#server/source/messages.ts'
 import { changeOrder } from '#server/order/changeOrder.ts'
-import { lockOrder, orderContact, type OrderLineRow, orderLines, type OrderRow, revisionContent } from '#server/order/orderStore.ts'
+import { lockOrder, type OrderLineRow, orderLines, type OrderRow, revisionContent } from '#server/order/orderStore.ts'
 
 /** The supplier's order, or nothing: another company's order is as if it were not there. */
 export async function lockOwnOrder(call: Call, id: string): Promise<OrderRow> {
@@ -95,15 +95,16 @@ export async function answerResponse(
     .where({ id })
     .update({ version: latest + 1, changedAt: call.now, ...(answer === 'accept' ? { state: 'acknowledged' } : {}) })
   await record(call, { kind: 'order', id, action: answer === 'accept' ? 'answerAccepted' : 'answerRefused', reason: reason || null })
-  const contact = await orderContact(call, order.supplierId)
-  await mail(
+  await mailSupplier(
     call,
+    order.supplierId,
+    'orders',
     `order-answer:${responseId}`,
     { kind: 'order', id },
     {
-      to: contact.email,
       subject: `Order ${order.number}: your proposal was ${answer === 'accept' ? 'accepted' : 'refused'}`,
-      text: `Dear ${contact.name},\n\nyour proposal for order ${order.number} was ${answer === 'accept' ? 'accepted' : 'refused. The order stands as it is; please answer it again'}.${reason ? `\n\n"${reason}"` : ''}\n\n/supplier/orders/${id}\n`,
+      text: name =>
+        `Dear ${name},\n\nyour proposal for order ${order.number} was ${answer === 'accept' ? 'accepted' : 'refused. The order stands as it is; please answer it again'}.${reason ? `\n\n"${reason}"` : ''}\n\n/supplier/orders/${id}\n`,
     },
   )
   return { id, version: latest + 1 }

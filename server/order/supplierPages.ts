@@ -8,7 +8,8 @@ import { provenBy } from '#core/request/lines.ts'
 import { createInvoice } from '#server/bill/invoiceService.ts'
 import { type Call, found } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
-import { termsText } from '#server/order/documents.ts'
+import { orderConditions, termsOf } from '#server/order/conditions.ts'
+import { deliveryText, termsText } from '#server/order/documents.ts'
 import { orderHead, shownLines, writable } from '#server/order/orderSheet.ts'
 import { orderLines, type RevisionContent } from '#server/order/orderStore.ts'
 import { lockOwnOrder, refuseSuperseded } from '#server/order/responseService.ts'
@@ -106,6 +107,7 @@ export async function ownOrder(call: Call, id: string, wanted: number | undefine
           ? []
           : [{ code: 'order.isClosed', details: { number: head.number } }]
   const open = why.length === 0
+  const conditions = await orderConditions(call, head)
   const byId = new Map(lines.map(line => [line.id, line]))
   return {
     id,
@@ -119,7 +121,7 @@ export async function ownOrder(call: Call, id: string, wanted: number | undefine
     charges: shown.content.charges,
     buyer: head.buyer,
     message: shown.content.message,
-    terms: termsText(head.terms),
+    terms: [termsText(termsOf(conditions)), deliveryText(conditions)].filter(Boolean).join(' '),
     address: head.address,
     issuedAt: shown.issuedAt,
     reason: shown.reason,

@@ -10,8 +10,8 @@ import { type InvoiceRow, invoiceLines } from '#server/bill/matchService.ts'
 import { writePain001 } from '#server/formats/pain001.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities } from '#server/ledger/quantityStore.ts'
-import { mail, post } from '#server/outbox/post.ts'
-import { orderContact } from '#server/order/orderStore.ts'
+import { post } from '#server/outbox/post.ts'
+import { mailSupplier } from '#server/source/messages.ts'
 
 type Done = { id: string; version: number }
 export interface RunRow {
@@ -297,15 +297,16 @@ async function settle(call: Call, payment: PaymentRow, day: string): Promise<voi
     { kind: 'payment', id: payment.id },
     lines.filter(line => line.orderLineId !== null).map(line => ({ lineId: line.orderLineId!, kind: 'paid' as const, quantity: line.quantity })),
   )
-  const contact = await orderContact(call, invoice.supplierId)
-  await mail(
+  await mailSupplier(
     call,
+    invoice.supplierId,
+    'payments',
     `remittance:${payment.id}`,
     { kind: 'invoice', id: invoice.id },
     {
-      to: contact.email,
       subject: `Remittance advice: ${payment.currency} ${formatAmount(payment.amount, payment.currency)} for invoice ${invoice.supplierNumber}`,
-      text: `Dear ${contact.name},\n\non ${day} we paid ${payment.currency} ${formatAmount(payment.amount, payment.currency)} for your invoice ${invoice.supplierNumber} of ${invoice.issueDate} to the account ending in ${payment.iban.slice(-4)}. Reference: ${payment.endToEndId}.\n\nSaltmere Aquarium Trust\n`,
+      text: name =>
+        `Dear ${name},\n\non ${day} we paid ${payment.currency} ${formatAmount(payment.amount, payment.currency)} for your invoice ${invoice.supplierNumber} of ${invoice.issueDate} to the account ending in ${payment.iban.slice(-4)}. Reference: ${payment.endToEndId}.\n\nSaltmere Aquarium Trust\n`,
     },
   )
 }

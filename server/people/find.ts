@@ -3,7 +3,7 @@ import type { Find } from '#contract/people/endpoints.ts'
 import { type Call, may } from '#server/call.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { PATHS } from '#server/sheets/parts.ts'
-import { searchName } from '#server/source/supplierService.ts'
+import { searchName } from '#server/source/supplierStore.ts'
 import { searchCatalogue } from '#server/request/catalogue.ts'
 
 type FoundItem = ResponseOf<typeof Find>['found'][number]

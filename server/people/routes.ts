@@ -38,12 +38,14 @@ async function demoPeople(call: Call) {
     )) as { id: string; name: string; role: string; company: string | null }[]
 }
 
+/** Opens a session for a person and says who they are. */
+export async function enter(call: Call, personId: string, told: { startSession: (token: string) => void }): Promise<{ person: PersonJson }> {
+  told.startSession(await openSession(call.trx, personId, call.now))
+  return { person: await personJson(call, await getActor(call.trx, personId)) }
+}
+
 /** Sessions, the Desk and find-or-do. `demo` opens the one-click sign-in. */
 export function peopleRoutes(demo: boolean): Route[] {
-  const enter = async (call: Call, personId: string, told: { startSession: (token: string) => void }): Promise<{ person: PersonJson }> => {
-    told.startSession(await openSession(call.trx, personId, call.now))
-    return { person: await personJson(call, await getActor(call.trx, personId)) }
-  }
   return [
     route(ReadSession, async (call, _input, told) => {
       const actor = await findSession(call.trx, told.token, call.now)

@@ -38,7 +38,10 @@ interface ActorRow {
 const ACTOR = `
   select person.id, person.name, person.email, person.realm, person.supplier_id, person.locale, person.time_zone,
     coalesce(array(select distinct role from person_roles where person_id = person.id), '{}') as roles,
-    coalesce(array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_id = person.id), '{}') as permissions,
+    coalesce(array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_id = person.id
+      union select unnest(permissions) from supplier_roles where id = person.supplier_role_id
+      union select unnest(permissions) from roles where code = 'supplierAdministrator' and person.supplier_administrator
+      union select 'supplierPages.use' where person.realm = 'supplier'), '{}') as permissions,
     coalesce(array(select cost_centre from person_roles where person_id = person.id and cost_centre is not null union select code from cost_centres where holder_id = person.id), '{}') as cost_centres
   from people person`
 

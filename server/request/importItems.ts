@@ -5,7 +5,7 @@ import { type ImportedItem, ITEM_COLUMNS, readItemRow } from '#core/request/item
 import type { Call } from '#server/call.ts'
 import { readTable } from '#server/formats/delimited.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
-import { searchName } from '#server/source/supplierService.ts'
+import { searchName } from '#server/source/supplierStore.ts'
 
 type Placed = ImportedItem & { readonly row: number }
 

@@ -3,7 +3,7 @@ import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
 import { addBusinessDays } from '#core/calendar/days.ts'
 import { approvalPath, nextToOpen, type Step } from '#core/decide/path.ts'
 import { releaseAll, spread } from '#core/ledger/commitments.ts'
-import { check, checks, type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
+import { check, checks, note, type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { amountsByAccount, checkLine } from '#core/request/lines.ts'
 import { tierAt } from '#core/request/offer.ts'
 import { REQUISITION_STATES, type RequisitionAction } from '#core/request/states.ts'
@@ -58,7 +58,7 @@ async function checkLines(call: Call, lines: readonly RequisitionLineRow[]): Pro
       reasons.push(check('line.priceChanged', { kept: line.price, now: tierAt(offer.tiers, line.quantity).price }, { place: `${place}.price` }))
     const supplier = line.supplierId ? suppliers.get(line.supplierId) : undefined
     if (supplier && supplier.state !== 'active')
-      reasons.push((supplier.state === 'paused' ? check : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, { place: `${place}.supplierId` }))
+      reasons.push((supplier.state === 'paused' ? check : supplier.state === 'proposed' || supplier.state === 'onboarding' ? note : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, { place: `${place}.supplierId` }))
     return reasons
   })
 }

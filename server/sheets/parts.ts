@@ -1,4 +1,4 @@
-import type { ActionState, SheetFrame } from '#contract/fields.ts'
+import type { ActionState, ReasonJson, SheetFrame } from '#contract/fields.ts'
 import type { DocumentKind } from '#contract/files/endpoints.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { Call } from '#server/call.ts'
@@ -23,6 +23,9 @@ export async function sheetParts(call: Call, id: string): Promise<Parts> {
   return rows[0]
 }
 
+/** Reasons as the contract has them. */
+export const reasonsJson = (reasons: readonly Reason[]): ReasonJson[] => reasons.map(reason => ({ ...reason, clearedBy: reason.clearedBy ? [...reason.clearedBy] : undefined }))
+
 /** Whoever may not act is told so as one of the reasons. */
 export function action(name: string, possible: boolean | readonly Reason[], options: { primary?: boolean } = {}): ActionState {
   const reasons = possible === true ? [] : possible === false ? [stop('right.notYours')] : possible
@@ -30,12 +33,13 @@ export function action(name: string, possible: boolean | readonly Reason[], opti
     action: name,
     primary: options.primary ?? false,
     possible: reasons.length === 0,
-    reasons: reasons.map(reason => ({ ...reason, clearedBy: reason.clearedBy ? [...reason.clearedBy] : undefined })),
+    reasons: reasonsJson(reasons),
   }
 }
 
 export const PATHS: Readonly<Record<DocumentKind, (id: string) => string>> = {
   supplier: id => `/source/${id}`,
+  onboarding: id => `/source/onboardings/${id}`,
   requisition: id => `/request/${id}`,
   order: id => `/order/${id}`,
   receipt: id => `/receive/${id}`,

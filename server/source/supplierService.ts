@@ -1,174 +1,137 @@
 import { randomUUID } from 'node:crypto'
-import type { SupplierBody } from '#contract/source/endpoints.ts'
-import { checkIban, checkIdentifier, normalIdentifier } from '#core/source/identifiers.ts'
+import type { SupplierBody } from '#contract/source/record.ts'
+import { checkIdentifier, normalIdentifier } from '#core/source/identifiers.ts'
+import { STRONG_SCHEMES } from '#core/source/schemes.ts'
 import { type SupplierAction, type SupplierState, SUPPLIER_STATES } from '#core/source/states.ts'
-import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
+import { type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
-import { mail } from '#server/outbox/post.ts'
+import { askAgreement } from '#server/source/agreements.ts'
+import { type Done, lockSupplier, nextNumber, ownColumns, readParts, type SupplierRow, touch, writeParts } from '#server/source/supplierStore.ts'
 
-export interface SupplierRow {
-  id: string
-  number: string
-  name: string
-  kind: 'company' | 'person'
-  state: SupplierState
-  currency: string
-  terms: SupplierBody['terms']
-  overReceiptPercent: number
-  categories: string[]
-  version: number
-  createdAt: string
-  changedAt: string
-}
-type Done = { id: string; version: number }
-
-export const searchName = (name: string): string => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase()
-
-export async function lockSupplier(call: Call, id: string): Promise<SupplierRow> {
-  return found((await call.trx('suppliers').where({ id }).forNoKeyUpdate().first()) as SupplierRow | undefined, 'supplier')
+interface Making {
+  /** The state that the record starts in. */
+  readonly state?: SupplierState
+  /** The agreement that lets it share strong identifiers. */
+  readonly agreementId?: string
+  readonly action?: string
 }
 
-export async function createSupplier(call: Call, body: SupplierBody): Promise<Done> {
-  refuseStops(checkBody(body))
+/** Makes a record. A strong identifier that another record has stops it, unless a second person agreed. */
+export async function createSupplier(call: Call, body: SupplierBody, making: Making = {}): Promise<Done & { number: string }> {
+  refuseStops([...checkBody(body, making.state ?? 'active'), ...(making.agreementId ? [] : await sharedIdentifiers(call, body, null))])
   const id = randomUUID()
-  const { rows } = (await call.trx.raw(`select 'S-' || nextval('supplier_numbers') as number`)) as { rows: [{ number: string }] }
-  await call.trx('suppliers').insert({ id, number: rows[0].number, ...ownColumns(body), state: 'active', createdAt: call.now, changedAt: call.now })
-  await writeParts(call, id, body)
-  await record(call, { kind: 'supplier', id, action: 'created', changes: { after: body } })
-  return { id, version: 1 }
+  const number = await nextNumber(call, 'supplier_numbers', 'S')
+  await call.trx('suppliers').insert({ id, number, ...ownColumns(call, body), state: making.state ?? 'active', createdAt: call.now, changedAt: call.now })
+  await writeParts(call, id, body, making.agreementId ?? null)
+  await record(call, { kind: 'supplier', id, action: making.action ?? 'created', changes: { after: withoutConfidential(body) } })
+  return { id, version: 1, number }
 }
 
-export async function changeSupplier(call: Call, id: string, body: SupplierBody, version: number): Promise<Done> {
+export async function changeSupplier(call: Call, id: string, body: SupplierBody, version: number, action = 'changed'): Promise<Done> {
   const supplier = await lockSupplier(call, id)
   await guardVersion(call, supplier, version)
-  refuseStops(checkBody(body))
+  if (supplier.mergedInto) throw new RuleBroken(stop('merge.already', { name: supplier.name }))
+  refuseStops([...checkBody(body, supplier.state), ...(await sharedIdentifiers(call, body, id))])
   const before = await readParts(call, supplier)
-  await call
-    .trx('suppliers')
-    .where({ id })
-    .update({ ...ownColumns(body), version: version + 1, changedAt: call.now })
-  for (const table of ['supplierIdentifiers', 'supplierLocations', 'supplierContacts']) await call.trx(table).where({ supplierId: id }).delete()
+  const done = await touch(call, supplier, ownColumns(call, body))
   await writeParts(call, id, body)
-  await record(call, { kind: 'supplier', id, action: 'changed', changes: { before, after: body } })
-  return { id, version: version + 1 }
+  await record(call, { kind: 'supplier', id, action, changes: { before: withoutConfidential(before), after: withoutConfidential(body) } })
+  return done
 }
 
-export async function actOnSupplier(call: Call, id: string, action: SupplierAction, version: number, reason: string): Promise<Done> {
+/** Pauses, resumes, closes or reopens; barring only asks, because it takes two people. */
+export async function actOnSupplier(call: Call, id: string, action: SupplierAction, version: number, reason: string, until: string | null = null): Promise<Done> {
   const supplier = await lockSupplier(call, id)
   await guardVersion(call, supplier, version)
+  if (supplier.mergedInto) throw new RuleBroken(stop('merge.already', { name: supplier.name }))
+  if (until !== null && until <= call.today) throw new RuleBroken(stop('source.untilPast', { today: call.today }, { place: 'until' }))
+  if (action === 'bar') {
+    const next = transition(SUPPLIER_STATES, 'supplier', supplier.state, 'bar')
+    if (!next.ok) throw new RuleBroken(next.reasons)
+    await askAgreement(call, { kind: 'bar', supplierId: id, subject: {}, reason })
+    await record(call, { kind: 'supplier', id, action: 'barAsked', reason })
+    return touch(call, supplier)
+  }
+  return moveSupplier(call, supplier, action, reason, until)
+}
+
+/** Moves a supplier that is held already to its next state. */
+export async function moveSupplier(call: Call, supplier: SupplierRow, action: SupplierAction, reason: string | null, until: string | null = null): Promise<Done> {
   const next = transition(SUPPLIER_STATES, 'supplier', supplier.state, action)
   if (!next.ok) throw new RuleBroken(next.reasons)
-  await call
-    .trx('suppliers')
-    .where({ id })
-    .update({ state: next.state, version: version + 1, changedAt: call.now })
-  await record(call, { kind: 'supplier', id, action, changes: { before: supplier.state, after: next.state }, reason })
-  return { id, version: version + 1 }
+  const done = await touch(call, supplier, { state: next.state, stateReason: next.state === 'active' ? null : reason, pausedUntil: next.state === 'paused' ? until : null })
+  await record(call, { kind: 'supplier', id: supplier.id, action, changes: { before: supplier.state, after: next.state, ...(until ? { until } : {}) }, reason })
+  return done
 }
 
-/** A new or changed account is unproven until a second person has checked it; the supplier's known contacts are told. */
-export async function setBankAccount(call: Call, id: string, account: { iban: string; bic: string; holder: string; version: number }): Promise<Done> {
-  const supplier = await lockSupplier(call, id)
-  await guardVersion(call, supplier, account.version)
-  refuseStops(checkIban(account.iban, 'iban'))
-  await call.trx('supplierBankAccounts').where({ supplierId: id }).whereNot({ state: 'closed' }).update({ state: 'closed' })
-  await insertAccount(call, id, account)
-  await call
-    .trx('suppliers')
-    .where({ id })
-    .update({ version: account.version + 1, changedAt: call.now })
-  await record(call, { kind: 'supplier', id, action: 'bankAccountChanged', changes: { iban: normalIdentifier(account.iban), holder: account.holder } })
-  const contacts = (await call.trx('supplierContacts').where({ supplierId: id }).whereNot({ email: '' }).limit(5)) as { email: string; name: string }[]
-  for (const contact of contacts)
-    await mail(
-      call,
-      `account-told:${id}:${account.version + 1}:${contact.email}`,
-      { kind: 'supplier', id },
-      {
-        to: contact.email,
-        subject: 'Your bank account at Saltmere Aquarium Trust was changed',
-        text: `Dear ${contact.name},\n\nthe account that we pay ${supplier.name} to was changed to one ending in ${normalIdentifier(account.iban).slice(-4)}. We shall pay to it only after a second person has checked it with you.\n\nIf you did not ask for this, please call us on the number that you know.\n`,
-      },
+/** Suppliers whose pause has come to its day take orders again. */
+export async function resumePaused(call: Call): Promise<number> {
+  const rows = (await call.trx('suppliers').where({ state: 'paused' }).andWhere('pausedUntil', '<=', call.today).orderBy('id').forNoKeyUpdate()) as SupplierRow[]
+  for (const supplier of rows) await moveSupplier(call, supplier, 'resume', 'The day came until which orders were paused.')
+  return rows.length
+}
+
+/** What a person who is paid a fee is asked beyond a company, and other faults of a record. */
+export function checkBody(body: SupplierBody, state: SupplierState): Reason[] {
+  const country = body.locations[0]?.country ?? ''
+  const complete = state === 'active' || state === 'paused'
+  return [
+    ...(body.name.trim() === '' ? [stop('source.noName', {}, { place: 'name' })] : []),
+    ...body.identifiers.flatMap((one, index) => checkIdentifier(one.scheme, one.value, `identifiers.${index}.value`, country)),
+    ...(body.kind === 'person' && complete && body.person === null ? [stop('source.personData', {}, { place: 'person' })] : []),
+    ...(body.kind === 'person' && complete && body.person !== null && body.person.birthDate === '' ? [stop('source.birthDate', {}, { place: 'person.birthDate' })] : []),
+    ...(body.kind === 'person' && complete && body.tax.number.trim() === '' ? [stop('source.taxNumber', {}, { place: 'tax.number' })] : []),
+    ...body.locations.flatMap((one, index) =>
+      one.defaults.incoterm && !one.defaults.incotermPlace?.trim() ? [stop('source.incotermPlace', {}, { place: `locations.${index}.defaults.incotermPlace` })] : [],
+    ),
+    ...(body.defaults.incoterm && !body.defaults.incotermPlace?.trim() ? [stop('source.incotermPlace', {}, { place: 'defaults.incotermPlace' })] : []),
+  ]
+}
+
+/** Strong identifiers of the body that another record has. Registration numbers count within their country. */
+export async function sharedIdentifiers(call: Call, body: Pick<SupplierBody, 'identifiers'>, exceptId: string | null): Promise<Reason[]> {
+  const strong = body.identifiers.map((one, index) => ({ ...one, value: normalIdentifier(one.value), index })).filter(one => STRONG_SCHEMES.has(one.scheme) && one.value !== '')
+  if (strong.length === 0) return []
+  const rows = (await call
+    .trx('supplierIdentifiers as identifier')
+    .join('suppliers', 'suppliers.id', 'identifier.supplierId')
+    .whereIn(
+      'identifier.value',
+      strong.map(one => one.value),
     )
-  return { id, version: account.version + 1 }
-}
-
-export async function proveBankAccount(call: Call, id: string, accountId: string, version: number, proof: string): Promise<Done> {
-  const supplier = await lockSupplier(call, id)
-  await guardVersion(call, supplier, version)
-  const account = found(
-    (await call.trx('supplierBankAccounts').where({ id: accountId, supplierId: id }).first()) as { state: string; changedBy: string } | undefined,
-    'bankAccount',
-  )
-  if (account.state !== 'unproven') throw new RuleBroken(stop('source.accountNotUnproven'))
-  if (account.changedBy === call.actor.id) throw new RuleBroken(stop('source.ownProof', {}, { clearedBy: ['treasurer', 'financeController'] }))
-  await call.trx('supplierBankAccounts').where({ id: accountId }).update({ state: 'proven', provenBy: call.actor.id, provenAt: call.now, proof })
-  await call
-    .trx('suppliers')
-    .where({ id })
-    .update({ version: version + 1, changedAt: call.now })
-  await record(call, { kind: 'supplier', id, action: 'bankAccountProven', reason: proof })
-  return { id, version: version + 1 }
-}
-
-export const insertAccount = async (call: Call, supplierId: string, account: { iban: string; bic: string; holder: string }): Promise<void> => {
-  await call.trx('supplierBankAccounts').insert({
-    id: randomUUID(),
-    supplierId,
-    iban: normalIdentifier(account.iban),
-    bic: account.bic,
-    holder: account.holder,
-    state: 'unproven',
-    changedBy: call.actor.id,
-    changedAt: call.now,
+    .whereNull('suppliers.mergedInto')
+    .modify(query => {
+      if (exceptId) void query.whereNot('suppliers.id', exceptId).whereNull('identifier.agreementId')
+    })
+    .select('identifier.scheme', 'identifier.value', 'suppliers.id', 'suppliers.name', 'suppliers.number')) as {
+    scheme: string
+    value: string
+    id: string
+    name: string
+    number: string
+  }[]
+  const agreed = exceptId
+    ? ((await call.trx('supplierIdentifiers').where({ supplierId: exceptId }).whereNotNull('agreementId').select('scheme', 'value')) as { scheme: string; value: string }[])
+    : []
+  return strong.flatMap(one => {
+    const other = rows.find(row => row.scheme === one.scheme && row.value === one.value)
+    if (!other || agreed.some(known => known.scheme === one.scheme && known.value === one.value)) return []
+    return [
+      stop(
+        'source.shared',
+        { scheme: one.scheme, value: one.value, name: other.name, number: other.number },
+        { place: `identifiers.${one.index}.value`, clearedBy: ['buyer', 'sourcingLead', 'financeController'] },
+      ),
+    ]
   })
 }
 
-const ownColumns = (body: SupplierBody): Record<string, unknown> => ({
-  name: body.name.trim(),
-  searchName: searchName(body.name),
-  kind: body.kind,
-  currency: body.currency,
-  terms: JSON.stringify(body.terms),
-  overReceiptPercent: body.overReceiptPercent,
-  categories: body.categories,
+/** The history is read by more people than the record of a person: what is confidential is left out of it. */
+export const withoutConfidential = (body: SupplierBody): unknown => ({
+  ...body,
+  contacts: body.contacts.slice(0, 200),
+  person: body.person === null ? null : 'kept apart',
+  tax: { ...body.tax, number: body.tax.number === '' ? '' : 'kept apart' },
 })
-
-const checkBody = (body: SupplierBody) => [
-  ...(body.name.trim() === '' ? [stop('source.noName', {}, { place: 'name' })] : []),
-  ...body.identifiers.flatMap((identifier, index) => checkIdentifier(identifier.scheme, identifier.value, `identifiers.${index}.value`)),
-]
-
-async function writeParts(call: Call, supplierId: string, body: SupplierBody): Promise<void> {
-  const rows = {
-    supplierIdentifiers: body.identifiers.map(identifier => ({ supplierId, scheme: identifier.scheme, value: normalIdentifier(identifier.value) })),
-    supplierLocations: body.locations.map(({ id: _id, ...location }, position) => ({ supplierId, position, ...location })),
-    supplierContacts: body.contacts.map(({ id: _id, ...contact }, position) => ({ supplierId, position, ...contact })),
-  }
-  for (const [table, parts] of Object.entries(rows)) if (parts.length > 0) await call.trx.batchInsert(table, parts as Record<string, unknown>[], 1000)
-}
-
-/** The parts of a supplier as the form has them. */
-export async function readParts(call: Call, supplier: SupplierRow): Promise<SupplierBody> {
-  const of = { supplierId: supplier.id }
-  const identifiers = (await call.trx('supplierIdentifiers').where(of).orderBy(['scheme', 'value']).select('scheme', 'value')) as SupplierBody['identifiers']
-  const locations = (await call
-    .trx('supplierLocations')
-    .where(of)
-    .orderBy('position')
-    .select('id', 'name', 'street', 'postalCode', 'city', 'country', 'roles')) as SupplierBody['locations']
-  const contacts = (await call.trx('supplierContacts').where(of).orderBy('position').select('id', 'name', 'email', 'phone', 'roles')) as SupplierBody['contacts']
-  return {
-    name: supplier.name,
-    kind: supplier.kind,
-    currency: supplier.currency as SupplierBody['currency'],
-    terms: supplier.terms,
-    overReceiptPercent: supplier.overReceiptPercent,
-    categories: supplier.categories,
-    identifiers,
-    locations,
-    contacts,
-  }
-}

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { ElCheckbox, ElPopover } from 'element-plus'
+import { ElCheckbox, ElOption, ElPopover, ElSelect } from 'element-plus'
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { defineList } from '#contract/list.ts'
 import type { ListPage, ListRow } from '#contract/fields.ts'
 import { api, pathOf } from '#web/api.ts'
 import { onNews } from '#web/people/news.ts'
+import { LABELS } from '#web/shared/labels.ts'
 import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
 /** A list at the left of a Sheet, or over the full width with columns. Its view, filter, search and order stand in the address. */
@@ -24,7 +25,16 @@ const hiddenColumns = ref(new Set<string>(JSON.parse(localStorage.getItem(`colum
 let loading = false
 let request = new AbortController()
 
-const query = computed(() => ({ view: text(route.query.view), q: text(route.query.q), sort: text(route.query.sort), state: text(route.query.state) }))
+const query = computed(() => ({ view: text(route.query.view), q: text(route.query.q), sort: text(route.query.sort), state: text(route.query.state), where: text(route.query.where) }))
+const filters = shallowRef<{ key: string; options: { value: string; label: string }[] }[]>()
+/** What the list can be narrowed by is asked for when somebody wants to narrow it. */
+async function loadFilters(): Promise<void> { filters.value ??= (await api(props.list.filters).catch(() => ({ filters: [] }))).filters }
+const narrowedTo = (key: string): string => page.value?.narrow.find(one => one.key === key)?.value ?? ''
+function narrow(key: string, value: string): void {
+  const others = (page.value?.narrow ?? []).filter(one => one.key !== key)
+  set({ where: [...others, ...(value ? [{ key, value }] : [])].map(one => `${one.key}:${one.value}`).join(';') || undefined })
+}
+const optionLabel = (text: string): string => { const at = text.indexOf('.'); return at > 0 && text.slice(0, at) in LABELS ? label(text.slice(0, at) as 'state', text.slice(at + 1)) : text }
 const text = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined)
 
 async function load(more = false): Promise<void> {
@@ -115,6 +125,8 @@ defineExpose({ reload: () => load() })
       <p class="counts">
         <template v-if="page">{{ page.shown >= 300 ? 'more than 300' : page.shown }} shown<template v-if="query.state">, only {{ label('state', query.state) }}</template><template v-if="page.hidden">; hides {{ page.countIsFloor ? 'more' : page.hidden }}</template>.
           <span class="files"><a :href="exportPath('csv')" download>CSV</a><a :href="exportPath('xlsx')" download>XLSX</a></span></template>
+        <ElPopover v-if="page?.narrow" trigger="click" :width="280" @show="loadFilters"><template #reference><button type="button" class="plain" data-test="narrow">Narrow{{ page.narrow.length ? `: ${page.narrow.map(one => optionLabel(one.value)).join(', ')}` : '' }}</button></template>
+          <p v-if="filters && !filters.length" class="quiet">This list is narrowed by its views and states.</p><div v-for="filter in filters" :key="filter.key" class="narrow"><label class="field">{{ label('narrow', filter.key) }}<ElSelect :model-value="narrowedTo(filter.key)" size="small" filterable clearable :teleported="false" :value-on-clear="''" placeholder="any" :data-test="`narrow-${filter.key}`" @update:model-value="narrow(filter.key, $event ?? '')"><ElOption v-for="one in filter.options" :key="one.value" :value="one.value" :label="optionLabel(one.label)" /></ElSelect></label></div></ElPopover>
         <ElPopover v-if="wide" trigger="click" :width="200"><template #reference><button type="button" class="plain">Columns</button></template>
           <ElCheckbox v-for="column in page?.columns" :key="column.key" :model-value="!hiddenColumns.has(column.key)" :label="label('column', column.key)" @change="toggleColumn(column.key)" /></ElPopover>
       </p>
@@ -124,7 +136,7 @@ defineExpose({ reload: () => load() })
       </div>
     </header>
     <p v-if="failed" class="reasons">The list could not be loaded. <button type="button" class="plain" @click="load()">Try again</button></p>
-    <div v-else-if="page && rows.length === 0" class="empty"><slot name="empty">Nothing here. <template v-if="query.q || query.state || page.hidden">The filter hides the rest: <button type="button" class="plain" @click="search = ''; set({ q: undefined, state: undefined, view: 'all' })">show all</button>.</template></slot></div>
+    <div v-else-if="page && rows.length === 0" class="empty"><slot name="empty">Nothing here. <template v-if="query.q || query.state || page.hidden">The filter hides the rest: <button type="button" class="plain" @click="search = ''; set({ q: undefined, where: undefined, state: undefined, view: 'all' })">show all</button>.</template></slot></div>
     <div ref="scroller" class="rows" tabindex="-1">
       <div :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }">
         <div v-for="item in visible" :key="item.index" class="row" :class="{ selected: rows[item.index]!.id === selected, 'row-grid': wide }" :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, '--columns': shownColumns.length }" role="link" tabindex="0" :data-test="`row-${rows[item.index]!.number}`" @click="open(rows[item.index]!)" @keydown.enter.stop="open(rows[item.index]!)">

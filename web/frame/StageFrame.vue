@@ -18,7 +18,7 @@ const wide = ref(localStorage.getItem(`wide ${props.stage}`) === '1')
 const phone = ref(matchMedia('(max-width: 700px)').matches)
 const media = matchMedia('(max-width: 700px)')
 const selected = computed(() => (typeof route.params.id === 'string' ? route.params.id : undefined))
-const hasSheet = computed(() => selected.value !== undefined || route.meta.sheet === true)
+const hasSheet = computed(() => (selected.value !== undefined || route.meta.sheet === true) && route.meta.list !== true)
 const homePath = computed(() => props.home ?? `/${props.stage}`)
 
 function resized(event: { panes?: { size: number }[] } | { size: number }[]): void {

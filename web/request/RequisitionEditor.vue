@@ -8,6 +8,7 @@ import { api } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import NumberField from '#web/shared/NumberField.vue'
+import ProposeDialog from '#web/source/ProposeDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, priceText, unit } from '#web/shared/words.ts'
@@ -96,6 +97,13 @@ function reloaded(): void {
   emit('changed')
 }
 watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { version.value = now; Object.assign(form, { title: props.sheet.title, reason: props.sheet.reason, lines: props.sheet.lines.map(toEdited) }) } })
+/** A proposed supplier stands on the line at once; the order waits until it is onboarded. */
+const proposing = ref('')
+async function proposed(supplierId: string): Promise<void> {
+  choices.value = await api(ReadChoices)
+  const line = form.lines.find(one => one.id === proposing.value)
+  if (line) line.supplierId = supplierId
+}
 </script>
 
 <template>
@@ -115,7 +123,7 @@ watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { v
         <label v-if="!line.offerId && line.kind === 'goods'" class="field">Unit<ElSelect v-model="line.unit" filterable><ElOption v-for="one in choices?.units" :key="one.code" :value="one.code" :label="one.label" /></ElSelect></label>
         <label v-if="!line.offerId" class="field" :data-place="`lines.${index + 1}.price`">{{ line.kind === 'goods' ? 'Unit price' : 'Amount' }}<NumberField v-model="line.price" label="Price" :data-test="`price-${index}`" /></label>
         <label v-if="!line.offerId" class="field">Currency<ElSelect v-model="line.currency" filterable><ElOption v-for="code in choices?.currencies" :key="code" :value="code" :label="code" /></ElSelect></label>
-        <label v-if="!line.offerId" class="field wide" :data-place="`lines.${index + 1}.supplierId`">Supplier<ElSelect v-model="line.supplierId" filterable :data-test="`supplier-${index}`"><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
+        <label v-if="!line.offerId" class="field wide" :data-place="`lines.${index + 1}.supplierId`">Supplier<ElSelect v-model="line.supplierId" filterable :data-test="`supplier-${index}`"><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect><button type="button" class="plain" :data-test="`propose-${index}`" @click.prevent="proposing = line.id">not there? propose it</button></label>
         <label class="field two" :data-place="`lines.${index + 1}.needBy`" :data-test="`need-by-${index}`">Needed by<ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" :disabled-date="tomorrow" aria-label="Needed by" /></label>
         <label class="field wide" :data-place="`lines.${index + 1}.addressId`">{{ line.kind === 'goods' ? 'Deliver to' : 'Done at' }}<ElSelect v-model="line.addressId" filterable :data-test="`address-${index}`"><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label>
       </div>
@@ -128,6 +136,7 @@ watch(() => props.sheet.version, now => { if (now > version.value && !dirty) { v
     <label class="field reason">Why it is needed, if that helps those who decide<ElInput v-model="form.reason" type="textarea" :rows="2" maxlength="4000" /></label>
     <template #margin><section v-if="checked?.budgets.length"><h3>Money before and after</h3><BudgetBar v-for="figures in checked.budgets" :key="figures.accountId" :figures="figures" /></section></template>
   </SheetFrame>
+  <ProposeDialog v-if="proposing" :requisition-id="sheet.id" @close="proposing = ''" @proposed="proposed" />
 </template>
 
 <style scoped>

@@ -9,6 +9,8 @@ import { useSession } from '#web/people/session.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import CategorySection from '#web/setup/CategorySection.vue'
+import QuestionnaireSection from '#web/setup/QuestionnaireSection.vue'
 import { amountText, label } from '#web/shared/words.ts'
 
 const session = useSession()
@@ -58,6 +60,8 @@ function addRole(role: string): void {
       <p v-if="session.may('setup.write')" class="bar"><ElButton data-test="new-rule" @click="editRule()">Add a rule</ElButton></p></section>
     <section class="section"><h2>People</h2>
       <table class="lines"><thead><tr><th>Name</th><th>Roles</th><th>Next in the chain</th><th /></tr></thead><tbody><tr v-for="one in people?.people.filter(somebody => somebody.roles.length)" :key="one.id" :class="{ off: !one.active }"><td>{{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small></td><td>{{ one.roles.map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : '')).join(', ') }}</td><td>{{ one.manager }}</td><td><button v-if="session.may('setup.write')" type="button" class="plain" :data-test="`person-${one.name.split(' ')[0]}`" @click="editPerson(one)">change</button></td></tr></tbody></table></section>
+    <CategorySection />
+    <QuestionnaireSection />
   </div>
     <ElDialog v-model="rule.open" :title="rule.id ? 'Change the rule' : 'A new rule'" width="560px"><div class="form-grid">
       <label>Name<ElInput v-model="rule.name" data-test="rule-name" /></label><label>Stage<ElSelect v-model="rule.stage"><ElOption v-for="stage in 9" :key="stage" :value="stage" :label="String(stage)" /></ElSelect></label>

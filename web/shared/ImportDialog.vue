@@ -2,7 +2,6 @@
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import type { ImportItems } from '#contract/request/endpoints.ts'
-import type { ImportSuppliers } from '#contract/source/endpoints.ts'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { api, upload } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -10,7 +9,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { words } from '#web/shared/words.ts'
 
 /** Reads a file without loading it, shows every fault by row, and loads all rows or none. */
-const props = defineProps<{ title: string; what: string; endpoint: typeof ImportSuppliers | typeof ImportItems }>()
+const props = defineProps<{ title: string; what: string; endpoint: typeof ImportItems }>()
 const emit = defineEmits<{ close: [] }>()
 const { busy, reasons, run } = useAction()
 const fileId = ref('')

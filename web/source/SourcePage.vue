@@ -1,21 +1,38 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { ref } from 'vue'
-import { ImportSuppliers, Suppliers } from '#contract/source/endpoints.ts'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import { Suppliers } from '#contract/source/endpoints.ts'
+import { Onboardings } from '#contract/source/onboarding.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
-import ImportDialog from '#web/shared/ImportDialog.vue'
+import ImportSuppliersDialog from '#web/source/ImportSuppliersDialog.vue'
+import ProposeDialog from '#web/source/ProposeDialog.vue'
 
+/** Suppliers at the left, or the onboardings; the chosen record at the right. */
 const session = useSession()
+const route = useRoute()
 const importing = ref(false)
+const proposing = ref(false)
+const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
 </script>
 
 <template>
-  <StageFrame stage="source" name="suppliers" :list="Suppliers">
-    <template v-if="session.may('supplier.write')" #acts><p class="bar list-acts"><RouterLink to="/source/new" data-test="new-supplier"><ElButton size="small">New supplier</ElButton></RouterLink><button type="button" class="plain" data-test="import" @click="importing = true">Import a file</button></p></template>
+  <StageFrame :key="onboarding ? 'onboardings' : 'suppliers'" stage="source" :name="onboarding ? 'onboardings' : 'suppliers'" :list="onboarding ? Onboardings : Suppliers" :home="onboarding ? '/source/onboardings' : '/source'">
+    <template #acts>
+      <p class="bar list-acts">
+        <RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"><ElButton size="small">New supplier</ElButton></RouterLink>
+        <button type="button" class="plain" data-test="propose" @click="proposing = true">Propose one</button>
+        <RouterLink v-if="!onboarding" to="/source/onboardings" class="plain" data-test="onboardings">Onboardings</RouterLink>
+        <RouterLink v-else to="/source" class="plain">Suppliers</RouterLink>
+        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" class="plain" data-test="duplicates">Duplicates</RouterLink>
+        <button v-if="session.may('supplier.write')" type="button" class="plain" data-test="import" @click="importing = true">Import</button>
+      </p>
+    </template>
     <RouterView />
   </StageFrame>
-  <ImportDialog v-if="importing" title="Import suppliers" what="a CSV file with the columns name, country and, if you like, vat, currency, terms_days, street, postal_code, city, contact_name, email, iban, bic, categories" :endpoint="ImportSuppliers" @close="importing = false" />
+  <ImportSuppliersDialog v-if="importing" @close="importing = false" />
+  <ProposeDialog v-if="proposing" @close="proposing = false" />
 </template>
 
 <style>

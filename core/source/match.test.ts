@@ -1,0 +1,170 @@
+import { expect } from 'chai'
+import fc from 'fast-check'
+import { splitLegalForm } from '#core/source/legalForms.ts'
+import { edits, jaroWinkler, nameLikeness, tellingKey, wordLikeness } from '#core/source/likeness.ts'
+import { domainOf, match, type Party, PROBABLY, ready } from '#core/source/match.ts'
+import { normalName, plainLetters } from '#core/source/names.ts'
+import { LABELLED_PAIRS } from '#test-helpers/supplierPairs.ts'
+
+const party = (name: string, more: Partial<Party> = {}): Party => ({
+  names: [name],
+  country: '',
+  postalCode: '',
+  city: '',
+  street: '',
+  identifiers: [],
+  ibans: [],
+  domains: [],
+  ...more,
+})
+const compare = (a: Party, b: Party) => match(ready(a), ready(b))
+
+describe('names of suppliers', () => {
+  it('lose case, diacritics, punctuation, legal form and joining words', () => {
+    expect(normalName('Peltier & Soane Acrylics G.m.b.H.')).to.deep.include({
+      form: 'gmbh',
+      key: 'acrylics peltier soane',
+    })
+    expect(normalName('PELTIER UND SOANE  Acrylics').key).to.equal(normalName('Soane-Acrylics, Peltier').key)
+  })
+
+  it('read ü, ue and u, ø, oe and o as one', () => {
+    const keys = ['Müller Rør', 'Mueller Roer', 'Muller Ror'].map(name => normalName(name).key)
+    expect(new Set(keys)).to.have.length(1)
+  })
+
+  it('are transliterated from Cyrillic (ISO 9 digraphs) and Greek (ELOT 743)', () => {
+    expect(plainLetters('Морская Соль')).to.equal('morskaya sol')
+    expect(plainLetters('Θαλασσινό Αλάτι')).to.equal('thalassino alati')
+    expect(normalName('ООО «Морская соль»').key).to.equal(normalName('Morskaya Sol OOO').key)
+  })
+
+  for (const [name, form] of [
+    ['Nordhavn Pumpeverk A/S', 'as'],
+    ['Kroonvis B.V.', 'bv'],
+    ['Salgado, Unipessoal Lda.', 'unipessoallda'],
+    ['Mewa Transport Sp. z o.o.', 'spzoo'],
+    ['Toshima K.K.', 'kk'],
+    ['Groß GmbH & Co. KG', 'gmbhcokg'],
+    ['Oy Merilaite Ab', 'oyab'],
+    ['Varech SARL', 'sarl'],
+    ['Acquanera S.p.A.', 'spa'],
+    ['Orrin Valve Company Inc.', 'companyinc'],
+    ['Νότος ΕΠΕ', 'epe'],
+    ['Merrow plc', 'plc'],
+  ] as const)
+    it(`find the legal form of ${name}`, () => expect(normalName(name).form).to.equal(form))
+
+  it('that are nothing but a legal form stay whole', () => {
+    expect(splitLegalForm(['co'])).to.deep.equal({ words: ['co'], form: '' })
+    expect(normalName('AS').words).to.deep.equal(['as'])
+  })
+
+  it('of emoji, right-to-left letters and 300 letters are taken as they are', () => {
+    expect(normalName('🐟🐟').words).to.deep.equal([])
+    expect(normalName('شركة البحر').words).to.have.length(2)
+    expect(normalName('m'.repeat(400)).joined.length).to.be.at.most(300)
+  })
+
+  it('leave out of the search key what many firms are called', () => {
+    expect(tellingKey('Kelpie Marine Services Ltd')).to.equal('kelpie')
+    expect(tellingKey('Marine Services')).to.equal('marine services')
+  })
+})
+
+describe('likeness', () => {
+  it('follows Winkler 1990 for words', () => {
+    expect(jaroWinkler('martha', 'marhta')).to.be.closeTo(0.9611, 0.0001)
+    expect(jaroWinkler('dixon', 'dicksonx')).to.be.closeTo(0.8133, 0.0001)
+  })
+
+  it('counts a swap of neighbours as one edit (Damerau 1964)', () => {
+    expect(edits('krill', 'kirll')).to.equal(1)
+    expect(edits('abc', '')).to.equal(3)
+  })
+
+  it('takes slips of the pen but not another word', () => {
+    expect(wordLikeness('halvorsen', 'havlorsen')).to.be.above(0.85)
+    expect(wordLikeness('lund', 'sund')).to.equal(0)
+    expect(wordLikeness('2000', '3000')).to.equal(0)
+  })
+
+  it('is the same in both directions and whole for a name and itself', () => {
+    const name = fc
+      .array(fc.stringMatching(/^[a-zæøåü]{2,9}$/), { minLength: 1, maxLength: 4 })
+      .map(words => words.join(' '))
+    fc.assert(
+      fc.property(name, name, (a, b) => {
+        const [x, y] = [normalName(a), normalName(b)]
+        expect(nameLikeness(x, y)).to.be.closeTo(nameLikeness(y, x), 1e-9)
+        if (x.joined !== '') expect(nameLikeness(x, x)).to.equal(1)
+      }),
+    )
+  })
+})
+
+describe('find before create', () => {
+  it('says why: same name but for the legal form, same postcode, other VAT number', () => {
+    const found = compare(
+      party('Aldis Membranes Ltd', {
+        country: 'GB',
+        postalCode: 'WX9 9ZZ',
+        identifiers: [{ scheme: 'vat', value: 'GB1' }],
+      }),
+      party('ALDIS MEMBRANE LLP', {
+        country: 'GB',
+        postalCode: 'WX99ZZ',
+        identifiers: [{ scheme: 'vat', value: 'GB2' }],
+      }),
+    )
+    expect(found.reasons.map(reason => reason.code)).to.include.members([
+      'name.sameButForm',
+      'postalCode.same',
+      'vat.other',
+      'country.same',
+    ])
+    expect(found.percent).to.be.within(25, 75)
+  })
+
+  it('adds up the weights of its reasons and nothing else', () => {
+    const found = compare(party('Kelpie Rigging', { country: 'GB' }), party('Kelpie Rigging', { country: 'GB' }))
+    expect(found.reasons.reduce((sum, reason) => sum + reason.bits, -5)).to.equal(6)
+    expect(found.percent).to.equal(98)
+  })
+
+  it('is certain with a shared strong identifier and a like name only', () => {
+    const vat = { identifiers: [{ scheme: 'vat' as const, value: 'NO1' }] }
+    expect(compare(party('Fyrlykt', vat), party('Fyrlykt AS', vat))).to.deep.include({ percent: 100 })
+    const other = compare(party('Fyrlykt', vat), party('Something else', vat))
+    expect(other.shared).to.deep.equal([{ scheme: 'vat', value: 'NO1' }])
+    expect(other.percent).to.be.below(100)
+  })
+
+  it('knows a firm by the name it trades under', () => {
+    const found = compare(
+      party('NFF Cargo'),
+      party('Northern Fulmar Freight', { names: ['Northern Fulmar Freight', 'NFF Cargo'] }),
+    )
+    expect(found.reasons[0]!.code).to.equal('name.sameTrade')
+  })
+
+  it('takes web domains from addresses and mails, but not those of mail providers', () => {
+    expect(domainOf('https://www.krillfisk.example/om?x=1')).to.equal('krillfisk.example')
+    expect(domainOf('orders@krillfisk.example')).to.equal('krillfisk.example')
+    expect(domainOf('someone@gmail.com')).to.equal('')
+    expect(domainOf('not a domain')).to.equal('')
+  })
+
+  it('is right on the labelled pairs: precision at least 0.97, recall at least 0.95', () => {
+    const judged = LABELLED_PAIRS.map(pair => ({ same: pair.same, found: compare(pair.a, pair.b).percent >= PROBABLY }))
+    const right = judged.filter(one => one.same && one.found).length
+    expect(judged.length).to.be.at.least(300)
+    expect(right / judged.filter(one => one.found).length).to.be.at.least(0.97)
+    expect(right / judged.filter(one => one.same).length).to.be.at.least(0.95)
+  })
+
+  it('gives the same figure whichever record is held against the other', () => {
+    for (const pair of LABELLED_PAIRS)
+      expect(compare(pair.a, pair.b).percent, pair.line).to.equal(compare(pair.b, pair.a).percent)
+  })
+})

@@ -1,0 +1,86 @@
+import { Readable } from 'node:stream'
+import { parse } from 'csv-parse/sync'
+import exceljs from 'exceljs'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { decodeDelimited } from '#server/formats/text.ts'
+
+/** A file of rows: its headings and what stands below them, all as text. */
+export interface Cells {
+  readonly headings: string[]
+  readonly rows: string[][]
+  readonly format: string
+}
+
+/** Most rows that one file may have. */
+export const MOST_ROWS = 200_000
+
+/**
+ * Reads a workbook (its first sheet) or a delimited file (RFC 4180: comma, semicolon or tab), told apart by their content.
+ *
+ * @throws RuleBroken import.notATable | import.tooManyRows | xml.encoding
+ */
+export async function readCells(bytes: Buffer): Promise<Cells> {
+  const zipped = bytes.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4]))
+  const { rows, format } = zipped ? await workbookRows(bytes) : delimitedRows(bytes)
+  const headings = rows.shift()?.map(text => text.trim()) ?? []
+  if (headings.every(text => text === '')) throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
+  if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
+  return { headings, rows: rows.filter(row => row.some(cell => cell.trim() !== '')), format }
+}
+
+/** The delimiter that splits the first line into most parts. */
+export const delimiterOf = (text: string): string => {
+  const firstLine = text.slice(0, 4000).split(/\r?\n/)[0] ?? ''
+  return [';', '\t', ','].reduce((best, mark) => (firstLine.split(mark).length > firstLine.split(best).length ? mark : best), ',')
+}
+
+function delimitedRows(bytes: Buffer): { rows: string[][]; format: string } {
+  const { text, encoding } = decodeDelimited(bytes)
+  const delimiter = delimiterOf(text)
+  return { rows: parseStrictly(text, delimiter), format: `${{ ',': 'comma', ';': 'semicolon', '\t': 'tab' }[delimiter] ?? delimiter}, ${encoding}` }
+}
+
+export function parseStrictly(text: string, delimiter: string): string[][] {
+  try {
+    return parse(text, { delimiter, bom: true, skip_empty_lines: true, relax_column_count: false, max_record_size: 200_000 }) as string[][]
+  } catch (error) {
+    const fault = error as { message?: string; lines?: number }
+    throw new RuleBroken(stop('import.notATable', { fault: (fault.message ?? '').slice(0, 160), line: fault.lines ?? 0 }), { cause: error })
+  }
+}
+
+async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: string }> {
+  const rows: string[][] = []
+  let width = 0
+  try {
+    const reader = new exceljs.stream.xlsx.WorkbookReader(
+      Readable.from([bytes]) as never,
+      { sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'ignore', worksheets: 'emit', entries: 'ignore' } as never,
+    )
+    for await (const sheet of reader) {
+      for await (const row of sheet) {
+        const values = (row.values as unknown[]).slice(1).map(cellText)
+        width = Math.max(width, values.length)
+        rows.push(values)
+        if (rows.length > MOST_ROWS + 1) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
+      }
+      break
+    }
+  } catch (error) {
+    if (error instanceof RuleBroken) throw error
+    throw new RuleBroken(stop('import.notATable', { fault: 'this is not a workbook that can be read', line: 0 }), { cause: error })
+  }
+  return { rows: rows.map(row => Array.from({ length: width }, (_, index) => row[index] ?? '')), format: 'workbook' }
+}
+
+/** What a person sees in the cell. A formula counts as what it came to. */
+function cellText(value: unknown): string {
+  if (value === null || value === undefined) return ''
+  if (typeof value === 'string') return value
+  if (typeof value === 'number' || typeof value === 'boolean') return String(value)
+  if (value instanceof Date) return value.toISOString().slice(0, 10)
+  const rich = value as { text?: string; richText?: { text: string }[]; result?: unknown }
+  if (rich.richText) return rich.richText.map(part => part.text).join('')
+  if (rich.text !== undefined) return String(rich.text)
+  return 'result' in rich ? cellText(rich.result) : ''
+}

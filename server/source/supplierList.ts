@@ -1,0 +1,146 @@
+import { STANDINGS_SQL } from '#server/source/standingSql.ts'
+import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
+import type { Call } from '#server/call.ts'
+import type { ListDefinition, ListFilter } from '#server/lists/list.ts'
+import { PATHS } from '#server/sheets/parts.ts'
+
+interface ListedSupplier {
+  id: string
+  number: string
+  name: string
+  state: string
+  currency: string
+  categories: string[]
+  city: string | null
+  country: string | null
+  accountState: string | null
+  lastOrderOn: string | null
+  bad: number
+  terms: { days: number }
+}
+
+const choices = async (call: Call, sql: string): Promise<{ value: string; label: string }[]> =>
+  ((await call.trx.raw(sql, sql.includes(':today') ? { today: call.today } : {})) as { rows: { value: string; label: string }[] }).rows
+const fixed =
+  (group: string, values: readonly string[]): ListFilter['options'] =>
+  () =>
+    Promise.resolve(values.map(value => ({ value, label: `${group}.${value}` })))
+
+/** What suppliers can be narrowed by. */
+const FILTERS: Readonly<Record<string, ListFilter>> = {
+  category: {
+    options: call => choices(call, 'select name as value, name as label from supply_categories order by name'),
+    apply: (query, value) => void query.whereRaw('suppliers.categories @> array[?]::text[]', [value]),
+  },
+  country: {
+    options: call => choices(call, 'select country as value, country as label from (select distinct country from supplier_locations) known order by country limit 250'),
+    apply: (query, value) => void query.whereRaw('exists (select 1 from supplier_locations l where l.supplier_id = suppliers.id and l.country = ?)', [value]),
+  },
+  certificate: {
+    options: fixed('standing', ['lapsed', 'missing', 'soon', 'holds']),
+    apply: (query, value, call) => void query.whereRaw(STANDINGS_SQL[value] ?? 'false', { today: call.today }),
+  },
+  paid: {
+    options: fixed('account', ['proven', 'unproven', 'none']),
+    apply: (query, value) =>
+      void (value === 'none'
+        ? query.whereRaw("not exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state <> 'closed')")
+        : query.whereRaw('exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state = ?)', [value])),
+  },
+  method: {
+    options: fixed('method', ['creditTransfer', 'directDebit', 'card', 'cheque']),
+    apply: (query, value) => void query.whereRaw("coalesce(suppliers.defaults ->> 'method', 'creditTransfer') = ?", [value]),
+  },
+  lastOrder: {
+    options: fixed('lastOrder', ['month', 'year', 'older', 'never']),
+    apply: (query, value, call) =>
+      void query.whereRaw(
+        {
+          month: 'last_order_on >= ?::date - 31',
+          year: 'last_order_on >= ?::date - 365',
+          older: 'last_order_on < ?::date - 365',
+          never: 'last_order_on is null and ?::date is not null',
+        }[value] ?? 'last_order_on > ?::date + 36500',
+        [call.today],
+      ),
+  },
+  signal: {
+    options: call => choices(call, "select key as value, 'signal.' || key as label from supplier_signals where tone = 'bad' group by key order by key"),
+    apply: (query, value) => void query.whereRaw("exists (select 1 from supplier_signals g where g.supplier_id = suppliers.id and g.tone = 'bad' and g.key = ?)", [value]),
+  },
+}
+
+export const supplierList: ListDefinition<ListedSupplier> = {
+  id: 'suppliers.id',
+  base: call => call.trx('suppliers').whereNull('suppliers.mergedInto'),
+  select: [
+    'suppliers.id',
+    'suppliers.number',
+    'suppliers.name',
+    'suppliers.state',
+    'suppliers.currency',
+    'suppliers.categories',
+    'suppliers.terms',
+    'suppliers.last_order_on',
+    '(select city from supplier_locations where supplier_id = suppliers.id order by position limit 1) as city',
+    '(select country from supplier_locations where supplier_id = suppliers.id order by position limit 1) as country',
+    "(select state from supplier_bank_accounts where supplier_id = suppliers.id and state <> 'closed') as account_state",
+    "(select count(*)::int from supplier_signals where supplier_id = suppliers.id and tone = 'bad') as bad",
+  ],
+  views: {
+    all: () => undefined,
+    wantsAttention: query =>
+      void query.where(inner =>
+        inner
+          .whereIn('suppliers.state', ['paused', 'proposed'])
+          .orWhereExists(call => call.from('supplierBankAccounts').whereRaw("supplier_id = suppliers.id and state = 'unproven'"))
+          .orWhereExists(call => call.from('supplierRevisions').whereRaw("supplier_id = suppliers.id and state = 'waiting'"))
+          .orWhereExists(call => call.from('supplierCertificates').whereRaw("supplier_id = suppliers.id and state = 'current' and valid_to < current_date")),
+      ),
+    mineToLookAfter: (query, call) => void query.where('suppliers.ownerId', call.actor.id),
+  },
+  sorts: {
+    name: { sql: 'suppliers.name', descending: false, type: 'text' },
+    lastOrder: { sql: "coalesce(suppliers.last_order_on, '0001-01-01'::date)", descending: true, type: 'date' },
+  },
+  search: 'suppliers.search',
+  states: { column: 'suppliers.state', values: SUPPLIER_STATE_CODES },
+  filters: FILTERS,
+  columns: [
+    { key: 'city', numeric: false },
+    { key: 'country', numeric: false },
+    { key: 'categories', numeric: false },
+    { key: 'currency', numeric: false },
+    { key: 'days', numeric: true },
+    { key: 'lastOrder', numeric: false },
+    { key: 'signals', numeric: true },
+  ],
+  row: row => ({
+    id: row.id,
+    path: PATHS.supplier(row.id),
+    number: row.number,
+    title: row.name,
+    subtitle: [row.number, row.city, row.country].filter(Boolean).join(', '),
+    state: row.state,
+    amount: null,
+    currency: null,
+    note: noteOf(row),
+    tone: row.state === 'barred' ? 'stop' : row.state !== 'active' || row.accountState === 'unproven' ? 'attention' : 'plain',
+    cells: {
+      city: row.city,
+      country: row.country,
+      categories: row.categories.join(', '),
+      currency: row.currency,
+      days: String(row.terms.days),
+      lastOrder: row.lastOrderOn,
+      signals: row.bad > 0 ? String(row.bad) : '',
+    },
+  }),
+}
+
+function noteOf(row: ListedSupplier): { code: string; details: Record<string, string | number> } | null {
+  if (row.state !== 'active') return { code: `supplier.short.${row.state}`, details: {} }
+  if (row.accountState === 'unproven') return { code: 'supplier.short.unproven', details: {} }
+  if (row.accountState === null) return { code: 'supplier.short.withoutAccount', details: {} }
+  return row.bad > 0 ? { code: row.bad === 1 ? 'supplier.short.signal' : 'supplier.short.signals', details: { count: row.bad } } : null
+}
