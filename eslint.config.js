@@ -35,7 +35,7 @@ export default tseslint.config(
       ],
     },
   },
-  border(['core/**'], '^(?!#core/|decimal\\.js$|saxes$|ibantools$)', 'The core imports itself and a few pure packages only.'),
+  border(['core/**'], '^(?!#core/|decimal\\.js$|saxes$|ibantools$|stdnum$)', 'The core imports itself and a few pure packages only.'),
   border(['contract/**'], '^(?!#core/|#contract/|zod$)', 'The contract imports the core and Zod only.'),
   border(['web/**/*.ts', 'web/**/*.vue'], '^(#server/|#stand-ins/|#demo/|#scripts/|node:|knex$|express$|pg$|\\.\\.?/)', 'The interface knows the contract, not the server.'),
   border(['server/**'], '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)', 'The server knows neither interface nor demo.'),

@@ -11,6 +11,7 @@ const EXACT: Readonly<Record<string, number>> = {
   'document.changed': 409,
   'document.busy': 409,
   'request.keyReused': 409,
+  'job.running': 409,
   'server.failed': 500,
   'server.databaseAway': 503,
   'state.notNow': 409,

@@ -51,7 +51,11 @@ export function inventedVat(country: string, seed: number): string {
     const digits = [...String(number).padStart(width, '0').slice(-width)]
     const filled = form.replace(/#/g, () => digits.shift() ?? '0')
     for (let guess = 0; guess < 100; guess++) {
-      const wanted = [...String(guess).padStart(2, '0').slice(-(filled.split('?').length - 1) || 2)]
+      const wanted = [
+        ...String(guess)
+          .padStart(2, '0')
+          .slice(-(filled.split('?').length - 1) || 2),
+      ]
       const text = filled.replace(/\?/g, () => wanted.shift() ?? '0').replace('@', String.fromCharCode(65 + (guess % 26)))
       if (isVatNumber(text)) return text
     }

@@ -1,6 +1,16 @@
 import type { Question, Section } from '#core/source/questionnaire.ts'
 
-const ask = (key: string, kind: Question['kind'], label: string, more: Partial<Question> = {}): Question => ({ key, kind, label, help: '', required: true, when: null, choices: [], fills: null, ...more })
+const ask = (key: string, kind: Question['kind'], label: string, more: Partial<Question> = {}): Question => ({
+  key,
+  kind,
+  label,
+  help: '',
+  required: true,
+  when: null,
+  choices: [],
+  fills: null,
+  ...more,
+})
 
 /** What a new supplier is asked: short for all, longer for those who sell feed or work in the water. */
 export const COMPANY_QUESTIONS: readonly Section[] = [

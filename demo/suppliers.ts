@@ -50,7 +50,15 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
         defaults: {},
       },
     ],
-    contacts: [{ name: supplier.contact, email: `orders@${supplier.key}.example`, phone: `+99 555 01${String(index).padStart(2, '0')}`, language: 'en', roles: ['orders', 'invoices', 'payments'] }],
+    contacts: [
+      {
+        name: supplier.contact,
+        email: `orders@${supplier.key}.example`,
+        phone: `+99 555 01${String(index).padStart(2, '0')}`,
+        language: 'en',
+        roles: ['orders', 'invoices', 'payments'],
+      },
+    ],
     defaults: {
       currency: supplier.currency as 'EUR',
       termsDays: String(supplier.days),
@@ -70,7 +78,14 @@ export async function addCategories(as: As, people: Record<string, string>, at: 
     const names = new Set([...CATEGORIES.map(one => one.name), ...SUPPLIERS.flatMap(one => one.categories)])
     for (const name of names) {
       const known = CATEGORIES.find(one => one.name === name)
-      await saveCategory(call, { name, ownerId: known ? people[known.owner]! : null, needsFinance: true, certificates: [...(known?.certificates ?? [])], thresholds: { ...known?.thresholds }, version: 0 })
+      await saveCategory(call, {
+        name,
+        ownerId: known ? people[known.owner]! : null,
+        needsFinance: true,
+        certificates: [...(known?.certificates ?? [])],
+        thresholds: { ...known?.thresholds },
+        version: 0,
+      })
     }
     for (const [code, name, kind, sections] of [
       ['company', 'A new company', 'company', COMPANY_QUESTIONS],
@@ -106,7 +121,10 @@ export async function addSuppliers(as: As, people: Record<string, string>, at: s
         active: true,
         passwordHash: WITH_DOOR.has(supplier.key) ? passwordHash : null,
       })
-      await call.trx('people').where({ id: people[`at ${supplier.key}`] }).update({ supplierAdministrator: true })
+      await call
+        .trx('people')
+        .where({ id: people[`at ${supplier.key}`] })
+        .update({ supplierAdministrator: true })
     })
   }
   return ids
@@ -114,7 +132,14 @@ export async function addSuppliers(as: As, people: Record<string, string>, at: s
 
 async function addAccount(as: As, id: string, supplier: DemoSupplier, index: number, at: string): Promise<void> {
   if (supplier.account === 'none') return
-  await as('rasmus', at, call => setBankAccount(call, id, { version: 1, iban: inventedIban(supplier.accountCountry ?? supplier.country, 1000 + index * 37, supplier.accountEnding), bic: 'IVORNL2A', holder: supplier.name }))
+  await as('rasmus', at, call =>
+    setBankAccount(call, id, {
+      version: 1,
+      iban: inventedIban(supplier.accountCountry ?? supplier.country, 1000 + index * 37, supplier.accountEnding),
+      bic: 'IVORNL2A',
+      holder: supplier.name,
+    }),
+  )
   if (supplier.account === 'unproven') return
   await as('casimir', at, async call => {
     const account = (await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')) as { id: string }
@@ -138,7 +163,16 @@ async function end(as: As, id: string, state: 'paused' | 'barred', at: string): 
 export async function addCertificates(as: As, ids: ReadonlyMap<string, string>, at: string, today: string): Promise<void> {
   for (const one of CERTIFICATES)
     await as('rasmus', at, call =>
-      saveCertificate(call, ids.get(one.supplier)!, { kind: one.kind, category: one.category, issuer: one.issuer, number: one.number, validFrom: addDays(today, one.ends - 730), validTo: addDays(today, one.ends), fileId: null, replaces: null }),
+      saveCertificate(call, ids.get(one.supplier)!, {
+        kind: one.kind,
+        category: one.category,
+        issuer: one.issuer,
+        number: one.number,
+        validFrom: addDays(today, one.ends - 730),
+        validTo: addDays(today, one.ends),
+        fileId: null,
+        replaces: null,
+      }),
     )
 }
 
@@ -146,26 +180,70 @@ export async function addCertificates(as: As, ids: ReadonlyMap<string, string>, 
 export async function addOnboardings(as: As, db: Call['trx'], people: Record<string, string>, now: string): Promise<void> {
   const days = (count: number): string => new Date(Date.parse(now) - count * 86_400_000).toISOString()
   const half = await as('ines', days(6), call =>
-    proposeSupplier(call, { name: 'Zeekraal Kwekerij Wemelzand', kind: 'company', country: 'NL', city: 'Wemelzand', web: 'www.zeekraal.example', contactName: 'Jorinde Zeekraal', contactMail: 'jorinde@zeekraal.example', categories: ['Feed'], need: 'Fresh samphire and seaweed for the turtles, every week.', requisitionId: null }),
+    proposeSupplier(call, {
+      name: 'Zeekraal Kwekerij Wemelzand',
+      kind: 'company',
+      country: 'NL',
+      city: 'Wemelzand',
+      web: 'www.zeekraal.example',
+      contactName: 'Jorinde Zeekraal',
+      contactMail: 'jorinde@zeekraal.example',
+      categories: ['Feed'],
+      need: 'Fresh samphire and seaweed for the turtles, every week.',
+      requisitionId: null,
+    }),
   )
   const questionnaire = (await db('questionnaires').where({ code: 'company', state: 'live' }).first('id')) as { id: string }
-  await as('pilar', days(5), call => invite(call, half.id, { version: 1, name: 'Jorinde Zeekraal', email: 'jorinde@zeekraal.example', questionnaireId: questionnaire.id, message: '' }))
+  await as('pilar', days(5), call =>
+    invite(call, half.id, { version: 1, name: 'Jorinde Zeekraal', email: 'jorinde@zeekraal.example', questionnaireId: questionnaire.id, message: '' }),
+  )
   const mail = (await db('outbox').where({ documentId: half.id }).orderBy('createdAt', 'desc').first('payload')) as { payload: { text: string } }
   const token = /\/welcome\/([\w-]+)/.exec(mail.payload.text)![1]!
   people['at zeekraal'] = await as('system', days(4), call => register(call, token, { name: 'Jorinde Zeekraal', password: DEMO_PASSWORD }))
   const row = (await db('onboardings').where({ id: half.id }).first('version')) as { version: number }
   await as('at zeekraal', days(4), call =>
-    saveAnswers(call, { version: row.version, answers: { name: 'Zeekraal Kwekerij Wemelzand', web: 'www.zeekraal.example', street: 'Kreekpad 6', postalCode: '4401 ZK', city: 'Wemelzand', country: 'NL', contactPhone: '+99 555 0160', sells: ['Feed'], catch: 'farmed' } }),
+    saveAnswers(call, {
+      version: row.version,
+      answers: {
+        name: 'Zeekraal Kwekerij Wemelzand',
+        web: 'www.zeekraal.example',
+        street: 'Kreekpad 6',
+        postalCode: '4401 ZK',
+        city: 'Wemelzand',
+        country: 'NL',
+        contactPhone: '+99 555 0160',
+        sells: ['Feed'],
+        catch: 'farmed',
+      },
+    }),
   )
   await as('joren', days(1), call =>
-    proposeSupplier(call, { name: 'Seefelder Pumpenbau', kind: 'company', country: 'AT', city: 'Seefeld-Nord', web: '', contactName: 'Leopold Haslinger', contactMail: '', categories: ['Pumps'], need: 'Smaller circulation pumps for the skids.', requisitionId: null }),
+    proposeSupplier(call, {
+      name: 'Seefelder Pumpenbau',
+      kind: 'company',
+      country: 'AT',
+      city: 'Seefeld-Nord',
+      web: '',
+      contactName: 'Leopold Haslinger',
+      contactMail: '',
+      categories: ['Pumps'],
+      need: 'Smaller circulation pumps for the skids.',
+      requisitionId: null,
+    }),
   )
 }
 
 /** Message addresses, one of which bounces. */
 export async function addAddresses(as: As): Promise<void> {
-  await as('at nordhavn', new Date().toISOString(), call =>
-    saveAddresses(call, { addresses: [{ message: 'orders', email: 'orders@nordhavn.example' }, { message: 'orders', email: 'dispatch@nordhavn.example' }, { message: 'payments', email: 'gone.away@nordhavn.example' }, { message: 'invoices', email: 'accounts@nordhavn.example' }] }),
+  await as('at aldis', new Date().toISOString(), call =>
+    saveAddresses(call, {
+      addresses: [
+        { message: 'orders', email: 'orders@aldis.example' },
+        { message: 'orders', email: 'dispatch@aldis.example' },
+        { message: 'payments', email: 'gone.away@aldis.example' },
+        { message: 'invoices', email: 'accounts@aldis.example' },
+      ],
+    }),
   )
 }
 

@@ -24,40 +24,29 @@ import {
   ChangeSupplier,
   CreateSupplier,
   ReadSupplier,
-  SimilarSuppliers,
-  type SupplierBody,
+  FindSuppliers,
+  AnswerAgreement,
 } from '#contract/source/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { inventedVat } from '#demo/identifiers.ts'
+import { vatOf } from '#demo/world.ts'
 import { openApi } from '#server/http/openApi.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 import { account, approved, billed, draft, goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
 import { plainInvoice } from '#test-helpers/invoices.ts'
+import { supplierBody } from '#test-helpers/suppliers.ts'
 import { Client, useWorld } from '#test-helpers/world.ts'
 
-const SUPPLIER: SupplierBody = {
-  name: 'Havnsund Tang og Tare',
-  kind: 'company',
-  currency: 'NOK',
-  terms: { days: 30, from: 'endOfMonth' },
-  overReceiptPercent: 3,
-  categories: ['Kelp'],
+const SUPPLIER = supplierBody({
   identifiers: [
-    { scheme: 'vat', value: 'NO 999 999 701 MVA' },
+    { scheme: 'vat', value: inventedVat('NO', 4000) },
     { scheme: 'gln', value: '4006381333931' },
   ],
   locations: [
-    {
-      name: 'Office',
-      street: 'Kaivegen 9',
-      postalCode: '9999',
-      city: 'Havnsund',
-      country: 'NO',
-      roles: ['takesOrders', 'invoices'],
-    },
-    { name: 'Drying house', street: 'Ytre 2', postalCode: '9998', city: 'Ytre', country: 'NO', roles: ['shipsFrom'] },
+    ...supplierBody().locations,
+    { ...supplierBody().locations[0]!, name: 'Drying house', street: 'Ytre 2', city: 'Ytre', roles: ['shipsFrom'] },
   ],
-  contacts: [{ name: 'Ragna Tveit', email: 'orders@havnsund.example', phone: '+99 555 0199', roles: ['orders'] }],
-}
+})
 
 describe('the record of a supplier', () => {
   const world = useWorld()
@@ -66,7 +55,7 @@ describe('the record of a supplier', () => {
     const rasmus = await world.as('Rasmus')
     const { id } = await rasmus.do(CreateSupplier, { body: SUPPLIER })
     const sheet = await rasmus.do(ReadSupplier, { params: { id } })
-    expect(sheet.supplier.identifiers.map(one => one.value)).to.have.members(['NO999999701MVA', '4006381333931'])
+    expect(sheet.supplier.identifiers.map(one => one.value)).to.have.members([inventedVat('NO', 4000), '4006381333931'])
     expect(sheet.supplier.locations.map(one => one.city)).to.deep.equal(['Havnsund', 'Ytre'])
     expect(sheet.sentence.code).to.equal('supplier.is.withoutAccount')
     const changed = await rasmus.do(ChangeSupplier, {
@@ -109,10 +98,26 @@ describe('the record of a supplier', () => {
 
   it('that looks alike is shown while a name is typed, with how alike', async () => {
     const rasmus = await world.as('Rasmus')
-    const { similar } = await rasmus.do(SimilarSuppliers, { query: { name: 'aldis membrane' } })
-    expect(similar.map(one => one.name)).to.include.members(['Aldis Membranes', 'ALDIS Membrane Ltd.'])
-    expect(similar[0]!.likeness).to.be.greaterThan(60)
-    expect((await rasmus.do(SimilarSuppliers, { query: { name: 'al' } })).similar).to.deep.equal([])
+    const look = async (name: string) =>
+      (
+        await rasmus.do(FindSuppliers, {
+          body: {
+            name,
+            country: '',
+            postalCode: '',
+            city: '',
+            street: '',
+            web: '',
+            iban: '',
+            identifiers: [],
+            except: null,
+          },
+        })
+      ).candidates
+    const found = await look('aldis membrane')
+    expect(found.map(one => one.name)).to.include.members(['Aldis Membranes', 'ALDIS Membrane Ltd.'])
+    expect(found[0]!.percent).to.be.greaterThan(60)
+    expect(await look('al')).to.deep.equal([])
   })
 
   it('paused takes no new order until it is resumed; barred it cannot be asked for', async () => {
@@ -122,7 +127,10 @@ describe('the record of a supplier', () => {
       version: number
     }
     const act = async (action: 'pause' | 'resume' | 'bar', at: number) =>
-      rasmus.do(ActOnSupplier, { params: { id }, body: { version: at, action, reason: 'Their line is down.' } })
+      rasmus.do(ActOnSupplier, {
+        params: { id },
+        body: { version: at, action, reason: 'Their line is down.', until: null },
+      })
     const paused = await act('pause', version)
     const request = await draft(world, [await goodsLine(world, 'FA-1200', '100')])
     const asked = await joren.call(SubmitRequisition, {
@@ -131,7 +139,18 @@ describe('the record of a supplier', () => {
     })
     expect(asked.codes).to.include.members(['requisition.wantsReason', 'line.supplier.paused'])
     const resumed = await act('resume', paused.version)
-    const barred = await act('bar', resumed.version)
+    const asked2 = await act('bar', resumed.version)
+    const waiting = (await world.db('agreements').where({ supplierId: id }).first('id', 'version')) as {
+      id: string
+      version: number
+    }
+    const agree = {
+      params: { id: waiting.id },
+      body: { version: waiting.version, answer: 'agree', reason: 'I agree.' },
+    }
+    expect((await rasmus.call(AnswerAgreement, agree as never)).codes).to.deep.equal(['agreement.own'])
+    await (await world.as('Adaeze')).do(AnswerAgreement, agree as never)
+    const barred = { version: asked2.version + 1 }
     expect(
       (
         await joren.call(SubmitRequisition, {
@@ -144,7 +163,7 @@ describe('the record of a supplier', () => {
       (
         await rasmus.call(ActOnSupplier, {
           params: { id },
-          body: { version: barred.version, action: 'pause', reason: 'Not now.' },
+          body: { version: barred.version, action: 'pause', reason: 'Not now.', until: null },
         })
       ).codes,
     ).to.deep.equal(['state.notNow'])
@@ -586,7 +605,7 @@ describe('invoices from files', () => {
       plainInvoice({
         number: 'N-1',
         order: '',
-        vat: 'NO999999974MVA',
+        vat: vatOf('nordhavn'),
         quantity: '4',
         price: '85.00',
         net: '340.00',
@@ -618,7 +637,7 @@ describe('invoices from files', () => {
       const xml = plainInvoice({
         number,
         order: order.number,
-        vat: 'NO999999982MVA',
+        vat: vatOf('krill'),
         quantity,
         unit,
         price,

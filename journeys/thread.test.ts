@@ -43,6 +43,7 @@ import {
   received,
   today,
 } from '#test-helpers/steps.ts'
+import { supplierBody } from '#test-helpers/suppliers.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 describe('a request', () => {
@@ -589,7 +590,7 @@ describe('paying', () => {
   let quantity = 1
   const due = async (): Promise<{ runId: string; version: number; invoiceId: string }> => {
     await world.db.raw(
-      `update suppliers set terms = '{"days": 0, "from": "invoice"}' where name = 'Nordhavn Pumpeverk'`,
+      `update suppliers set terms = '{"days": 0, "from": "invoice"}', defaults = defaults || '{"termsDays": "0"}' where name = 'Nordhavn Pumpeverk'`,
     )
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', String(++quantity))])
     await received(world, order)
@@ -739,17 +740,7 @@ describe('lists', () => {
     const { Suppliers, CreateSupplier } = await import('#contract/source/endpoints.ts')
     const rasmus = await world.as('Rasmus')
     await rasmus.do(CreateSupplier, {
-      body: {
-        name: '=HYPERLINK("http://x")',
-        kind: 'company',
-        currency: 'EUR',
-        terms: { days: 30, from: 'invoice' },
-        overReceiptPercent: 0,
-        categories: [],
-        identifiers: [],
-        locations: [],
-        contacts: [],
-      },
+      body: supplierBody({ name: '=HYPERLINK("http://x")' }),
     })
     const csv = (
       (await rasmus.call(Suppliers.export, { params: { format: 'csv' }, query: { q: 'hyperlink' } }))

@@ -5,12 +5,13 @@ import axe from 'axe-core'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { addDays } from '#core/calendar/days.ts'
-import { inventedIban } from '#demo/identifiers.ts'
+import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { audit } from '#server/insight/audit.ts'
 import { fetchBankAnswers } from '#server/jobs/tasks.ts'
 import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
 import { today } from '#test-helpers/steps.ts'
+import { runJobs } from '#test-helpers/suppliers.ts'
 import { sendAll, useWorld, type World } from '#test-helpers/world.ts'
 
 let browser: OurBrowser
@@ -215,11 +216,16 @@ describe('a walk that starts from files only', function () {
       'import-file',
       file(
         'suppliers.csv',
-        `name;country;vat;terms_days;city;contact_name;email;iban\nKelpline Cordage;NL;NL999999701B01;14;Fennick;Anouk Rietveld;orders@kelpline.example;${inventedIban('NL', 31337)}\n`,
+        `name;country;vat;terms_days;city;contact_name;email;iban\nKelpline Cordage;NL;${inventedVat('NL', 7100)};14;Fennick;Anouk Rietveld;orders@kelpline.example;${inventedIban('NL', 31337)}\n`,
       ),
     )
-    await says(page, '1 rows (semicolon, utf-8): 1 good, 0 faults.')
+    await press(page, 'import-try')
+    await says(page, 'starts in a moment')
+    await runJobs(world)
+    await says(page, '1 rows, 1 good, 0 faults')
     await press(page, 'import-load')
+    await says(page, 'starts in a moment')
+    await runJobs(world)
     await says(page, '1 loaded.')
     await page.goto(`${world.address}/request/catalogue`)
     await press(page, 'import')
@@ -258,7 +264,7 @@ describe('a walk that starts from files only', function () {
       params: { id: order.id },
       body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '120' }] },
     })
-    const seller = { name: 'Kelpline Cordage', vat: 'NL999999701B01', city: 'Fennick', country: 'NL' }
+    const seller = { name: 'Kelpline Cordage', vat: inventedVat('NL', 7100), city: 'Fennick', country: 'NL' }
     const xml = await writtenOutside({
       number: 'KC-0001',
       order: order.number,

@@ -19,7 +19,14 @@ async function importSuppliers(call: Call, bytes: Buffer, dryRun: boolean) {
   const cells = await readCells(bytes)
   const outcome = await importCells(call, cells, { mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)), dryRun, withNear: false })
   const near = outcome.near.map(one => ({ row: one.row, place: 'name', code: 'import.near', details: { name: one.other, number: one.number, percent: one.percent } }))
-  return { rows: outcome.rows, good: outcome.good, loaded: outcome.loaded, faults: [...outcome.faults, ...near], faultCount: outcome.faultCount + outcome.nearCount, format: cells.format }
+  return {
+    rows: outcome.rows,
+    good: outcome.good,
+    loaded: outcome.loaded,
+    faults: [...outcome.faults, ...near],
+    faultCount: outcome.faultCount + outcome.nearCount,
+    format: cells.format,
+  }
 }
 
 const IMPORTS = { suppliers: { load: importSuppliers, right: 'supplier.write' }, items: { load: importItems, right: 'catalogue.write' } } as const

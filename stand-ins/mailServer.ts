@@ -9,6 +9,8 @@ import { SMTPServer } from 'smtp-server'
 export interface MailFaults {
   /** Refuse every connection's mail with a temporary error. */
   down: boolean
+  /** Addresses that do not exist, beside all that begin with `gone.`: mail to them is refused for good. */
+  unknown: Set<string>
   /** Take the mail but break the connection before saying so. */
   forgetToAnswer: number
 }
@@ -27,12 +29,16 @@ export interface MailServer {
  */
 export async function startMailServer(folder: string, ports: { smtp: number; http: number }): Promise<MailServer> {
   await mkdir(folder, { recursive: true })
-  const faults: MailFaults = { down: false, forgetToAnswer: 0 }
+  const faults: MailFaults = { down: false, unknown: new Set(), forgetToAnswer: 0 }
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
     size: 40 * 1024 * 1024,
     logger: false,
+    onRcptTo: (address, _session, done) => {
+      const unknown = faults.unknown.has(address.address.toLowerCase()) || address.address.toLowerCase().startsWith('gone.')
+      done(unknown ? Object.assign(new Error(`5.1.1 There is no mailbox ${address.address}`), { responseCode: 550 }) : null)
+    },
     onData: (stream, _session, done) => {
       const parts: Buffer[] = []
       stream.on('data', (part: Buffer) => parts.push(part))

@@ -1,3 +1,5 @@
+import { vatOf } from '#demo/world.ts'
+
 /** A small correct UBL invoice to break in tests: two lines, freight, two tax categories, a price base quantity. */
 export interface InvoiceParts {
   number: string
@@ -16,7 +18,7 @@ export interface InvoiceParts {
 const PARTS: InvoiceParts = {
   number: 'B-0010',
   order: 'O-1',
-  vat: 'NO999999974MVA',
+  vat: vatOf('nordhavn'),
   extra: '',
   doctype: '',
   root: 'urn:oasis:names:specification:ubl:schema:xsd:Invoice-2',

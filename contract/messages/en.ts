@@ -321,4 +321,8 @@ export const en: Messages = {
   'desk.certificateEnds': '{extra} of {title} ends',
   'desk.bounced': 'A mail to {title} did not arrive: {extra}',
   'desk.longJob': '{title}: {extra}',
+  'job.running': 'Somebody is looking through the records already. Its pairs will stand here.',
+  'onboarding.openAlready': 'This supplier is being onboarded already.',
+  'person.mailTaken': 'This mail address belongs to another account.',
+  'merge.alreadyMerged': 'This record was merged already.',
 }

@@ -10,6 +10,8 @@ export const PaymentJson = z.strictObject({
   invoicePath: z.string(),
   supplier: z.string(),
   iban: z.string(),
+  /** How the account stands now: a payment to one that is not proven waits. */
+  accountState: z.string(),
   amount: AmountText,
   currency: z.string(),
   dueOn: z.string().nullable(),

@@ -63,6 +63,9 @@ export function edits(a: string, b: string): number {
   return last[b.length]!
 }
 
+/** A word without the endings that the same trade is told by: divers, diving, diver. Stems of less than three letters are left whole. */
+const stem = (word: string): string => word.replace(/(?<=.{3})(ings?|ers|er|ier|s|en|e|ungen|ung|erei)$/, '')
+
 /**
  * Likeness of two words. A letter left out, doubled or swapped is a slip of the pen; another letter in its place more often makes another
  * word (Gannet, Garnet), above all at the beginning and in short words. Numbers are alike only when they are equal.
@@ -75,6 +78,7 @@ export function wordLikeness(a: string, b: string): number {
   const swappedStart = a[0] === b[1] && a[1] === b[0]
   if (a[0] !== b[0] && !swappedStart) return 0
   if (shorter >= 4 && (a.startsWith(b) || b.startsWith(a))) return Math.abs(a.length - b.length) <= 2 ? 0.93 : 0.72
+  if (stem(a) === stem(b)) return 0.75
   const allowed = shorter <= 3 ? 0 : shorter <= 6 ? 1 : 2
   if (Math.abs(a.length - b.length) > allowed) return 0
   const distance = edits(a, b)

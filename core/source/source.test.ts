@@ -23,7 +23,7 @@ describe('identifiers', () => {
   })
 
   it('want a country before a VAT number', () => {
-    expect(checkIdentifier('vat', 'NL999999891B01')).to.deep.equal([])
+    expect(checkIdentifier('vat', 'NL999900001B83')).to.deep.equal([])
     expect(checkIdentifier('vat', '999999891')[0]).to.deep.include({ code: 'source.vatInvalid' })
   })
 })
@@ -32,7 +32,7 @@ describe('rows of a supplier file', () => {
   const row = {
     name: 'Salines du Grand Pré-Vert',
     country: 'fr',
-    vat: 'FRXX999999901',
+    vat: 'FR74999900012',
     currency: '',
     terms_days: '',
     email: 'orders@salines.example',

@@ -12,6 +12,14 @@ const BY_CONSTRAINT: Readonly<Record<string, string>> = {
   payment_runs_check: 'pay.ownRun',
   attachments_document_id_file_id_key: 'file.attachedAlready',
   order_lines_one_draft: 'order.lineTaken',
+  long_jobs_one_search: 'job.running',
+  onboardings_one_open: 'onboarding.openAlready',
+  people_email_key: 'person.mailTaken',
+  agreements_one_bar: 'agreement.waiting',
+  agreements_check: 'agreement.own',
+  supplier_merges_standing: 'merge.alreadyMerged',
+  supplier_revisions_one: 'document.busy',
+  questionnaires_one_draft: 'document.busy',
   items_number_key: 'request.itemTaken',
 }
 

@@ -8,7 +8,7 @@ import type { PaymentRow, RunRow } from '#server/pay/runService.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
 
-type ShownPayment = PaymentRow & { invoiceNumber: string; supplier: string; dueOn: string | null }
+type ShownPayment = PaymentRow & { invoiceNumber: string; supplier: string; dueOn: string | null; accountState: string }
 
 export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof ReadRun>> {
   const run = found(
@@ -26,9 +26,12 @@ export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof
       .trx('payments')
       .join('invoices', 'invoices.id', 'payments.invoiceId')
       .join('suppliers', 'suppliers.id', 'invoices.supplierId')
+      .join('supplierBankAccounts as account', 'account.id', 'payments.bankAccountId')
       .where({ runId: id })
       .orderBy(['suppliers.name', 'invoices.number'])
-      .select('payments.*', 'invoices.number as invoiceNumber', 'suppliers.name as supplier', 'invoices.dueOn') as unknown as Promise<ShownPayment[]>,
+      .select('payments.*', 'invoices.number as invoiceNumber', 'suppliers.name as supplier', 'invoices.dueOn', 'account.state as accountState') as unknown as Promise<
+      ShownPayment[]
+    >,
     call.trx('bankMessages').where({ runId: id }).orderBy('at').select('id', 'kind', 'messageId', 'at') as Promise<{ id: string; kind: string; messageId: string; at: string }[]>,
   ])
   const orders = (await call
@@ -86,6 +89,7 @@ export async function readRun(call: Call, id: string): Promise<ResponseOf<typeof
       invoicePath: PATHS.invoice(payment.invoiceId),
       supplier: payment.supplier,
       iban: payment.iban,
+      accountState: payment.accountState,
       amount: formatAmount(payment.amount, payment.currency),
       currency: payment.currency,
       dueOn: payment.dueOn,

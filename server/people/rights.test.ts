@@ -39,7 +39,7 @@ describe('rights', () => {
     ['Adaeze', 'financeController'],
     ['Henrik', 'director'],
     ['Wren', 'steward'],
-    ['at Nordhavn Pumpeverk', 'supplierSales'],
+    ['at Nordhavn Pumpeverk', 'supplierAdministrator'],
   ]
 
   const probe = async (client: Client, endpoint: Endpoint): Promise<{ status: number; codes: readonly string[] }> => {
@@ -73,7 +73,8 @@ describe('rights', () => {
         one => one.permission !== 'anyone' && one.answers === 'json' && one.name !== 'audit.run',
       )) {
         const answer = await probe(client, endpoint)
-        const may = endpoint.permission === 'signedIn' ? role !== 'supplierSales' : allowed.has(endpoint.permission)
+        const may =
+          endpoint.permission === 'signedIn' ? role !== 'supplierAdministrator' : allowed.has(endpoint.permission)
         if (may) expect(answer.codes, `${who} ${endpoint.name}`).to.not.include('right.missing')
         else expect([answer.status, ...answer.codes], `${who} ${endpoint.name}`).to.deep.equal([403, 'right.missing'])
       }

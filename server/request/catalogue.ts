@@ -165,7 +165,13 @@ export async function readChoices(call: Call): Promise<ResponseOf<typeof ReadCho
     dock: string
     city: string
   }[]
-  const suppliers = (await call.trx('suppliers').whereIn('state', ['active', 'proposed', 'onboarding']).whereNull('mergedInto').orderBy('name').limit(500).select('id', 'name as label', 'currency')) as {
+  const suppliers = (await call
+    .trx('suppliers')
+    .whereIn('state', ['active', 'proposed', 'onboarding'])
+    .whereNull('mergedInto')
+    .orderBy('name')
+    .limit(500)
+    .select('id', 'name as label', 'currency')) as {
     id: string
     label: string
     currency: string

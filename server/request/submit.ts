@@ -58,7 +58,13 @@ async function checkLines(call: Call, lines: readonly RequisitionLineRow[]): Pro
       reasons.push(check('line.priceChanged', { kept: line.price, now: tierAt(offer.tiers, line.quantity).price }, { place: `${place}.price` }))
     const supplier = line.supplierId ? suppliers.get(line.supplierId) : undefined
     if (supplier && supplier.state !== 'active')
-      reasons.push((supplier.state === 'paused' ? check : supplier.state === 'proposed' || supplier.state === 'onboarding' ? note : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, { place: `${place}.supplierId` }))
+      reasons.push(
+        (supplier.state === 'paused' ? check : supplier.state === 'proposed' || supplier.state === 'onboarding' ? note : stop)(
+          `line.supplier.${supplier.state}`,
+          { supplier: supplier.name },
+          { place: `${place}.supplierId` },
+        ),
+      )
     return reasons
   })
 }

@@ -186,23 +186,21 @@ export async function reviseAnswers(call: Call, body: BodyOf<typeof ReviseAnswer
     )
     .update({ state: 'replaced' })
   if (differences.length > 0)
-    await call
-      .trx('supplierRevisions')
-      .insert(
-        differences.map(one => ({
-          id: randomUUID(),
-          supplierId,
-          key: one.key,
-          label: one.label,
-          field: one.field,
-          before: one.before,
-          after: one.after,
-          answer: JSON.stringify(answers[one.key] ?? ''),
-          state: atOnce.includes(one) ? 'atOnce' : 'waiting',
-          byId: call.actor.id,
-          at: call.now,
-        })),
-      )
+    await call.trx('supplierRevisions').insert(
+      differences.map(one => ({
+        id: randomUUID(),
+        supplierId,
+        key: one.key,
+        label: one.label,
+        field: one.field,
+        before: one.before,
+        after: one.after,
+        answer: JSON.stringify(answers[one.key] ?? ''),
+        state: atOnce.includes(one) ? 'atOnce' : 'waiting',
+        byId: call.actor.id,
+        at: call.now,
+      })),
+    )
   if (atOnce.length > 0) {
     let parts: SupplierBody = await readParts(call, supplier)
     for (const one of atOnce) parts = fillField(parts, one.field as RecordField, one.after)

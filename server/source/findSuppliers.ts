@@ -11,7 +11,7 @@ import { readSourceSettings } from '#server/source/categories.ts'
 import { searchName } from '#server/source/supplierStore.ts'
 
 /** Below this nobody wants to see a candidate. */
-const LEAST_PERCENT = 15
+const LEAST_PERCENT = 5
 const MOST_CANDIDATES = 8
 
 type FindInput = BodyOf<typeof FindSuppliers>
@@ -40,11 +40,14 @@ export async function candidatesFor(call: Call, party: Party, except: string | n
   const wanted = ready(party)
   const judged = (await readFacts(call, ids)).map(facts => ({ facts, found: match(wanted, ready(facts)) }))
   return judged
-    .filter(one => one.found.percent >= LEAST_PERCENT || one.found.shared.length > 0 || startsAlike(party, one.facts))
+    .filter(one => one.found.percent >= LEAST_PERCENT || one.found.shared.length > 0 || namesAlike(one.found) || startsAlike(party, one.facts))
     .sort((a, b) => b.found.percent - a.found.percent || (a.facts.names[0]! < b.facts.names[0]! ? -1 : 1))
     .slice(0, MOST_CANDIDATES)
     .map(one => toCandidate(one.facts, one.found))
 }
+
+/** Names that share most of what tells are worth a look although other facts speak against. */
+const namesAlike = (found: Match): boolean => found.reasons.some(reason => reason.code.startsWith('name.') && Number(reason.details.likeness) >= 60)
 
 /** While the first word is being typed, records that begin so are worth seeing although little speaks for them yet. */
 const startsAlike = (party: Party, facts: Party): boolean =>
@@ -61,11 +64,11 @@ export async function shortlist(call: Call, party: Party): Promise<string[]> {
   if (key !== '')
     parts.push(
       '(select id from suppliers where match_key % :key and merged_into is null order by similarity(match_key, :key) desc limit 60)',
-      '(select supplier_id from supplier_names where match_key % :key order by similarity(match_key, :key) desc limit 25)',
+      '(select supplier_id as id from supplier_names where match_key % :key order by similarity(match_key, :key) desc limit 25)',
     )
   if (name.length >= 3) parts.push('(select id from suppliers where search_name like :start and merged_into is null limit 20)')
-  if (party.identifiers.length > 0) parts.push('(select supplier_id from supplier_identifiers where value = any(:values) limit 20)')
-  if (party.ibans.length > 0) parts.push("(select supplier_id from supplier_bank_accounts where iban = any(:ibans) and state <> 'closed' limit 20)")
+  if (party.identifiers.length > 0) parts.push('(select supplier_id as id from supplier_identifiers where value = any(:values) limit 20)')
+  if (party.ibans.length > 0) parts.push("(select supplier_id as id from supplier_bank_accounts where iban = any(:ibans) and state <> 'closed' limit 20)")
   if (party.domains.length > 0) parts.push('(select id from suppliers where domains && :domains::text[] and merged_into is null limit 20)')
   if (parts.length === 0) return []
   const { rows } = (await call.trx.raw(parts.join(' union '), {

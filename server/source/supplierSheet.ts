@@ -2,7 +2,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadSupplier } from '#contract/source/endpoints.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
-import { note, type Reason, stop } from '#core/reasons.ts'
+import { type Reason, stop } from '#core/reasons.ts'
 import { effectiveDefaults, HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { BY_HAND, type SupplierAction, SUPPLIER_STATES } from '#core/source/states.ts'
 import { actionsFrom } from '#core/states.ts'
@@ -166,10 +166,4 @@ function actionsOf(call: Call, supplier: SupplierRow, current: Account | undefin
     ...(may(call, 'supplier.merge') ? [action('merge', true)] : []),
     ...byHand.map(name => action(name, name === 'bar' && barAsked ? (write ? barReasons : false) : write)),
   ]
-}
-
-/** A warning that every document of a supplier shows while its account is not proven. */
-export function accountNote(account: { state: string; iban: string } | undefined, supplier: string): Reason[] {
-  if (!account) return [note('pay.noAccount', { supplier })]
-  return account.state === 'proven' ? [] : [note('pay.accountUnproven', { supplier, ending: account.iban.slice(-4) }, { clearedBy: ['treasurer', 'financeController'] })]
 }

@@ -46,7 +46,8 @@ async function merge(): Promise<void> {
     <template v-if="other">
       <p class="heads"><span><small>is kept</small><b>{{ keep.name }}</b> {{ keep.number }}</span><button type="button" class="plain" data-test="swap" @click="swap">⇄ keep the other</button><span><small>is merged into it</small><b>{{ other.name }}</b> {{ other.number }}</span></p>
       <table v-if="preview" class="lines"><thead><tr><th>What</th><th class="num">Move</th><th>Which</th><th class="num">There already</th></tr></thead>
-        <tbody><tr v-for="one in preview.moves" :key="one.what" :class="{ off: !one.count && !one.staying }"><td>{{ label('moved', one.what) }}</td><td class="num">{{ one.count }}</td><td class="cut">{{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template></td><td class="num">{{ one.staying || '' }}</td></tr></tbody></table>
+        <tbody><tr v-for="one in preview.moves.filter(other => other.count || other.staying)" :key="one.what" :class="{ off: !one.count }"><td>{{ label('moved', one.what) }}</td><td class="num">{{ one.count }}</td><td class="cut">{{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template></td><td class="num">{{ one.staying || '' }}</td></tr></tbody></table>
+      <p v-if="preview && !preview.moves.some(one => one.count)" class="quiet">Nothing needs to move: all is there already.</p>
       <p class="quiet">Both histories stay. Sealed orders and settled invoices stay with the record they were made for, which points here. This can be undone for 30 days.</p>
       <ReasonList :reasons="[...(preview?.reasons ?? []), ...reasons]" />
       <label class="field">Reason<ElInput v-model="reason" data-test="reason" /></label>

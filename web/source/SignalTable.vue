@@ -46,5 +46,5 @@ async function compute(): Promise<void> {
 </template>
 
 <style scoped>
-.small { font: 400 12px var(--sans); } .signals td { vertical-align: middle; } .entries { max-height: 380px; overflow: auto; margin-top: 8px; }
+.small { font: 400 12px var(--sans); } .signals td { vertical-align: middle; padding-top: 4px; padding-bottom: 4px; } .entries { max-height: 380px; overflow: auto; margin-top: 8px; }
 </style>

@@ -75,6 +75,16 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
         <label class="field">Company or person<ElSelect :model-value="form.kind" data-test="supplier-kind" @update:model-value="setKind"><ElOption value="company" label="a company" /><ElOption value="person" label="a person paid a fee" /></ElSelect></label>
       </div>
       <p v-for="one in found.notes" :key="one.code" class="quiet proposal">{{ words(one) }} <button type="button" class="plain" data-test="take-name" @click="form.name = String(one.details.proposal)">Take it</button></p>
+      <section class="section"><h2>Locations</h2>
+        <div v-for="(one, index) in form.locations" :key="index" class="block">
+          <div class="form-grid"><label>Name<ElInput v-model="one.name" /></label><label>Street<ElInput v-model="one.street" data-test="street" /></label><label>Postcode<ElInput v-model="one.postalCode" data-test="postcode" /></label><label>Place<ElInput v-model="one.city" data-test="city" /></label><label>Country, two letters<ElInput v-model="one.country" maxlength="2" data-test="country" @blur="one.country = one.country.toUpperCase()" /></label><label>Telephone<ElInput v-model="one.phone" /></label></div>
+          <p class="bar"><ElCheckbox v-for="role in LOCATION_ROLES" :key="role" :model-value="one.roles.includes(role)" :label="label('location role', role)" @change="toggle(one.roles, role)" /><button type="button" class="plain" @click="form.locations.splice(index, 1)">take out</button></p>
+          <details :open="Object.keys(one.defaults).length > 0"><summary>Defaults of this location</summary><DefaultsFields v-model="one.defaults" :above="[['house', house], ['supplier', form.defaults]]" level="location" :place="`locations.${index}.defaults`" /></details></div>
+        <button type="button" class="plain" @click="form.locations.push({ name: '', street: '', postalCode: '', city: '', country: '', phone: '', roles: [], defaults: {} })">Add a location</button></section>
+      <section class="section"><h2>Numbers</h2>
+        <div v-for="(one, index) in form.identifiers" :key="index" class="line" :data-place="`identifiers.${index}.value`"><ElSelect v-model="one.scheme" aria-label="Kind of number" style="width: 180px"><ElOption v-for="scheme in IDENTIFIER_SCHEMES" :key="scheme" :value="scheme" :label="label('scheme', scheme)" /></ElSelect><ElInput v-model="one.value" aria-label="Number" data-test="identifier" /><button type="button" class="plain" @click="form.identifiers.splice(index, 1)">take out</button><span v-for="reason in at(`identifiers.${index}.value`)" :key="reason.code" class="field-fault">{{ reason.code === 'source.shared' ? 'another record has it' : 'not valid' }}</span></div>
+        <button type="button" class="plain" @click="form.identifiers.push({ scheme: 'registration', value: '' })">Add a number</button></section>
+      <section class="section"><h2>About it</h2>
       <div class="form-grid">
         <label>Web address<ElInput v-model="form.web" data-test="web" /></label>
         <label>Also trades as (with commas)<ElInput :model-value="form.tradeNames.join(', ')" @change="form.tradeNames = String($event).split(',').map(one => one.trim()).filter(Boolean)" /></label>
@@ -85,19 +95,11 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
         <label>Our number there<ElInput v-model="form.ourNumber" /></label>
         <label v-if="!id">Their IBAN, to look for it<ElInput v-model="account" data-test="find-iban" /></label>
       </div>
-      <section class="section"><h2>Numbers</h2>
-        <div v-for="(one, index) in form.identifiers" :key="index" class="line" :data-place="`identifiers.${index}.value`"><ElSelect v-model="one.scheme" aria-label="Kind of number" style="width: 180px"><ElOption v-for="scheme in IDENTIFIER_SCHEMES" :key="scheme" :value="scheme" :label="label('scheme', scheme)" /></ElSelect><ElInput v-model="one.value" aria-label="Number" data-test="identifier" /><button type="button" class="plain" @click="form.identifiers.splice(index, 1)">take out</button><span v-for="reason in at(`identifiers.${index}.value`)" :key="reason.code" class="field-fault">{{ reason.code === 'source.shared' ? 'another record has it' : 'not valid' }}</span></div>
-        <button type="button" class="plain" @click="form.identifiers.push({ scheme: 'registration', value: '' })">Add a number</button></section>
+      </section>
       <section v-if="form.person" class="section"><h2>The person</h2><p class="quiet">Read only by those who pay and those who keep suppliers; it does not stand in the history.</p>
         <div class="form-grid"><label data-place="person.birthDate">Date of birth<ElDatePicker :model-value="form.person.birthDate || undefined" value-format="YYYY-MM-DD" format="D MMM YYYY" @update:model-value="form.person!.birthDate = $event ?? ''" /></label><label>Tax status<ElSelect v-model="form.person.taxStatus"><ElOption v-for="one in TAX_STATUSES" :key="one" :value="one" :label="label('tax status', one)" /></ElSelect></label><label>National number<ElInput v-model="form.person.nationalId" /></label></div></section>
       <section class="section"><h2>Tax</h2>
         <div class="form-grid"><label>Taxed in, two letters<ElInput v-model="form.tax.residence" maxlength="2" @blur="form.tax.residence = form.tax.residence.toUpperCase()" /></label><label data-place="tax.number">Tax number<ElInput v-model="form.tax.number" /></label><label>Usual category<ElSelect v-model="form.tax.category" clearable :value-on-clear="''"><ElOption v-for="one in TAX_CATEGORIES" :key="one" :value="one" :label="label('default value', one)" /></ElSelect></label><label>Note<ElInput v-model="form.tax.note" /></label></div></section>
-      <section class="section"><h2>Locations</h2>
-        <div v-for="(one, index) in form.locations" :key="index" class="block">
-          <div class="form-grid"><label>Name<ElInput v-model="one.name" /></label><label>Street<ElInput v-model="one.street" data-test="street" /></label><label>Postcode<ElInput v-model="one.postalCode" data-test="postcode" /></label><label>Place<ElInput v-model="one.city" data-test="city" /></label><label>Country, two letters<ElInput v-model="one.country" maxlength="2" data-test="country" @blur="one.country = one.country.toUpperCase()" /></label><label>Telephone<ElInput v-model="one.phone" /></label></div>
-          <p class="bar"><ElCheckbox v-for="role in LOCATION_ROLES" :key="role" :model-value="one.roles.includes(role)" :label="label('location role', role)" @change="toggle(one.roles, role)" /><button type="button" class="plain" @click="form.locations.splice(index, 1)">take out</button></p>
-          <details :open="Object.keys(one.defaults).length > 0"><summary>Defaults of this location</summary><DefaultsFields v-model="one.defaults" :above="[['house', house], ['supplier', form.defaults]]" level="location" :place="`locations.${index}.defaults`" /></details></div>
-        <button type="button" class="plain" @click="form.locations.push({ name: '', street: '', postalCode: '', city: '', country: '', phone: '', roles: [], defaults: {} })">Add a location</button></section>
       <section class="section"><h2>Contacts</h2>
         <div v-for="(one, index) in form.contacts.slice(0, 100)" :key="index" class="block">
           <div class="form-grid"><label>Name<ElInput v-model="one.name" data-test="contact-name" /></label><label>Mail address<ElInput v-model="one.email" data-test="contact-email" /></label><label>Telephone<ElInput v-model="one.phone" /></label><label>Language<ElInput v-model="one.language" maxlength="2" /></label></div>
@@ -123,6 +125,6 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
 .two { display: grid; grid-template-columns: minmax(0, 1fr) minmax(250px, 330px); min-height: 100%; } .two.single { grid-template-columns: minmax(0, 1fr); }
 .form { padding: 20px 28px 60px; max-width: 860px; display: flex; flex-direction: column; gap: 12px; } .names { display: grid; grid-template-columns: 1fr 200px; gap: 14px; } .proposal { margin-top: -6px; font-size: 12.5px; } .section { margin-top: 10px; }
 .line { display: flex; gap: 10px; align-items: center; margin-bottom: 8px; max-width: 620px; } .block { border-bottom: 1px solid var(--rule-light); padding-bottom: 8px; margin-bottom: 10px; } .foot { margin-top: 14px; } summary { cursor: pointer; color: var(--tide); font-size: 12.5px; margin: 4px 0; }
-.beside { border-left: 1px solid var(--rule); padding: 20px 20px 40px; background: var(--page); } .beside h2 { margin-bottom: 6px; }
-@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } .beside { border-left: 0; border-top: 1px solid var(--rule); order: -1; } .names { grid-template-columns: 1fr; } }
+.beside { border-left: 1px solid var(--rule); padding: 20px 20px 40px; background: var(--page); position: sticky; top: 0; align-self: start; height: calc(100vh - 54px); overflow: auto; } .beside h2 { margin-bottom: 6px; }
+@media (max-width: 900px) { .two { grid-template-columns: minmax(0, 1fr); } .beside { border-left: 0; border-top: 1px solid var(--rule); order: -1; position: static; height: auto; max-height: 45vh; } .names { grid-template-columns: 1fr; } }
 </style>
