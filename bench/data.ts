@@ -16,8 +16,8 @@ export const SMALL: Size = { lines: 4_000, orders: 1_000, suppliers: 100 }
 export async function fill(db: Knex, size: Size): Promise<void> {
   const requisitions = Math.ceil(size.lines / 5)
   await db.raw(`
-    insert into suppliers (id, number, name, search_name, kind, state, currency, terms, created_at, changed_at)
-      select gen_random_uuid(), 'S-9' || n, 'Supplier ' || md5(n::text), 'supplier ' || md5(n::text), 'company', 'active', 'EUR', '{"days": 30, "from": "invoice"}', now(), now() from generate_series(1, ${size.suppliers}) n`)
+    insert into suppliers (id, number, name, search_name, match_key, search, kind, state, currency, terms, created_at, changed_at)
+      select gen_random_uuid(), 'S-X9' || n, 'Supplier ' || md5(n::text), 'supplier ' || md5(n::text), md5(n::text), 'supplier ' || md5(n::text) || ' s-9' || n, 'company', 'active', 'EUR', '{"days": 30, "from": "invoice"}', now(), now() from generate_series(1, ${size.suppliers}) n`)
   await db.raw(`
     insert into requisitions (id, number, title, state, reason, requester_id, total, need_by, lines, created_at, submitted_at, decided_at, changed_at, search)
       select gen_random_uuid(), 'R-9' || n, 'Request ' || n, 'ordered', '', p.id, 50000, current_date + (n % 200), 5, now() - n * interval '1 minute', now(), now(), now(), lower('R-9' || n || ' request ' || n || ' pump valve salt')
@@ -29,7 +29,7 @@ export async function fill(db: Knex, size: Size): Promise<void> {
   await db.raw(`
     insert into orders (id, number, title, state, supplier_id, buyer_id, currency, rate, total, base_total, receive_extent, bill_extent, need_by, created_at, issued_at, changed_at, search)
       select gen_random_uuid(), 'O-9' || n, 'Order ' || n, case n % 3 when 0 then 'issued' when 1 then 'acknowledged' else 'closed' end, s.id, p.id, 'EUR', 1, 40000, 40000, case when n % 2 = 0 then 'full' else 'none' end, 'none', current_date + (n % 200), now() - n * interval '2 minutes', now(), now(), lower('O-9' || n || ' order ' || n || ' ' || s.name)
-      from generate_series(1, ${size.orders}) n join lateral (select id, name from suppliers where number = 'S-9' || (1 + n % ${size.suppliers})) s on true, (select id from people where name like 'Pilar%') p`)
+      from generate_series(1, ${size.orders}) n join lateral (select id, name from suppliers where number = 'S-X9' || (1 + n % ${size.suppliers})) s on true, (select id from people where name like 'Pilar%') p`)
   await db.raw(`
     insert into order_lines (id, order_id, position, requisition_line_id, kind, description, quantity, unit, price, price_base, amount, base_amount, need_by, splits)
       select gen_random_uuid(), o.id, k, null, 'goods', 'Line ' || k || ' of ' || o.number, 10, 'C62', 10, 1, 10000, 10000, o.need_by, '[]' from orders o, generate_series(1, 4) k where o.number like 'O-9%'`)

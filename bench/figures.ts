@@ -17,6 +17,8 @@ export interface Figure {
   readonly limit: number
   readonly ok: boolean
   readonly unit: string
+  /** What else was measured, in words. */
+  readonly note?: string
 }
 
 const figure = (name: string, ours: number, baseline: number, limit: number, unit = 'ms'): Figure => ({

@@ -15,6 +15,8 @@ export const BankAccountJson = z.strictObject({
   changedAt: Stamp,
   provenBy: z.string().nullable(),
   proof: z.string().nullable(),
+  /** Other suppliers with the same account. */
+  sharedWith: z.string(),
   /** Invoices and payments that wait because of it. */
   held: z.int(),
 })
@@ -150,14 +152,16 @@ export const FindSuppliers = defineEndpoint({
   body: FindBody,
   response: z.strictObject({ candidates: z.array(CandidateJson), notes: z.array(ReasonJson) }),
 })
-export const CreateSupplier = defineEndpoint({ name: 'supplier.create', method: 'post', path: '/suppliers', permission: 'supplier.write', body: SupplierBody, response: Done })
+/** A new record; an account that is given with it is kept unproven. */
+export const NewSupplier = SupplierBody.extend({ iban: Line.optional() })
+export const CreateSupplier = defineEndpoint({ name: 'supplier.create', method: 'post', path: '/suppliers', permission: 'supplier.write', body: NewSupplier, response: Done })
 /** A strong identifier is shared with another record: a second person has to agree before the new one is made. */
 export const AskForShared = defineEndpoint({
   name: 'supplier.askForShared',
   method: 'post',
   path: '/suppliers-shared',
   permission: 'supplier.write',
-  body: z.strictObject({ supplier: SupplierBody, reason: GivenReason }),
+  body: z.strictObject({ supplier: NewSupplier, reason: GivenReason }),
   response: Done,
 })
 export const ChangeSupplier = defineEndpoint({

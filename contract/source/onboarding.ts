@@ -105,6 +105,15 @@ export const ReadOnboarding = defineEndpoint({
   params: ById,
   response: OnboardingSheet,
 })
+/** A file that was sent with an answer. */
+export const OnboardingFile = defineEndpoint({
+  name: 'onboarding.file',
+  method: 'get',
+  path: '/onboardings/:id/files/:fileId',
+  permission: 'supplier.write',
+  params: z.strictObject({ id: Uuid, fileId: Uuid }),
+  answers: 'file',
+})
 /** Sends the single-use link; sending again makes the earlier one worthless. */
 export const Invite = defineEndpoint({
   name: 'onboarding.invite',

@@ -138,13 +138,29 @@ function initials(a: NormalName, b: NormalName): number {
   return short.words.length === 1 && long.words.length >= 3 && short.joined.length === long.words.length && short.joined === long.words.map(word => word[0]).join('') ? 0.7 : 0
 }
 
+/** Words of trades that so many names have that nobody is found by them; they still count when two names are compared. */
+const TRADES = new Set(
+  (
+    'pump pumps pumpen pumpe valve valves ventil ventile pipe pipes rohr rohre instruments instrument instrumente fisheries fishery fisch fish seafood acrylics acrylic plastics kunststoff diving divers dive taucher guarding guard security crane cranes kran chemicals chemical chemie packaging verpackung electrics electric electrical ' +
+    'electronics elektro elektrotechnik elektronik glass glas steel stahl metal metall tools tool werkzeug werkzeuge cleaning reinigung schoonmaak media medien salt salz foods food lebensmittel feed foder paint farben wood holz paper papier printing druck grafisk filter filters filtration cooling kaelte kaeltetechnik ' +
+    'maschinenbau technik techniek teknik anlagenbau bau building buildings construction timber textile textil rope ropes seile cable cables kabel rigging boats boat yacht yachts werft hydraulics hydraulik pneumatics optics optik optical software computer data insurance bank transporte spedition freight shipping reederei ' +
+    'hotel catering restaurant bakery baeckerei joinery schreinerei garden garten landscape medical medizin pharma laboratories analytics analytik energy energie solar wind power automation robotics welding scientific research institute verlag publishing travel reisen immobilien real estate fashion moebel furniture ' +
+    'sales service wholesale retail grosshandel groothandel kwekerij farm farms agri samvirke cooperative genossenschaft motors motor auto automotive bearings gears seals fittings fastener fasteners schrauben tanks tank membrane membranes probe probes sensor sensors lighting lamps guards lift lifts hire rental verleih'
+  )
+    .split(' ')
+    .map(foldWord),
+)
+const tells = (word: string): boolean => wordWeight(word) > 0.4 && !TRADES.has(word)
+
 /**
- * The words by which a name is looked up: those that tell which firm it is, else all, in the order of the alphabet; at most the four
- * longest. Never empty for a name that has a letter or digit.
+ * The words by which a name is looked up: those that tell which firm it is, the three longest of them; where there are none, the names of
+ * trades, else all. In the order of the alphabet. Never empty for a name that has a letter or digit.
+ *
+ * tellingKey('Kelpie Marine Services Ltd') //=> 'kelpie'
  */
 export function tellingKey(name: string): string {
   const { words } = normalName(name)
-  const telling = words.filter(word => wordWeight(word) > 0.4)
-  const kept = [...(telling.length > 0 ? telling : words)].sort((a, b) => b.length - a.length).slice(0, 4)
-  return kept.sort().join(' ') || plainLetters(name).replace(/\s+/g, ' ').trim().slice(0, 300)
+  const kept = [words.filter(tells), words.filter(word => wordWeight(word) > 0.4), words].find(list => list.length > 0) ?? []
+  const longest = [...kept].sort((a, b) => b.length - a.length || (a < b ? -1 : 1)).slice(0, 3)
+  return longest.sort().join(' ') || plainLetters(name).replace(/\s+/g, ' ').trim().slice(0, 300)
 }

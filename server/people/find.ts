@@ -27,6 +27,7 @@ export async function find(call: Call, q: string): Promise<{ found: FoundItem[] 
   const [suppliers, items, orders, requests] = await Promise.all([
     call
       .trx('suppliers')
+      .whereNull('mergedInto')
       .whereRaw('search_name like ?', [`%${searchName(text).replace(/[\\%_]/g, '\\$&')}%`])
       .orderBy('name')
       .limit(5)

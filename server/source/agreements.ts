@@ -6,14 +6,14 @@ import { normalIdentifier } from '#core/source/identifiers.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { type Call, found, guardVersion, may, need } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
-import { createSupplier, checkBody, moveSupplier, sharedIdentifiers } from '#server/source/supplierService.ts'
+import { createSupplier, checkBody, moveSupplier, sharedAccount, sharedIdentifiers } from '#server/source/supplierService.ts'
 import { lockSupplier } from '#server/source/supplierStore.ts'
 
 interface AgreementRow {
   id: string
   kind: 'bar' | 'sharedIdentifier'
   supplierId: string | null
-  subject: { supplier?: SupplierBody }
+  subject: { supplier?: SupplierBody & { iban?: string | undefined } }
   reason: string
   askedBy: string
   askedAt: string
@@ -37,9 +37,9 @@ export async function askAgreement(
 }
 
 /** Keeps a new supplier that shares a strong identifier until a second person agrees. */
-export async function askForShared(call: Call, supplier: SupplierBody, reason: string): Promise<{ id: string; version: number }> {
+export async function askForShared(call: Call, supplier: SupplierBody & { iban?: string | undefined }, reason: string): Promise<{ id: string; version: number }> {
   refuseStops(checkBody(supplier, 'active'))
-  if ((await sharedIdentifiers(call, supplier, null)).length === 0) throw new RuleBroken(stop('agreement.notShared'))
+  if ((await sharedIdentifiers(call, supplier, null)).length + (await sharedAccount(call, supplier.iban ?? '')).length === 0) throw new RuleBroken(stop('agreement.notShared'))
   return askAgreement(call, { kind: 'sharedIdentifier', supplierId: null, subject: { supplier }, reason })
 }
 
@@ -93,13 +93,11 @@ export async function readAgreement(call: Call, id: string): Promise<ResponseOf<
     'agreement',
   )
   const body = row.subject.supplier
-  const values = (body?.identifiers ?? []).map(one => normalIdentifier(one.value))
-  const others = (await call
-    .trx('supplierIdentifiers as identifier')
-    .join('suppliers', 'suppliers.id', 'identifier.supplierId')
-    .whereIn('identifier.value', values)
-    .whereNull('suppliers.mergedInto')
-    .distinct('suppliers.id', 'suppliers.number', 'suppliers.name')) as { id: string; number: string; name: string }[]
+  const values = [...(body?.identifiers ?? []).map(one => normalIdentifier(one.value)), ...(body?.iban ? [normalIdentifier(body.iban)] : [])]
+  const { rows: others } = (await call.trx.raw(
+    `select distinct s.id, s.number, s.name from suppliers s where s.merged_into is null and (exists (select 1 from supplier_identifiers where supplier_id = s.id and value = any(:values)) or exists (select 1 from supplier_bank_accounts where supplier_id = s.id and state <> 'closed' and iban = any(:values)))`,
+    { values },
+  )) as { rows: { id: string; number: string; name: string }[] }
   return {
     id,
     kind: row.kind,

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReadCompany, ReviseAnswers, SaveAnswers, SubmitAnswers } from '#contract/source/company.ts'
+import { ATTACHABLE } from '#contract/files/endpoints.ts'
 import { SupplierBody } from '#contract/source/record.ts'
 import { answerDifferences, type Answers, answerText, checkAnswers, questionsOf, type Section } from '#core/source/questionnaire.ts'
 import { ACCOUNT_FIELDS, fillField, readField } from '#core/source/recordFields.ts'
@@ -106,11 +107,16 @@ async function tidy(call: Call, sections: readonly Section[], answers: Answers):
   const kept = Object.fromEntries(Object.entries(answers).filter(([key]) => known.has(key)))
   const fileIds = Object.values(kept).flatMap(answer => (typeof answer === 'object' && !Array.isArray(answer) && 'fileId' in answer && answer.fileId !== '' ? [answer.fileId] : []))
   const valid = fileIds.filter(id => /^[0-9a-f-]{36}$/.test(id))
-  const { rows } = (await call.trx.raw('select f.id from files f join people p on p.id = f.by_id where f.id = any(?::uuid[]) and p.supplier_id = ?', [valid, ownId(call)])) as {
-    rows: { id: string }[]
+  const { rows } = (await call.trx.raw('select f.id, f.media_type from files f join people p on p.id = f.by_id where f.id = any(?::uuid[]) and p.supplier_id = ?', [
+    valid,
+    ownId(call),
+  ])) as {
+    rows: { id: string; mediaType: string }[]
   }
   const owned = new Set(rows.map(row => row.id))
   if (fileIds.some(id => !owned.has(id))) throw new RuleBroken(stop('document.notFound', { kind: 'file' }))
+  const wrong = rows.find(row => !ATTACHABLE.some(type => type === row.mediaType))
+  if (wrong) throw new RuleBroken(stop('file.type', { type: wrong.mediaType }))
   return kept
 }
 

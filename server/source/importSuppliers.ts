@@ -160,11 +160,17 @@ async function nearByKeys(call: Call, rows: readonly Row[]): Promise<Outcome['ne
 
 const STEP = 5000
 
+/** Search indexes take new keys in heaps of this size while a file is loaded, and are put in order at the end. */
+const PENDING_KEYS = '128MB'
+const SEARCH_INDEXES = ['suppliers_match', 'suppliers_search', 'suppliers_domains', 'suppliers_categories', 'supplier_names_fuzzy']
+
 async function insertAll(call: Call, rows: readonly Row[], progress: (done: number) => Promise<void>): Promise<void> {
+  await call.trx.raw(`set local gin_pending_list_limit = '${PENDING_KEYS}'`)
   for (let from = 0; from < rows.length; from += STEP) {
     await insertSome(call, rows.slice(from, from + STEP))
     await progress(Math.min(rows.length, from + STEP))
   }
+  if (rows.length > STEP) for (const index of SEARCH_INDEXES) await call.trx.raw('select gin_clean_pending_list(?::regclass)', [index])
 }
 
 async function insertSome(call: Call, rows: readonly Row[]): Promise<void> {

@@ -6,6 +6,7 @@ import { ACCOUNT_FIELDS, readField } from '#core/source/recordFields.ts'
 import { ONBOARDING_STATE_CODES } from '#core/source/states.ts'
 import { domainOf } from '#core/source/match.ts'
 import { type Call, found, may } from '#server/call.ts'
+import type { FileAnswer } from '#server/http/app.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { candidatesFor } from '#server/source/findSuppliers.ts'
@@ -134,6 +135,17 @@ const readDecisions = async (call: Call, onboardingId: string): Promise<Decision
 async function requisitionOf(call: Call, id: string): Promise<{ number: string; path: string }> {
   const row = (await call.trx('requisitions').where({ id }).first('number')) as { number: string }
   return { number: row.number, path: PATHS.requisition(id) }
+}
+
+/** A file among the answers; others are as if they were not there. */
+export async function onboardingFile(call: Call, id: string, fileId: string): Promise<FileAnswer> {
+  const row = found((await call.trx('onboardings').where({ id }).first('answers')) as { answers: Answers } | undefined, 'onboarding')
+  const among = Object.values(row.answers).some(answer => typeof answer === 'object' && !Array.isArray(answer) && 'fileId' in answer && answer.fileId === fileId)
+  const file = among
+    ? ((await call.trx('files').where({ id: fileId }).first('name', 'mediaType', 'content')) as { name: string; mediaType: string; content: Buffer } | undefined)
+    : undefined
+  const { name, mediaType, content } = found(file, 'file')
+  return { name, mediaType, bytes: content }
 }
 
 const CONFIDENTIAL = new Set(['birthDate', 'taxNumber'])

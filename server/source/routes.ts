@@ -18,7 +18,7 @@ import { findSuppliers } from '#server/source/findSuppliers.ts'
 import { lookAtImport } from '#server/source/importSuppliers.ts'
 import { mergeSuppliers, previewMerge, undoMerge } from '#server/source/merge.ts'
 import { acceptAnswers, askBack, decideOnboarding, endOnboarding, invite, lockOnboarding, proposeSupplier } from '#server/source/onboarding.ts'
-import { onboardingList, readOnboarding } from '#server/source/onboardingSheet.ts'
+import { onboardingFile, onboardingList, readOnboarding } from '#server/source/onboardingSheet.ts'
 import { listQuestionnaires, publishQuestionnaire, saveQuestionnaire } from '#server/source/questionnaires.ts'
 import { readSignal, refreshSignals } from '#server/source/signals.ts'
 import { actOnSupplier, changeSupplier, createSupplier } from '#server/source/supplierService.ts'
@@ -64,6 +64,7 @@ export const sourceRoutes: Route[] = [
   ...listRoutes(onboarding.Onboardings, onboardingList, 'onboardings'),
   route(onboarding.ProposeSupplier, (call, { body }) => proposeSupplier(call, body)),
   route(onboarding.ReadOnboarding, (call, { params }) => readOnboarding(call, params.id)),
+  route(onboarding.OnboardingFile, (call, { params }) => onboardingFile(call, params.id, params.fileId)),
   route(onboarding.Invite, (call, { params, body }) => invite(call, params.id, body)),
   route(onboarding.AskBack, (call, { params, body }) => askBack(call, params.id, body)),
   route(onboarding.AcceptAnswers, (call, { params, body }) => acceptAnswers(call, params.id, body.version)),

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { SupplierBody } from '#contract/source/record.ts'
-import { checkIdentifier, normalIdentifier } from '#core/source/identifiers.ts'
+import { checkIban, checkIdentifier, normalIdentifier } from '#core/source/identifiers.ts'
 import { STRONG_SCHEMES } from '#core/source/schemes.ts'
 import { type SupplierAction, type SupplierState, SUPPLIER_STATES } from '#core/source/states.ts'
 import { type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
@@ -8,8 +8,10 @@ import { transition } from '#core/states.ts'
 import { type Call, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { askAgreement } from '#server/source/agreements.ts'
+import { replaceAccount } from '#server/source/bankAccounts.ts'
 import { type Done, lockSupplier, nextNumber, ownColumns, readParts, type SupplierRow, touch, writeParts } from '#server/source/supplierStore.ts'
 
+type NewBody = SupplierBody & { iban?: string | undefined }
 interface Making {
   /** The state that the record starts in. */
   readonly state?: SupplierState
@@ -19,13 +21,18 @@ interface Making {
 }
 
 /** Makes a record. A strong identifier that another record has stops it, unless a second person agreed. */
-export async function createSupplier(call: Call, body: SupplierBody, making: Making = {}): Promise<Done & { number: string }> {
-  refuseStops([...checkBody(body, making.state ?? 'active'), ...(making.agreementId ? [] : await sharedIdentifiers(call, body, null))])
+export async function createSupplier(call: Call, { iban = '', ...body }: NewBody, making: Making = {}): Promise<Done & { number: string }> {
+  refuseStops([
+    ...checkBody(body, making.state ?? 'active'),
+    ...(iban.trim() === '' ? [] : checkIban(iban, 'iban')),
+    ...(making.agreementId ? [] : [...(await sharedIdentifiers(call, body, null)), ...(await sharedAccount(call, iban))]),
+  ])
   const id = randomUUID()
   const number = await nextNumber(call, 'supplier_numbers', 'S')
   await call.trx('suppliers').insert({ id, number, ...ownColumns(call, body), state: making.state ?? 'active', createdAt: call.now, changedAt: call.now })
   await writeParts(call, id, body, making.agreementId ?? null)
   await record(call, { kind: 'supplier', id, action: making.action ?? 'created', changes: { after: withoutConfidential(body) } })
+  if (iban.trim() !== '') await replaceAccount(call, { id, name: body.name, version: 0 }, { iban, bic: '', holder: body.name })
   return { id, version: 1, number }
 }
 
@@ -126,6 +133,26 @@ export async function sharedIdentifiers(call: Call, body: Pick<SupplierBody, 'id
       ),
     ]
   })
+}
+
+/** Another supplier that is paid to this account. */
+export async function sharedAccount(call: Call, iban: string): Promise<Reason[]> {
+  if (iban.trim() === '') return []
+  const other = (await call
+    .trx('supplierBankAccounts as account')
+    .join('suppliers', 'suppliers.id', 'account.supplierId')
+    .where('account.iban', normalIdentifier(iban))
+    .whereNot('account.state', 'closed')
+    .first('suppliers.name', 'suppliers.number')) as { name: string; number: string } | undefined
+  return other
+    ? [
+        stop(
+          'source.shared',
+          { scheme: 'iban', value: normalIdentifier(iban), name: other.name, number: other.number },
+          { place: 'iban', clearedBy: ['buyer', 'sourcingLead', 'financeController'] },
+        ),
+      ]
+    : []
 }
 
 /** The history is read by more people than the record of a person: what is confidential is left out of it. */

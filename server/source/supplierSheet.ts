@@ -20,7 +20,8 @@ type Account = Sheet['bankAccounts'][number] & { changedById: string }
 
 const ACCOUNTS = `
   select a.id, a.iban, a.bic, a.holder, a.state, changer.name as changed_by, changer.id as changed_by_id, a.changed_at, prover.name as proven_by, a.proof,
-    case when a.state = 'unproven' then (select count(*)::int from invoices where supplier_id = a.supplier_id and state in ('cleared', 'scheduled')) else 0 end as held
+    case when a.state = 'unproven' then (select count(*)::int from invoices where supplier_id = a.supplier_id and state in ('cleared', 'scheduled')) else 0 end as held,
+    coalesce((select string_agg(s.name || ' ' || s.number, ', ') from supplier_bank_accounts other join suppliers s on s.id = other.supplier_id where other.iban = a.iban and other.supplier_id <> a.supplier_id and other.state <> 'closed' and a.state <> 'closed'), '') as shared_with
   from supplier_bank_accounts a join people changer on changer.id = a.changed_by left join people prover on prover.id = a.proven_by where a.supplier_id = ? order by a.changed_at desc`
 const FIGURES = `
   select count(*) filter (where state in ('issued', 'acknowledged'))::int as open_orders, coalesce(sum(base_total) filter (where state in ('issued', 'acknowledged')), 0)::bigint as open_value, max(issued_at) as last_order,

@@ -2,8 +2,8 @@
 import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { AcceptAnswers, AskBack, DecideOnboarding, EndOnboarding, Invite, ReadOnboarding } from '#contract/source/onboarding.ts'
-import { api } from '#web/api.ts'
+import { AcceptAnswers, AskBack, DecideOnboarding, EndOnboarding, Invite, OnboardingFile, ReadOnboarding } from '#contract/source/onboarding.ts'
+import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import AskDialog from '#web/shared/AskDialog.vue'
@@ -52,7 +52,7 @@ async function go(reason: string): Promise<void> {
   if (asking.value === 'decline') return decide(false, reason)
   if (await run(() => api(EndOnboarding, { params: { id: id.value }, body: { version: sheet.value!.version, action: asking.value as 'refuse', reason } }))) { asking.value = ''; await reload() }
 }
-const toggleAsk = (key: string, on: boolean): void => { if (on) asks[key] = asks[key] ?? ' '; else delete asks[key] }
+const toggleAsk = (key: string, on: boolean): void => { if (on) asks[key] = asks[key] ?? ''; else delete asks[key] }
 </script>
 
 <template>
@@ -72,8 +72,8 @@ const toggleAsk = (key: string, on: boolean): void => { if (on) asks[key] = asks
           <tbody><template v-for="one in section.questions" :key="one.key"><tr v-if="one.asked" :data-test="`answer-${one.key}`">
             <td v-if="mode === 'ask'"><ElCheckbox :model-value="one.key in asks" :aria-label="`Ask about ${one.label}`" :data-test="`ask-${one.key}`" @change="toggleAsk(one.key, $event as boolean)" /></td>
             <td>{{ one.label }}<small v-if="one.ask" :class="one.ask.answered ? 'quiet' : 'tone-attention'">{{ one.ask.by }} asked: “{{ one.ask.question }}”{{ one.ask.answered ? '' : ', not answered yet' }}</small>
-              <ElInput v-if="one.key in asks" :model-value="asks[one.key]!.trim()" placeholder="What do you want to know?" size="small" :data-test="`question-${one.key}`" @update:model-value="asks[one.key] = $event || ' '" /></td>
-            <td><span :class="{ 'tone-attention': !one.answer && one.required }">{{ one.answer || (one.required ? 'not answered' : '–') }}</span><small v-if="one.before !== null" class="quiet">before: {{ one.before || 'nothing' }}</small></td>
+              <ElInput v-if="one.key in asks" v-model="asks[one.key]" placeholder="What do you want to know?" size="small" :data-test="`question-${one.key}`" /></td>
+            <td><span :class="{ 'tone-attention': !one.answer && one.required }"><a v-if="one.fileId" :href="pathOf(OnboardingFile, { id, fileId: one.fileId })" download>{{ one.answer }}</a><template v-else>{{ one.answer || (one.required ? 'not answered' : '–') }}</template></span><small v-if="one.before !== null" class="quiet">before: {{ one.before || 'nothing' }}</small></td>
             <td class="quiet"><template v-if="one.record !== null"><span v-if="one.record === one.answer">the same</span><span v-else :class="{ 'tone-attention': one.record !== '' && one.answer !== '' }">{{ one.record || 'nothing' }}</span></template></td></tr></template></tbody></table></section>
       <p v-if="mode === 'ask'" class="bar foot"><ElButton type="primary" :disabled="busy || !toAsk.length" data-test="send-asks" @click="askBack">Ask {{ toAsk.length || '' }} {{ toAsk.length === 1 ? 'question' : 'questions' }}</ElButton><ElButton @click="mode = 'read'">Leave it</ElButton></p>
     </template>

@@ -43,13 +43,13 @@ function body(): SupplierBody {
   return { ...form, tradeNames: form.tradeNames.map(one => one.trim()).filter(Boolean), identifiers: form.identifiers.filter(one => one.value.trim() !== ''), locations: form.locations.filter(one => one.country !== '' || one.city !== '' || one.street !== ''), contacts: form.contacts.filter(one => one.name !== '' || one.email !== '') }
 }
 async function save(): Promise<void> {
-  const done = await run(() => (props.id ? api(ChangeSupplier, { params: { id: props.id }, body: { ...body(), version: props.version ?? 1 } }) : api(CreateSupplier, { body: body() })))
+  const done = await run(() => (props.id ? api(ChangeSupplier, { params: { id: props.id }, body: { ...body(), version: props.version ?? 1 } }) : api(CreateSupplier, { body: { ...body(), ...(account.value.trim() ? { iban: account.value } : {}) } })))
   if (!done) return
   emit('saved')
   if (!props.id) await router.push(`/source/${done.id}`)
 }
 async function askForShared(reason: string): Promise<void> {
-  if (!(await run(() => api(AskForShared, { body: { supplier: body(), reason } })))) return
+  if (!(await run(() => api(AskForShared, { body: { supplier: { ...body(), ...(account.value.trim() ? { iban: account.value } : {}) }, reason } })))) return
   asking.value = false
   asked.value = true
 }
@@ -93,7 +93,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
         <label>Size<ElSelect v-model="form.size"><ElOption v-for="one in SIZES" :key="one" :value="one" :label="label('size', one)" /></ElSelect></label>
         <label>Founded<ElInput :model-value="form.founded === null ? '' : String(form.founded)" maxlength="4" inputmode="numeric" @update:model-value="form.founded = /^\d{4}$/.test(String($event)) ? Number($event) : null" /></label>
         <label>Our number there<ElInput v-model="form.ourNumber" /></label>
-        <label v-if="!id">Their IBAN, to look for it<ElInput v-model="account" data-test="find-iban" /></label>
+        <label v-if="!id" data-place="iban">IBAN, if you know it<ElInput v-model="account" data-test="find-iban" /></label>
       </div>
       </section>
       <section v-if="form.person" class="section"><h2>The person</h2><p class="quiet">Read only by those who pay and those who keep suppliers; it does not stand in the history.</p>
