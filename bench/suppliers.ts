@@ -13,11 +13,9 @@ import { searchName } from '#server/source/supplierStore.ts'
 import { LABELLED_PAIRS } from '#test-helpers/supplierPairs.ts'
 import type { World } from '#test-helpers/world.ts'
 
-const STARTS =
-  'nor bal ker mar sal tor vin hel gar lun bre ost fal kli dra pel sor ran tho bor gre hal ild jor kan lin mor nes orm pra qui ros ste tra ulv var wes yng zan alb cor dun ely fin gal hor isk jas kol lar'.split(
-    ' ',
-  )
-const MIDDLES = 'da ve ri lo mu se ti no pa ke li ra so te vi be ca du fe go'.split(' ')
+const ONSETS = 'b br d dr f fl g gr h j k kl kr l m n p pl pr r s sk sl sn st str sv t tr v w z ch sh'.split(' ')
+const VOWELS = 'a e i o u ei ou ia y'.split(' ')
+const CODAS = ['', '', '', 'n', 'r', 'l', 's', 'm', 'nd', 'rk', 'lt', 'ng', 'st', 'x', 'tt']
 const ENDS = 'sund havn berg stad vik mann ter son dal nes ford holm wald bach quist land rup wick ley ton'.split(' ')
 const TRADES =
   'Marine Pumps Services Trading Engineering Laboratory Foods Supply Logistics Printers Technology Industries Valves Fisheries Acrylics Diving Guarding Crane Instruments Chemicals Packaging Electrics Glass Steel Tools Cleaning Consulting Design Media Salt'.split(
@@ -48,9 +46,10 @@ export interface Invented {
 
 /** An invented firm: one or two words of its own, what it does, a legal form, a place. */
 export function inventedFirm(roll: (below: number) => number): Invented {
-  const own = (): string => capital(`${STARTS[roll(50)]}${MIDDLES[roll(20)]}${ENDS[roll(20)]}`)
+  const syllable = (): string => `${ONSETS[roll(ONSETS.length)]}${VOWELS[roll(VOWELS.length)]}${CODAS[roll(CODAS.length)]}`
+  const own = (): string => capital(syllable() + (roll(100) < 40 ? ENDS[roll(ENDS.length)] : syllable()) + (roll(100) < 25 ? syllable() : ''))
   const country = roll(COUNTRIES.length)
-  const words = [...(roll(100) < 35 ? [capital(`${STARTS[roll(50)]}${ENDS[roll(20)]}`)] : []), own(), TRADES[roll(TRADES.length)], FORMS[country]]
+  const words = [...(roll(100) < 35 ? [own()] : []), own(), TRADES[roll(TRADES.length)], FORMS[country]]
   return { name: words.filter(Boolean).join(' '), country: COUNTRIES[country]!, postalCode: String(1000 + roll(9000)), city: own() }
 }
 

@@ -381,6 +381,10 @@ describe('the frame', function () {
     ['Yuki', '/receive'],
     ['Wren', '/setup'],
     ['Pilar', '/desk'],
+    ['Pilar', '/source'],
+    ['Pilar', '/source/new'],
+    ['Pilar', '/source/onboardings'],
+    ['Pilar', '/source/duplicates'],
   ] as const)
     it(`has no serious accessibility fault on ${path}`, async () => {
       const page = await personsPage(world, who)

@@ -5,7 +5,7 @@ import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { comeInAs, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -24,6 +24,19 @@ const sheet = (stage: string, table: string, where: Record<string, unknown>) => 
 const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
+  {
+    name: 'supplier-new',
+    who: 'Pilar',
+    path: at('/source/new'),
+    prepare: async page => {
+      await fill(page, 'supplier-name', 'ALDIS MEMBRANE LLP')
+      await fill(page, 'country', 'GB')
+      await fill(page, 'postcode', 'wx9 9zz')
+      await new Promise(resolve => setTimeout(resolve, 900))
+    },
+  },
+  { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
+  { name: 'registration', who: 'at Zeekraal Kwekerij Wemelzand', path: at('/supplier/company') },
   { name: 'catalogue', who: 'Ines', path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt` },
   { name: 'request-draft', who: 'Ines', path: sheet('request', 'requisitions', { title: 'Gloves and pipette tips' }) },
   { name: 'decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'Viewing panel for the kelp hall' }) },

@@ -166,7 +166,7 @@ header { padding: 12px 16px 10px; border-bottom: 1px solid var(--rule); }
 .view { background: none; border: 0; padding: 0; display: flex; align-items: baseline; gap: 7px; cursor: pointer; color: var(--ink); font: inherit; text-align: left; }
 .view span, .quiet-link { color: var(--tide); font-size: 12px; } .quiet-link { margin-left: auto; }
 .search { width: 100%; max-width: 420px; margin-top: 7px; height: 28px; border: 1px solid var(--rule); background: var(--sheet); border-radius: 2px; padding: 0 9px; font: inherit; }
-.counts { font-size: 12px; color: var(--ink-quiet); margin-top: 5px; display: flex; gap: 8px; flex-wrap: wrap; } .files { display: inline-flex; gap: 14px; margin: -4px 0 0 6px; } .files a { min-width: 26px; line-height: 26px; }
+.counts { font-size: 12px; color: var(--ink-quiet); margin-top: 5px; display: flex; align-items: baseline; gap: 8px; flex-wrap: wrap; } .files { display: inline-flex; gap: 14px; margin: -4px 0 0 6px; } .files a { min-width: 26px; line-height: 26px; }
 .choices { list-style: none; margin: 0 0 8px; padding: 0; } .choices li { padding: 3px 0; } .choices .now { font-weight: 700; } .choices.states { display: grid; grid-template-columns: 1fr 1fr; }
 .rows { flex: 1; overflow: auto; min-height: 0; }
 .row { position: absolute; left: 0; right: 0; display: grid; grid-template-columns: 18px 1fr auto; column-gap: 8px; align-content: center; padding: 6px 16px 6px 12px; border-bottom: 1px solid var(--rule-light); cursor: pointer; }

@@ -29,7 +29,7 @@ async function look(event: Event): Promise<void> {
   await run(async () => {
     fileId.value = (await upload(file)).id
     seen.value = await api(LookAtImport, { body: { fileId: fileId.value } })
-    mapping.value = seen.value.mapping.map(one => ({ ...one }))
+    mapping.value = seen.value.mapping.map(one => ({ ...one })).sort((a, b) => Number(b.at >= 0) - Number(a.at >= 0))
   })
 }
 async function start(dryRun: boolean): Promise<void> {
