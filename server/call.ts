@@ -17,6 +17,12 @@ export interface Actor {
   readonly timeZone: string
 }
 
+/** What a change of a document answers: its id and new version. */
+export interface Done {
+  id: string
+  version: number
+}
+
 export type Channel = 'web' | 'mail' | 'import' | 'supplierPages' | 'job' | 'demo'
 
 /** Everything a use case needs from outside: the open transaction, the actor and the clock. */

@@ -325,4 +325,5 @@ export const en: Messages = {
   'onboarding.openAlready': 'This supplier is being onboarded already.',
   'person.mailTaken': 'This mail address belongs to another account.',
   'merge.alreadyMerged': 'This record was merged already.',
+  'pay.otherMethod': 'Invoice {invoice} is not paid by credit transfer but by {method}: pay it outside, or change how the supplier is paid.',
 }

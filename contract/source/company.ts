@@ -123,6 +123,15 @@ export const SaveCompanyPerson = defineEndpoint({
   body: z.strictObject({ id: Uuid.nullable(), name: Line.min(1), email: z.email(), roleId: Uuid.nullable(), active: z.boolean() }),
   response: z.strictObject({ id: Uuid }),
 })
+/** Sends a new link to choose a password, to somebody who never did or has forgotten it; an earlier link ends. */
+export const SendPersonLink = defineEndpoint({
+  name: 'company.link',
+  method: 'post',
+  path: '/company/people/:id/link',
+  permission: 'supplierPages.people',
+  params: ById,
+  response: z.strictObject({ id: Uuid }),
+})
 export const HandOver = defineEndpoint({
   name: 'company.handOver',
   method: 'post',

@@ -28,6 +28,8 @@ export const PAYMENT_STATES: StateTable<PaymentState, PaymentAction> = {
 export interface Payable {
   readonly number: string
   readonly bankAccount: { readonly state: 'unproven' | 'proven' | 'closed' } | null
+  /** How the supplier is paid; only credit transfers go through the bank file. Undefined: as usual. */
+  readonly method?: string
   /** ISO 20022 reason with which the bank refused a payment of this invoice to this same account, if it did. */
   readonly refusedWith: string | null
 }
@@ -38,6 +40,8 @@ const accountIsWrong = (code: string): boolean => code.startsWith('AC')
 /** Why an invoice that is due cannot be taken into a run. */
 export function payableReasons(invoice: Payable): Reason[] {
   const reasons: Reason[] = []
+  if (invoice.method !== undefined && invoice.method !== '' && invoice.method !== 'creditTransfer')
+    reasons.push(stop('pay.otherMethod', { invoice: invoice.number, method: invoice.method }, { clearedBy: ['buyer'] }))
   if (!invoice.bankAccount || invoice.bankAccount.state === 'closed') reasons.push(stop('pay.noAccount', { invoice: invoice.number }, { clearedBy: ['buyer'] }))
   else if (invoice.bankAccount.state === 'unproven') reasons.push(stop('pay.unproven', { invoice: invoice.number }, { clearedBy: ['financeController', 'treasurer'] }))
   else if (invoice.refusedWith !== null && accountIsWrong(invoice.refusedWith))

@@ -16,7 +16,7 @@ import { provenBy } from '#core/request/lines.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
 import { convertQuantity } from '#core/units/units.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { type InvoiceLineRow, invoiceLines, type InvoiceRow, lockInvoice, match } from '#server/bill/matchService.ts'
 import { ownFile } from '#server/files/fileService.ts'
 import { decodeXml } from '#server/formats/text.ts'
@@ -26,8 +26,6 @@ import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { type OrderLineRow, refreshExtents } from '#server/order/orderStore.ts'
 import { refreshRequisitions } from '#server/request/requisitionStore.ts'
 import { baseRate } from '#server/request/rates.ts'
-
-type Done = { id: string; version: number }
 
 export interface NewInvoice {
   readonly supplierId: string

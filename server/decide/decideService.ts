@@ -2,13 +2,12 @@ import { nextToOpen, type StepState } from '#core/decide/path.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { transition } from '#core/states.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { tellApprovers, tellRequester } from '#server/decide/notices.ts'
 import { record } from '#server/ledger/history.ts'
 import { lockRequisition, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { releaseRequisition } from '#server/request/submit.ts'
 
-type Done = { id: string; version: number }
 interface StepRow {
   id: string
   stage: number

@@ -34,6 +34,8 @@ const LAWS: Readonly<Record<string, string>> = {
   spentAmount: `select i.number as document, round(i.net * i.rate * case when i.currency in ('JPY', 'KRW', 'ISK') then 100 when i.currency in ('BHD', 'KWD', 'TND') then 0.1 else 1 end)::text as expected, coalesce(sum(e.amount), 0)::text as found
     from invoices i left join budget_entries e on e.document_id = i.id and e.kind = 'spent' where i.state in ('cleared', 'scheduled', 'paid') group by i.id having abs(coalesce(sum(e.amount), 0) - round(i.net * i.rate * case when i.currency in ('JPY', 'KRW', 'ISK') then 100 when i.currency in ('BHD', 'KWD', 'TND') then 0.1 else 1 end)) > 1`,
   paidOnce: `select i.number as document, '1' as expected, count(*)::text as found from payments p join invoices i on i.id = p.invoice_id where p.state = 'paid' group by i.number having count(*) > 1`,
+  ordersOfMerged: `select o.number as document, 'a record that stands' as expected, s.number as found from orders o join suppliers s on s.id = o.supplier_id where s.merged_into is not null and o.state in ('issued', 'acknowledged')`,
+  sharedNumbers: `select i.value as document, '1' as expected, count(distinct i.supplier_id)::text as found from supplier_identifiers i join suppliers s on s.id = i.supplier_id and s.merged_into is null where i.scheme in ('vat', 'gln', 'lei') and i.agreement_id is null group by i.scheme, i.value having count(distinct i.supplier_id) > 1`,
   reversals: `select e.id::text as document, (-r.quantity)::text as expected, e.quantity::text as found from quantity_entries e join quantity_entries r on r.id = e.reverses_id where e.quantity <> -r.quantity or e.line_id <> r.line_id or e.kind <> r.kind`,
 }
 

@@ -58,12 +58,6 @@ export interface OrderLineRow {
   overReceiptPercent: number
 }
 
-/** What a change of a document answers: its id and new version. */
-export interface Done {
-  id: string
-  version: number
-}
-
 export async function lockOrder(call: Call, id: string): Promise<OrderRow> {
   return found((await call.trx('orders').where({ id }).forNoKeyUpdate().first()) as OrderRow | undefined, 'order')
 }

@@ -5,7 +5,7 @@ import { INVOICE_STATES } from '#core/bill/states.ts'
 import { PAYMENT_STATES, payableReasons, type PaymentState, RUN_STATES, type RunState } from '#core/pay/states.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { type InvoiceRow, invoiceLines } from '#server/bill/matchService.ts'
 import { writePain001 } from '#server/formats/pain001.ts'
 import { record } from '#server/ledger/history.ts'
@@ -13,7 +13,6 @@ import { postQuantities } from '#server/ledger/quantityStore.ts'
 import { post } from '#server/outbox/post.ts'
 import { mailSupplier } from '#server/source/messages.ts'
 
-type Done = { id: string; version: number }
 export interface RunRow {
   id: string
   number: string
@@ -81,11 +80,23 @@ export async function proposeRun(call: Call, dueUntil: string, executeOn: string
     .select('invoiceId', 'bankAccountId', 'bankReason')) as { invoiceId: string; bankAccountId: string; bankReason: string | null }[]
   const refusedWith = (invoiceId: string, accountId: string | undefined): string | null =>
     refusals.find(one => one.invoiceId === invoiceId && one.bankAccountId === accountId)?.bankReason ?? null
+  const methods = new Map(
+    (
+      (await call
+        .trx('suppliers')
+        .whereIn(
+          'id',
+          due.map(invoice => invoice.supplierId),
+        )
+        .select('id', call.trx.raw("coalesce(defaults ->> 'method', '') as method"))) as { id: string; method: string }[]
+    ).map(row => [row.id, row.method]),
+  )
   const judged = due.map(invoice => ({
     invoice,
     account: accounts.get(invoice.supplierId),
     reasons: payableReasons({
       number: invoice.number,
+      method: methods.get(invoice.supplierId),
       bankAccount: accounts.get(invoice.supplierId) ?? null,
       refusedWith: refusedWith(invoice.id, accounts.get(invoice.supplierId)?.id),
     }),

@@ -6,15 +6,13 @@ import { checkReceipt, checkReversal } from '#core/receive/receipt.ts'
 import { checks, refuseStops, type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { provenBy } from '#core/request/lines.ts'
 import { rematchForOrders } from '#server/bill/matchService.ts'
-import { type Call, found, may } from '#server/call.ts'
+import { type Call, type Done, found, may } from '#server/call.ts'
 import { outstanding, postBudget } from '#server/ledger/budgetStore.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { committedValues } from '#server/order/commitment.ts'
 import { lockOrder, type OrderLineRow, orderLines, type OrderRow, refreshExtents } from '#server/order/orderStore.ts'
 import { refreshRequisitions } from '#server/request/requisitionStore.ts'
-
-type Done = { id: string; version: number }
 
 export interface Counted {
   readonly receivedOn: string

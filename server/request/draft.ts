@@ -5,12 +5,10 @@ import { toBase } from '#core/money/exchange.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Offer, priceQuantity } from '#core/request/offer.ts'
 import type { Call } from '#server/call.ts'
-import { guardVersion } from '#server/call.ts'
+import { type Done, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { lockRequisition, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { baseRate } from '#server/request/rates.ts'
-
-type Done = { id: string; version: number }
 
 export interface OfferRow extends Offer {
   readonly id: string

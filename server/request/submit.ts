@@ -9,7 +9,7 @@ import { tierAt } from '#core/request/offer.ts'
 import { REQUISITION_STATES, type RequisitionAction } from '#core/request/states.ts'
 import { transition } from '#core/states.ts'
 import type { BudgetFigures, StepJson } from '#contract/fields.ts'
-import { type Call, guardVersion } from '#server/call.ts'
+import { type Call, type Done, guardVersion } from '#server/call.ts'
 import { decisionFacts } from '#server/decide/facts.ts'
 import { tellApprovers } from '#server/decide/notices.ts'
 import { budgetFigures, checkBudgets, outstanding, postBudget } from '#server/ledger/budgetStore.ts'
@@ -18,8 +18,6 @@ import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { createRequisition, lockOwnDraft, type OfferRow } from '#server/request/draft.ts'
 import { askedFor, lockRequisition, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { teamCalendar } from '#server/setup/calendar.ts'
-
-type Done = { id: string; version: number }
 
 export interface Checked {
   readonly reasons: Reason[]

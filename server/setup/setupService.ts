@@ -4,10 +4,9 @@ import type { ChangePerson, CreateRule, ListPeople, ListRules } from '#contract/
 import type { Asked } from '#core/decide/path.ts'
 import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 
-type Done = { id: string; version: number }
 interface RuleRow {
   id: string
   name: string

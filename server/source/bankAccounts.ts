@@ -1,10 +1,10 @@
 import { randomUUID } from 'node:crypto'
 import { checkIban, normalIdentifier } from '#core/source/identifiers.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
-import { type Done, lockSupplier, refreshSearch, touch } from '#server/source/supplierStore.ts'
+import { lockSupplier, refreshSearch, touch } from '#server/source/supplierStore.ts'
 
 export interface NewAccount {
   readonly iban: string

@@ -5,14 +5,14 @@ import { ATTACHABLE } from '#contract/files/endpoints.ts'
 import { type Certificate, lapseReasons, reminderDue, ruleStanding, standing } from '#core/source/certificates.ts'
 import { daysBetween } from '#core/calendar/days.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, found } from '#server/call.ts'
+import { type Call, type Done, found } from '#server/call.ts'
 import { ownFile } from '#server/files/fileService.ts'
 import type { FileAnswer } from '#server/http/app.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 import { categoriesOf, certificateRules } from '#server/source/categories.ts'
 import { mailSupplier } from '#server/source/messages.ts'
-import { type Done, lockSupplier, touch } from '#server/source/supplierStore.ts'
+import { lockSupplier, touch } from '#server/source/supplierStore.ts'
 
 export interface CertificateRow {
   id: string

@@ -7,14 +7,14 @@ import { answerDifferences, type Answers, answerText, checkAnswers, questionsOf,
 import { ACCOUNT_FIELDS, fillField, readField } from '#core/source/recordFields.ts'
 import type { RecordField } from '#core/source/questionnaire.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, found, guardVersion } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 import { readSourceSettings } from '#server/source/categories.ts'
 import { moveOnboarding, type OnboardingRow, questionnaireOf, takeAccount, takeIn } from '#server/source/onboarding.ts'
 import type { QuestionnaireRow } from '#server/source/questionnaires.ts'
 import { changeSupplier } from '#server/source/supplierService.ts'
-import { type Done, lockSupplier, readParts, type SupplierRow } from '#server/source/supplierStore.ts'
+import { lockSupplier, readParts, type SupplierRow } from '#server/source/supplierStore.ts'
 
 const ownId = (call: Call): string => found(call.actor.supplierId ?? undefined, 'supplier')
 

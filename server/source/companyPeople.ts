@@ -3,12 +3,12 @@ import type { Knex } from 'knex'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReadCompanyPeople, ReadInvitation, Register, SaveAddresses, SaveCompanyPerson, SaveCompanyRole } from '#contract/source/company.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, found } from '#server/call.ts'
+import { type Call, type Done, found } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 import { hashPassword } from '#server/people/signIn.ts'
 import { hashOf, inDays, type OnboardingRow } from '#server/source/onboarding.ts'
-import { type Done, lockSupplier, touch } from '#server/source/supplierStore.ts'
+import { lockSupplier, touch } from '#server/source/supplierStore.ts'
 
 const INVITATION_DAYS = 14
 
@@ -170,20 +170,38 @@ export async function saveCompanyPerson(call: Call, body: BodyOf<typeof SaveComp
   }
   const id = randomUUID()
   await call.trx('people').insert({ id, ...columns, realm: 'supplier', supplierId })
-  const token = randomBytes(24).toString('base64url')
-  await call.trx('personInvitations').insert({ tokenHash: hashOf(token), personId: id, expires: inDays(call.now, INVITATION_DAYS) })
   await record(call, { kind: 'supplier', id: supplierId, action: 'companyPerson', changes: { name: body.name, added: true } })
+  await sendLink(call, { id, name: body.name, email: body.email }, supplier)
+  return { id }
+}
+
+/** A link to choose a password; it ends the ones before. */
+async function sendLink(call: Call, person: { id: string; name: string; email: string }, supplier: { id: string; name: string }): Promise<void> {
+  const token = randomBytes(24).toString('base64url')
+  await call.trx('personInvitations').where({ personId: person.id }).whereNull('usedAt').delete()
+  await call.trx('personInvitations').insert({ tokenHash: hashOf(token), personId: person.id, expires: inDays(call.now, INVITATION_DAYS) })
   await mail(
     call,
-    `company-person:${id}`,
-    { kind: 'supplier', id: supplierId },
+    `company-person:${hashOf(token)}`,
+    { kind: 'supplier', id: supplier.id },
     {
-      to: body.email,
+      to: person.email,
       subject: `${call.actor.name} has opened an account for you`,
-      text: `Dear ${body.name},\n\nyou can see what Saltmere Aquarium Trust orders from ${supplier.name} on these pages. Choose a password here; the link works once and for ${INVITATION_DAYS} days:\n/welcome/${token}\n`,
+      text: `Dear ${person.name},\n\nyou can see what Saltmere Aquarium Trust orders from ${supplier.name} on these pages. Choose a password here; the link works once and for ${INVITATION_DAYS} days:\n/welcome/${token}\n`,
     },
   )
-  return { id }
+}
+
+export async function sendPersonLink(call: Call, personId: string): Promise<{ id: string }> {
+  const supplierId = ownId(call)
+  const supplier = await lockSupplier(call, supplierId)
+  const person = found(
+    (await call.trx('people').where({ id: personId, supplierId, active: true }).first('id', 'name', 'email')) as { id: string; name: string; email: string } | undefined,
+    'person',
+  )
+  await sendLink(call, person, supplier)
+  await record(call, { kind: 'supplier', id: supplierId, action: 'companyPerson', changes: { name: person.name, link: 'sent again' } })
+  return { id: personId }
 }
 
 /** The administrator gives the office to another person of the supplier, who must have an account already. */

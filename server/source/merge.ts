@@ -6,10 +6,10 @@ import { type MergeFacts, mergeReasons, rowsToMove, sameContact, sameLocation, s
 import { tellingKey } from '#core/source/likeness.ts'
 import { SUPPLIER_STATES } from '#core/source/states.ts'
 import { transition } from '#core/states.ts'
-import { type Call, found } from '#server/call.ts'
+import { type Call, type Done, found } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { reasonsJson } from '#server/sheets/parts.ts'
-import { type Done, lockSupplier, refreshSearch, type SupplierRow, touch } from '#server/source/supplierStore.ts'
+import { lockSupplier, refreshSearch, type SupplierRow, touch } from '#server/source/supplierStore.ts'
 
 interface Moving {
   readonly id: string

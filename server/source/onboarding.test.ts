@@ -10,6 +10,7 @@ import {
   SaveAnswers,
   SaveCompanyPerson,
   SaveCompanyRole,
+  SendPersonLink,
   SubmitAnswers,
   UploadCompanyFile,
 } from '#contract/source/company.ts'
@@ -289,6 +290,13 @@ describe('a supplier in its own pages', () => {
     const { supplierId } = await ferrolund.do(ReadCompany)
     const sigrun = await comeIn(world, await linkIn(world, supplierId), 'Sigrun Aune')
     expect((await sigrun.call(SupplierOrders)).status).to.equal(200)
+    await ferrolund.do(SendPersonLink, { params: { id: added.id } })
+    const first = await linkIn(world, supplierId)
+    await ferrolund.do(SendPersonLink, { params: { id: added.id } })
+    expect(
+      (await new Client(world.address, '').call(ReadInvitation, { params: { token: first } })).codes,
+    ).to.deep.equal(['invitation.unknown'])
+    await comeIn(world, await linkIn(world, supplierId), 'Sigrun Aune')
     expect((await sigrun.call(ReadCompanyPeople)).codes).to.deep.equal(['right.missing'])
     expect((await sigrun.call(ReadCompany)).codes).to.deep.equal(['right.missing'])
     await ferrolund.do(HandOver, { params: { id: added.id }, body: { reason: 'I retire.' } })
@@ -314,6 +322,25 @@ describe('a supplier in its own pages', () => {
       body: form,
     })
     const { id } = (await sent.json()) as { id: string }
+    const own = await nordhavn.do(ReadCompany)
+    const insured = (fileId: string) => ({
+      ...own.answers,
+      sells: ['Services in or above the water'],
+      insured: 'yes',
+      insurance: { fileId, fileName: 'a.pdf' },
+    })
+    const program = new FormData()
+    program.append('file', new Blob([new Uint8Array([0x4d, 0x5a, 0, 0, 1, 2, 3])]), 'insurance.pdf')
+    const renamed = await fetch(`${world.address}/api${UploadCompanyFile.path}`, {
+      method: 'POST',
+      headers: { cookie: nordhavn.cookie, 'x-ivory-order': '1' },
+      body: program,
+    })
+    const wrong = (await renamed.json()) as { id: string }
+    expect((await nordhavn.call(ReviseAnswers, { body: { answers: insured(wrong.id) } })).codes).to.deep.equal([
+      'file.type',
+    ])
+    expect((await nordhavn.do(ReviseAnswers, { body: { answers: insured(id) } })).waiting).to.be.at.least(2)
     const { answers } = await krill.do(ReadCompany)
     const stolen = await krill.call(ReviseAnswers, {
       body: {

@@ -7,7 +7,7 @@ import { ACCOUNT_FIELDS, fillField } from '#core/source/recordFields.ts'
 import { ONBOARDING_STATES, type OnboardingAction, type OnboardingState } from '#core/source/states.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
-import { type Call, found, guardVersion, may } from '#server/call.ts'
+import { type Call, type Done, found, guardVersion, may } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 import { replaceAccount } from '#server/source/bankAccounts.ts'
@@ -15,7 +15,7 @@ import { categoriesOf } from '#server/source/categories.ts'
 import { addCertificate } from '#server/source/certificates.ts'
 import type { QuestionnaireRow } from '#server/source/questionnaires.ts'
 import { changeSupplier, createSupplier, moveSupplier } from '#server/source/supplierService.ts'
-import { type Done, lockSupplier, nextNumber, readParts } from '#server/source/supplierStore.ts'
+import { lockSupplier, nextNumber, readParts } from '#server/source/supplierStore.ts'
 
 export interface OnboardingRow {
   id: string

@@ -12,7 +12,17 @@ import { proveBankAccount, setBankAccount } from '#server/source/bankAccounts.ts
 import { listCategories, readSourceSettings, saveCategory, saveSourceSettings } from '#server/source/categories.ts'
 import { certificateFile, saveCertificate, withdrawCertificate } from '#server/source/certificates.ts'
 import { answerRevision, readCompany, reviseAnswers, saveAnswers, submitAnswers } from '#server/source/company.ts'
-import { handOver, readCompanyPeople, readInvitation, reassignAdministrator, register, saveAddresses, saveCompanyPerson, saveCompanyRole } from '#server/source/companyPeople.ts'
+import {
+  handOver,
+  readCompanyPeople,
+  readInvitation,
+  reassignAdministrator,
+  register,
+  saveAddresses,
+  saveCompanyPerson,
+  saveCompanyRole,
+  sendPersonLink,
+} from '#server/source/companyPeople.ts'
 import { decidePair, latestSearch, readPairs } from '#server/source/duplicates.ts'
 import { findSuppliers } from '#server/source/findSuppliers.ts'
 import { lookAtImport } from '#server/source/importSuppliers.ts'
@@ -95,6 +105,7 @@ export const companyRoutes: Route[] = [
   route(company.ReadCompanyPeople, call => readCompanyPeople(call)),
   route(company.SaveCompanyRole, (call, { body }) => saveCompanyRole(call, body)),
   route(company.SaveCompanyPerson, (call, { body }) => saveCompanyPerson(call, body)),
+  route(company.SendPersonLink, (call, { params }) => sendPersonLink(call, params.id)),
   route(company.HandOver, (call, { params, body }) => handOver(call, params.id, body.reason)),
   route(company.SaveAddresses, (call, { body }) => saveAddresses(call, body)),
 ]

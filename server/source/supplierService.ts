@@ -5,11 +5,11 @@ import { STRONG_SCHEMES } from '#core/source/schemes.ts'
 import { type SupplierAction, type SupplierState, SUPPLIER_STATES } from '#core/source/states.ts'
 import { type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
-import { type Call, guardVersion } from '#server/call.ts'
+import { type Call, type Done, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { askAgreement } from '#server/source/agreements.ts'
 import { replaceAccount } from '#server/source/bankAccounts.ts'
-import { type Done, lockSupplier, nextNumber, ownColumns, readParts, type SupplierRow, touch, writeParts } from '#server/source/supplierStore.ts'
+import { lockSupplier, nextNumber, ownColumns, readParts, type SupplierRow, touch, writeParts } from '#server/source/supplierStore.ts'
 
 type NewBody = SupplierBody & { iban?: string | undefined }
 interface Making {

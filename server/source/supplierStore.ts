@@ -5,7 +5,7 @@ import { normalIdentifier } from '#core/source/identifiers.ts'
 import { tellingKey } from '#core/source/likeness.ts'
 import { domainOf } from '#core/source/match.ts'
 import type { SupplierState } from '#core/source/states.ts'
-import { type Call, found } from '#server/call.ts'
+import { type Call, type Done, found } from '#server/call.ts'
 
 export interface SupplierRow {
   id: string
@@ -33,12 +33,6 @@ export interface SupplierRow {
   createdAt: string
   changedAt: string
 }
-/** What a change answers: the record and its new version. */
-export interface Done {
-  id: string
-  version: number
-}
-
 export const searchName = (name: string): string => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase()
 
 export async function lockSupplier(call: Call, id: string): Promise<SupplierRow> {

@@ -153,6 +153,29 @@ describe('a strong identifier that another record has', () => {
     ])
   })
 
+  it('may be an account: it stops the record, and the account is kept unproven when somebody agrees', async () => {
+    const [rasmus, adaeze] = [await world.as('Rasmus'), await world.as('Adaeze')]
+    const { iban } = (await world.db('supplierBankAccounts').where({ state: 'proven' }).first('iban')) as {
+      iban: string
+    }
+    const supplier = { ...supplierBody({ name: 'Paid together' }), iban }
+    expect((await rasmus.call(CreateSupplier, { body: supplier })).reasons[0]).to.deep.include({
+      code: 'source.shared',
+      place: 'iban',
+    })
+    const asked = await rasmus.do(AskForShared, { body: { supplier, reason: 'They are paid by their cooperative.' } })
+    const made = await adaeze.do(AnswerAgreement, {
+      params: { id: asked.id },
+      body: { version: 1, answer: 'agree', reason: 'The contract says so.' },
+    })
+    const [account] = (await adaeze.do(ReadSupplier, { params: { id: made.supplierId! } })).bankAccounts
+    expect([account!.iban, account!.state]).to.deep.equal([iban, 'unproven'])
+    expect(account!.sharedWith).to.match(/ S-\d+$/)
+    expect(
+      (await rasmus.call(AskForShared, { body: { supplier: supplierBody({ name: 'Alone' }), reason: 'None.' } })).codes,
+    ).to.deep.equal(['agreement.notShared'])
+  })
+
   it('lets two people make it at once only one time', async () => {
     const [rasmus, pilar] = [await world.as('Rasmus'), await world.as('Pilar')]
     const body = supplierBody({ name: 'At once', identifiers: [{ scheme: 'vat', value: inventedVat('NO', 5100) }] })
