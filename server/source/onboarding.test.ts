@@ -170,6 +170,61 @@ describe('an onboarding', () => {
     await sendAll(world)
   })
 
+  it('of a person asks what a fee needs, and shows it only to those who pay and keep suppliers', async () => {
+    const [pilar, ines, rasmus] = [await world.as('Pilar'), await world.as('Ines'), await world.as('Rasmus')]
+    const { id, supplierId } = await invited(world, {
+      name: 'Ebba Lindqvist',
+      kind: 'person' as never,
+      contactName: 'Ebba Lindqvist',
+      contactMail: 'ebba@lindqvist.example',
+      web: '',
+      categories: ['Illustration'],
+    })
+    const ebba = await comeIn(world, await linkIn(world, id), 'Ebba Lindqvist')
+    const own = await ebba.do(ReadCompany)
+    expect(own.sections.flatMap(section => section.questions.map(question => question.key))).to.include('birthDate')
+    const answers = {
+      name: 'Ebba Lindqvist',
+      street: 'Ateljévägen 1',
+      postalCode: '111 11',
+      city: 'Utö',
+      country: 'SE',
+      birthDate: '1985-06-30',
+      taxResidence: 'SE',
+      taxNumber: 'SE-8506',
+      iban: inventedIban('SE', 91_000),
+      holder: 'Ebba Lindqvist',
+    }
+    await ebba.do(SubmitAnswers, { body: { answers, version: own.onboarding!.version } })
+    const seen = async (who: Client, key: string): Promise<string> => {
+      const { sections } = await who.do(ReadOnboarding, { params: { id } })
+      return sections.flatMap(section => section.questions).find(question => question.key === key)!.answer
+    }
+    expect([await seen(pilar, 'birthDate'), await seen(ines, 'birthDate'), await seen(ines, 'city')]).to.deep.equal([
+      '1985-06-30',
+      '•••',
+      'Utö',
+    ])
+    let sheet = await pilar.do(ReadOnboarding, { params: { id } })
+    await pilar.do(AcceptAnswers, { params: { id }, body: { version: sheet.version } })
+    for (const person of [rasmus, await world.as('Adaeze')]) {
+      sheet = await person.do(ReadOnboarding, { params: { id } })
+      const mine = sheet.decisions.find(one => one.mine)!
+      await person.do(DecideOnboarding, {
+        params: { id, decisionId: mine.id },
+        body: { version: sheet.version, approve: true, reason: '' },
+      })
+    }
+    const record = await pilar.do(ReadSupplier, { params: { id: supplierId } })
+    expect([record.state, record.supplier.person?.birthDate, record.supplier.tax.number]).to.deep.equal([
+      'active',
+      '1985-06-30',
+      'SE-8506',
+    ])
+    const shown = await ines.do(ReadSupplier, { params: { id: supplierId } })
+    expect(JSON.stringify(shown)).to.not.include('1985-06-30').and.not.include('SE-8506')
+  })
+
   it('shows who is here already before anybody is invited', async () => {
     const pilar = await world.as('Pilar')
     const made = await (

@@ -44,7 +44,7 @@ export async function readSupplier(call: Call, id: string): Promise<Sheet> {
     readSignals(call, id),
     mergesOf(call, id),
     waitingAgreement(call, id),
-    otherParts(call, supplier),
+    otherParts(call, supplier, seesPerson),
   ])
   const numbers = figures[0]!
   const current = accounts.find(account => account.state !== 'closed')
@@ -92,7 +92,14 @@ export async function readSupplier(call: Call, id: string): Promise<Sheet> {
   }
 }
 
-async function otherParts(call: Call, supplier: SupplierRow): Promise<Pick<Sheet, 'owner' | 'mergedInto' | 'revisions' | 'onboarding' | 'people' | 'addresses'>> {
+/** Fields of a person that are read only by those who pay and keep suppliers. */
+const CONFIDENTIAL = new Set(['birthDate', 'taxNumber'])
+
+async function otherParts(
+  call: Call,
+  supplier: SupplierRow,
+  seesPerson: boolean,
+): Promise<Pick<Sheet, 'owner' | 'mergedInto' | 'revisions' | 'onboarding' | 'people' | 'addresses'>> {
   const of = { supplierId: supplier.id }
   const [owner, mergedInto, revisions, onboarding, people, addresses] = await Promise.all([
     supplier.ownerId ? (call.trx('people').where({ id: supplier.ownerId }).first('name') as Promise<{ name: string } | undefined>) : undefined,
@@ -124,7 +131,11 @@ async function otherParts(call: Call, supplier: SupplierRow): Promise<Pick<Sheet
   return {
     owner: owner?.name ?? null,
     mergedInto: mergedInto ?? null,
-    revisions: revisions.map(({ field, ...row }) => ({ ...row, account: field === 'iban' || field === 'bic' || field === 'holder' })),
+    revisions: revisions.map(({ field, ...row }) => ({
+      ...row,
+      ...(seesPerson || field === null || !CONFIDENTIAL.has(field) ? {} : { before: '•••', after: '•••' }),
+      account: field === 'iban' || field === 'bic' || field === 'holder',
+    })),
     onboarding: onboarding ?? null,
     people,
     addresses,

@@ -146,7 +146,7 @@ export async function readParts(call: Call, supplier: SupplierRow, confidential 
     locations,
     contacts,
     defaults: supplier.defaults,
-    tax: supplier.tax,
+    tax: confidential || supplier.kind === 'company' ? supplier.tax : { ...supplier.tax, number: '' },
     person: confidential ? supplier.person : null,
   }
 }
