@@ -38,6 +38,7 @@ import { receive as receiveGoods, reverseReceipt } from '#server/receive/receive
 import { itemList, readBasket, readChoices, readItem, requestBasket, saveBasket, searchCatalogue } from '#server/request/catalogue.ts'
 import { createRequisition, saveRequisition } from '#server/request/draft.ts'
 import { importItems } from '#server/request/importItems.ts'
+import { readQuickLines } from '#server/request/quickLines.ts'
 import { decisionList, readRequisition, requisitionList } from '#server/request/requisitionSheet.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { actOnRequisition, preview, submitRequisition } from '#server/request/submit.ts'
@@ -70,6 +71,7 @@ const requestRoutes: Route[] = [
   route(request.CheckRequisition, async (call, { params }) => preview(call, await readVisibleRequisition(call, params.id)) as never),
   route(request.SubmitRequisition, (call, { params, body }) => submitRequisition(call, params.id, body.version, body.checkReason)),
   route(request.ActOnRequisition, (call, { params, body }) => actOnRequisition(call, params.id, body.action, body.version, body.reason)),
+  route(request.ReadQuickLines, (call, { body }) => readQuickLines(call, body)),
   route(request.ReadChoices, call => readChoices(call)),
   ...listRoutes(decide.Decisions, decisionList, 'decisions'),
   route(decide.Decide, (call, { params, body }) => takeDecision(call, params.id, body.decision, body.version, body.reason)),

@@ -326,4 +326,9 @@ export const en: Messages = {
   'person.mailTaken': 'This mail address belongs to another account.',
   'merge.alreadyMerged': 'This record was merged already.',
   'pay.otherMethod': 'Invoice {invoice} is not paid by credit transfer but by {method}: pay it outside, or change how the supplier is paid.',
+  'quick.noItem': 'Say what you need.',
+  'quick.noSuchDay': 'There is no day “{text}”.',
+  'quick.notANumber': '“{text}” holds no number that can be kept.',
+  'quick.notFound': 'Nothing here is called “{text}”.',
+  'quick.quantity': '“{text}” is no quantity above zero with at most six digits after the point.',
 }

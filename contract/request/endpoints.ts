@@ -4,6 +4,7 @@ import { AmountText, BudgetFigures, ById, Currency, Day, DecimalText, Done, Gaug
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/list.ts'
 import { LINE_KINDS } from '#core/request/lines.ts'
+import { QUICK_PARTS } from '#core/request/quickLine.ts'
 
 export const TierJson = z.strictObject({ from: DecimalText, price: DecimalText })
 export const OfferJson = z.strictObject({
@@ -215,4 +216,31 @@ export const ReadChoices = defineEndpoint({
     categories: z.array(z.string()),
     usual: z.strictObject({ accountId: Uuid.nullable(), addressId: Uuid.nullable() }),
   }),
+})
+
+export const QuickReadingJson = z.strictObject({
+  /** What goes into the line: an id where the part names something that is kept, else the value. */
+  value: z.string(),
+  label: z.string(),
+  unit: z.string().nullable(),
+  currency: z.string().nullable(),
+})
+export const QuickPartJson = z.strictObject({
+  kind: z.enum(QUICK_PARTS),
+  text: z.string(),
+  assumed: z.boolean(),
+  /** One: understood. Several: the person chooses. None: nothing here is called so. */
+  readings: z.array(QuickReadingJson),
+})
+/** What a line of typing was understood as; `line` is there when nothing has to be chosen any more. */
+export const QuickLineJson = z.strictObject({ text: z.string(), parts: z.array(QuickPartJson), reasons: z.array(ReasonJson), line: LineBody.omit({ id: true }).nullable() })
+export type QuickLineJson = z.output<typeof QuickLineJson>
+/** Understands lines as people write them; `choices` says which reading of a line's part was chosen (`0.place` to a value). */
+export const ReadQuickLines = defineEndpoint({
+  name: 'quickLines.read',
+  method: 'post',
+  path: '/quick-lines',
+  permission: 'requisition.write',
+  body: z.strictObject({ text: z.string().max(20_000), choices: z.record(z.string().max(40), z.string().max(300)) }),
+  response: z.strictObject({ lines: z.array(QuickLineJson), left: z.int() }),
 })

@@ -140,7 +140,7 @@ export async function requestBasket(call: Call): Promise<{ id: string; version: 
 }
 
 /** The account and address this person used last. */
-async function usualChoices(call: Call): Promise<{ accountId: string | null; addressId: string | null }> {
+export async function usualChoices(call: Call): Promise<{ accountId: string | null; addressId: string | null }> {
   const last = (await call
     .trx('requisitionLines')
     .join('requisitions', 'requisitions.id', 'requisitionLines.requisitionId')

@@ -28,5 +28,11 @@ onUnmounted(() => removeEventListener('keydown', key))
 <template>
   <ElDialog v-model="open" title="Keys" width="440px">
     <table class="lines"><tbody><tr v-for="[keys, what] in KEYS" :key="keys"><td><kbd>{{ keys }}</kbd></td><td>{{ what }}</td></tr></tbody></table>
+    <h3 class="grammar">A line as you would say it</h3><p>Quantity and item, and in any order: <b>to</b> a place, <b>by</b> a day, <b>on</b> an account, <b>#</b>project, <b>from</b> a supplier, <b>at</b> a price.</p>
+    <p class="quiet">12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020<br />50 kg of frozen krill by next Friday<br />8 pH probes from Toshima at 30600 JPY #SKID-26</p>
   </ElDialog>
 </template>
+
+<style scoped>
+.grammar { margin: 16px 0 4px; }
+</style>

@@ -8,6 +8,7 @@ import { api } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import NumberField from '#web/shared/NumberField.vue'
+import QuickLineField from '#web/request/QuickLineField.vue'
 import ProposeDialog from '#web/source/ProposeDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -74,6 +75,11 @@ function addLine(kind: 'goods' | 'fixedPriceWork'): void {
     splits: last?.splits.length ? last.splits.map(split => ({ ...split })) : usual?.accountId ? [{ accountId: usual.accountId, share: '100' }] : [],
   })
 }
+/** Lines from the quick field: the first names the request when it has no name yet. */
+function addQuick(lines: readonly Omit<LineBody, 'id'>[]): void {
+  if (form.title.trim() === '' && lines[0]) form.title = lines.length === 1 ? lines[0].description : `${lines[0].description} and ${lines.length - 1} more`
+  for (const line of lines) form.lines.push({ ...line, id: crypto.randomUUID(), splits: line.splits.map(split => ({ ...split, share: '100' })) })
+}
 const stops = computed(() => checked.value?.reasons.filter(reason => reason.level === 'stop') ?? [])
 const asks = computed(() => checked.value?.reasons.filter(reason => reason.level === 'check') ?? [])
 const amountOf = (id: string): string => { const line = props.sheet.lines.find(one => one.id === id); return line ? amountText(line.baseAmount) : '' }
@@ -115,6 +121,7 @@ async function proposed(supplierId: string): Promise<void> {
       <ReasonList v-if="checked && form.lines.length" :reasons="checked.reasons" />
       <label v-if="asks.length && !stops.length" class="field asks">Your reason, for those who decide<ElInput v-model="checkReason" data-test="check-reason" /></label>
     </template>
+    <QuickLineField @add="addQuick" />
     <section v-for="(line, index) in form.lines" :key="line.id" class="line">
       <p class="bar head"><span class="unit">{{ index + 1 }}</span><b>{{ line.kind === 'goods' ? 'Goods by count' : 'Fixed-price work' }}</b><span v-if="line.offerId" class="quiet">from the catalogue, price as offered: {{ priceText(sheet.lines.find(one => one.id === line.id)?.price ?? line.price) }} {{ line.currency }}{{ line.priceBase === '1' ? '' : ` per ${line.priceBase}` }}</span><span class="amount">{{ amountOf(line.id) }}</span><button type="button" class="plain" @click="form.lines.splice(index, 1)">take out</button></p>
       <div class="fields">
