@@ -331,4 +331,5 @@ export const en: Messages = {
   'quick.notANumber': '“{text}” holds no number that can be kept.',
   'quick.notFound': 'Nothing here is called “{text}”.',
   'quick.quantity': '“{text}” is no quantity above zero with at most six digits after the point.',
+  'company.hasAdministrator': '{name} looks after this supplier’s people. If they are gone, a steward can name another.',
 }

@@ -275,3 +275,13 @@ export const ReassignAdministrator = defineEndpoint({
   body: z.strictObject({ personId: Uuid, check: GivenReason }),
   response: Done,
 })
+/** Opens the supplier's pages to somebody there as administrator: by a buyer while there is none, by a steward in place of one who is gone. */
+export const InviteAdministrator = defineEndpoint({
+  name: 'supplier.inviteAdministrator',
+  method: 'post',
+  path: '/suppliers/:id/people',
+  permission: 'supplier.read',
+  params: ById,
+  body: z.strictObject({ name: Line.min(1), email: z.email(), check: GivenReason }),
+  response: Done,
+})

@@ -1,9 +1,10 @@
 import { randomBytes, randomUUID } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { InviteAdministrator } from '#contract/source/endpoints.ts'
 import type { ReadCompanyPeople, ReadInvitation, Register, SaveAddresses, SaveCompanyPerson, SaveCompanyRole } from '#contract/source/company.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { type Call, type Done, found } from '#server/call.ts'
+import { type Call, type Done, found, may } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
 import { hashPassword } from '#server/people/signIn.ts'
@@ -216,6 +217,22 @@ export async function handOver(call: Call, personId: string, reason: string): Pr
 /** A steward gives the administration to another one there, and records how that was checked. */
 export async function reassignAdministrator(call: Call, supplierId: string, personId: string, check: string): Promise<Done> {
   await makeAdministrator(call, supplierId, personId, check, 'administratorReassigned')
+  return touch(call, await lockSupplier(call, supplierId))
+}
+
+/** Makes an account for somebody at the supplier, who becomes its administrator and gets a link to choose a password. */
+export async function inviteAdministrator(call: Call, supplierId: string, body: BodyOf<typeof InviteAdministrator>): Promise<Done> {
+  const supplier = await lockSupplier(call, supplierId)
+  if (!['onboarding', 'active', 'paused'].includes(supplier.state)) throw new RuleBroken(stop('onboarding.notRevising', { state: supplier.state }))
+  const administrator = (await call.trx('people').where({ supplierId, supplierAdministrator: true, active: true }).first('name')) as { name: string } | undefined
+  if (administrator && !may(call, 'supplier.steward')) throw new RuleBroken(stop('company.hasAdministrator', { name: administrator.name }, { clearedBy: ['steward'] }))
+  if (!administrator && !may(call, 'supplier.write') && !may(call, 'supplier.steward')) throw new RuleBroken(stop('right.missing', { permission: 'supplier.write' }))
+  const taken = (await call.trx('people').whereRaw('lower(email) = ?', [body.email.toLowerCase()]).first('id')) as unknown
+  if (taken) throw new RuleBroken(stop('onboarding.mailTaken', { email: body.email }, { place: 'email' }))
+  const id = randomUUID()
+  await call.trx('people').insert({ id, name: body.name, email: body.email, realm: 'supplier', supplierId })
+  await makeAdministrator(call, supplierId, id, body.check, administrator ? 'administratorReassigned' : 'administratorInvited')
+  await sendLink(call, { id, name: body.name, email: body.email }, supplier)
   return touch(call, await lockSupplier(call, supplierId))
 }
 

@@ -17,6 +17,7 @@ import {
 import { IssueOrder, SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
 import {
   AnswerRevision,
+  InviteAdministrator,
   ComputeSignals,
   ReadSignal,
   ReadSupplier,
@@ -70,7 +71,12 @@ const ANSWERS = {
 
 /** The link that stands in the latest mail about a document. */
 async function linkIn(world: World, documentId: string): Promise<string> {
-  const row = (await world.db('outbox').where({ documentId }).orderBy('createdAt', 'desc').first('payload')) as {
+  const row = (await world
+    .db('outbox')
+    .where({ documentId })
+    .whereRaw("payload ->> 'text' like '%/welcome/%'")
+    .orderBy('createdAt', 'desc')
+    .first('payload')) as {
     payload: { text: string }
   }
   return /\/welcome\/([\w-]+)/.exec(row.payload.text)![1]!
@@ -363,6 +369,28 @@ describe('a supplier in its own pages', () => {
     expect((await (await world.as('Pilar')).call(ReassignAdministrator, again)).status).to.equal(403)
     await wren.do(ReassignAdministrator, again)
     expect((await ferrolund.call(ReadCompanyPeople)).status).to.equal(200)
+  })
+
+  it('is opened by a buyer while nobody is there, and by a steward when the administrator is gone', async () => {
+    const [pilar, wren] = [await world.as('Pilar'), await world.as('Wren')]
+    const { id } = (await world.db('suppliers').where({ name: 'Puffin and Parcel Gift Ltd' }).first('id')) as {
+      id: string
+    }
+    const body = { name: 'Ottoline Brace', email: 'ottoline@parcel.example', check: 'She wrote from it.' }
+    await pilar.do(InviteAdministrator, { params: { id }, body })
+    const ottoline = await comeIn(world, await linkIn(world, id), 'Ottoline Brace')
+    expect((await ottoline.do(ReadCompanyPeople)).people.map(one => one.administrator)).to.deep.equal([true])
+    const other = { name: 'Percy Brace', email: 'percy@parcel.example', check: 'Called the shop.' }
+    expect((await pilar.call(InviteAdministrator, { params: { id }, body: other })).codes).to.deep.equal([
+      'company.hasAdministrator',
+    ])
+    expect((await wren.call(InviteAdministrator, { params: { id }, body })).codes).to.deep.equal([
+      'onboarding.mailTaken',
+    ])
+    await wren.do(InviteAdministrator, { params: { id }, body: other })
+    expect((await ottoline.call(ReadCompanyPeople)).codes).to.deep.equal(['right.missing'])
+    const again = await (await world.as('Ines')).call(InviteAdministrator, { params: { id }, body: other })
+    expect(again.status).to.not.equal(200)
   })
 
   it('sees nothing of another company, and sends only its own files', async () => {

@@ -14,6 +14,7 @@ import { certificateFile, saveCertificate, withdrawCertificate } from '#server/s
 import { answerRevision, readCompany, reviseAnswers, saveAnswers, submitAnswers } from '#server/source/company.ts'
 import {
   handOver,
+  inviteAdministrator,
   readCompanyPeople,
   readInvitation,
   reassignAdministrator,
@@ -58,6 +59,7 @@ export const sourceRoutes: Route[] = [
   route(source.ComputeSignals, (call, { params }) => refreshSignals(call, params.id)),
   route(source.ReadSignal, (call, { params }) => readSignal(call, params.id, params.key)),
   route(source.AnswerRevision, (call, { params, body }) => answerRevision(call, params.id, params.revisionId, body.accept, body.reason)),
+  route(source.InviteAdministrator, (call, { params, body }) => inviteAdministrator(call, params.id, body)),
   route(source.ReassignAdministrator, (call, { params, body }) => reassignAdministrator(call, params.id, body.personId, body.check)),
   route(duplicates.ReadJob, (call, { params }) => readJob(call, params.id)),
   route(duplicates.StartSearch, call => startJob(call, 'duplicates', {})),

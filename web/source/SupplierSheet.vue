@@ -2,7 +2,7 @@
 import { ElButton, ElDatePicker, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { ActOnSupplier, AnswerRevision, CertificateFile, ProveBankAccount, ReadSupplier, ReassignAdministrator, SaveCertificate, SetBankAccount, WithdrawCertificate } from '#contract/source/endpoints.ts'
+import { ActOnSupplier, AnswerRevision, CertificateFile, InviteAdministrator, ProveBankAccount, ReadSupplier, ReassignAdministrator, SaveCertificate, SetBankAccount, WithdrawCertificate } from '#contract/source/endpoints.ts'
 import { UndoMerge } from '#contract/source/duplicates.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
@@ -28,6 +28,7 @@ const asking = ref('')
 const until = ref<string>()
 const merging = ref(false)
 const account = reactive({ open: false, iban: '', bic: '', holder: '' })
+const person = reactive({ open: false, name: '', email: '', check: '' })
 const certificate = reactive({ open: false, kind: '', category: '', issuer: '', number: '', validFrom: '', validTo: '', replaces: null as string | null, file: null as File | null })
 watch(id, () => { editing.value = false; merging.value = false })
 const current = computed(() => sheet.value?.bankAccounts.find(one => one.state !== 'closed'))
@@ -67,6 +68,14 @@ async function go(reason: string): Promise<void> {
   })
   if (done) { asking.value = ''; await reload() }
 }
+function inviteAdministrator(): void {
+  clear()
+  const [contact] = sheet.value!.supplier.contacts
+  Object.assign(person, { open: true, name: contact?.name ?? '', email: contact?.email ?? '', check: '' })
+}
+async function saveAdministrator(): Promise<void> {
+  if (await run(() => api(InviteAdministrator, { params: { id: id.value }, body: { name: person.name, email: person.email, check: person.check } }))) { person.open = false; await reload() }
+}
 async function saveAccount(): Promise<void> {
   if (await run(() => api(SetBankAccount, { params: { id: id.value }, body: { version: sheet.value!.version, iban: account.iban, bic: account.bic.toUpperCase(), holder: account.holder } }))) { account.open = false; await reload() }
 }
@@ -92,7 +101,7 @@ const standingTone = (standing: string): string => (standing === 'holds' ? 'tone
       <p v-if="sheet.mergedInto" class="reasons">This record was merged. <RouterLink :to="`/source/${sheet.mergedInto.id}`">{{ sheet.mergedInto.name }} {{ sheet.mergedInto.number }}</RouterLink></p>
       <p v-if="sheet.agreement" class="reasons check">{{ sheet.agreement.askedBy }} asks to bar it: “{{ sheet.agreement.reason }}” <RouterLink :to="`/source/agreements/${sheet.agreement.id}`">Answer</RouterLink></p>
       <p v-if="sheet.onboarding && sheet.onboarding.state !== 'accepted'" class="reasons note">Onboarding <RouterLink :to="`/source/onboardings/${sheet.onboarding.id}`">{{ sheet.onboarding.number }}</RouterLink>: {{ label('state', sheet.onboarding.state) }}</p>
-      <ReasonList v-if="!asking && !account.open && !certificate.open" :reasons="reasons" />
+      <ReasonList v-if="!asking && !account.open && !certificate.open && !person.open" :reasons="reasons" />
     </template>
     <section class="section facts">
       <p><span>Spent in a year</span><b><small class="unit">{{ sheet.figures.currency }}</small> {{ amountText(sheet.figures.spentYear) }}</b></p><p><span>Open orders</span><b>{{ sheet.figures.openOrders }} <small class="unit">{{ amountText(sheet.figures.openValue) }}</small></b></p><p><span>Last order</span><b>{{ sheet.figures.lastOrder ? since(sheet.figures.lastOrder) : 'none yet' }}</b></p><p><span>Open invoices</span><b>{{ sheet.figures.openInvoices }}</b></p>
@@ -121,7 +130,7 @@ const standingTone = (standing: string): string => (standing === 'holds' ? 'tone
       <section v-if="sheet.supplier.identifiers.length"><h3>Numbers</h3><p v-for="one in sheet.supplier.identifiers" :key="one.value" class="kv"><span class="quiet">{{ label('scheme', one.scheme) }}</span><span class="break">{{ one.value }}</span></p></section>
       <section><h3>About it</h3><p v-if="sheet.owner" class="kv"><span class="quiet">Looked after by</span><span>{{ sheet.owner }}</span></p><p v-if="sheet.supplier.size" class="kv"><span class="quiet">People</span><span>{{ label('size', sheet.supplier.size) }}</span></p><p v-if="sheet.supplier.founded" class="kv"><span class="quiet">Founded</span><span>{{ sheet.supplier.founded }}</span></p><p v-if="sheet.supplier.web" class="kv"><span class="quiet">Web</span><span class="break">{{ sheet.supplier.web }}</span></p><p v-if="sheet.supplier.ourNumber" class="kv"><span class="quiet">Our number there</span><span>{{ sheet.supplier.ourNumber }}</span></p>
         <p v-if="sheet.supplier.person?.birthDate" class="kv"><span class="quiet">Born</span><span>{{ day(sheet.supplier.person.birthDate) }}</span></p><p v-if="sheet.confidential" class="quiet">Personal data is kept apart.</p></section>
-      <section v-if="sheet.people.length"><h3>People with an account</h3><p v-for="one in sheet.people" :key="one.id" class="kv" :class="{ off: !one.active }"><span>{{ one.name }}<span class="quiet">{{ one.administrator ? ', administrator' : one.role ? `, ${one.role}` : '' }}{{ one.active ? '' : ', closed' }}</span></span><button v-if="session.may('supplier.steward') && one.active && !one.administrator" type="button" class="plain nowrap" @click="clear(); asking = `reassign:${one.id}`">make administrator</button></p></section>
+      <section><h3>People with an account</h3><p v-if="!sheet.people.length" class="quiet">Nobody there uses the supplier’s pages yet.</p><p v-for="one in sheet.people" :key="one.id" class="kv" :class="{ off: !one.active }"><span>{{ one.name }}<span class="quiet">{{ one.administrator ? ', administrator' : one.role ? `, ${one.role}` : '' }}{{ one.active ? '' : ', closed' }}</span></span><button v-if="session.may('supplier.steward') && one.active && !one.administrator" type="button" class="plain nowrap" @click="clear(); asking = `reassign:${one.id}`">make administrator</button></p><button v-if="!sheet.mergedInto && (session.may('supplier.steward') || (session.may('supplier.write') && !sheet.people.some(one => one.administrator && one.active)))" type="button" class="plain" data-test="invite-administrator" @click="inviteAdministrator">{{ sheet.people.some(one => one.administrator && one.active) ? 'name another administrator' : 'invite somebody there' }}</button></section>
       <section v-if="sheet.addresses.length"><h3>Messages go to</h3><p v-for="one in sheet.addresses" :key="one.message + one.email" class="kv"><span class="quiet">{{ label('message', one.message) }}</span><span class="break" :class="{ 'tone-stop': one.bouncedAt }" :title="one.bounce ?? ''">{{ one.email }}{{ one.bouncedAt ? ', bounced' : '' }}</span></p></section>
       <section v-if="sheet.merges.length"><h3>Merged with this</h3><p v-for="one in sheet.merges" :key="one.id" class="kv"><span>{{ one.name }} <span class="quiet">{{ one.number }}, by {{ one.by }}, {{ since(one.at) }}</span></span><button v-if="one.mayUndo" type="button" class="plain nowrap" data-test="undo-merge" :title="`until ${day(one.undoUntil)}`" @click="clear(); asking = `undo:${one.id}`">undo</button></p></section>
       <section v-if="sheet.bankAccounts.length > 1"><h3>Earlier accounts</h3><p v-for="one in sheet.bankAccounts.filter(other => other.state === 'closed')" :key="one.id" class="kv"><span>… {{ one.iban.slice(-4) }}</span><span class="quiet">from {{ day(one.changedAt) }}</span></p></section>
@@ -131,6 +140,12 @@ const standingTone = (standing: string): string => (standing === 'holds' ? 'tone
     <label v-if="verb === 'pause'" class="field until" data-place="until">Until, if you know it<ElDatePicker v-model="until" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label>
   </AskDialog>
   <MergeDialog v-if="merging && sheet" :kept="{ id, name: sheet.title, number: sheet.number }" @close="merging = false" @merged="merging = false; reload()" />
+  <ElDialog v-model="person.open" title="Somebody at the supplier" width="480px">
+    <p>They become the administrator of the supplier's people and get a mail with a link to choose a password.</p>
+    <div class="column"><label class="field">Name<ElInput v-model="person.name" data-test="administrator-name" /></label><label class="field" data-place="email">Mail address<ElInput v-model="person.email" data-test="administrator-mail" /></label><label class="field">How you made sure that this is right<ElInput v-model="person.check" data-test="administrator-check" /></label></div>
+    <ReasonList :reasons="reasons" />
+    <template #footer><ElButton type="primary" :disabled="busy || !person.name || !person.email || person.check.trim().length < 3" data-test="save-administrator" @click="saveAdministrator">Send the link</ElButton><ElButton @click="person.open = false">Leave it</ElButton></template>
+  </ElDialog>
   <ElDialog v-model="account.open" title="Another account" width="480px">
     <p>The account waits until a second person has checked it with the supplier. Their contacts are told by mail.</p>
     <div class="column"><label class="field" data-place="iban">IBAN<ElInput v-model="account.iban" data-test="iban" /></label><label class="field">BIC, if known<ElInput v-model="account.bic" maxlength="11" /></label><label class="field">Holder<ElInput v-model="account.holder" /></label></div>
