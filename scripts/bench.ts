@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { fill, FULL, SMALL } from '#bench/data.ts'
 import { type Figure, firstRoute, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
+import { quickLines } from '#bench/request.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
 import { buildWeb } from '#scripts/build.ts'
 import { Mendable } from '#scripts/cluster.ts'
@@ -16,6 +17,7 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'sheet.open': sheetOpen,
   'thread.post-ten-lines': postTenLines,
   'web.first-route-kb': firstRoute,
+  'request.quick-lines-5k': quickLines,
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,
