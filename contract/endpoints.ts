@@ -13,6 +13,10 @@ import * as setup from '#contract/setup/endpoints.ts'
 import * as company from '#contract/source/company.ts'
 import * as duplicates from '#contract/source/duplicates.ts'
 import * as source from '#contract/source/endpoints.ts'
+import * as ledger from '#contract/ledger/endpoints.ts'
+import * as pool from '#contract/order/pool.ts'
+import * as catalogue from '#contract/request/catalogue.ts'
+import * as forms from '#contract/request/forms.ts'
 import * as onboarding from '#contract/source/onboarding.ts'
 
 const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
@@ -20,6 +24,26 @@ const isList = (value: unknown): value is { page: Endpoint; filters: Endpoint; e
   typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
 
 /** Every endpoint there is. */
-export const ENDPOINTS: readonly Endpoint[] = [bill, decide, demo, files, insight, order, pay, people, receive, request, setup, source, duplicates, onboarding, company]
+export const ENDPOINTS: readonly Endpoint[] = [
+  bill,
+  decide,
+  demo,
+  files,
+  insight,
+  order,
+  pay,
+  people,
+  receive,
+  request,
+  setup,
+  source,
+  duplicates,
+  onboarding,
+  company,
+  ledger,
+  pool,
+  catalogue,
+  forms,
+]
   .flatMap(stage => Object.values(stage) as unknown[])
   .flatMap(value => (isEndpoint(value) ? [value] : isList(value) ? [value.page, value.filters, value.export] : []))

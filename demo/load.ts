@@ -14,6 +14,7 @@ import { SYSTEM_PERSON, fetchBankAnswers, sendOutgoing } from '#server/jobs/task
 import type { JobParts } from '#server/jobs/worker.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
+import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { THREADS } from '#demo/threads.ts'
 import { runThread, type Team } from '#demo/runThread.ts'
 import { BUDGETS, HOLDERS, organisation, PEOPLE, personEmail, SUPPLIERS } from '#demo/world.ts'
@@ -46,8 +47,9 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   await addCertificates(as, suppliers, start, today)
   await addItems(as, start)
   await drawPictures(db)
-  tell('suppliers and items')
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }
+  await addCategoryTree(team, people, start)
+  tell('suppliers and items')
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
   tell(`${THREADS.length} threads`)
   await payThem(team)
@@ -57,6 +59,8 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   await addAddresses(as)
   await addOnboardings(as, db, people, now)
   await addSignals(as, now)
+  await addRequestSetup(team)
+  await addRequestWork(team)
   tell('payments, onboardings and signals')
 }
 
@@ -153,14 +157,39 @@ async function addItems(as: As, at: string): Promise<void> {
         offer.multiple ?? '1',
         String(offer.lead),
         offer.tiers ?? '',
+        ...moreColumns(item.number, offer.supplier),
       ]
         .map(quoted)
         .join(';'),
     ),
   )
-  const head = 'number;name;description;category;unit;gtin;supplier;supplier_item;currency;price;price_base;minimum;multiple;lead_time_days;tiers'
+  const head =
+    'number;name;description;category;unit;gtin;supplier;supplier_item;currency;price;price_base;minimum;multiple;lead_time_days;tiers;maker;maker_number;also_called;packs;stocked;certified;discontinued_on;replaced_by;agreement;incoterm;incoterm_place;freight;countries'
   const result = await as('pilar', at, call => importItems(call, Buffer.from([head, ...rows].join('\n')), false))
   if (result.faultCount > 0) throw new Error(`The demo items do not load: ${JSON.stringify(result.faults[0])}`)
+}
+
+/** Facts of the item and of the offer that most of them share, by the letters before the number and by the supplier. */
+function moreColumns(number: string, supplier: string): string[] {
+  const item = ITEM_FACTS[number] ?? ITEM_FACTS[number.slice(0, 2)] ?? {}
+  const known = OFFER_FACTS[supplier]
+  const offer = known?.only !== undefined && !number.startsWith(known.only) ? {} : (known ?? {})
+  const mark = (is: boolean | undefined): string => (is ? 'yes' : '')
+  return [
+    item.maker ?? '',
+    item.maker ? `${item.maker.slice(0, 2).toUpperCase()}-${number.slice(3)}` : '',
+    item.called ?? '',
+    item.packs ?? '',
+    mark(item.stocked),
+    mark(item.certified),
+    item.gone ?? '',
+    item.after ?? '',
+    offer.agreement ?? '',
+    offer.incoterm ?? '',
+    offer.place ?? '',
+    offer.freight ?? '',
+    offer.countries ?? '',
+  ]
 }
 
 /** Item pictures have no editor yet; the drawings are put beside their items. */

@@ -1,6 +1,6 @@
 import { addBusinessDays, addDays, PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import type { LineBody } from '#contract/request/endpoints.ts'
+import type { LineBody } from '#contract/request/lines.ts'
 import type { As } from '#demo/load.ts'
 import { moment } from '#demo/load.ts'
 import type { DemoThread, End } from '#demo/threads.ts'
@@ -97,7 +97,12 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
           splits,
         }
       }
-      const offer = (await team.parts.db('offers').join('items', 'items.id', 'offers.itemId').where('items.number', line.item).first('offers.*', 'items.name')) as {
+      const offer = (await team.parts
+        .db('offers')
+        .join('items', 'items.id', 'offers.itemId')
+        .where('items.number', line.item)
+        .orderBy('supplierItem')
+        .first('offers.*', 'items.name')) as {
         id: string
         itemId: string
         name: string

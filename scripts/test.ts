@@ -62,7 +62,7 @@ await command(async () => {
   if (wanted('unit'))
     outcomes.push(
       await mocha('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts', ...grep]),
-      await mocha('API and database tests', ['server/people/*.test.ts', 'server/insight/*.test.ts', 'journeys/*.test.ts', '--ignore', 'journeys/*.browser.test.ts', ...grep]),
+      await mocha('API and database tests', ['server/**/*.test.ts', 'journeys/*.test.ts', '--ignore', 'server/formats/**', '--ignore', 'journeys/*.browser.test.ts', ...grep]),
     )
   if (wanted('browser')) {
     buildWeb()

@@ -6,7 +6,8 @@ import * as insight from '#contract/insight/endpoints.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pay from '#contract/pay/endpoints.ts'
 import * as receive from '#contract/receive/endpoints.ts'
-import * as request from '#contract/request/endpoints.ts'
+import * as ledger from '#contract/ledger/endpoints.ts'
+import * as pool from '#contract/order/pool.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { actOnInvoice, clearHold, linkLine, postInvoice, readInvoiceFile } from '#server/bill/invoiceService.ts'
@@ -27,6 +28,11 @@ import { actOnOrder } from '#server/order/endOrder.ts'
 import { changeOrder } from '#server/order/changeOrder.ts'
 import { draftOrders } from '#server/order/draftOrders.ts'
 import { issueOrder } from '#server/order/issueOrder.ts'
+import { actOnPool, readPoolLine, returnLines, splitLine } from '#server/order/pool.ts'
+import { askRequester } from '#server/request/questions.ts'
+import { importBudgets } from '#server/ledger/budgetImport.ts'
+import { askTransfer, decideTransfer, listTransfers } from '#server/ledger/transfers.ts'
+import { changeFiscalYear, previewYearChange } from '#server/ledger/yearChange.ts'
 import { readOrder } from '#server/order/orderSheet.ts'
 import { answerResponse, respond } from '#server/order/responseService.ts'
 import { invoiceFromOrder, ownOrder, ownOrders } from '#server/order/supplierPages.ts'
@@ -35,13 +41,8 @@ import { payableList, readRun, runList } from '#server/pay/runSheet.ts'
 import { peopleRoutes } from '#server/people/routes.ts'
 import { deliveryList, readDelivery } from '#server/receive/deliverySheet.ts'
 import { receive as receiveGoods, reverseReceipt } from '#server/receive/receiveService.ts'
-import { itemList, readBasket, readChoices, readItem, requestBasket, saveBasket, searchCatalogue } from '#server/request/catalogue.ts'
-import { createRequisition, saveRequisition } from '#server/request/draft.ts'
-import { importItems } from '#server/request/importItems.ts'
-import { readQuickLines } from '#server/request/quickLines.ts'
-import { decisionList, readRequisition, requisitionList } from '#server/request/requisitionSheet.ts'
-import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
-import { actOnRequisition, preview, submitRequisition } from '#server/request/submit.ts'
+import { requestRoutes } from '#server/request/routes.ts'
+import { decisionList } from '#server/request/requisitionSheet.ts'
 import { changePerson, changeRule, createRule, listPeople, listRules } from '#server/setup/setupService.ts'
 import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
 
@@ -56,32 +57,30 @@ const orderPdf = async (call: Call, id: string, revision: number): Promise<FileA
   return { name: `${document.number}-r${revision}.pdf`, mediaType: 'application/pdf', bytes: await writeOrderPdf(document), inline: true }
 }
 
-const requestRoutes: Route[] = [
-  ...listRoutes(request.Items, itemList, 'items'),
-  route(request.SearchCatalogue, (call, { query }) => searchCatalogue(call, query)),
-  route(request.ReadItem, (call, { params }) => readItem(call, params.id)),
-  route(request.ImportItems, async (call, { body }) => importItems(call, (await ownFile(call, body.fileId)).content, body.dryRun)),
-  route(request.ReadBasket, call => readBasket(call)),
-  route(request.SaveBasket, (call, { body }) => saveBasket(call, body.lines)),
-  route(request.RequestBasket, call => requestBasket(call)),
-  ...listRoutes(request.Requisitions, requisitionList, 'requests'),
-  route(request.CreateRequisition, (call, { body }) => createRequisition(call, body)),
-  route(request.ReadRequisition, (call, { params }) => readRequisition(call, params.id)),
-  route(request.SaveRequisition, (call, { params, body: { version, ...body } }) => saveRequisition(call, params.id, body, version)),
-  route(request.CheckRequisition, async (call, { params }) => preview(call, await readVisibleRequisition(call, params.id)) as never),
-  route(request.SubmitRequisition, (call, { params, body }) => submitRequisition(call, params.id, body.version, body.checkReason)),
-  route(request.ActOnRequisition, (call, { params, body }) => actOnRequisition(call, params.id, body.action, body.version, body.reason)),
-  route(request.ReadQuickLines, (call, { body }) => readQuickLines(call, body)),
-  route(request.ReadChoices, call => readChoices(call)),
+const decideRoutes: Route[] = [
   ...listRoutes(decide.Decisions, decisionList, 'decisions'),
   route(decide.Decide, (call, { params, body }) => takeDecision(call, params.id, body.decision, body.version, body.reason)),
   route(decide.PassStep, (call, { params, body }) => passStep(call, params.id, params.stepId, body.toPersonId, body.version, body.reason)),
 ]
 
+const ledgerRoutes: Route[] = [
+  route(ledger.ImportBudgets, async (call, { body }) => importBudgets(call, (await ownFile(call, body.fileId)).content, body.dryRun)),
+  route(ledger.ListTransfers, call => listTransfers(call)),
+  route(ledger.AskTransfer, (call, { body }) => askTransfer(call, body)),
+  route(ledger.DecideTransfer, (call, { params, body }) => decideTransfer(call, params.id, body.action, body.version, body.reason)),
+  route(ledger.PreviewYearChange, (call, { body }) => previewYearChange(call, body)),
+  route(ledger.ChangeYear, (call, { body }) => changeFiscalYear(call, body)),
+]
+
 const orderRoutes: Route[] = [
   ...listRoutes(order.ToBuy, toBuyList, 'to-buy'),
   ...listRoutes(order.Orders, orderList, 'orders'),
-  route(order.DraftOrders, async (call, { body }) => ({ orders: await draftOrders(call, body.lineIds) })),
+  route(order.DraftOrders, async (call, { body }) => ({ orders: await draftOrders(call, body.lineIds, body.route) })),
+  route(pool.ActOnPool, (call, { body }) => actOnPool(call, body)),
+  route(pool.AskRequester, (call, { body }) => askRequester(call, body.lineIds, body.question)),
+  route(pool.ReturnLines, (call, { body }) => returnLines(call, body)),
+  route(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
+  route(pool.PoolLine, (call, { params }) => readPoolLine(call, params.id)),
   route(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   route(order.ChangeOrder, (call, { params, body: { version, ...body } }) => changeOrder(call, params.id, body, version)),
   route(order.IssueOrder, (call, { params, body }) => issueOrder(call, params.id, body.version, body.checkReason)),
@@ -157,6 +156,8 @@ export const allRoutes = (parts: RouteParts): Route[] => [
   ...sourceRoutes,
   ...companyRoutes,
   ...requestRoutes,
+  ...decideRoutes,
+  ...ledgerRoutes,
   ...orderRoutes,
   ...settleRoutes,
   ...otherRoutes(parts),

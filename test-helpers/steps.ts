@@ -3,7 +3,8 @@ import { ReadInvoice, PostInvoice } from '#contract/bill/endpoints.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder, SupplierInvoice } from '#contract/order/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
-import { CreateRequisition, type LineBody, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { CreateRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import type { LineBody } from '#contract/request/lines.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { ADDRESSES } from '#demo/world.ts'
 import type { World } from '#test-helpers/world.ts'
@@ -22,6 +23,7 @@ export async function goodsLine(
     .db('offers')
     .join('items', 'items.id', 'offers.itemId')
     .where('items.number', number)
+    .orderBy('supplierItem')
     .first('offers.*', 'items.name')) as {
     id: string
     itemId: string

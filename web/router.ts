@@ -19,6 +19,10 @@ const TEAM: RouteRecordRaw[] = [
     ],
   },
   { path: '/request/catalogue', component: () => import('#web/request/CataloguePage.vue'), children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }] },
+  { path: '/request/compare', component: () => import('#web/request/ComparePage.vue') },
+  { path: '/request/lists', component: () => import('#web/request/RepeatListsPage.vue') },
+  { path: '/request/needs', component: () => import('#web/request/NeedsPage.vue') },
+  { path: '/request/forms/:id', component: () => import('#web/request/FormPage.vue') },
   {
     path: '/request',
     component: () => import('#web/request/RequestPage.vue'),
@@ -33,7 +37,15 @@ const TEAM: RouteRecordRaw[] = [
   { path: '/receive', component: () => import('#web/receive/ReceivePage.vue'), children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }] },
   { path: '/bill', component: () => import('#web/bill/BillPage.vue'), children: [{ path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') }] },
   { path: '/pay', component: () => import('#web/pay/PayPage.vue'), children: [{ path: ':id', component: () => import('#web/pay/RunSheet.vue') }] },
-  { path: '/insight', component: () => import('#web/insight/InsightPage.vue'), children: [{ path: ':id', component: () => import('#web/insight/BudgetSheet.vue') }] },
+  {
+    path: '/insight',
+    component: () => import('#web/insight/InsightPage.vue'),
+    children: [
+      { path: 'transfers', component: () => import('#web/insight/TransfersPage.vue'), meta: sheet },
+      { path: 'years', component: () => import('#web/insight/YearPage.vue'), meta: sheet },
+      { path: ':id', component: () => import('#web/insight/BudgetSheet.vue') },
+    ],
+  },
   { path: '/setup', component: () => import('#web/setup/SetupPage.vue') },
   { path: '/mailbox', component: () => import('#web/demo/MailboxPage.vue') },
 ]

@@ -70,7 +70,7 @@ export const DraftOrders = defineEndpoint({
   method: 'post',
   path: '/orders/draft',
   permission: 'order.write',
-  body: z.strictObject({ lineIds: z.array(Uuid).min(1).max(500) }),
+  body: z.strictObject({ lineIds: z.array(Uuid).min(1).max(500), route: z.enum(['orderNow', 'callOff']).optional() }),
   response: z.strictObject({ orders: z.array(Done.extend({ number: z.string() })) }),
 })
 export const ReadOrder = defineEndpoint({ name: 'order.read', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet })

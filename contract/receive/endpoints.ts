@@ -20,6 +20,8 @@ export const DeliverySheet = SheetFrame.extend({
       ordered: DecimalText,
       done: DecimalText,
       open: DecimalText,
+      proof: z.string(),
+      instalments: z.array(z.strictObject({ title: z.string(), amount: z.string(), due: z.string() })),
       needBy: z.string().nullable(),
       promisedDate: z.string().nullable(),
       address: z.string().nullable(),

@@ -1,77 +1,10 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, BudgetFigures, ById, Currency, Day, DecimalText, Done, GaugeJson, Line, ReasonJson, SheetFrame, StepJson, Text, Uuid, Version } from '#contract/fields.ts'
-import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
+import { AmountText, BudgetFigures, ById, Day, Done, GaugeJson, GivenReason, Line, ReasonJson, Sentence, SheetFrame, StepJson, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
-import { LINE_KINDS } from '#core/request/lines.ts'
+import { CodingJson, LineBody, LineFacts, LineJson, QuestionOfLine, RequisitionBody } from '#contract/request/lines.ts'
 import { QUICK_PARTS } from '#core/request/quickLine.ts'
 
-export const TierJson = z.strictObject({ from: DecimalText, price: DecimalText })
-export const OfferJson = z.strictObject({
-  id: Uuid,
-  supplierId: Uuid,
-  supplier: z.string(),
-  supplierState: z.string(),
-  supplierItem: z.string(),
-  currency: Currency,
-  unit: z.string(),
-  priceBase: DecimalText,
-  minimum: DecimalText,
-  multiple: DecimalText,
-  leadTimeDays: z.int(),
-  validFrom: z.string(),
-  validTo: z.string().nullable(),
-  tiers: z.array(TierJson),
-  earliest: z.string(),
-})
-export type OfferJson = z.output<typeof OfferJson>
-export const ItemJson = z.strictObject({
-  id: Uuid,
-  number: z.string(),
-  name: z.string(),
-  description: z.string(),
-  category: z.string(),
-  unit: z.string(),
-  gtin: z.string(),
-  picture: z.string().nullable(),
-  offers: z.array(OfferJson),
-})
-export type ItemJson = z.output<typeof ItemJson>
-
-export const SplitJson = z.strictObject({ accountId: Uuid, share: DecimalText })
-export const LineBody = z.strictObject({
-  id: Uuid.optional(),
-  kind: z.enum(LINE_KINDS),
-  itemId: Uuid.nullable(),
-  offerId: Uuid.nullable(),
-  description: Line,
-  quantity: DecimalText,
-  unit: z.string().max(3),
-  price: DecimalText,
-  priceBase: DecimalText,
-  currency: Currency,
-  supplierId: Uuid.nullable(),
-  needBy: Day.nullable(),
-  addressId: Uuid.nullable(),
-  splits: z.array(SplitJson).max(50),
-})
-export type LineBody = z.output<typeof LineBody>
-export const RequisitionBody = z.strictObject({ title: Line, reason: Text, lines: z.array(LineBody).max(500) })
-export type RequisitionBody = z.output<typeof RequisitionBody>
-
-export const LineJson = LineBody.extend({
-  id: Uuid,
-  position: z.int(),
-  state: z.string(),
-  amount: AmountText,
-  baseAmount: AmountText,
-  supplier: z.string().nullable(),
-  address: z.string().nullable(),
-  itemNumber: z.string().nullable(),
-  gauge: GaugeJson,
-  orderPath: z.string().nullable(),
-  orderNumber: z.string().nullable(),
-})
 export const RequisitionSheet = SheetFrame.extend({
   requester: z.string(),
   requesterId: Uuid,
@@ -82,59 +15,17 @@ export const RequisitionSheet = SheetFrame.extend({
   lines: z.array(LineJson),
   mayDecide: z.boolean(),
   mine: z.boolean(),
+  questions: z.array(QuestionOfLine),
+  form: z.strictObject({ name: z.string(), number: z.int(), said: z.array(z.strictObject({ question: z.string(), answer: z.string() })) }).nullable(),
 })
-export const CheckResult = z.strictObject({ reasons: z.array(ReasonJson), budgets: z.array(BudgetFigures), steps: z.array(StepJson), total: AmountText, currency: z.string() })
-
-export const Items = defineList('items', '/items', 'catalogue.read')
-export const SearchCatalogue = defineEndpoint({
-  name: 'catalogue.search',
-  method: 'get',
-  path: '/catalogue',
-  permission: 'catalogue.read',
-  query: z.strictObject({ q: z.string().max(200).optional(), category: z.string().max(100).optional() }),
-  response: z.strictObject({
-    items: z.array(
-      z.strictObject({
-        id: Uuid,
-        number: z.string(),
-        name: z.string(),
-        category: z.string(),
-        unit: z.string(),
-        picture: z.string().nullable(),
-        bestPrice: z.string().nullable(),
-        priceBase: z.string().nullable(),
-        currency: z.string().nullable(),
-        supplier: z.string().nullable(),
-        offers: z.int(),
-      }),
-    ),
-    categories: z.array(z.strictObject({ name: z.string(), count: z.int() })),
-  }),
+export const CheckResult = z.strictObject({
+  reasons: z.array(ReasonJson),
+  budgets: z.array(BudgetFigures),
+  steps: z.array(StepJson),
+  total: AmountText,
+  currency: z.string(),
+  lines: z.array(LineFacts),
 })
-export const ReadItem = defineEndpoint({ name: 'item.read', method: 'get', path: '/items/:id', permission: 'catalogue.read', params: ById, response: ItemJson })
-export const ImportItems = defineEndpoint({ name: 'item.import', method: 'post', path: '/items-import', permission: 'catalogue.write', body: ImportBody, response: ImportResult })
-
-const BasketLine = z.strictObject({ itemId: Uuid, offerId: Uuid, quantity: DecimalText })
-export const ReadBasket = defineEndpoint({
-  name: 'basket.read',
-  method: 'get',
-  path: '/basket',
-  permission: 'requisition.write',
-  response: z.strictObject({
-    lines: z.array(
-      BasketLine.extend({ name: z.string(), supplier: z.string(), unit: z.string(), price: z.string(), priceBase: z.string(), currency: z.string(), amount: AmountText }),
-    ),
-  }),
-})
-export const SaveBasket = defineEndpoint({
-  name: 'basket.save',
-  method: 'put',
-  path: '/basket',
-  permission: 'requisition.write',
-  body: z.strictObject({ lines: z.array(BasketLine).max(500) }),
-  response: z.strictObject({ lines: z.int() }),
-})
-export const RequestBasket = defineEndpoint({ name: 'basket.request', method: 'post', path: '/basket/request', permission: 'requisition.write', response: Done })
 
 export const Requisitions = defineList('requisitions', '/requisitions', 'requisition.write')
 export const CreateRequisition = defineEndpoint({
@@ -185,8 +76,63 @@ export const ActOnRequisition = defineEndpoint({
   path: '/requisitions/:id/act',
   permission: 'requisition.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['withdraw', 'reopen', 'cancel', 'copy']), reason: Text.optional() }),
+  body: z.strictObject({ version: Version, action: z.enum(['withdraw', 'reopen', 'cancel', 'copy', 'remind']), reason: Text.optional() }),
   response: Done,
+})
+export const AnswerQuestion = defineEndpoint({
+  name: 'requisition.answer',
+  method: 'post',
+  path: '/requisitions/:id/questions/:questionId/answer',
+  permission: 'requisition.write',
+  params: z.strictObject({ id: Uuid, questionId: Uuid }),
+  body: z.strictObject({ answer: GivenReason }),
+  response: Done,
+})
+export const RequisitionPdf = defineEndpoint({
+  name: 'requisition.pdf',
+  method: 'get',
+  path: '/requisitions/:id/pdf',
+  permission: 'requisition.write',
+  params: ById,
+  answers: 'file',
+})
+
+/** Accounts that may pay for lines, each with its reason, the likeliest first. */
+export const ProposeAccounts = defineEndpoint({
+  name: 'coding.propose',
+  method: 'post',
+  path: '/coding',
+  permission: 'requisition.write',
+  body: z.strictObject({ lines: z.array(z.strictObject({ itemId: Uuid.nullable(), category: Line, needBy: Day.nullable(), project: z.string().max(40).nullable() })).max(500) }),
+  response: z.strictObject({ lines: z.array(z.strictObject({ proposals: z.array(CodingJson) })) }),
+})
+
+/** Everything one asked for, as threads: how far each line has come, and what is one's own to do. */
+export const ReadNeeds = defineEndpoint({
+  name: 'needs.read',
+  method: 'get',
+  path: '/needs',
+  permission: 'requisition.write',
+  query: z.strictObject({ view: z.enum(['open', 'all']).optional() }),
+  response: z.strictObject({
+    needs: z.array(
+      z.strictObject({
+        id: Uuid,
+        number: z.string(),
+        title: z.string(),
+        state: z.string(),
+        sentence: Sentence,
+        tone: z.enum(['plain', 'settled', 'attention', 'stop']),
+        needBy: z.string().nullable(),
+        total: AmountText,
+        currency: z.string(),
+        lines: z.array(z.strictObject({ id: Uuid, description: z.string(), state: z.string(), gauge: GaugeJson })),
+        /** What only the requester can do now, with where to do it. */
+        toDo: z.array(z.strictObject({ what: z.enum(['answer', 'submit', 'acceptWork', 'receive']), path: z.string() })),
+      }),
+    ),
+    hidden: z.int(),
+  }),
 })
 
 const AccountJson = z.strictObject({
@@ -207,15 +153,26 @@ export const ReadChoices = defineEndpoint({
   permission: 'signedIn',
   response: z.strictObject({
     accounts: z.array(AccountJson),
-    addresses: z.array(Named),
+    addresses: z.array(Named.extend({ detail: z.string(), purposes: z.array(z.string()) })),
     suppliers: z.array(Named.extend({ currency: z.string() })),
     people: z.array(Named),
+    buyers: z.array(Named),
     units: z.array(z.strictObject({ code: z.string(), label: z.string() })),
     currencies: z.array(z.string()),
     costCentres: z.array(z.strictObject({ code: z.string(), name: z.string() })),
+    projects: z.array(z.strictObject({ code: z.string(), name: z.string() })),
     categories: z.array(z.string()),
     usual: z.strictObject({ accountId: Uuid.nullable(), addressId: Uuid.nullable() }),
   }),
+})
+/** Suppliers by a piece of their name, beyond those that fit into the choices. */
+export const FindSupplierChoices = defineEndpoint({
+  name: 'choices.suppliers',
+  method: 'get',
+  path: '/choices/suppliers',
+  permission: 'signedIn',
+  query: z.strictObject({ q: z.string().max(100) }),
+  response: z.strictObject({ suppliers: z.array(Named.extend({ currency: z.string() })) }),
 })
 
 export const QuickReadingJson = z.strictObject({
@@ -241,6 +198,6 @@ export const ReadQuickLines = defineEndpoint({
   method: 'post',
   path: '/quick-lines',
   permission: 'requisition.write',
-  body: z.strictObject({ text: z.string().max(20_000), choices: z.record(z.string().max(40), z.string().max(300)) }),
+  body: z.strictObject({ text: z.string().max(400_000), choices: z.record(z.string().max(40), z.string().max(300)), from: z.int().min(0).max(10_000).optional() }),
   response: z.strictObject({ lines: z.array(QuickLineJson), left: z.int() }),
 })

@@ -5,6 +5,7 @@ import { defineList } from '#contract/list.ts'
 import { CandidateJson } from '#contract/source/endpoints.ts'
 import { CountryCode, MailAddress } from '#contract/source/record.ts'
 import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'
+import { LINE_KINDS, PROOFS } from '#core/request/kinds.ts'
 import { SIGNAL_KEYS } from '#core/source/signals.ts'
 
 export const QuestionJson = z.strictObject({
@@ -222,6 +223,13 @@ export const CategoryBody = z.strictObject({
   needsFinance: z.boolean(),
   certificates: z.array(z.strictObject({ kind: Line.min(1), lapse: z.enum(['note', 'check', 'stop']) })).max(20),
   thresholds: z.partialRecord(z.enum(SIGNAL_KEYS), z.string().regex(/^\d{1,4}(\.\d)?$/)),
+  /** Where it hangs in the tree of the catalogue. */
+  parent: Line.nullable().optional(),
+  naturalAccount: z.string().max(20).nullable().optional(),
+  /** How lines of this category are proven, by kind. */
+  proof: z.partialRecord(z.enum(LINE_KINDS), z.enum(PROOFS)).optional(),
+  /** Who buys it. */
+  buyers: z.array(Uuid).max(20).optional(),
 })
 export const CategoryJson = CategoryBody.extend({ owner: z.string().nullable(), suppliers: z.int(), version: z.int() })
 export const ListCategories = defineEndpoint({

@@ -29,6 +29,8 @@ export interface OrderFacts {
   readonly proven: string
   readonly alreadyBilled: string
   readonly proof: 'received' | 'accepted'
+  /** False: billed at once and accepted afterwards, or not proven at all; then only the order counts. */
+  readonly provenFirst?: boolean
 }
 
 export interface BilledLine {
@@ -75,6 +77,7 @@ function quantityHolds(line: BilledLine, order: OrderFacts, profile: TolerancePr
   const overOrdered = total.minus(order.ordered)
   if (!within(overOrdered, order.ordered, profile.quantity))
     return [{ position: line.position, kind: 'quantity', quantity: tidy(overOrdered), amount: worth(overOrdered), clearedBy: 'buyer' }]
+  if (order.provenFirst === false) return []
   const overProven = total.minus(order.proven)
   if (within(overProven, order.proven, profile.quantity)) return []
   return [{ position: line.position, kind: 'proof', quantity: tidy(overProven), amount: worth(overProven), clearedBy: order.proof === 'received' ? 'receiver' : 'requester' }]

@@ -3,7 +3,9 @@ import { currencies } from '#core/money/currency.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import type { PriceTier } from '#core/request/offer.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import { UNITS } from '#core/units/units.ts'
+import { type PackConversion, UNITS } from '#core/units/units.ts'
+import { isDay } from '#core/calendar/days.ts'
+import { INCOTERMS } from '#core/source/defaults.ts'
 
 export interface ImportedItem {
   readonly number: string
@@ -20,6 +22,22 @@ export interface ImportedItem {
   readonly multiple: string
   readonly leadTimeDays: number
   readonly tiers: readonly PriceTier[]
+  readonly validTo: string | null
+  readonly agreement: string
+  readonly incoterm: string | null
+  readonly incotermPlace: string
+  readonly countries: readonly string[]
+  /** Carriage of one delivery beside the price, in the offer's currency. */
+  readonly freight: string | null
+  readonly maker: string
+  readonly makerNumber: string
+  readonly alsoCalled: string
+  readonly packs: readonly PackConversion[]
+  readonly stocked: boolean
+  readonly certified: boolean
+  readonly discontinuedOn: string | null
+  /** The number of the item that takes its place. */
+  readonly replacedBy: string
 }
 
 export const ITEM_COLUMNS = [
@@ -38,19 +56,33 @@ export const ITEM_COLUMNS = [
   'multiple',
   'lead_time_days',
   'tiers',
+  'valid_to',
+  'agreement',
+  'incoterm',
+  'incoterm_place',
+  'countries',
+  'freight',
+  'maker',
+  'maker_number',
+  'also_called',
+  'packs',
+  'stocked',
+  'certified',
+  'discontinued_on',
+  'replaced_by',
 ] as const
 
 /**
  * One row of an item file with its offer. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
- * (`100=4.20|500=3.95`) beside the first price.
+ * (`100=4.20|500=3.95`) beside the first price, `packs` as `unit=holds` (`BX=12`), countries parted by spaces; `stocked` and `certified` are yes or no.
  */
 export function readItemRow(row: Readonly<Record<string, string>>, number: number): { item?: ImportedItem; reasons: Reason[] } {
   const reasons: Reason[] = []
   const at = (column: string): { place: string } => ({ place: `rows.${number}.${column}` })
   const text = (column: string): string => (row[column] ?? '').trim()
-  const figure = (column: string, fallback: string): string => {
+  const figure = (column: string, fallback: string, zero = false): string => {
     const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
-    if (read.ok && isDecimalText(read.value) && new Decimal(read.value).gt(0)) return read.value
+    if (read.ok && isDecimalText(read.value) && (new Decimal(read.value).gt(0) || (zero && new Decimal(read.value).isZero()))) return read.value
     const ambiguous = !read.ok && read.ambiguous ? read.ambiguous.join(' / ') : ''
     reasons.push(
       ambiguous
@@ -66,6 +98,20 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
   const currency = text('currency').toUpperCase() || 'EUR'
   if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, at('currency')))
   if (!/^\d{0,3}$/.test(text('lead_time_days'))) reasons.push(stop('import.number', { column: 'lead_time_days', value: text('lead_time_days').slice(0, 20) }, at('lead_time_days')))
+  const incoterm = text('incoterm').toUpperCase()
+  if (incoterm !== '' && !(INCOTERMS as readonly string[]).includes(incoterm)) reasons.push(stop('term.unknown', { incoterm }, at('incoterm')))
+  if (
+    /[^A-Z\s,]/.test(text('countries').toUpperCase()) ||
+    text('countries')
+      .split(/[\s,]+/)
+      .some(code => code.length !== 2 && code !== '')
+  )
+    reasons.push(stop('import.countries', { value: text('countries').slice(0, 40) }, at('countries')))
+  const dayOf = (column: string): string | null => {
+    if (text(column) === '') return null
+    if (!isDay(text(column))) reasons.push(stop('import.day', { column, value: text(column).slice(0, 20) }, at(column)))
+    return text(column)
+  }
   const price = text('price') === '' ? '1' : figure('price', '1')
   const minimum = figure('minimum', '1')
   const item: ImportedItem = {
@@ -83,8 +129,37 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
     multiple: figure('multiple', '1'),
     leadTimeDays: Number(text('lead_time_days') || '5'),
     tiers: [{ from: minimum, price }, ...readTiers(text('tiers'), number, reasons)],
+    validTo: dayOf('valid_to'),
+    agreement: text('agreement'),
+    incoterm: incoterm === '' ? null : incoterm,
+    incotermPlace: text('incoterm_place'),
+    countries: text('countries')
+      .toUpperCase()
+      .split(/[\s,]+/)
+      .filter(Boolean),
+    freight: text('freight') === '' ? null : figure('freight', '0', true),
+    maker: text('maker'),
+    makerNumber: text('maker_number'),
+    alsoCalled: text('also_called'),
+    packs: readPacks(text('packs'), number, reasons),
+    stocked: /^(yes|true|1)$/i.test(text('stocked')),
+    certified: /^(yes|true|1)$/i.test(text('certified')),
+    discontinuedOn: dayOf('discontinued_on'),
+    replacedBy: text('replaced_by'),
   }
   return reasons.length > 0 ? { reasons } : { item, reasons }
+}
+
+function readPacks(text: string, number: number, reasons: Reason[]): PackConversion[] {
+  return text
+    .split('|')
+    .filter(part => part.trim() !== '')
+    .flatMap(part => {
+      const [unit = '', holds = ''] = part.split('=').map(side => side.trim())
+      if (unit.toUpperCase() in UNITS && isDecimalText(holds) && new Decimal(holds).gt(0)) return [{ unit: unit.toUpperCase(), holds }]
+      reasons.push(stop('import.pack', { value: part.slice(0, 30) }, { place: `rows.${number}.packs` }))
+      return []
+    })
 }
 
 function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[] {

@@ -1,22 +1,11 @@
 import { isDay } from '#core/calendar/days.ts'
 import { check, type Reason, stop } from '#core/reasons.ts'
 import { allocate } from '#core/money/allocate.ts'
-import { type Minor, sumMinor } from '#core/money/amount.ts'
-import { Decimal, isDecimalText } from '#core/money/decimal.ts'
+import { formatAmount, lineAmount, type Minor, sumMinor } from '#core/money/amount.ts'
+import { Decimal, isDecimalText, sumDecimals } from '#core/money/decimal.ts'
+import { checkDetails, countsMoney, type LineDetails, type LineKind } from '#core/request/kinds.ts'
+import { checkSplits, type Split, type SplitBy } from '#core/request/splits.ts'
 import { UNITS } from '#core/units/units.ts'
-
-/** Kinds of request line that this slice carries; the kind decides how a line is proven. */
-export const LINE_KINDS = ['goods', 'fixedPriceWork'] as const
-export type LineKind = (typeof LINE_KINDS)[number]
-
-/** How a kind is proven: goods are counted at a dock, work is accepted by the requester. */
-export const provenBy = (kind: LineKind): 'received' | 'accepted' => (kind === 'goods' ? 'received' : 'accepted')
-
-export interface Split {
-  readonly accountId: string
-  /** Any non-negative weight: a percentage, an amount or a quantity. Parts re-add by largest remainder. */
-  readonly share: string
-}
 
 export interface RequestedLine {
   readonly position: number
@@ -31,10 +20,16 @@ export interface RequestedLine {
   readonly needBy: string | null
   readonly addressId: string | null
   readonly splits: readonly Split[]
+  readonly splitBy: SplitBy
+  readonly details: LineDetails
+  /** Whether quotes are asked for before anything is ordered: then the supplier is still open. */
+  readonly onlyQuotes?: boolean
 }
 
 /** Largest quantity a line may carry. */
 export const QUANTITY_LIMIT = new Decimal('1000000000')
+/** Quantities and unit prices carry up to six digits after the point. */
+const DIGITS = 6
 
 /** Distributes a line's base amount over its accounts, re-adding exactly. */
 export function splitAmounts(amount: Minor, splits: readonly Split[]): { accountId: string; amount: Minor }[] {
@@ -63,23 +58,40 @@ export function amountsByAccount(lines: readonly { readonly amount: Minor; reado
  */
 export function checkLine(line: RequestedLine, today: string, earliest?: string): Reason[] {
   const at = (field: string): { place: string } => ({ place: `lines.${line.position}.${field}` })
-  const reasons = [...checkQuantity(line), ...checkNeedBy(line, today, earliest)]
+  const quantities = checkQuantity(line)
+  const reasons = [...quantities, ...checkNeedBy(line, today, earliest)]
   if (line.description.trim() === '') reasons.push(stop('line.noDescription', {}, at('description')))
-  if (!isDecimalText(line.price) || new Decimal(line.price).lte(0)) reasons.push(stop('line.price', {}, at('price')))
+  const priced = isDecimalText(line.price) && new Decimal(line.price).gt(0)
+  if (!priced) reasons.push(stop('line.price', {}, at('price')))
+  else if (new Decimal(line.price).decimalPlaces() > DIGITS) reasons.push(stop('line.tooFine', { digits: DIGITS }, at('price')))
   if (!(line.unit in UNITS)) reasons.push(stop('line.unit', { unit: line.unit }, at('unit')))
   if (line.addressId === null) reasons.push(stop('line.noAddress', {}, at('addressId')))
-  if (line.supplierId === null) reasons.push(stop('line.noSupplier', {}, at('supplierId')))
-  if (line.splits.length === 0) reasons.push(stop('line.noAccount', {}, at('splits')))
-  else if (sharesAreWrong(line.splits)) reasons.push(stop('line.shares', {}, at('splits')))
+  if (line.supplierId === null && !line.onlyQuotes) reasons.push(stop('line.noSupplier', {}, at('supplierId')))
+  const figures = priced && quantities.length === 0 ? { amount: formatAmount(lineAmount(line), line.currency), quantity: line.quantity } : null
+  if (figures) {
+    reasons.push(...checkSplits(line.splitBy, line.splits, figures, line.position))
+    reasons.push(...checkDetails(line, figures.amount, (parts, total) => sumDecimals(parts).equals(total)))
+  } else reasons.push(...checkSplits('share', line.splits, { amount: '0', quantity: '0' }, line.position))
   return reasons
 }
 
 function checkQuantity(line: RequestedLine): Reason[] {
-  const extra = { place: `lines.${line.position}.quantity` }
-  if (!isDecimalText(line.quantity) || new Decimal(line.quantity).lte(0)) return [stop('line.quantity', { quantity: line.quantity }, extra)]
+  const extra = { place: `lines.${line.position}.${countsMoney(line) ? 'price' : 'quantity'}` }
+  if (!isDecimalText(line.quantity) || new Decimal(line.quantity).lte(0)) return [stop(countsMoney(line) ? 'line.price' : 'line.quantity', { quantity: line.quantity }, extra)]
   if (new Decimal(line.quantity).gt(QUANTITY_LIMIT)) return [stop('line.quantityTooLarge', { limit: QUANTITY_LIMIT.toString() }, extra)]
-  if (line.kind === 'fixedPriceWork' && line.quantity !== '1') return [stop('line.workQuantity', {}, extra)]
-  return []
+  if (new Decimal(line.quantity).decimalPlaces() > DIGITS) return [stop('line.tooFine', { digits: DIGITS }, extra)]
+  if ((line.kind === 'personalFee' || line.kind === 'fixedPriceWork') && !countsMoney(line) && line.quantity !== '1') return [stop('line.workQuantity', {}, extra)]
+  if (countsMoney(line) && line.price !== '1') return [stop('line.moneyPrice', {}, extra)]
+  return line.kind === 'workByRate' ? checkExpected(line) : []
+}
+
+/** Work by rate: what is expected stays within the ceiling. */
+function checkExpected(line: RequestedLine): Reason[] {
+  const { expected } = line.details
+  if (expected === undefined || expected === '') return []
+  const extra = { place: `lines.${line.position}.expected` }
+  if (!isDecimalText(expected) || new Decimal(expected).lte(0)) return [stop('line.quantity', { quantity: expected }, extra)]
+  return new Decimal(expected).gt(line.quantity) ? [stop('line.overCeiling', { expected, ceiling: line.quantity }, extra)] : []
 }
 
 function checkNeedBy(line: RequestedLine, today: string, earliest?: string): Reason[] {
@@ -88,9 +100,4 @@ function checkNeedBy(line: RequestedLine, today: string, earliest?: string): Rea
   if (line.needBy < today) return [stop('line.needByPast', { needBy: line.needBy }, extra)]
   if (earliest && line.needBy < earliest) return [check('line.needBySoon', { needBy: line.needBy, earliest }, extra)]
   return []
-}
-
-function sharesAreWrong(splits: readonly Split[]): boolean {
-  const accounts = new Set(splits.map(split => split.accountId))
-  return accounts.size !== splits.length || splits.some(split => !isDecimalText(split.share) || new Decimal(split.share).lte(0))
 }

@@ -2,7 +2,8 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { minor, sumMinor } from '#core/money/amount.ts'
 import { readItemRow } from '#core/request/itemImport.ts'
-import { checkLine, provenBy, type RequestedLine, splitAmounts } from '#core/request/lines.ts'
+import { provenBy } from '#core/request/kinds.ts'
+import { checkLine, type RequestedLine, splitAmounts } from '#core/request/lines.ts'
 import { allowedQuantity, earliestDelivery, type Offer, priceQuantity, tierAt } from '#core/request/offer.ts'
 import { headState, REQUISITION_STATES, type RequisitionState } from '#core/request/states.ts'
 import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
@@ -41,6 +42,8 @@ const line: RequestedLine = {
   needBy: '2026-12-04',
   addressId: 'q',
   splits: [{ accountId: 'a', share: '100' }],
+  splitBy: 'share',
+  details: {},
 }
 const codes = (changed: Partial<RequestedLine>, earliest?: string): string[] =>
   checkLine({ ...line, ...changed }, '2026-11-23', earliest).map(reason => reason.code)

@@ -19,6 +19,7 @@ export const UNITS: Readonly<Record<string, { readonly label: string; readonly d
   MTK: { label: 'm²', dimension: 'area', factor: '1' },
   HUR: { label: 'h', dimension: 'time', factor: '1' },
   DAY: { label: 'day', dimension: 'day', factor: '1' },
+  M4: { label: 'in money', dimension: 'money', factor: '1' },
   E48: { label: 'service', dimension: 'service', factor: '1' },
 }
 

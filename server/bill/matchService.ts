@@ -3,7 +3,7 @@ import { type Hold, matchCharges, matchLine, type OrderFacts, STRICT, type Toler
 import { type InvoiceState, INVOICE_STATES } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import { type LineKind, provenBy } from '#core/request/lines.ts'
+import { type LineKind, type Proof, provenBy, provenFirst } from '#core/request/kinds.ts'
 import { transition } from '#core/states.ts'
 import { type Call, found } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
@@ -76,6 +76,7 @@ interface OrderLineFacts {
   id: string
   orderId: string
   kind: LineKind
+  proof: Proof
   quantity: string
   price: string
   priceBase: string
@@ -97,7 +98,7 @@ async function findHolds(call: Call, invoice: InvoiceRow, lines: readonly Invoic
     .trx('orderLines')
     .join('orders', 'orders.id', 'orderLines.orderId')
     .whereIn('orderLines.id', ids)
-    .select('orderLines.id', 'orderId', 'kind', 'quantity', 'price', 'priceBase', 'unit', 'currency', 'orders.charges', 'orders.state as orderState')) as OrderLineFacts[]
+    .select('orderLines.id', 'orderId', 'kind', 'proof', 'quantity', 'price', 'priceBase', 'unit', 'currency', 'orders.charges', 'orders.state as orderState')) as OrderLineFacts[]
   const facts = new Map(orders.map(order => [order.id, order]))
   const sums = await quantitySums(call, ids)
   const tolerances = await profile(call)
@@ -118,6 +119,7 @@ async function findHolds(call: Call, invoice: InvoiceRow, lines: readonly Invoic
             proven: own[provenBy(order.kind)],
             alreadyBilled: new Decimal(own.billed).minus(own.credited).plus(sameLineBefore(line)).toString(),
             proof: provenBy(order.kind),
+            provenFirst: provenFirst(order.proof),
           }
         : null
     return matchLine({ position: line.position, quantity: line.quantity, unit: line.unit, net: minor(line.net), order: known }, tolerances, invoice.currency)

@@ -5,7 +5,7 @@ import { transition } from '#core/states.ts'
 import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { tellApprovers, tellRequester } from '#server/decide/notices.ts'
 import { record } from '#server/ledger/history.ts'
-import { lockRequisition, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
+import { lockRequisition, putIntoPool, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { releaseRequisition } from '#server/request/submit.ts'
 
 interface StepRow {
@@ -54,7 +54,7 @@ export async function decide(call: Call, id: string, decision: 'approve' | 'reje
 async function advance(call: Call, requisition: RequisitionRow, steps: readonly StepRow[], version: number, reason: string): Promise<void> {
   const next = nextToOpen(steps)
   if (next.done) {
-    await call.trx('requisitionLines').where({ requisitionId: requisition.id }).update({ state: 'toBuy' })
+    await putIntoPool(call, requisition.id)
     await call
       .trx('requisitions')
       .where({ id: requisition.id })

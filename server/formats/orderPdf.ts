@@ -1,33 +1,7 @@
-import { createRequire } from 'node:module'
-import { dirname, join } from 'node:path'
-import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import type { Content } from 'pdfmake/interfaces.js'
+import { pdfmake, printedPrice as printed, QUIET, RULE } from '#server/formats/pdf.ts'
 import type { OrderDocument, PartyDocument } from '#server/formats/ublOrder.ts'
 import { unitLabel } from '#core/units/units.ts'
-
-const require = createRequire(import.meta.url)
-
-interface PdfMake {
-  setFonts: (fonts: Record<string, Record<string, string>>) => void
-  setUrlAccessPolicy: (policy: (url: string) => boolean) => void
-  setLocalAccessPolicy: (policy: (path: string) => boolean) => void
-  createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> }
-}
-
-let ready: PdfMake | undefined
-
-function pdfmake(): PdfMake {
-  if (ready) return ready
-  const made = require('pdfmake') as PdfMake
-  const folder = join(dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto')
-  const file = (name: string): string => join(folder, `Roboto-${name}.ttf`)
-  made.setFonts({ Roboto: { normal: file('Regular'), bold: file('Medium'), italics: file('Italic'), bolditalics: file('MediumItalic') } })
-  made.setUrlAccessPolicy(() => false)
-  made.setLocalAccessPolicy(path => path.startsWith(folder))
-  return (ready = made)
-}
-
-const QUIET = '#586272'
-const RULE = '#DDD3BF'
 
 /** The order as a printed document. */
 export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
@@ -64,12 +38,6 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
       ],
     })
     .getBuffer()
-}
-
-/** A unit price with at least two digits after the point, and all that it has. */
-const printed = (price: string): string => {
-  const [whole = '0', part = ''] = price.split('.')
-  return `${whole}.${part.padEnd(2, '0')}`
 }
 
 const address = (party: PartyDocument): string => [party.street, [party.postalCode, party.city].filter(Boolean).join(' '), party.country].filter(Boolean).join(', ')

@@ -2,6 +2,7 @@ import nodemailer from 'nodemailer'
 import type { Knex } from 'knex'
 import { readBankAnswer } from '#core/formats/bankAnswers.ts'
 import { type Call, dayOf } from '#server/call.ts'
+import { remindOfWaiting } from '#server/decide/reminders.ts'
 import { decodeXml } from '#server/formats/text.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
 import { writeUblOrder } from '#server/formats/ublOrder.ts'
@@ -81,6 +82,7 @@ export async function nightly(parts: JobParts): Promise<void> {
     const call = await jobCall(parts, trx)
     await resumePaused(call)
     await remindOfCertificates(call)
+    await remindOfWaiting(call)
   })
   const ids = await suppliersToWatch(await jobCall(parts, parts.db))
   for (const id of ids) await parts.db.transaction(async trx => void (await refreshSignals(await jobCall(parts, trx), id)))

@@ -4,7 +4,7 @@ import type { DocumentKind } from '#contract/files/endpoints.ts'
 import type { Call } from '#server/call.ts'
 
 export interface Happening {
-  readonly kind: DocumentKind | 'rule' | 'person' | 'questionnaire'
+  readonly kind: DocumentKind | 'rule' | 'person' | 'questionnaire' | 'form' | 'notice' | 'address' | 'repeatList' | 'budgetAccount' | 'budgetTransfer' | 'budgetYear'
   readonly id: string
   readonly action: string
   readonly changes?: unknown

@@ -11,7 +11,7 @@ import { refreshRequisitions, type RequisitionLineRow } from '#server/request/re
 import { randomUUID } from 'node:crypto'
 
 /** Groups approved lines by supplier and currency into draft orders; what was ordered of a line already stays out. */
-export async function draftOrders(call: Call, lineIds: readonly string[]): Promise<(Done & { number: string })[]> {
+export async function draftOrders(call: Call, lineIds: readonly string[], route: 'orderNow' | 'callOff' = 'orderNow'): Promise<(Done & { number: string })[]> {
   const lines = (await call
     .trx('requisitionLines')
     .whereIn('id', [...lineIds])
@@ -20,19 +20,43 @@ export async function draftOrders(call: Call, lineIds: readonly string[]): Promi
   if (lines.length !== new Set(lineIds).size) throw new RuleBroken(stop('document.notFound', { kind: 'requisitionLine' }))
   const taken = lines.filter(line => line.state !== 'toBuy')
   if (taken.length > 0) throw new RuleBroken(taken.map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state })))
+  await refuseRoute(call, lines, route)
   const sums = await quantitySums(
     call,
     lines.map(line => line.id),
   )
+  const agreements = await agreementsOf(call, lines)
+  const agreement = (line: RequisitionLineRow): string => (route === 'callOff' ? (agreements.get(line.id) ?? '') : '')
   const groups = new Map<string, RequisitionLineRow[]>()
-  for (const line of lines) groups.set(`${line.supplierId} ${line.currency}`, [...(groups.get(`${line.supplierId} ${line.currency}`) ?? []), line])
+  const key = (line: RequisitionLineRow): string => `${line.supplierId} ${line.currency} ${agreement(line)}`
+  for (const line of lines) groups.set(key(line), [...(groups.get(key(line)) ?? []), line])
   const made = []
-  for (const group of groups.values()) made.push(await draftOrder(call, group, id => openFigures(sums(id)).toOrder))
+  for (const group of groups.values()) made.push(await draftOrder(call, group, id => openFigures(sums(id)).toOrder, agreement(group[0]!)))
   await refreshRequisitions(call, lineIds)
   return made
 }
 
-async function draftOrder(call: Call, group: readonly RequisitionLineRow[], toOrder: (lineId: string) => string): Promise<Done & { number: string }> {
+/** Buying lines together allows only what all of them allow; a line with an open question waits for its answer. */
+async function refuseRoute(call: Call, lines: readonly RequisitionLineRow[], route: 'orderNow' | 'callOff'): Promise<void> {
+  const reasons = lines.flatMap(line => {
+    if (line.asked) return [stop('pool.questionOpen', { line: line.description }, { clearedBy: ['requester'] })]
+    if (line.supplierId === null) return [stop('pool.noSupplier', { line: line.description })]
+    return line.routes.includes(route) ? [] : [stop('pool.routeForbids', { line: line.description, route, routes: line.routes.join(', ') }, { clearedBy: ['requester'] })]
+  })
+  if (route === 'callOff') {
+    const agreements = await agreementsOf(call, lines)
+    for (const line of lines) if (!agreements.get(line.id)) reasons.push(stop('pool.noAgreement', { line: line.description }))
+  }
+  if (reasons.length > 0) throw new RuleBroken(reasons)
+}
+
+async function agreementsOf(call: Call, lines: readonly RequisitionLineRow[]): Promise<Map<string, string>> {
+  const ids = lines.map(line => line.offerId).filter(id => id !== null)
+  const offers = new Map(((await call.trx('offers').whereIn('id', ids).select('id', 'agreement')) as { id: string; agreement: string }[]).map(row => [row.id, row.agreement]))
+  return new Map(lines.map(line => [line.id, (line.offerId && offers.get(line.offerId)) || '']))
+}
+
+async function draftOrder(call: Call, group: readonly RequisitionLineRow[], toOrder: (lineId: string) => string, agreement: string): Promise<Done & { number: string }> {
   const first = group[0]!
   const supplier = found(
     (await call.trx('suppliers').where({ id: first.supplierId }).first('id', 'name', 'state', 'overReceiptPercent')) as
@@ -73,7 +97,11 @@ async function draftOrder(call: Call, group: readonly RequisitionLineRow[], toOr
         needBy: line.needBy,
         addressId: line.addressId,
         splits: JSON.stringify(line.splits),
-        overReceiptPercent: supplier.overReceiptPercent,
+        proof: line.proof,
+        details: JSON.stringify({ ...line.details, person: undefined }),
+        incoterm: line.incoterm,
+        incotermPlace: line.incotermPlace,
+        overReceiptPercent: line.kind === 'goods' ? supplier.overReceiptPercent : 0,
       }
     })
   const title = heads.length === 1 ? heads[0]!.title : `${heads[0]!.title} and ${heads.length - 1} more`
@@ -89,6 +117,7 @@ async function draftOrder(call: Call, group: readonly RequisitionLineRow[], toOr
     rate,
     total,
     baseTotal: sumMinor(lines.map(line => line.baseAmount)),
+    agreement,
     addressId: first.addressId,
     needBy:
       lines

@@ -1,4 +1,8 @@
 import { formatAmount } from '#core/money/amount.ts'
+import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import type { Sentence } from '#contract/fields.ts'
+import { type TimeRisk, timeRisk } from '#core/request/pool.ts'
+import type { Route } from '#core/request/routes.ts'
 import { unitLabel } from '#core/units/units.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { PATHS } from '#server/sheets/parts.ts'
@@ -119,9 +123,20 @@ interface ListedLine {
   unit: string
   needBy: string | null
   requester: string
+  category: string
+  buyer: string | null
+  routes: Route[]
+  markedFor: string | null
+  bundle: string
+  asked: boolean
+  age: number
+  leadTimeDays: number | null
+  agreement: string | null
 }
 
-/** Approved lines that nobody has bought yet. */
+const FOR_MY_CATEGORIES = 'exists (select 1 from supply_categories c where c.name = line.category and ? = any(c.buyers))'
+
+/** Approved lines that nobody has bought yet: by whose they are, with routes, age and whether they can still be there in time. */
 export const toBuyList: ListDefinition<ListedLine> = {
   id: 'line.id',
   base: call =>
@@ -129,7 +144,9 @@ export const toBuyList: ListDefinition<ListedLine> = {
       .trx('requisitionLines as line')
       .join('requisitions', 'requisitions.id', 'line.requisitionId')
       .join('people', 'people.id', 'requisitions.requesterId')
+      .leftJoin('people as buyer', 'buyer.id', 'line.buyerId')
       .leftJoin('suppliers', 'suppliers.id', 'line.supplierId')
+      .leftJoin('offers', 'offers.id', 'line.offerId')
       .where('line.state', 'toBuy'),
   select: [
     'line.id',
@@ -143,31 +160,75 @@ export const toBuyList: ListDefinition<ListedLine> = {
     'line.unit',
     'line.need_by',
     'people.name as requester',
+    'line.category',
+    'buyer.name as buyer',
+    'line.routes',
+    'line.marked_for',
+    'line.bundle',
+    'line.asked',
+    'coalesce(current_date - line.to_buy_at::date, 0)::int as age',
+    'offers.lead_time_days',
+    'offers.agreement',
   ],
-  views: { all: () => undefined, dueSoon: (query, call) => void query.whereRaw('line.need_by <= ?::date + 7', [call.today]) },
+  views: {
+    all: () => undefined,
+    mine: (query, call) => void query.where('line.buyerId', call.actor.id),
+    ofMyCategories: (query, call) => void query.whereNull('line.buyerId').whereRaw(FOR_MY_CATEGORIES, [call.actor.id]),
+    untaken: query => void query.whereNull('line.buyerId'),
+    dueSoon: (query, call) => void query.whereRaw('line.need_by <= ?::date + 7', [call.today]),
+    markedForQuotes: query => void query.where('line.markedFor', 'askForQuotes'),
+    asked: query => void query.where('line.asked', true),
+  },
   sorts: {
     needBy: { sql: "coalesce(line.need_by, '9999-12-31'::date)", descending: false, type: 'date' },
     supplier: { sql: "coalesce(suppliers.name, '')", descending: false, type: 'text' },
+    oldest: { sql: "coalesce(line.to_buy_at, 'epoch'::timestamptz)", descending: false, type: 'timestamptz' },
+    bundle: { sql: 'line.bundle', descending: true, type: 'text' },
   },
-  search: "lower(line.description || ' ' || requisitions.number || ' ' || coalesce(suppliers.name, ''))",
+  search: "lower(line.description || ' ' || requisitions.number || ' ' || coalesce(suppliers.name, '') || ' ' || line.category || ' ' || line.bundle)",
   columns: [
     { key: 'supplier', numeric: false },
     { key: 'quantity', numeric: true },
     { key: 'needBy', numeric: false },
+    { key: 'inTime', numeric: false },
+    { key: 'age', numeric: true },
+    { key: 'routes', numeric: false },
+    { key: 'buyer', numeric: false },
+    { key: 'bundle', numeric: false },
     { key: 'requester', numeric: false },
     { key: 'requisition', numeric: false },
   ],
-  row: (row, call) => ({
-    id: row.id,
-    path: PATHS.requisition(row.requisitionId),
-    number: row.requisition,
-    title: row.description,
-    subtitle: `${row.requisition}, ${row.supplier}`,
-    state: 'toBuy',
-    amount: formatAmount(row.amount, row.currency),
-    currency: row.currency,
-    note: row.needBy ? { code: 'line.short.needBy', details: { needBy: row.needBy } } : null,
-    tone: row.needBy !== null && row.needBy < call.today ? 'stop' : 'plain',
-    cells: { supplier: row.supplier, quantity: `${row.quantity} ${unitLabel(row.unit)}`, needBy: row.needBy, requester: row.requester, requisition: row.requisition },
-  }),
+  row: (row, call) => {
+    const { risk, latest } = timeRisk(call.today, row.needBy, row.leadTimeDays, PLAIN_CALENDAR)
+    return {
+      id: row.id,
+      path: PATHS.requisition(row.requisitionId),
+      number: row.requisition,
+      title: row.description,
+      subtitle: [row.requisition, row.supplier || 'no supplier yet', row.agreement ? `agreement ${row.agreement}` : ''].filter(Boolean).join(', '),
+      state: 'toBuy',
+      amount: formatAmount(row.amount, row.currency),
+      currency: row.currency,
+      note: noteOf(row, risk, latest),
+      tone: risk === 'late' ? 'stop' : risk === 'tight' || row.asked ? 'attention' : 'plain',
+      cells: {
+        supplier: row.supplier,
+        quantity: `${row.quantity} ${unitLabel(row.unit)}`,
+        needBy: row.needBy,
+        inTime: risk,
+        age: String(row.age),
+        routes: row.routes.join(', '),
+        buyer: row.buyer,
+        bundle: row.bundle || null,
+        requester: row.requester,
+        requisition: row.requisition,
+      },
+    }
+  },
+}
+
+function noteOf(row: ListedLine, risk: TimeRisk, latest: string | null): Sentence | null {
+  if (row.asked) return { code: 'line.short.asked', details: { who: row.requester } }
+  if (row.markedFor) return { code: `line.short.marked.${row.markedFor}`, details: {} }
+  return row.needBy ? { code: risk === 'late' ? 'line.short.tooLate' : 'line.short.needBy', details: { needBy: row.needBy, earliest: latest ?? '' } } : null
 }

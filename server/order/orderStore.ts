@@ -1,12 +1,12 @@
 import type { DefaultsJson } from '#contract/source/record.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
-import type { LineBody } from '#contract/request/endpoints.ts'
+import type { LineBody } from '#contract/request/lines.ts'
 import type { RevisionLine } from '#core/order/revision.ts'
 import type { OrderState } from '#core/order/states.ts'
 import { extentOf } from '#core/ledger/quantity.ts'
 import { formatAmount, type Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import type { LineKind } from '#core/request/lines.ts'
+import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import { type Call, found } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
 
@@ -34,6 +34,8 @@ export interface OrderRow {
   changedAt: string
   /** What this order says otherwise than its supplier's defaults. */
   conditions: DefaultsJson
+  /** The framework agreement that it calls off, if any. */
+  agreement: string
   /** All conditions as they were when it was issued. */
   agreed: EffectiveValue[] | null
 }
@@ -56,6 +58,10 @@ export interface OrderLineRow {
   addressId: string | null
   splits: LineBody['splits']
   overReceiptPercent: number
+  proof: Proof
+  details: LineDetails
+  incoterm: string | null
+  incotermPlace: string
 }
 
 export async function lockOrder(call: Call, id: string): Promise<OrderRow> {
@@ -101,12 +107,13 @@ export async function refreshExtents(call: Call, orderId: string, known?: readon
     call,
     lines.map(line => line.id),
   )
+  const toProve = lines.filter(line => line.proof !== 'none')
   const proven = (id: string): string => Decimal.max(sums(id).received, sums(id).accepted).toString()
   await call
     .trx('orders')
     .where({ id: orderId })
     .update({
-      receiveExtent: extentOf(lines.map(line => ({ of: line.quantity, done: proven(line.id) }))),
+      receiveExtent: toProve.length === 0 ? 'full' : extentOf(toProve.map(line => ({ of: line.quantity, done: proven(line.id) }))),
       billExtent: extentOf(lines.map(line => ({ of: line.quantity, done: sums(line.id).billed }))),
     })
 }

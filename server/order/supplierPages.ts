@@ -4,7 +4,7 @@ import { lineAmount, formatAmount, minor, parseAmount, roundAmount, sumMinor } f
 import { Decimal } from '#core/money/decimal.ts'
 import { compareRevisions } from '#core/order/revision.ts'
 import { stop, RuleBroken } from '#core/reasons.ts'
-import { provenBy } from '#core/request/lines.ts'
+import { provenBy } from '#core/request/kinds.ts'
 import { createInvoice } from '#server/bill/invoiceService.ts'
 import { type Call, found } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'

@@ -237,6 +237,25 @@ const WAITING: readonly Waiting[] = [
     sql: `select j.id, null::bigint as amount, null as currency, j.created_at as since, null::date as need_by, '' as number, case j.kind when 'duplicates' then 'Search for duplicates' else 'Import of suppliers' end as title, null as who, case j.state when 'running' then j.done || ' of ' || j.total when 'done' then 'done' when 'failed' then 'failed' else 'starts soon' end as extra from long_jobs j where j.by_id = :me and not j.seen`,
   },
   {
+    key: 'question',
+    stage: 'request',
+    act: 'answer',
+    tone: 'attention',
+    needs: null,
+    path: id => `/request/${id}`,
+    sql: `select distinct on (r.id) r.id, r.total as amount, :base as currency, q.asked_at as since, r.need_by, r.number, r.title, p.name as who, q.question as extra from request_questions q join requisitions r on r.id = q.requisition_id join people p on p.id = q.asked_by where q.answered_at is null and r.requester_id = :me order by r.id, q.asked_at`,
+  },
+  {
+    key: 'transfer',
+    stage: 'decide',
+    act: 'decide',
+    tone: 'attention',
+    needs: 'budget.transfer',
+    path: () => '/insight/transfers',
+    sql: `select t.id, t.amount, :base as currency, t.asked_at as since, null::date as need_by, t.number, a.cost_centre || ' / ' || a.natural_account || ' to ' || b.cost_centre || ' / ' || b.natural_account as title, p.name as who, t.reason as extra from budget_transfers t join budget_accounts a on a.id = t.from_id join budget_accounts b on b.id = t.to_id join people p on p.id = t.asked_by
+      where t.state = 'waiting' and t.asked_by <> :me and (exists (select 1 from person_roles pr join roles on roles.code = pr.role where pr.person_id = :me and 'budget.write' = any(permissions)) or exists (select 1 from cost_centres c where c.code = a.cost_centre and c.holder_id = :me) or exists (select 1 from person_roles pr where pr.person_id = :me and pr.cost_centre = a.cost_centre))`,
+  },
+  {
     key: 'stalled',
     stage: 'decide',
     act: 'passOn',

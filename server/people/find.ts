@@ -4,7 +4,7 @@ import { type Call, may } from '#server/call.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { PATHS } from '#server/sheets/parts.ts'
 import { searchName } from '#server/source/supplierStore.ts'
-import { searchCatalogue } from '#server/request/catalogue.ts'
+import { searchCatalogue } from '#server/request/search.ts'
 
 type FoundItem = ResponseOf<typeof Find>['found'][number]
 
@@ -32,7 +32,7 @@ export async function find(call: Call, q: string): Promise<{ found: FoundItem[] 
       .orderBy('name')
       .limit(5)
       .select('id', 'name', 'number') as Promise<{ id: string; name: string; number: string }[]>,
-    searchCatalogue(call, { q: text }),
+    searchCatalogue(call, { q: text }, false),
     may(call, 'order.read')
       ? (call.trx('orders').whereRaw('search like ?', [like]).orderBy('createdAt', 'desc').limit(5).select('id', 'title', 'number') as Promise<
           { id: string; title: string; number: string }[]

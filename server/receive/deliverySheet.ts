@@ -2,7 +2,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadDelivery } from '#contract/receive/endpoints.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import { provenBy } from '#core/request/lines.ts'
+import { isWork, provenBy } from '#core/request/kinds.ts'
 import { stop } from '#core/reasons.ts'
 import { type Call, may } from '#server/call.ts'
 import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
@@ -30,7 +30,8 @@ export async function readDelivery(call: Call, id: string): Promise<ResponseOf<t
   const head = await orderHead(call, id)
   const lines = await shownLines(call, id)
   const requesters = await requesterOf(call, lines)
-  const mineToProve = (line: (typeof lines)[number]): boolean => (line.kind === 'goods' ? may(call, 'delivery.receive') : requesters.get(line.id) === call.actor.id)
+  const mineToProve = (line: (typeof lines)[number]): boolean =>
+    line.proof === 'none' ? false : !isWork(line.kind) ? may(call, 'delivery.receive') : requesters.get(line.id) === call.actor.id
   if (head.state === 'draft' || (!may(call, 'order.read') && ![...requesters.values()].includes(call.actor.id))) throw new RuleBroken(stop('document.notFound', { kind: 'order' }))
   const [sums, parts, thread, receipts, places] = await Promise.all([
     quantitySums(
@@ -73,7 +74,9 @@ export async function readDelivery(call: Call, id: string): Promise<ResponseOf<t
       unit: line.unit,
       ordered: line.quantity,
       done,
-      open: Decimal.max(0, new Decimal(line.quantity).minus(done)).toString(),
+      open: line.proof === 'none' ? '0' : Decimal.max(0, new Decimal(line.quantity).minus(done)).toString(),
+      proof: line.proof,
+      instalments: (line.details.instalments ?? []).map(one => ({ title: one.title, amount: one.amount, due: one.due })),
       needBy: line.needBy,
       promisedDate: line.promisedDate,
       address: line.address,

@@ -4,7 +4,7 @@ import { minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { checkReceipt, checkReversal } from '#core/receive/receipt.ts'
 import { checks, refuseStops, type Reason, RuleBroken, stop } from '#core/reasons.ts'
-import { provenBy } from '#core/request/lines.ts'
+import { isWork, provenBy, provenFirst } from '#core/request/kinds.ts'
 import { rematchForOrders } from '#server/bill/matchService.ts'
 import { type Call, type Done, found, may } from '#server/call.ts'
 import { outstanding, postBudget } from '#server/ledger/budgetStore.ts'
@@ -55,6 +55,8 @@ export async function receive(call: Call, orderId: string, counted: Counted): Pr
     call,
     lines.map(line => line.id),
   )
+  const unproven = lines.filter(line => line.proof === 'none')
+  if (unproven.length > 0) throw new RuleBroken(unproven.map(line => stop('receive.notProven', { line: line.description })))
   const reasons = lines.flatMap((line): Reason[] =>
     checkReceipt({
       position: line.position,
@@ -86,7 +88,7 @@ export async function receive(call: Call, orderId: string, counted: Counted): Pr
     { kind: 'receipt', id },
     lines.map(line => ({ lineId: line.id, kind: provenBy(line.kind), quantity: line.counted })),
   )
-  await postBudget(call, { kind: 'receipt', id }, accrue(call, order, all, lines))
+  await postBudget(call, { kind: 'receipt', id }, accrue(call, order, all, lines, sums))
   await after(call, order, all, {
     action: 'received',
     changes: { receipt: rows[0].number, lines: lines.map(line => ({ position: line.position, quantity: line.counted, unit: line.unit })) },
@@ -95,18 +97,28 @@ export async function receive(call: Call, orderId: string, counted: Counted): Pr
   return { id, version: 1, number: rows[0].number }
 }
 
-/** What came in and is not yet billed is accrued at the ordered price. */
-function accrue(call: Call, order: OrderRow, all: readonly OrderLineRow[], lines: readonly (OrderLineRow & { counted: string })[]) {
+/** What came in and is not yet billed is accrued at the ordered price; work that was billed before it is accepted is spent already. */
+function accrue(
+  call: Call,
+  order: OrderRow,
+  all: readonly OrderLineRow[],
+  lines: readonly (OrderLineRow & { counted: string })[],
+  before: Awaited<ReturnType<typeof quantitySums>>,
+) {
   const values = committedValues(order, all, call.base)
   return lines.flatMap(line => {
-    const value = new Decimal(values.get(line.id)!.toString()).times(line.counted).dividedBy(line.quantity)
+    const own = before(line.id)
+    const proven = new Decimal(own[provenBy(line.kind)])
+    const billed = new Decimal(own.billed).minus(own.credited)
+    const open = Decimal.max(0, proven.plus(line.counted).minus(billed)).minus(Decimal.max(0, proven.minus(billed)))
+    const value = new Decimal(values.get(line.id)!.toString()).times(open).dividedBy(line.quantity)
     return spread('accrued', line.id, minor(BigInt(value.toFixed(0, Decimal.ROUND_HALF_UP))), line.splits)
   })
 }
 
 async function refuseOthers(call: Call, lines: readonly OrderLineRow[]): Promise<void> {
-  if (lines.some(line => line.kind === 'goods') && !may(call, 'delivery.receive')) throw new RuleBroken(stop('receive.goodsByReceiver', {}, { clearedBy: ['receiver'] }))
-  const work = lines.filter(line => line.kind !== 'goods')
+  if (lines.some(line => !isWork(line.kind)) && !may(call, 'delivery.receive')) throw new RuleBroken(stop('receive.goodsByReceiver', {}, { clearedBy: ['receiver'] }))
+  const work = lines.filter(line => isWork(line.kind))
   if (work.length === 0) return
   const requesters = await requesterOf(call, work)
   if (work.some(line => requesters.get(line.id) !== call.actor.id)) throw new RuleBroken(stop('receive.workByRequester', {}, { clearedBy: ['requester'] }))
@@ -151,7 +163,15 @@ export async function reverseReceipt(call: Call, receiptId: string, reason: stri
     call,
     entries.map(entry => entry.lineId),
   )
-  refuseStops(entries.flatMap(entry => checkReversal({ quantity: entry.quantity, received: sums(entry.lineId)[entry.kind], billed: sums(entry.lineId).billed })))
+  refuseStops(
+    entries.flatMap(entry =>
+      checkReversal({
+        quantity: entry.quantity,
+        received: sums(entry.lineId)[entry.kind],
+        billed: provenFirst(all.find(line => line.id === entry.lineId)!.proof) ? sums(entry.lineId).billed : '0',
+      }),
+    ),
+  )
   const accrued = await outstanding(
     call,
     entries.map(entry => entry.lineId),

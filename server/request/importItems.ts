@@ -61,13 +61,20 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
     category: item.category,
     unit: item.unit,
     gtin: item.gtin,
+    maker: item.maker,
+    makerNumber: item.makerNumber,
+    alsoCalled: item.alsoCalled,
+    packs: JSON.stringify(item.packs),
+    stocked: item.stocked,
+    certified: item.certified,
+    discontinuedOn: item.discontinuedOn,
   }))
   for (let start = 0; start < rows.length; start += 1000)
     await call
       .trx('items')
       .insert(rows.slice(start, start + 1000))
       .onConflict('number')
-      .merge(['name', 'description', 'category', 'unit', 'gtin'])
+      .merge(['name', 'description', 'category', 'unit', 'gtin', 'maker', 'makerNumber', 'alsoCalled', 'packs', 'stocked', 'certified', 'discontinuedOn'])
   const ids = new Map(
     (
       (await call
@@ -88,6 +95,12 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
     multiple: item.multiple,
     leadTimeDays: item.leadTimeDays,
     validFrom: call.today,
+    validTo: item.validTo,
+    agreement: item.agreement,
+    incoterm: item.incoterm,
+    incotermPlace: item.incotermPlace,
+    countries: item.countries,
+    freight: item.freight,
     tiers: JSON.stringify(item.tiers),
   }))
   for (let start = 0; start < offers.length; start += 1000)
@@ -95,5 +108,32 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
       .trx('offers')
       .insert(offers.slice(start, start + 1000))
       .onConflict(['itemId', 'supplierId', 'supplierItem'])
-      .merge(['currency', 'unit', 'priceBase', 'minimum', 'multiple', 'leadTimeDays', 'tiers', 'validFrom'])
+      .merge([
+        'currency',
+        'unit',
+        'priceBase',
+        'minimum',
+        'multiple',
+        'leadTimeDays',
+        'tiers',
+        'validFrom',
+        'validTo',
+        'agreement',
+        'incoterm',
+        'incotermPlace',
+        'countries',
+        'freight',
+      ])
+  await linkReplacements(call, items)
+  await call.trx.raw('insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing', [''])
+}
+
+/** Discontinued items point at what takes their place, by number; a number that nobody has is left out. */
+async function linkReplacements(call: Call, items: readonly Placed[]): Promise<void> {
+  const pairs = items.filter(item => item.replacedBy !== '' && item.replacedBy !== item.number).map(item => ({ number: item.number, after: item.replacedBy }))
+  if (pairs.length === 0) return
+  await call.trx.raw(
+    `update items set replaced_by = after.id from jsonb_to_recordset(?::jsonb) as pair (number text, after text) join items after on after.number = pair.after where items.number = pair.number`,
+    [JSON.stringify(pairs)],
+  )
 }

@@ -1,12 +1,15 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import type { LineBody, QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
+import type { QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
+import type { LineBody } from '#contract/request/lines.ts'
 import { plainLetters } from '#core/source/names.ts'
 import { type QuickPart, quickLines, readQuickLine } from '#core/request/quickLine.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { convertQuantity, unitLabel } from '#core/units/units.ts'
 import type { Call } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
-import { readItem, searchCatalogue, usualChoices } from '#server/request/catalogue.ts'
+import { usualChoices } from '#server/request/choices.ts'
+import { readItem } from '#server/request/items.ts'
+import { searchCatalogue } from '#server/request/search.ts'
 import { reasonsJson } from '#server/sheets/parts.ts'
 
 type Part = QuickLineJson['parts'][number]
@@ -20,11 +23,13 @@ export async function readQuickLines(call: Call, body: BodyOf<typeof ReadQuickLi
   const texts = quickLines(body.text)
   const known = await knownThings(call)
   const lines: QuickLineJson[] = []
-  for (const [index, text] of texts.slice(0, MOST_LINES).entries()) {
+  const from = body.from ?? 0
+  for (const [place, text] of texts.slice(from, from + MOST_LINES).entries()) {
+    const index = from + place
     const chosen = (kind: string): string | undefined => body.choices[`${index}.${kind}`]
     lines.push(await resolve(call, text, known, chosen))
   }
-  return { lines, left: Math.max(0, texts.length - MOST_LINES) }
+  return { lines, left: Math.max(0, texts.length - from - MOST_LINES) }
 }
 
 interface Known {

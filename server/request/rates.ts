@@ -1,4 +1,5 @@
 import { type DatedRate, rateOn } from '#core/money/exchange.ts'
+import { RuleBroken } from '#core/reasons.ts'
 import type { Call } from '#server/call.ts'
 
 /** The rate of a currency to the base currency on a day (today, unless said). */
@@ -6,4 +7,18 @@ export async function baseRate(call: Call, currency: string, day = call.today): 
   if (currency === call.base) return '1'
   const rates = (await call.trx('exchangeRates').where({ currency }).andWhere('validFrom', '<=', day).orderBy('validFrom', 'desc').limit(1)) as DatedRate[]
   return rateOn(rates, currency, day, call.base)
+}
+
+/** The same for several currencies; one without a rate has none. */
+export async function baseRates(call: Call, currencies: Iterable<string>): Promise<Map<string, string | null>> {
+  const rates = new Map<string, string | null>()
+  for (const currency of new Set(currencies))
+    rates.set(
+      currency,
+      await baseRate(call, currency).catch((error: unknown) => {
+        if (error instanceof RuleBroken) return null
+        throw error
+      }),
+    )
+  return rates
 }

@@ -9,10 +9,21 @@ import { budgetFigures } from '#server/ledger/budgetStore.ts'
 import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { askedFor, readVisibleRequisition, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
+import { usualDecision } from '#server/decide/reminders.ts'
+import { formSaid } from '#server/request/forms.ts'
+import { factsOf, lineContext } from '#server/request/lineContext.ts'
+import { questionsOf } from '#server/request/questions.ts'
 import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
 
-type ShownLine = RequisitionLineRow & { supplier: string | null; address: string | null; itemNumber: string | null; orderId: string | null; orderNumber: string | null }
+type ShownLine = RequisitionLineRow & {
+  supplier: string | null
+  address: string | null
+  itemNumber: string | null
+  orderId: string | null
+  orderNumber: string | null
+  buyer: string | null
+}
 
 const linesQuery = (call: Call, id: string): Promise<ShownLine[]> =>
   call
@@ -20,6 +31,7 @@ const linesQuery = (call: Call, id: string): Promise<ShownLine[]> =>
     .leftJoin('suppliers', 'suppliers.id', 'line.supplierId')
     .leftJoin('addresses', 'addresses.id', 'line.addressId')
     .leftJoin('items', 'items.id', 'line.itemId')
+    .leftJoin('people as buyer', 'buyer.id', 'line.buyerId')
     .joinRaw(
       `left join lateral (select o.id, o.number from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = line.id and o.state <> 'cancelled' order by o.created_at desc limit 1) as bought on true`,
     )
@@ -30,6 +42,7 @@ const linesQuery = (call: Call, id: string): Promise<ShownLine[]> =>
       'suppliers.name as supplier',
       call.trx.raw("nullif(concat_ws(', ', addresses.name, addresses.dock), '') as address"),
       'items.number as item_number',
+      'buyer.name as buyer',
       'bought.id as order_id',
       'bought.number as order_number',
     ) as unknown as Promise<ShownLine[]>
@@ -57,21 +70,26 @@ const stepsQuery = (call: Call, requisition: RequisitionRow): Promise<(StepJson 
 
 export async function readRequisition(call: Call, id: string): Promise<ResponseOf<typeof ReadRequisition>> {
   const row = await readVisibleRequisition(call, id)
-  const [lines, stepRows, requester, parts, thread] = await Promise.all([
+  const [lines, stepRows, requester, parts, thread, questions, form] = await Promise.all([
     linesQuery(call, id),
     stepsQuery(call, row),
     call.trx('people').where({ id: row.requesterId }).first('name') as Promise<{ name: string }>,
     sheetParts(call, id),
     threadOf(call, { requisitionId: id }),
+    questionsOf(call, id),
+    formSaid(call, row),
   ])
   const sums = await quantitySums(
     call,
     lines.map(line => line.id),
   )
+  const context = await lineContext(call, lines)
+  const open = questions.filter(one => one.answeredAt === null)
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const counted = !['draft', 'returned', 'rejected', 'withdrawn', 'cancelled'].includes(row.state)
   const steps = stepRows.map(({ active, openedAt: _opened, ...step }) => ({ ...step, stalled: !active && (step.state === 'open' || step.state === 'later') }))
   const mine = row.requesterId === call.actor.id
+  const mayKnow = mine || may(call, 'requisition.personal') || stepRows.some(step => step.approverId === call.actor.id)
   const myStep = stepRows.find(step => step.approverId === call.actor.id && step.state === 'open')
   return {
     kind: 'requisition',
@@ -84,15 +102,32 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     thread,
     budgets: await budgetFigures(call, amounts, counted),
     steps,
-    sentence: sentenceOf(row, steps, lines, stepRows.find(step => step.state === 'open')?.openedAt ?? row.changedAt, myStep !== undefined && row.state === 'waiting'),
+    sentence: open[0]
+      ? {
+          code: row.requesterId === call.actor.id ? 'requisition.is.askedYou' : 'requisition.is.asked',
+          details: { who: requester.name, by: open[0].by, since: open[0].at, count: open.length },
+        }
+      : sentenceOf(
+          row,
+          steps,
+          lines,
+          stepRows.find(step => step.state === 'open')?.openedAt ?? row.changedAt,
+          myStep !== undefined && row.state === 'waiting',
+          await usualDecision(
+            call,
+            stepRows.filter(step => step.state === 'open').map(step => step.approverId),
+          ),
+        ),
     tone:
-      steps.some(step => step.stalled) && row.state === 'waiting'
-        ? 'stop'
-        : ['returned', 'rejected'].includes(row.state) || (myStep && row.state === 'waiting')
-          ? 'attention'
-          : row.state === 'finished'
-            ? 'settled'
-            : 'plain',
+      open.length > 0
+        ? 'attention'
+        : steps.some(step => step.stalled) && row.state === 'waiting'
+          ? 'stop'
+          : ['returned', 'rejected'].includes(row.state) || (myStep && row.state === 'waiting')
+            ? 'attention'
+            : row.state === 'finished'
+              ? 'settled'
+              : 'plain',
     actions: actionsOf(call, row, lines, steps, mine, myStep !== undefined && row.state === 'waiting'),
     requester: requester.name,
     requesterId: row.requesterId,
@@ -102,24 +137,39 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     needBy: row.needBy,
     mine,
     mayDecide: myStep !== undefined && row.state === 'waiting' && !mine,
-    lines: lines.map(line => ({
-      id: line.id,
-      position: line.position,
-      ...askedFor(line),
-      state: line.state,
-      amount: formatAmount(line.amount, line.currency),
-      baseAmount: formatAmount(line.baseAmount, call.base),
-      supplier: line.supplier,
-      address: line.address,
-      itemNumber: line.itemNumber,
-      gauge: gauge(line.id, line.unit, line.quantity, { ...sums(line.id), confirmed: '0' }),
-      orderNumber: line.orderNumber,
-      orderPath: line.orderId && may(call, 'order.read') ? PATHS.order(line.orderId) : null,
-    })),
+    questions,
+    form,
+    lines: lines.map(line =>
+      confide(mayKnow, {
+        id: line.id,
+        position: line.position,
+        ...askedFor(line),
+        state: line.state,
+        amount: formatAmount(line.amount, line.currency),
+        baseAmount: formatAmount(line.baseAmount, call.base),
+        supplier: line.supplier,
+        address: line.address,
+        itemNumber: line.itemNumber,
+        gauge: gauge(line.id, line.unit, line.quantity, { ...sums(line.id), confirmed: '0' }),
+        orderNumber: line.orderNumber,
+        orderPath: line.orderId && may(call, 'order.read') ? PATHS.order(line.orderId) : null,
+        buyer: line.buyer,
+        confidential: false,
+        facts: factsOf(context, line),
+      }),
+    ),
   }
 }
 
-function sentenceOf(row: RequisitionRow, steps: readonly StepJson[], lines: readonly ShownLine[], since: string, forMe: boolean): Sentence {
+type SheetLine = ResponseOf<typeof ReadRequisition>['lines'][number]
+
+/** Whom a personal fee is for is seen by the requester, those who decide and those with the right; the others see that it is one, and what it costs. */
+function confide(mayKnow: boolean, line: SheetLine): SheetLine {
+  if (line.kind !== 'personalFee' || mayKnow) return line
+  return { ...line, description: '', supplierId: null, supplier: null, routeReason: '', details: {}, confidential: true, orderPath: null, orderNumber: null }
+}
+
+function sentenceOf(row: RequisitionRow, steps: readonly StepJson[], lines: readonly ShownLine[], since: string, forMe: boolean, usual: number | null): Sentence {
   const open = steps.filter(step => step.state === 'open')
   if (row.state === 'waiting' && open.some(step => step.stalled))
     return {
@@ -132,7 +182,10 @@ function sentenceOf(row: RequisitionRow, steps: readonly StepJson[], lines: read
       },
     }
   if (row.state === 'waiting')
-    return { code: forMe ? 'requisition.is.waitingForYou' : 'requisition.is.waiting', details: { who: open.map(step => step.approver).join(', '), since } }
+    return {
+      code: forMe ? 'requisition.is.waitingForYou' : usual === null ? 'requisition.is.waiting' : 'requisition.is.waitingUsually',
+      details: { who: open.map(step => step.approver).join(', '), since, usual: usual === null ? '' : usual >= 36 ? `${Math.round(usual / 24)} days` : `${usual} h` },
+    }
   const decided = [...steps].reverse().find(step => step.state === 'rejected' || step.state === 'returned')
   if (row.state === 'rejected' || row.state === 'returned') return { code: `requisition.is.${row.state}`, details: { who: decided?.approver ?? '', reason: decided?.reason ?? '' } }
   const toBuy = lines.filter(line => line.state === 'toBuy').length
@@ -150,6 +203,8 @@ function actionsOf(call: Call, row: RequisitionRow, lines: readonly ShownLine[],
   }
   if (row.state === 'waiting' || row.state === 'approved')
     actions.push(action('withdraw', !mine ? false : lines.every(line => ['open', 'toBuy'].includes(line.state)) ? true : [stop('requisition.beingBought')]))
+  if (row.state === 'waiting' && mine)
+    actions.push(action('remind', row.remindedAt && Date.parse(call.now) - Date.parse(row.remindedAt) < 86_400_000 ? [stop('remind.already', { at: row.remindedAt })] : true))
   if (row.state === 'rejected' || row.state === 'withdrawn') actions.push(action('reopen', mine, { primary: true }))
   if (mine && row.state !== 'draft') actions.push(action('copy', true))
   return actions

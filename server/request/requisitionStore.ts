@@ -1,5 +1,10 @@
-import type { LineBody } from '#contract/request/endpoints.ts'
-import type { LineKind } from '#core/request/lines.ts'
+import type { FullLine } from '#contract/request/lines.ts'
+import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
+import type { Offer } from '#core/request/offer.ts'
+import type { Route } from '#core/request/routes.ts'
+import type { SplitBy } from '#core/request/splits.ts'
+import type { FreightAnswer } from '#core/request/terms.ts'
+import type { Answers } from '#core/source/questionnaire.ts'
 import type { LineState, RequisitionState } from '#core/request/states.ts'
 import { headState } from '#core/request/states.ts'
 import { type Call, found, may } from '#server/call.ts'
@@ -20,6 +25,9 @@ export interface RequisitionRow {
   decidedAt: string | null
   changedAt: string
   round: number
+  formId: string | null
+  answers: Answers
+  remindedAt: string | null
 }
 export interface RequisitionLineRow {
   id: string
@@ -39,8 +47,33 @@ export interface RequisitionLineRow {
   supplierId: string | null
   needBy: string | null
   addressId: string | null
-  splits: LineBody['splits']
+  splits: FullLine['splits']
   state: LineState
+  category: string
+  splitBy: SplitBy
+  incoterm: string | null
+  incotermPlace: string
+  routes: Route[]
+  routeReason: string
+  proof: Proof
+  /** Somebody with the right to has said how it is proven. */
+  proofSet: boolean
+  details: LineDetails
+  freight: FreightAnswer
+  /** The offer as it was when the line was made. */
+  offerSeen: SeenOffer | null
+  buyerId: string | null
+  takenAt: string | null
+  bundle: string
+  markedFor: Route | null
+  toBuyAt: string | null
+  splitFrom: string | null
+  /** A question to the requester is open. */
+  asked: boolean
+}
+export type SeenOffer = Pick<Offer, 'tiers' | 'priceBase' | 'currency' | 'minimum' | 'multiple' | 'validFrom' | 'validTo' | 'leadTimeDays'> & {
+  readonly unit: string
+  readonly agreement: string
 }
 
 export async function lockRequisition(call: Call, id: string): Promise<RequisitionRow> {
@@ -48,7 +81,7 @@ export async function lockRequisition(call: Call, id: string): Promise<Requisiti
 }
 
 /** What the requester asked for on a line, as the form has it, without its place in the request. */
-export const askedFor = (line: RequisitionLineRow): Omit<LineBody, 'id'> => ({
+export const askedFor = (line: RequisitionLineRow): FullLine => ({
   kind: line.kind,
   itemId: line.itemId,
   offerId: line.offerId,
@@ -57,11 +90,20 @@ export const askedFor = (line: RequisitionLineRow): Omit<LineBody, 'id'> => ({
   unit: line.unit,
   price: line.price,
   priceBase: line.priceBase,
-  currency: line.currency as LineBody['currency'],
+  currency: line.currency as FullLine['currency'],
   supplierId: line.supplierId,
   needBy: line.needBy,
   addressId: line.addressId,
   splits: line.splits,
+  category: line.category,
+  splitBy: line.splitBy,
+  incoterm: line.incoterm,
+  incotermPlace: line.incotermPlace,
+  routes: line.routes,
+  routeReason: line.routeReason,
+  proof: line.proofSet ? line.proof : null,
+  freight: line.freight,
+  details: line.details as FullLine['details'],
 })
 
 export const requisitionLines = async (call: Call, requisitionId: string): Promise<RequisitionLineRow[]> =>
@@ -79,6 +121,10 @@ export async function readVisibleRequisition(call: Call, id: string): Promise<Re
   if (!rows[0].visible) throw new RuleBroken(stop('document.notFound', { kind: 'requisition' }))
   return row
 }
+
+/** Approved lines come into the pool of purchasing. */
+export const putIntoPool = (call: Call, requisitionId: string): Promise<number> =>
+  call.trx('requisitionLines').where({ requisitionId }).update({ state: 'toBuy', toBuyAt: call.now, buyerId: null, takenAt: null, bundle: '', markedFor: null })
 
 /**
  * Brings line states and the head along after something happened to their orders: a line is bought when nothing is left to order, done
@@ -105,7 +151,7 @@ export async function refreshRequisitions(call: Call, lineIds: readonly string[]
          exists (select 1 from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = l.id and o.state = 'draft') as drafted,
          coalesce((select bool_and(o.state in ('closed', 'sealed') or (o.state in ('issued', 'acknowledged') and
            coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'billed'), 0) >= ol.quantity and
-           greatest(coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'received'), 0), coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'accepted'), 0)) >= ol.quantity))
+           (ol.proof = 'none' or greatest(coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'received'), 0), coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'accepted'), 0)) >= ol.quantity)))
            from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = l.id and o.state not in ('draft', 'cancelled')), false) as settled
        from requisition_lines l where l.id = any(?) and l.state <> 'cancelled')
      update requisition_lines set state = case when drafted then 'onDraftOrder' when to_order > 0 then 'toBuy' when ordered > 0 and settled then 'done' else 'bought' end

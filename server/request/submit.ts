@@ -1,29 +1,30 @@
 import { randomUUID } from 'node:crypto'
 import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
-import { addBusinessDays } from '#core/calendar/days.ts'
 import { approvalPath, nextToOpen, type Step } from '#core/decide/path.ts'
 import { releaseAll, spread } from '#core/ledger/commitments.ts'
-import { check, checks, note, type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
-import { amountsByAccount, checkLine } from '#core/request/lines.ts'
-import { tierAt } from '#core/request/offer.ts'
+import { checks, type Reason, refuseStops, RuleBroken, stop } from '#core/reasons.ts'
+import { amountsByAccount } from '#core/request/lines.ts'
 import { REQUISITION_STATES, type RequisitionAction } from '#core/request/states.ts'
 import { transition } from '#core/states.ts'
 import type { BudgetFigures, StepJson } from '#contract/fields.ts'
 import { type Call, type Done, guardVersion } from '#server/call.ts'
+import type { LineFacts } from '#contract/request/lines.ts'
 import { decisionFacts } from '#server/decide/facts.ts'
+import { remindHolders } from '#server/decide/reminders.ts'
 import { tellApprovers } from '#server/decide/notices.ts'
 import { budgetFigures, checkBudgets, outstanding, postBudget } from '#server/ledger/budgetStore.ts'
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
-import { createRequisition, lockOwnDraft, type OfferRow } from '#server/request/draft.ts'
-import { askedFor, lockRequisition, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
-import { teamCalendar } from '#server/setup/calendar.ts'
+import { createRequisition, lockOwnDraft } from '#server/request/draft.ts'
+import { factsOf, lineContext, reasonsOf } from '#server/request/lineContext.ts'
+import { askedFor, lockRequisition, putIntoPool, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 
 export interface Checked {
   readonly reasons: Reason[]
   readonly amounts: Map<string, Minor>
   readonly steps: Step[]
   readonly lines: RequisitionLineRow[]
+  readonly facts: LineFacts[]
 }
 
 /** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. */
@@ -32,46 +33,20 @@ export async function examine(call: Call, requisition: RequisitionRow, lock: boo
   const reasons: Reason[] = []
   if (requisition.title.trim() === '') reasons.push(stop('requisition.noTitle', {}, { place: 'title' }))
   if (lines.length === 0) reasons.push(stop('requisition.noLines', {}, { place: 'lines' }))
-  reasons.push(...(await checkLines(call, lines)))
+  const context = await lineContext(call, lines)
+  reasons.push(...lines.flatMap(line => reasonsOf(context, line)))
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
-  if (amounts.size > 0) reasons.push(...(await checkBudgets(call, amounts, lock)))
-  const path = amounts.size > 0 ? approvalPath(await decisionFacts(call, requisition.requesterId, amounts)) : { steps: [], reasons: [] }
-  return { reasons: [...reasons, ...path.reasons], amounts, steps: path.steps, lines }
-}
-
-async function checkLines(call: Call, lines: readonly RequisitionLineRow[]): Promise<Reason[]> {
-  const offerIds = lines.map(line => line.offerId).filter(id => id !== null)
-  const offers = new Map((offerIds.length > 0 ? ((await call.trx('offers').whereIn('id', offerIds)) as OfferRow[]) : []).map(offer => [offer.id, offer]))
-  const supplierIds = [...new Set(lines.map(line => line.supplierId).filter(id => id !== null))]
-  const suppliers = new Map(
-    ((await call.trx('suppliers').whereIn('id', supplierIds).select('id', 'name', 'state')) as { id: string; name: string; state: string }[]).map(row => [row.id, row]),
-  )
-  const calendar = await teamCalendar(call)
-  return lines.flatMap(line => {
-    const offer = line.offerId ? offers.get(line.offerId) : undefined
-    const place = `lines.${line.position}`
-    const reasons = checkLine(line, call.today, offer ? addBusinessDays(call.today, offer.leadTimeDays, calendar) : undefined)
-    if (offer && offer.validTo !== null && offer.validTo < call.today) reasons.push(check('line.offerExpired', { validTo: offer.validTo }, { place: `${place}.price` }))
-    else if (offer && tierAt(offer.tiers, line.quantity).price !== line.price)
-      reasons.push(check('line.priceChanged', { kept: line.price, now: tierAt(offer.tiers, line.quantity).price }, { place: `${place}.price` }))
-    const supplier = line.supplierId ? suppliers.get(line.supplierId) : undefined
-    if (supplier && supplier.state !== 'active')
-      reasons.push(
-        (supplier.state === 'paused' ? check : supplier.state === 'proposed' || supplier.state === 'onboarding' ? note : stop)(
-          `line.supplier.${supplier.state}`,
-          { supplier: supplier.name },
-          { place: `${place}.supplierId` },
-        ),
-      )
-    return reasons
-  })
+  const known = [...amounts.keys()].every(id => context.accounts.has(id))
+  if (amounts.size > 0 && known) reasons.push(...(await checkBudgets(call, amounts, lock)).filter(reason => reason.code !== 'budget.closed'))
+  const path = amounts.size > 0 && known ? approvalPath(await decisionFacts(call, requisition.requesterId, amounts)) : { steps: [], reasons: [] }
+  return { reasons: [...reasons, ...path.reasons], amounts, steps: path.steps, lines, facts: lines.map(line => factsOf(context, line)) }
 }
 
 /** The same, as the page shows it before submitting. */
 export async function preview(
   call: Call,
   requisition: RequisitionRow,
-): Promise<{ reasons: Reason[]; budgets: BudgetFigures[]; steps: StepJson[]; total: string; currency: string }> {
+): Promise<{ reasons: Reason[]; budgets: BudgetFigures[]; steps: StepJson[]; total: string; currency: string; lines: LineFacts[] }> {
   const examined = await examine(call, requisition, false)
   const people = new Map(
     (
@@ -86,6 +61,7 @@ export async function preview(
   )
   return {
     reasons: examined.reasons,
+    lines: examined.facts,
     budgets: await budgetFigures(call, examined.amounts, false),
     total: formatAmount(requisition.total, call.base),
     currency: call.base,
@@ -143,7 +119,7 @@ export async function submitRequisition(call: Call, id: string, version: number,
     .trx('requisitions')
     .where({ id })
     .update({ state, round, version: version + 1, submittedAt: call.now, decidedAt: opened.done ? call.now : null, changedAt: call.now })
-  if (opened.done) await call.trx('requisitionLines').where({ requisitionId: id }).update({ state: 'toBuy' })
+  if (opened.done) await putIntoPool(call, id)
   await record(call, {
     kind: 'requisition',
     id,
@@ -170,10 +146,17 @@ export async function releaseRequisition(call: Call, id: string, lineIds: readon
   )
 }
 
-export async function actOnRequisition(call: Call, id: string, action: 'withdraw' | 'reopen' | 'cancel' | 'copy', version: number, reason: string | undefined): Promise<Done> {
+export async function actOnRequisition(
+  call: Call,
+  id: string,
+  action: 'withdraw' | 'reopen' | 'cancel' | 'copy' | 'remind',
+  version: number,
+  reason: string | undefined,
+): Promise<Done> {
   const requisition = await lockRequisition(call, id)
   if (requisition.requesterId !== call.actor.id) throw new RuleBroken(stop('right.notYours'))
   if (action === 'copy') return await copyRequisition(call, requisition)
+  if (action === 'remind') return await remindHolders(call, requisition)
   await guardVersion(call, requisition, version)
   const next = transition(REQUISITION_STATES, 'requisition', requisition.state, action as RequisitionAction)
   if (!next.ok) throw new RuleBroken(next.reasons)
@@ -203,6 +186,7 @@ async function copyRequisition(call: Call, requisition: RequisitionRow): Promise
     reason: requisition.reason,
     lines: lines.map(line => ({
       ...askedFor(line),
+      proof: null,
       needBy: null,
     })),
   })

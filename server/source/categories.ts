@@ -2,6 +2,7 @@ import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ListCategories, ReadSourceSettings, SaveCategory } from '#contract/source/onboarding.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { CertificateRule } from '#core/source/certificates.ts'
+import type { LineKind, Proof } from '#core/request/kinds.ts'
 import { USUAL_NAMING } from '#core/source/naming.ts'
 import { type Call, found } from '#server/call.ts'
 
@@ -28,6 +29,10 @@ export interface CategoryRow {
   needsFinance: boolean
   certificates: { kind: string; lapse: CertificateRule['lapse'] }[]
   thresholds: Record<string, string>
+  parent: string | null
+  naturalAccount: string | null
+  proof: Partial<Record<LineKind, Proof>>
+  buyers: string[]
   version: number
 }
 
@@ -51,7 +56,13 @@ export async function listCategories(call: Call): Promise<ResponseOf<typeof List
 export async function saveCategory(call: Call, body: BodyOf<typeof SaveCategory>): Promise<{ name: string; version: number }> {
   const { version, ...category } = body
   if (category.ownerId) found(await call.trx('people').where({ id: category.ownerId, realm: 'team', active: true }).first('id'), 'person')
-  const columns = { ...category, certificates: JSON.stringify(category.certificates), thresholds: JSON.stringify(category.thresholds) }
+  await refuseCircle(call, body.name, body.parent ?? null)
+  const columns = {
+    ...category,
+    certificates: JSON.stringify(category.certificates),
+    thresholds: JSON.stringify(category.thresholds),
+    ...(category.proof ? { proof: JSON.stringify(category.proof) } : {}),
+  }
   const known = (await call.trx('supplyCategories').where({ name: body.name }).forUpdate().first('version')) as { version: number } | undefined
   if (!known) await call.trx('supplyCategories').insert(columns)
   else if (known.version !== version) throw new RuleBroken(stop('document.changed', { by: '', at: '', action: '', version: known.version }))
@@ -61,6 +72,13 @@ export async function saveCategory(call: Call, body: BodyOf<typeof SaveCategory>
       .where({ name: body.name })
       .update({ ...columns, version: version + 1 })
   return { name: body.name, version: version + 1 }
+}
+
+/** A category hangs under another one, but never under itself or under what hangs under it. */
+async function refuseCircle(call: Call, name: string, parent: string | null): Promise<void> {
+  const parents = new Map(((await call.trx('supplyCategories').select('name', 'parent')) as { name: string; parent: string | null }[]).map(row => [row.name, row.parent]))
+  if (parent !== null && !parents.has(parent)) throw new RuleBroken(stop('category.noParent', { parent }, { place: 'parent' }))
+  for (let above = parent; above; above = parents.get(above) ?? null) if (above === name) throw new RuleBroken(stop('category.circle', { name }, { place: 'parent' }))
 }
 
 /** The categories of these names. */

@@ -19,7 +19,7 @@ let timer: ReturnType<typeof setTimeout> | undefined
 let request = new AbortController()
 
 const ACTS: readonly { label: string; path: string; right: Parameters<typeof session.may>[0] }[] = [
-  { label: 'New request', path: '/request/new', right: 'requisition.write' }, { label: 'Open the catalogue', path: '/request/catalogue', right: 'catalogue.read' }, { label: 'New supplier', path: '/source/new', right: 'supplier.write' }, { label: 'Buy what is approved', path: '/order/to-buy', right: 'order.write' },
+  { label: 'New request', path: '/request/new', right: 'requisition.write' }, { label: 'My needs', path: '/request/needs', right: 'requisition.write' }, { label: 'Repeat lists', path: '/request/lists', right: 'requisition.write' }, { label: 'Move budget', path: '/insight/transfers', right: 'budget.transfer' }, { label: 'Open the catalogue', path: '/request/catalogue', right: 'catalogue.read' }, { label: 'New supplier', path: '/source/new', right: 'supplier.write' }, { label: 'Buy what is approved', path: '/order/to-buy', right: 'order.write' },
   { label: 'Read e-invoices', path: '/bill?read=1', right: 'invoice.write' }, { label: 'Propose a payment run', path: '/pay?list=payables', right: 'payment.propose' }, { label: 'Re-add the books', path: '/insight?audit=1', right: 'audit.run' },
 ]
 
@@ -32,7 +32,9 @@ watch(q, text => {
     request.abort()
     request = new AbortController()
     const answer = text.trim().length >= 2 ? await api(Find, { query: { q: text }, signal: request.signal }).catch(() => ({ found: [] })) : { found: [] }
-    if (q.value === text) found.value = [...answer.found, ...acts]
+    if (q.value !== text) return
+    const sentence = session.may('requisition.write') && /\s/.test(text.trim()) && /\d/.test(text) ? [{ kind: 'action', path: `/request/new?line=${encodeURIComponent(text.trim())}`, label: `Ask for: ${text.trim()}`, detail: '', exact: false }] : []
+    found.value = [...answer.found, ...acts, ...sentence]
   }, 140)
 })
 

@@ -103,7 +103,7 @@ function key(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', key))
 onUnmounted(() => { removeEventListener('keydown', key); stopNews(); request.abort() })
 
-const cell = (value: string): string => (/^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : label('state', value))
+const cell = (key: string, value: string): string => (key === 'routes' ? value.split(', ').map(route => label('route', route)).join(', ') : key === 'inTime' ? label('risk', value) : /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : label('state', value))
 const exportPath = (format: 'csv' | 'xlsx'): string => pathOf(props.list.export, { format }, query.value)
 const mark = (tone: ListRow['tone']): string => ({ stop: '▲', attention: '◆', settled: '✓', plain: '' })[tone]
 defineExpose({ reload: () => load() })
@@ -149,7 +149,7 @@ defineExpose({ reload: () => load() })
           <template v-else>
             <span class="mark" :class="`tone-${rows[item.index]!.tone}`"><ElCheckbox v-if="choosing" :model-value="chosen.has(rows[item.index]!.id)" @click.stop @change="toggle(rows[item.index]!.id)" /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span>
             <span>{{ rows[item.index]!.number }}</span><span class="cut title">{{ rows[item.index]!.title }}</span>
-            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="{ num: column.numeric }">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(rows[item.index]!.cells[column.key] ?? '') }}</span>
+            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="{ num: column.numeric }">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(column.key, rows[item.index]!.cells[column.key] ?? '') }}</span>
             <span class="num"><template v-if="rows[item.index]!.amount"><small class="unit">{{ rows[item.index]!.currency }}</small> {{ amountText(rows[item.index]!.amount!) }}</template></span>
             <span class="cut" :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) || label('state', rows[item.index]!.state) }}</span>
           </template>

@@ -1,17 +1,18 @@
 <script setup lang="ts">
 import { onMounted, shallowRef } from 'vue'
-import { useRouter } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import { CreateRequisition } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 
 /** An empty draft is made at once, so that everything typed is kept from the first letter on. */
 const router = useRouter()
+const route = useRoute()
 const failure = shallowRef<unknown>()
 async function make(): Promise<void> {
   try {
     const { id } = await api(CreateRequisition, { body: { title: '', reason: '', lines: [] } })
-    await router.replace(`/request/${id}`)
+    await router.replace({ path: `/request/${id}`, query: route.query })
   } catch (error) {
     failure.value = error
   }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { type QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { day, label, words } from '#web/shared/words.ts'
@@ -11,6 +12,8 @@ const text = ref('')
 const chosen = ref<Record<string, string>>({})
 const read = shallowRef<QuickLineJson[]>([])
 const left = ref(0)
+const from = ref(0)
+const route = useRoute()
 const pending = ref(false)
 let timer: ReturnType<typeof setTimeout> | undefined
 let request = new AbortController()
@@ -22,22 +25,26 @@ async function look(): Promise<void> {
   if (text.value.trim().length < 2) { read.value = []; pending.value = false; return }
   pending.value = true
   try {
-    const answer = await api(ReadQuickLines, { body: { text: text.value, choices: chosen.value }, signal })
+    const answer = await api(ReadQuickLines, { body: { text: text.value, choices: chosen.value, from: from.value }, signal })
     if (signal.aborted) return
     read.value = answer.lines
     left.value = answer.left
     pending.value = false
   } catch { if (!signal.aborted) pending.value = false }
 }
-watch(text, () => { chosen.value = {}; clearTimeout(timer); timer = setTimeout(() => void look(), 220) })
+watch(text, () => { chosen.value = {}; from.value = 0; clearTimeout(timer); timer = setTimeout(() => void look(), 220) })
 onScopeDispose(() => { clearTimeout(timer); request.abort() })
-function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index}.${kind}`]: value }; void look() }
+/** A sentence that came along from the find-or-do field. */
+onMounted(() => { if (typeof route.query.line === 'string') text.value = route.query.line })
+function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look() }
+function leaveOut(index: number): void { const lines = text.value.split('\n').filter(line => line.trim() !== ''); text.value = lines.filter((_, at) => at !== index + from.value).join('\n') }
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))
 /** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
 async function enter(): Promise<void> {
   if (pending.value || read.value.length === 0) await look()
   if (!ready.value) return
   emit('add', read.value.map(one => one.line!))
+  if (left.value > 0) { from.value += read.value.length; await look(); return }
   text.value = ''
   read.value = []
 }
@@ -47,12 +54,12 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
 <template>
   <div class="quick"><label class="field">A line as you would say it<ElInput v-model="text" type="textarea" :autosize="{ minRows: 1, maxRows: 8 }" placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020" data-test="quick-line" @keydown.enter.exact.prevent="enter" /></label>
     <ul v-if="read.length" class="read" aria-live="polite"><li v-for="(one, index) in read" :key="index">
-        <p class="parts"><span v-for="part in one.parts" :key="part.kind" class="part" :class="{ unsure: part.readings.length > 1 && !chosen[`${index}.${part.kind}`], fault: !part.readings.length }" :data-test="`part-${part.kind}`"><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
-            <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>
+        <p class="parts"><span v-for="part in one.parts" :key="part.kind" class="part" :class="{ unsure: part.readings.length > 1 && !chosen[`${index + from}.${part.kind}`], fault: !part.readings.length }" :data-test="`part-${part.kind}`"><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
+            <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index + from}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>
             <b v-else-if="part.readings.length">{{ show(part.kind, part.readings[0]!.label) }}{{ part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : '' }}</b><b v-else>{{ part.text }}</b></span></p>
-        <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p></li></ul>
+        <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p><button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">leave this line out</button></li></ul>
     <p v-if="ready" class="quiet" role="status" data-test="quick-ready">Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.</p><p v-else-if="read.length && !pending" class="quiet">Choose where several meanings are offered.</p>
-    <p v-if="left" class="quiet">{{ left }} more lines wait: add these first.</p></div>
+    <p v-if="left" class="quiet" data-test="quick-left">{{ left }} more lines wait; they come when these are added.</p></div>
 </template>
 
 <style scoped>

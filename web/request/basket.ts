@@ -1,27 +1,42 @@
 import { defineStore } from 'pinia'
-import { ref } from 'vue'
+import { ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ReadBasket, RequestBasket, SaveBasket } from '#contract/request/endpoints.ts'
-import { api } from '#web/api.ts'
+import type { ReasonJson } from '#contract/fields.ts'
+import { ReadBasket, RequestBasket, SaveBasket } from '#contract/request/catalogue.ts'
+import { api, Refused } from '#web/api.ts'
 
 type Line = ResponseOf<typeof ReadBasket>['lines'][number]
+type Wanted = Pick<Line, 'itemId' | 'offerId' | 'quantity'> & { unit?: string }
 
-/** The basket is kept on the server: it is there after signing out, and on another machine. */
+/** The basket is kept on the server: it is there after signing out, and on another machine. What it refuses leaves it as it was. */
 export const useBasket = defineStore('basket', () => {
   const lines = ref<Line[]>([])
+  const reasons = shallowRef<readonly ReasonJson[]>([])
   const load = async (): Promise<void> => {
     lines.value = (await api(ReadBasket)).lines
   }
-  async function put(line: { itemId: string; offerId: string; quantity: string }): Promise<void> {
-    const others = lines.value.filter(one => one.offerId !== line.offerId)
-    const next = [...others, line].filter(one => Number(one.quantity) > 0).map(({ itemId, offerId, quantity }) => ({ itemId, offerId, quantity }))
-    await api(SaveBasket, { body: { lines: next } })
-    await load()
+  async function save(next: Wanted[]): Promise<boolean> {
+    reasons.value = []
+    try {
+      await api(SaveBasket, { body: { lines: next.map(({ itemId, offerId, quantity, unit }) => ({ itemId, offerId, quantity, ...(unit ? { unit } : {}) })) } })
+      return true
+    } catch (error) {
+      if (!(error instanceof Refused)) throw error
+      reasons.value = error.reasons
+      return false
+    } finally {
+      await load()
+    }
   }
+  const put = (line: Wanted): Promise<boolean> => {
+    const known = lines.value.some(one => one.offerId === line.offerId)
+    return save(known ? lines.value.map(one => (one.offerId === line.offerId ? line : one)) : [...lines.value, line])
+  }
+  const takeOut = (offerId: string): Promise<boolean> => save(lines.value.filter(one => one.offerId !== offerId))
   const request = async (): Promise<string> => {
     const { id } = await api(RequestBasket)
     await load()
     return id
   }
-  return { lines, load, put, request }
+  return { lines, reasons, load, put, takeOut, request }
 })

@@ -9,7 +9,11 @@ import { useSession } from '#web/people/session.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import AddressSection from '#web/setup/AddressSection.vue'
 import CategorySection from '#web/setup/CategorySection.vue'
+import FormSection from '#web/setup/FormSection.vue'
+import NoticeSection from '#web/setup/NoticeSection.vue'
+import RequestSection from '#web/setup/RequestSection.vue'
 import QuestionnaireSection from '#web/setup/QuestionnaireSection.vue'
 import { amountText, label } from '#web/shared/words.ts'
 
@@ -61,6 +65,10 @@ function addRole(role: string): void {
     <section class="section"><h2>People</h2>
       <table class="lines"><thead><tr><th>Name</th><th>Roles</th><th>Next in the chain</th><th /></tr></thead><tbody><tr v-for="one in people?.people.filter(somebody => somebody.roles.length)" :key="one.id" :class="{ off: !one.active }"><td>{{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small></td><td>{{ one.roles.map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : '')).join(', ') }}</td><td>{{ one.manager }}</td><td><button v-if="session.may('setup.write')" type="button" class="plain" :data-test="`person-${one.name.split(' ')[0]}`" @click="editPerson(one)">change</button></td></tr></tbody></table></section>
     <CategorySection />
+    <RequestSection />
+    <AddressSection />
+    <FormSection />
+    <NoticeSection />
     <QuestionnaireSection />
   </div>
     <ElDialog v-model="rule.open" :title="rule.id ? 'Change the rule' : 'A new rule'" width="560px"><div class="form-grid">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
-import type { ImportItems } from '#contract/request/endpoints.ts'
+import type { ImportItems } from '#contract/request/catalogue.ts'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { api, upload } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'

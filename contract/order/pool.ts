@@ -1,0 +1,68 @@
+import { z } from 'zod'
+import { defineEndpoint } from '#contract/endpoint.ts'
+import { ById, Currency, DecimalText, Done, GivenReason, Line, ReasonJson, Uuid, Version } from '#contract/fields.ts'
+
+const Lines = z.array(Uuid).min(1).max(500)
+/** What a buyer does with approved lines: take them, hand them on, put them together, mark them for a quote request. */
+export const ActOnPool = defineEndpoint({
+  name: 'pool.act',
+  method: 'post',
+  path: '/to-buy/act',
+  permission: 'order.write',
+  body: z.strictObject({
+    lineIds: Lines,
+    action: z.enum(['take', 'handOn', 'leave', 'bundle', 'mark', 'unmark']),
+    personId: Uuid.nullable(),
+    text: Line,
+    marked: z.enum(['askForQuotes', 'setUpAgreement']).nullable(),
+  }),
+  response: z.strictObject({ lines: z.int() }),
+})
+export const AskRequester = defineEndpoint({
+  name: 'pool.ask',
+  method: 'post',
+  path: '/to-buy/ask',
+  permission: 'order.write',
+  body: z.strictObject({ lineIds: Lines, question: GivenReason }),
+  response: z.strictObject({ asked: z.int() }),
+})
+/** Sends requests back for changes (nothing of them is bought yet), or lets single lines go that will not be bought. */
+export const ReturnLines = defineEndpoint({
+  name: 'pool.return',
+  method: 'post',
+  path: '/to-buy/return',
+  permission: 'order.write',
+  body: z.strictObject({ lineIds: Lines, how: z.enum(['returnRequest', 'dropLines']), reason: GivenReason }),
+  response: z.strictObject({ requests: z.array(z.string()) }),
+})
+/** Cuts a quantity off a line for another supplier. */
+export const SplitLine = defineEndpoint({
+  name: 'pool.split',
+  method: 'post',
+  path: '/to-buy/:id/split',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ quantity: DecimalText, offerId: Uuid.nullable(), supplierId: Uuid.nullable(), price: DecimalText.nullable(), currency: Currency.nullable() }),
+  response: Done,
+})
+export const PoolLine = defineEndpoint({
+  name: 'pool.line',
+  method: 'get',
+  path: '/to-buy/:id',
+  permission: 'order.write',
+  params: ById,
+  response: z.strictObject({
+    id: Uuid,
+    version: Version,
+    description: z.string(),
+    open: DecimalText,
+    unit: z.string(),
+    routes: z.array(z.string()),
+    routeReason: z.string(),
+    reason: z.string(),
+    question: z.string().nullable(),
+    answer: z.string().nullable(),
+    offers: z.array(z.strictObject({ id: Uuid, supplier: z.string(), agreement: z.string(), price: DecimalText, currency: z.string(), unit: z.string(), earliest: z.string() })),
+    reasons: z.array(ReasonJson),
+  }),
+})

@@ -1,0 +1,131 @@
+import { onBeforeUnmount, reactive, ref, shallowRef, watch } from 'vue'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { CheckRequisition, ReadRequisition, SaveRequisition } from '#contract/request/endpoints.ts'
+import type { FullLine, LineBody } from '#contract/request/lines.ts'
+import { mergeDrafts, type MergeNews } from '#core/request/mergeDrafts.ts'
+import { api, Offline, Refused } from '#web/api.ts'
+import type { ReasonJson } from '#contract/fields.ts'
+
+export type EditedLine = FullLine & { id: string; refresh?: boolean }
+type Sheet = ResponseOf<typeof ReadRequisition>
+export interface DraftForm {
+  title: string
+  reason: string
+  lines: EditedLine[]
+}
+
+const FIELDS = ['id', 'kind', 'itemId', 'offerId', 'description', 'quantity', 'unit', 'price', 'priceBase', 'currency', 'supplierId', 'needBy', 'addressId', 'splits', 'category', 'splitBy', 'incoterm', 'incotermPlace', 'routes', 'routeReason', 'proof', 'freight', 'details'] as const // prettier-ignore
+const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+export const editedLine = (line: Sheet['lines'][number]): EditedLine => copy(Object.fromEntries(FIELDS.map(field => [field, line[field]]))) as unknown as EditedLine
+const formOf = (sheet: Sheet): DraftForm => ({ title: sheet.title, reason: sheet.reason, lines: sheet.lines.map(editedLine) })
+const sent = (line: EditedLine): LineBody => ({ ...line, quantity: line.quantity || '0', price: line.price || '0' })
+
+/**
+ * Keeps a draft by itself a moment after each change, and what is known of it beside. A save that runs is waited for; when the draft was
+ * changed in another window, both are brought together and what is typed here stays. Without a connection it tries again until it is kept.
+ */
+export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
+  const form = reactive(formOf(sheet()))
+  const version = ref(sheet().version)
+  const kept = ref('')
+  const waiting = ref(false)
+  const news = shallowRef<readonly MergeNews[]>([])
+  const reasons = shallowRef<readonly ReasonJson[]>([])
+  const checked = shallowRef<ResponseOf<typeof CheckRequisition>>()
+  let base = formOf(sheet())
+  let timer: ReturnType<typeof setTimeout> | undefined
+  let running: Promise<void> | undefined
+  let dirty = false
+  let gone = false
+
+  function touch(delay = 700): void {
+    dirty = true
+    typing(true)
+    clearTimeout(timer)
+    timer = setTimeout(() => void keep(), delay)
+  }
+  function change(line: EditedLine, part: Partial<EditedLine>): void {
+    Object.assign(line, part)
+    touch(part.refresh ? 0 : 700)
+  }
+
+  async function keep(): Promise<void> {
+    clearTimeout(timer)
+    await running
+    if (!dirty) return
+    running = save()
+    await running
+    running = undefined
+  }
+
+  async function save(): Promise<void> {
+    dirty = false
+    const mine = copy({ title: form.title, reason: form.reason, lines: form.lines })
+    try {
+      const done = await api(SaveRequisition, { params: { id: sheet().id }, body: { version: version.value, title: mine.title, reason: mine.reason, lines: mine.lines.map(sent) } })
+      version.value = done.version
+      base = { ...mine, lines: mine.lines.map(({ refresh: _refresh, ...line }) => line) }
+      for (const line of form.lines) delete line.refresh
+      waiting.value = false
+      reasons.value = []
+      kept.value = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' }).format(new Date())
+      if (!dirty) typing(false)
+      await check()
+    } catch (error) {
+      dirty = true
+      if (error instanceof Refused && error.reasons.some(reason => reason.code === 'document.changed')) await bringTogether()
+      else if (error instanceof Refused) reasons.value = error.reasons
+      else if (error instanceof Offline) {
+        waiting.value = true
+        if (!gone) timer = setTimeout(() => void keep(), 3000)
+      } else throw error
+    }
+  }
+
+  /** Somebody, or this person in another window, kept another edit meanwhile. */
+  async function bringTogether(): Promise<void> {
+    const theirs = await api(ReadRequisition, { params: { id: sheet().id } })
+    if (!['draft', 'returned'].includes(theirs.state)) {
+      dirty = false
+      return void typing(false)
+    }
+    const merged = mergeDrafts<never>(copy(base) as never, copy({ title: form.title, reason: form.reason, lines: form.lines }) as never, formOf(theirs) as never) as unknown as {
+      draft: DraftForm
+      news: MergeNews[]
+    }
+    news.value = merged.news
+    Object.assign(form, merged.draft)
+    base = formOf(theirs)
+    version.value = theirs.version
+    await save()
+  }
+
+  async function check(): Promise<void> {
+    checked.value = await api(CheckRequisition, { params: { id: sheet().id } }).catch(() => checked.value)
+  }
+  /** After something else changed the draft on the server: take it over when nothing here waits to be kept. */
+  function takeOver(): void {
+    if (dirty || sheet().version <= version.value) return
+    version.value = sheet().version
+    base = formOf(sheet())
+    Object.assign(form, formOf(sheet()))
+    void check()
+  }
+  watch(() => sheet().version, takeOver)
+  watch(
+    () => [form.title, form.reason],
+    () => {
+      if (form.title !== base.title || form.reason !== base.reason) touch()
+    },
+  )
+  onBeforeUnmount(() => {
+    gone = true
+    if (dirty) void keep()
+  })
+  const drop = (): void => {
+    dirty = false
+    clearTimeout(timer)
+    typing(false)
+  }
+  return { form, version, kept, waiting, news, reasons, checked, touch, change, keep, check, drop }
+}
