@@ -1,5 +1,5 @@
 import { isDay } from '#core/calendar/days.ts'
-import { isDecimalText } from '#core/money/decimal.ts'
+import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { checkIban, checkIdentifier } from '#core/source/identifiers.ts'
 
@@ -90,7 +90,7 @@ function formReasons(question: Question, answer: Answer, answers: Answers, quest
   if (answer.length > 4000) return bad('question.tooLong')
   if (question.kind === 'yesNo') return answer === 'yes' || answer === 'no' ? [] : bad('question.choice')
   if (question.kind === 'choice') return question.choices.includes(answer) ? [] : bad('question.choice')
-  if (question.kind === 'number') return isDecimalText(answer) ? [] : bad('question.number')
+  if (question.kind === 'number') return readTypedNumber(answer).ok ? [] : bad('question.number')
   if (question.kind === 'date') return isDay(answer) ? [] : bad('question.date')
   if (question.kind === 'country') return /^[A-Z]{2}$/.test(answer) ? [] : bad('question.country')
   if (question.kind === 'mail') return /^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(answer) ? [] : bad('question.mail')
