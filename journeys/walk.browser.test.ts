@@ -385,6 +385,12 @@ describe('the frame', function () {
     ['Pilar', '/source/new'],
     ['Pilar', '/source/onboardings'],
     ['Pilar', '/source/duplicates'],
+    ['Joren', '/request'],
+    ['Joren', '/request/lists'],
+    ['Ines', '/request/needs'],
+    ['Pilar', '/order/to-buy'],
+    ['Adaeze', '/insight/transfers'],
+    ['Adaeze', '/insight/years'],
   ] as const)
     it(`has no serious accessibility fault on ${path}`, async () => {
       const page = await personsPage(world, who)

@@ -72,15 +72,23 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
   await field!.evaluate(element => element.scrollIntoView({ block: 'center' }))
   await field!.click()
   await field!.type(words)
-  const option = await page.waitForFunction(
-    text =>
-      [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(
-        item => item.offsetParent !== null && item.innerText.includes(text),
-      ),
-    { timeout: 15_000 },
-    words,
-  )
-  await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+  for (let attempt = 1; ; attempt++) {
+    const option = await page.waitForFunction(
+      text =>
+        [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(
+          item => item.offsetParent !== null && item.innerText.includes(text),
+        ),
+      { timeout: 15_000 },
+      words,
+    )
+    try {
+      return await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+    } catch (error) {
+      /** A list that is searched on the server may be drawn anew at this moment. */
+      if (attempt === 4) throw error
+      await new Promise(resolve => setTimeout(resolve, 200 * attempt))
+    }
+  }
 }
 
 export const textOf = async (page: Page, test: string): Promise<string> => {

@@ -100,8 +100,6 @@ export const en: Messages = {
   'line.short.asked': 'waits for an answer of {who}',
   'line.short.marked.askForQuotes': 'marked for a quote request',
   'line.short.marked.setUpAgreement': 'marked for an agreement',
-  'line.short.needBy': 'by {needBy}',
-  'line.short.tooLate': 'too late for {needBy}: there on {earliest} at best',
   'line.splitsAdd': 'The accounts have to add up to {whole}; {left} is left.',
   'line.supplier.barred': '{supplier} is barred. Choose another supplier.',
   'line.supplier.closed': '{supplier} is closed. Choose another supplier.',

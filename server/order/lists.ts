@@ -1,7 +1,7 @@
 import { formatAmount } from '#core/money/amount.ts'
 import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import type { Sentence } from '#contract/fields.ts'
-import { type TimeRisk, timeRisk } from '#core/request/pool.ts'
+import { timeRisk } from '#core/request/pool.ts'
 import type { Route } from '#core/request/routes.ts'
 import { unitLabel } from '#core/units/units.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
@@ -196,10 +196,9 @@ export const toBuyList: ListDefinition<ListedLine> = {
     { key: 'buyer', numeric: false },
     { key: 'bundle', numeric: false },
     { key: 'requester', numeric: false },
-    { key: 'requisition', numeric: false },
   ],
   row: (row, call) => {
-    const { risk, latest } = timeRisk(call.today, row.needBy, row.leadTimeDays, PLAIN_CALENDAR)
+    const { risk } = timeRisk(call.today, row.needBy, row.leadTimeDays, PLAIN_CALENDAR)
     return {
       id: row.id,
       path: PATHS.requisition(row.requisitionId),
@@ -209,7 +208,7 @@ export const toBuyList: ListDefinition<ListedLine> = {
       state: 'toBuy',
       amount: formatAmount(row.amount, row.currency),
       currency: row.currency,
-      note: noteOf(row, risk, latest),
+      note: noteOf(row),
       tone: risk === 'late' ? 'stop' : risk === 'tight' || row.asked ? 'attention' : 'plain',
       cells: {
         supplier: row.supplier,
@@ -221,14 +220,12 @@ export const toBuyList: ListDefinition<ListedLine> = {
         buyer: row.buyer,
         bundle: row.bundle || null,
         requester: row.requester,
-        requisition: row.requisition,
       },
     }
   },
 }
 
-function noteOf(row: ListedLine, risk: TimeRisk, latest: string | null): Sentence | null {
+function noteOf(row: ListedLine): Sentence | null {
   if (row.asked) return { code: 'line.short.asked', details: { who: row.requester } }
-  if (row.markedFor) return { code: `line.short.marked.${row.markedFor}`, details: {} }
-  return row.needBy ? { code: risk === 'late' ? 'line.short.tooLate' : 'line.short.needBy', details: { needBy: row.needBy, earliest: latest ?? '' } } : null
+  return row.markedFor ? { code: `line.short.marked.${row.markedFor}`, details: {} } : null
 }

@@ -4,7 +4,7 @@ import type { Sentence } from '#contract/fields.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { isWork } from '#core/request/kinds.ts'
 import { type Call, may } from '#server/call.ts'
-import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
+import { gauge, sumsThroughOrders } from '#server/ledger/quantityStore.ts'
 import type { RequisitionLineRow, RequisitionRow } from '#server/request/requisitionStore.ts'
 
 type Need = ResponseOf<typeof ReadNeeds>['needs'][number]
@@ -26,7 +26,7 @@ export async function readNeeds(call: Call, view: 'open' | 'all'): Promise<Respo
   const [{ count }] = (await query.clone().count('* as count')) as [{ count: string }]
   const ids = rows.map(row => row.id)
   const lines = (await call.trx('requisitionLines').whereIn('requisitionId', ids).orderBy('position')) as RequisitionLineRow[]
-  const sums = await quantitySums(
+  const sums = await sumsThroughOrders(
     call,
     lines.map(line => line.id),
   )
@@ -47,7 +47,8 @@ export async function readNeeds(call: Call, view: 'open' | 'all'): Promise<Respo
       toDo: toDo(call, row, own, around),
     }
   })
-  return { needs, hidden: Math.max(0, Number(count) - rows.length) }
+  const urgent = (need: Need): string => `${need.toDo.length > 0 ? 0 : 1} ${need.needBy ?? '9999-12-31'}`
+  return { needs: needs.sort((a, b) => (urgent(a) < urgent(b) ? -1 : 1)), hidden: Math.max(0, Number(count) - rows.length) }
 }
 
 async function aroundOf(call: Call, ids: readonly string[]): Promise<Around> {

@@ -40,7 +40,12 @@ interface Known {
 
 async function knownThings(call: Call): Promise<Known> {
   return {
-    addresses: (await call.trx('addresses').where({ open: true }).orderBy('name').select('id', 'name', 'dock', 'city', 'code')) as Known['addresses'],
+    addresses: (await call
+      .trx('addresses')
+      .where({ open: true })
+      .whereRaw("'delivery' = any(purposes)")
+      .orderBy('name')
+      .select('id', 'name', 'dock', 'city', 'code')) as Known['addresses'],
     accounts: (await call.trx('budgetAccounts').where({ open: true }).orderBy(['costCentre', 'naturalAccount', 'fiscalYear', 'project'])) as AccountRow[],
     usual: await usualChoices(call),
   }

@@ -6,7 +6,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { type Call, may } from '#server/call.ts'
 import { budgetFigures } from '#server/ledger/budgetStore.ts'
-import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
+import { gauge, sumsThroughOrders } from '#server/ledger/quantityStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { askedFor, readVisibleRequisition, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { usualDecision } from '#server/decide/reminders.ts'
@@ -79,7 +79,7 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     questionsOf(call, id),
     formSaid(call, row),
   ])
-  const sums = await quantitySums(
+  const sums = await sumsThroughOrders(
     call,
     lines.map(line => line.id),
   )
@@ -150,7 +150,7 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
         supplier: line.supplier,
         address: line.address,
         itemNumber: line.itemNumber,
-        gauge: gauge(line.id, line.unit, line.quantity, { ...sums(line.id), confirmed: '0' }),
+        gauge: gauge(line.id, line.unit, line.quantity, sums(line.id)),
         orderNumber: line.orderNumber,
         orderPath: line.orderId && may(call, 'order.read') ? PATHS.order(line.orderId) : null,
         buyer: line.buyer,

@@ -113,5 +113,5 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
 .line-form { padding: 6px 0 14px 30px; } .fields { display: grid; grid-template-columns: repeat(6, minmax(0, 1fr)); gap: 8px 12px; margin: 6px 0; align-items: start; }
 .two { grid-column: span 2; } .wide { grid-column: span 3; } .four { grid-column: span 4; } .six { grid-column: 1 / -1; } .fields :deep(.el-date-editor) { width: 100%; } .hint { font-size: 11.5px; } .fields :deep(.el-select) { width: 100%; } .offered { align-self: end; padding-bottom: 6px; } .under { display: flex; gap: 12px; flex-wrap: wrap; }
 .pays { margin-top: 8px; } h4 { margin: 0 0 4px; font: 500 12px var(--sans); color: var(--ink-quiet); } .summary { display: flex; gap: 12px; flex-wrap: wrap; font-size: 12px; margin-top: 8px; } .out { margin-left: auto; } .routes { display: flex; gap: 4px 16px; flex-wrap: wrap; align-items: center; font-size: 12px; } .extra { border-top: 1px solid var(--rule-light); padding-top: 8px; }
-@media (max-width: 700px) { .line-form { padding-left: 0; } .fields { grid-template-columns: repeat(2, minmax(0, 1fr)); } .two, .wide, .four { grid-column: span 2; } }
+@media (max-width: 700px) { .line-form { padding-left: 0; min-width: 0; } .fields { grid-template-columns: repeat(2, minmax(0, 1fr)); } .two, .wide, .four { grid-column: span 2; } }
 </style>

@@ -13,6 +13,7 @@ const chosen = ref<Record<string, string>>({})
 const read = shallowRef<QuickLineJson[]>([])
 const left = ref(0)
 const from = ref(0)
+const field = ref<InstanceType<typeof ElInput>>()
 const route = useRoute()
 const pending = ref(false)
 let timer: ReturnType<typeof setTimeout> | undefined
@@ -36,7 +37,7 @@ watch(text, () => { chosen.value = {}; from.value = 0; clearTimeout(timer); time
 onScopeDispose(() => { clearTimeout(timer); request.abort() })
 /** A sentence that came along from the find-or-do field. */
 onMounted(() => { if (typeof route.query.line === 'string') text.value = route.query.line })
-function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look() }
+function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look().then(() => { if (ready.value) field.value?.focus() }) }
 function leaveOut(index: number): void { const lines = text.value.split('\n').filter(line => line.trim() !== ''); text.value = lines.filter((_, at) => at !== index + from.value).join('\n') }
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))
 /** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
@@ -52,7 +53,7 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
 </script>
 
 <template>
-  <div class="quick"><label class="field">A line as you would say it<ElInput v-model="text" type="textarea" :autosize="{ minRows: 1, maxRows: 8 }" placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020" data-test="quick-line" @keydown.enter.exact.prevent="enter" /></label>
+  <div class="quick"><label class="field">A line as you would say it<ElInput ref="field" v-model="text" type="textarea" :autosize="{ minRows: 1, maxRows: 8 }" placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020" data-test="quick-line" @keydown.enter.exact.prevent="enter" /></label>
     <ul v-if="read.length" class="read" aria-live="polite"><li v-for="(one, index) in read" :key="index">
         <p class="parts"><span v-for="part in one.parts" :key="part.kind" class="part" :class="{ unsure: part.readings.length > 1 && !chosen[`${index + from}.${part.kind}`], fault: !part.readings.length }" :data-test="`part-${part.kind}`"><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
             <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index + from}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>

@@ -69,6 +69,6 @@ function take(accountId: string): void {
 
 <style scoped>
 .splits { display: flex; flex-direction: column; gap: 5px; }
-.row { display: flex; gap: 8px; align-items: center; } .account { flex: 1 1 auto; max-width: 470px; }
-.foot { display: flex; flex-wrap: wrap; gap: 4px 14px; font-size: 12px; align-items: baseline; } .now { font-weight: 700; color: var(--ink); } .proposal { border-bottom: 1px dotted var(--tide-mid); }
+.row { display: flex; gap: 8px; align-items: center; } .row > * { min-width: 0; } .account { flex: 1 1 0; max-width: 470px; }
+.foot { display: flex; flex-wrap: wrap; gap: 4px 14px; font-size: 12px; align-items: baseline; } .now { font-weight: 700; color: var(--ink); } .proposal { white-space: normal; border-bottom: 1px dotted var(--tide-mid); }
 </style>

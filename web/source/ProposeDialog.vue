@@ -44,7 +44,7 @@ async function propose(): Promise<void> {
       </div>
       <aside><h3>Here already</h3><p v-if="!found.candidates.length" class="quiet">{{ form.name.length < 3 ? 'Shown while you type.' : 'Nothing like it.' }}</p><CandidateList :candidates="found.candidates.slice(0, 4)" /></aside>
     </div>
-    <template #footer><ElButton v-if="!made" type="primary" :disabled="busy || form.name.trim().length < 2" data-test="do-propose" @click="propose">Propose it</ElButton><ElButton @click="emit('close')">{{ made ? 'Done' : 'Leave it' }}</ElButton></template>
+    <template #footer><ElButton v-if="!made" type="primary" :disabled="busy || form.name.trim().length < 2" data-test="do-propose" @click="propose">Propose it</ElButton><ElButton data-test="close-propose" @click="emit('close')">{{ made ? 'Done' : 'Leave it' }}</ElButton></template>
   </ElDialog>
 </template>
 
