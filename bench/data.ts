@@ -23,8 +23,8 @@ export async function fill(db: Knex, size: Size): Promise<void> {
       select gen_random_uuid(), 'R-9' || n, 'Request ' || n, 'ordered', '', p.id, 50000, current_date + (n % 200), 5, now() - n * interval '1 minute', now(), now(), now(), lower('R-9' || n || ' request ' || n || ' pump valve salt')
       from generate_series(1, ${requisitions}) n, (select id from people where name like 'Joren%') p`)
   await db.raw(`
-    insert into requisition_lines (id, requisition_id, position, kind, description, quantity, unit, price, price_base, currency, amount, base_amount, supplier_id, need_by, splits, state)
-      select gen_random_uuid(), r.id, k, 'goods', 'Line ' || k || ' of ' || r.number, 10, 'C62', 10, 1, 'EUR', 10000, 10000, null, r.need_by, jsonb_build_array(jsonb_build_object('accountId', a.id, 'share', '1')), 'bought'
+    insert into requisition_lines (id, requisition_id, position, kind, description, quantity, unit, price, price_base, currency, amount, base_amount, supplier_id, need_by, splits, state, proof)
+      select gen_random_uuid(), r.id, k, 'goods', 'Line ' || k || ' of ' || r.number, 10, 'C62', 10, 1, 'EUR', 10000, 10000, null, r.need_by, jsonb_build_array(jsonb_build_object('accountId', a.id, 'share', '1')), 'bought', 'count'
       from requisitions r, generate_series(1, 5) k, (select id from budget_accounts order by id limit 1) a where r.number like 'R-9%'`)
   await db.raw(`
     insert into orders (id, number, title, state, supplier_id, buyer_id, currency, rate, total, base_total, receive_extent, bill_extent, need_by, created_at, issued_at, changed_at, search)

@@ -21,7 +21,7 @@ export interface Figure {
   readonly note?: string
 }
 
-const figure = (name: string, ours: number, baseline: number, limit: number, unit = 'ms'): Figure => ({
+export const figure = (name: string, ours: number, baseline: number, limit: number, unit = 'ms'): Figure => ({
   name,
   ours: round(ours),
   baseline: round(baseline),
@@ -33,7 +33,7 @@ const figure = (name: string, ours: number, baseline: number, limit: number, uni
 const round = (value: number): number => Math.round(value * 100) / 100
 
 /** The middle time of several runs, in milliseconds, after some that warm up: the first list would else pay for compiling what all share. */
-async function median(runs: number, work: (run: number) => Promise<unknown>, warmUps = 1): Promise<number> {
+export async function median(runs: number, work: (run: number) => Promise<unknown>, warmUps = 1): Promise<number> {
   for (let run = 0; run < warmUps; run++) await work(-1)
   const times: number[] = []
   for (let run = 0; run < runs; run++) {
@@ -47,7 +47,7 @@ async function median(runs: number, work: (run: number) => Promise<unknown>, war
 const agent = new Agent({ keepAlive: true, maxSockets: 4 })
 
 /** Fetches an address as a browser with an open connection does, and reads the answer to its end. */
-const fetchPage = (world: World, client: Client, path: string): Promise<number> =>
+export const fetchPage = (world: World, client: Client, path: string): Promise<number> =>
   new Promise((resolve, reject) => {
     get(`${world.address}/api${path}`, { agent, headers: { cookie: client.cookie } }, response => {
       let bytes = 0
@@ -58,7 +58,7 @@ const fetchPage = (world: World, client: Client, path: string): Promise<number> 
     }).on('error', reject)
   })
 
-const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> => db.raw(sql, bindings as never) as unknown as Promise<unknown>
+export const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> => db.raw(sql, bindings as never) as unknown as Promise<unknown>
 
 /** The first page of each list against the plain SQL that fetches the same rows; the worst of the lists counts. */
 export async function listFirstPage(world: World, runs: number): Promise<Figure> {

@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { fill, FULL, SMALL } from '#bench/data.ts'
 import { type Figure, firstRoute, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
-import { quickLines } from '#bench/request.ts'
+import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
 import { buildWeb } from '#scripts/build.ts'
 import { Mendable } from '#scripts/cluster.ts'
@@ -18,6 +18,9 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'thread.post-ten-lines': postTenLines,
   'web.first-route-kb': firstRoute,
   'request.quick-lines-5k': quickLines,
+  'request.submit-200-lines': submitLines,
+  'request.budget-contention': budgetContention,
+  'request.search-1m': searchMillion,
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,
