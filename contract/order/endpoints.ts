@@ -27,6 +27,8 @@ export const OrderLineJson = z.strictObject({
   requisitionNumber: z.string().nullable(),
   requisitionPath: z.string().nullable(),
   promisedDate: z.string().nullable(),
+  terms: z.string(),
+  proof: z.string(),
   gauge: GaugeJson,
 })
 export const OrderResponseJson = z.strictObject({
@@ -45,6 +47,8 @@ export const OrderSheet = SheetFrame.extend({
   supplier: z.string(),
   supplierPath: z.string(),
   buyer: z.string(),
+  /** The framework agreement that it calls off, or nothing. */
+  agreement: z.string(),
   currency: z.string(),
   revision: z.int(),
   total: AmountText,
@@ -191,6 +195,7 @@ export const SupplierOrderSheet = z.strictObject({
       priceBase: DecimalText,
       amount: AmountText,
       needBy: z.string().nullable(),
+      terms: z.string().optional(),
       confirmed: DecimalText,
       promisedDate: z.string().nullable(),
       received: DecimalText,

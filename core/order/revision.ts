@@ -11,6 +11,8 @@ export interface RevisionLine {
   readonly priceBase: string
   readonly amount: string
   readonly needBy: string | null
+  /** What this line says beside its figures: its own Incoterm, its instalments, how far the ceiling is expected to be used. */
+  readonly terms?: string
 }
 
 export interface LineDifference {

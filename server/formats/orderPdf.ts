@@ -33,6 +33,7 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
         { text: `To ${order.seller.name}\n${address(order.seller)}`, margin: [0, 0, 0, 12] },
         ...(order.note ? [{ text: order.note, margin: [0, 0, 0, 12] } satisfies Content] : []),
         lineTable(order),
+        ...(order.agreement ? [{ text: `Called off agreement ${order.agreement}.`, margin: [0, 10, 0, 0] } satisfies Content] : []),
         { text: order.paymentTerms, margin: [0, 14, 0, 2] },
         { text: `Your contact: ${order.contact}`, color: QUIET },
       ],
@@ -51,7 +52,12 @@ function lineTable(order: OrderDocument): Content {
   }))
   const rows = order.lines.map(line => [
     String(line.position),
-    { stack: [line.description, { text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address].filter(Boolean).join(', '), color: QUIET, fontSize: 8.5 }] },
+    {
+      stack: [
+        line.description,
+        { text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address, line.terms].filter(Boolean).join(', '), color: QUIET, fontSize: 8.5 },
+      ],
+    },
     line.needBy ?? '',
     right(`${line.quantity} ${unitLabel(line.unit)}`),
     right(line.priceBase === '1' ? printed(line.price) : `${printed(line.price)} per ${line.priceBase}`),

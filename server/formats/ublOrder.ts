@@ -13,6 +13,8 @@ export interface OrderDocument {
   readonly total: string
   readonly linesTotal: string
   readonly paymentTerms: string
+  /** The framework agreement that is called off. */
+  readonly agreement?: string | undefined
   readonly lines: readonly {
     position: number
     description: string
@@ -22,6 +24,7 @@ export interface OrderDocument {
     priceBase: string
     amount: string
     needBy: string | null
+    terms?: string | undefined
     address: string
     buyerItem: string
     sellerItem: string
@@ -60,6 +63,7 @@ export function writeUblOrder(order: OrderDocument): string {
         'cbc:DocumentCurrencyCode': order.currency,
         'cbc:LineCountNumeric': String(order.lines.length),
         ...when(order.revision > 0, { 'cac:OrderDocumentReference': { 'cbc:ID': `${order.number}/${order.revision - 1}`, 'cbc:DocumentType': 'superseded revision' } }),
+        ...when(order.agreement ?? '', { 'cac:Contract': { 'cbc:ID': order.agreement } }),
         'cac:BuyerCustomerParty': { 'cac:Party': party(order.buyer, order.contact) },
         'cac:SellerSupplierParty': { 'cac:Party': party(order.seller, '') },
         ...when(order.paymentTerms, { 'cac:PaymentTerms': { 'cbc:Note': order.paymentTerms } }),
@@ -79,6 +83,7 @@ export function writeUblOrder(order: OrderDocument): string {
         'cac:OrderLine': order.lines.map(line => ({
           'cac:LineItem': {
             'cbc:ID': String(line.position),
+            ...when(line.terms ?? '', { 'cbc:Note': line.terms }),
             'cbc:Quantity': { '@unitCode': line.unit, '#': line.quantity },
             'cbc:LineExtensionAmount': money(line.amount),
             ...when(line.needBy, {

@@ -6,7 +6,7 @@ import { accountLabel, type AccountRow, budgetFigures } from '#server/ledger/bud
 import type { ListDefinition } from '#server/lists/list.ts'
 import { PATHS } from '#server/sheets/parts.ts'
 
-const DOCUMENT = `coalesce((select number from requisitions where id = entry.document_id), (select number from orders where id = entry.document_id), (select number from invoices where id = entry.document_id), (select number from receipts where id = entry.document_id), (select i.number from payments p join invoices i on i.id = p.invoice_id where p.id = entry.document_id), entry.document_kind) as document`
+const DOCUMENT = `coalesce((select number from requisitions where id = entry.document_id), (select number from orders where id = entry.document_id), (select number from invoices where id = entry.document_id), (select number from receipts where id = entry.document_id), (select number from budget_transfers where id = entry.document_id), (select 'change of the year to ' || to_year from budget_year_changes where id = entry.document_id), (select i.number from payments p join invoices i on i.id = p.invoice_id where p.id = entry.document_id), entry.document_kind) as document`
 
 /** A budget account with the entries behind its figures, the latest first. */
 export async function readBudget(call: Call, id: string): Promise<ResponseOf<typeof ReadBudget>> {
@@ -24,7 +24,9 @@ export async function readBudget(call: Call, id: string): Promise<ResponseOf<typ
         ? PATHS.order(row.documentId)
         : row.documentKind === 'invoice' && may(call, 'invoice.read')
           ? PATHS.invoice(row.documentId)
-          : null
+          : row.documentKind === 'budgetTransfer'
+            ? '/insight/transfers'
+            : null
   return {
     figures: figures!,
     level: account.checkLevel,

@@ -52,6 +52,7 @@ export async function orderDocument(call: Call, orderId: string, revision: numbe
     currency: order.currency,
     note: issued.content.message,
     contact: buyer.name,
+    agreement: order.agreement,
     charges: issued.content.charges,
     total: issued.content.total,
     linesTotal: sumDecimals(issued.content.lines.map(line => line.amount)).toFixed(minorDigits(order.currency)),

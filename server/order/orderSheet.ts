@@ -14,7 +14,7 @@ import { gauge, quantitySums } from '#server/ledger/quantityStore.ts'
 import { committedValues } from '#server/order/commitment.ts'
 import { orderConditions, supplierReasons, termsOf } from '#server/order/conditions.ts'
 import { termsText } from '#server/order/documents.ts'
-import type { OrderLineRow, OrderRow, RevisionContent } from '#server/order/orderStore.ts'
+import { lineTerms, type OrderLineRow, type OrderRow, type RevisionContent } from '#server/order/orderStore.ts'
 import { action, reasonsJson, PATHS, sheetParts } from '#server/sheets/parts.ts'
 import { threadOf } from '#server/sheets/thread.ts'
 
@@ -129,6 +129,7 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
     supplier: head.supplier,
     supplierPath: PATHS.supplier(head.supplierId),
     buyer: head.buyer,
+    agreement: head.agreement,
     currency: head.currency,
     revision: head.revision,
     total: formatAmount(head.total, head.currency),
@@ -156,6 +157,8 @@ export async function readOrder(call: Call, id: string): Promise<ResponseOf<type
       requisitionNumber: line.requisitionNumber,
       requisitionPath: line.requisitionId ? PATHS.requisition(line.requisitionId) : null,
       promisedDate: line.promisedDate,
+      terms: lineTerms(line, head.currency),
+      proof: line.proof,
       gauge: gauge(line.id, line.unit, line.quantity, sums(line.id)),
     })),
     revisions: revisions.map((revision, index) => ({

@@ -7,6 +7,7 @@ import { extentOf } from '#core/ledger/quantity.ts'
 import { formatAmount, type Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
+import { unitLabel } from '#core/units/units.ts'
 import { type Call, found } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
 
@@ -79,6 +80,20 @@ export interface RevisionContent {
   readonly lines: RevisionLine[]
 }
 
+/** A line's own terms in words, as they stand on the order: they win over the order's. */
+export function lineTerms(line: Pick<OrderLineRow, 'kind' | 'details' | 'incoterm' | 'incotermPlace' | 'proof' | 'unit'>, currency: string): string {
+  const instalments = (line.details.instalments ?? []).map(one => `${one.title}: ${currency} ${one.amount}${one.due ? ` by ${one.due}` : ''}`)
+  return [
+    line.incoterm ? `${line.incoterm} ${line.incotermPlace} (Incoterms 2020)` : '',
+    line.details.deliverable ?? '',
+    instalments.length > 0 ? `in instalments: ${instalments.join('; ')}` : '',
+    line.kind === 'workByRate' ? `a ceiling${line.details.expected ? `; expected are ${line.details.expected} ${unitLabel(line.unit)}` : ''}` : '',
+    line.proof === 'billFirst' ? 'may be billed at once' : '',
+  ]
+    .filter(Boolean)
+    .join('. ')
+}
+
 export function revisionContent(order: Pick<OrderRow, 'title' | 'message' | 'currency'> & { charges: Minor | bigint }, lines: readonly OrderLineRow[]): RevisionContent {
   const total = lines.reduce((sum, line) => sum + line.amount, order.charges as bigint)
   return {
@@ -96,6 +111,7 @@ export function revisionContent(order: Pick<OrderRow, 'title' | 'message' | 'cur
       priceBase: line.priceBase,
       amount: formatAmount(line.amount, order.currency),
       needBy: line.needBy,
+      ...(lineTerms(line, order.currency) === '' ? {} : { terms: lineTerms(line, order.currency) }),
     })),
   }
 }

@@ -61,7 +61,10 @@ export async function itemByCode(call: Call, code: string): Promise<string | nul
   return rows.length === 1 ? rows[0]!.id : null
 }
 
-const wordQuery = (token: string, meant: ReadonlyMap<string, readonly string[]>): string => `(${[`${token}:*`, ...(meant.get(token) ?? [])].join(' | ')})`
+/** Beginnings of one or two letters stand for the shortest words only: the index would have to go through far too many. */
+const SHORT = 2
+const wordQuery = (token: string, meant: ReadonlyMap<string, readonly string[]>): string =>
+  `(${[token.length <= SHORT ? token : `${token}:*`, ...(meant.get(token) ?? [])].join(' | ')})`
 
 /** What each typed word may mean among the words that occur in the catalogue. */
 async function readWords(call: Call, q: string): Promise<Readings> {
@@ -77,7 +80,7 @@ async function readWords(call: Call, q: string): Promise<Readings> {
       token.length > 2 ? `%${token}%` : `${token}%`,
       PER_WORD,
     ])) as { rows: { word: string }[] }
-    const words = [...new Set([...same, ...parts.map(row => row.word).filter(word => !word.startsWith(token))])]
+    const words = [...new Set([...same, ...parts.map(row => row.word).filter(word => (token.length <= SHORT ? word !== token : !word.startsWith(token)))])]
     if (parts.length === 0 && same.length === 0) {
       const taken = await mistyped(call, token)
       if (taken.length > 0) takenFor.push({ typed: token, taken })

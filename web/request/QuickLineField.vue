@@ -7,6 +7,7 @@ import { api } from '#web/api.ts'
 import { day, label, words } from '#web/shared/words.ts'
 
 /** One line of typing, or a pasted block: shows what it was understood as, lets it be corrected, and hands over what is clear. */
+const props = defineProps<{ room: number }>()
 const emit = defineEmits<{ add: [lines: NonNullable<QuickLineJson['line']>[]] }>()
 const text = ref('')
 const chosen = ref<Record<string, string>>({})
@@ -43,7 +44,7 @@ const ready = computed(() => read.value.length > 0 && !pending.value && read.val
 /** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
 async function enter(): Promise<void> {
   if (pending.value || read.value.length === 0) await look()
-  if (!ready.value) return
+  if (!ready.value || read.value.length > props.room) return
   emit('add', read.value.map(one => one.line!))
   if (left.value > 0) { from.value += read.value.length; await look(); return }
   text.value = ''
@@ -59,8 +60,8 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
             <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index + from}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>
             <b v-else-if="part.readings.length">{{ show(part.kind, part.readings[0]!.label) }}{{ part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : '' }}</b><b v-else>{{ part.text }}</b></span></p>
         <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p><button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">leave this line out</button></li></ul>
-    <p v-if="ready" class="quiet" role="status" data-test="quick-ready">Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.</p><p v-else-if="read.length && !pending" class="quiet">Choose where several meanings are offered.</p>
-    <p v-if="left" class="quiet" data-test="quick-left">{{ left }} more lines wait; they come when these are added.</p></div>
+    <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.</p><p v-else-if="read.length && !pending && !ready" class="quiet">Choose where several meanings are offered.</p>
+    <p v-if="read.length > room" class="field-fault" data-test="quick-full">A request holds 500 lines; {{ room }} more fit in. Take the rest into another request.</p><p v-else-if="left" class="quiet" data-test="quick-left">{{ left }} more lines wait; they come when these are added.</p></div>
 </template>
 
 <style scoped>

@@ -45,6 +45,8 @@ onMounted(async () => {
 })
 
 const facts = computed(() => new Map(checked.value?.lines.map(line => [line.id, line])))
+/** As many lines as one request takes. */
+const MOST_LINES = 500
 const NONE: readonly ReasonJson[] = []
 const byLine = computed(() => {
   const map = new Map<number, ReasonJson[]>()
@@ -142,7 +144,7 @@ const whereOf = (where: string): string => { const at = form.lines.findIndex(lin
       <label v-if="asks.length && !stops.length" class="field asks">Your reason, for those who decide<ElInput v-model="checkReason" data-test="check-reason" /></label>
     </template>
     <section v-if="sheet.form" class="answers"><h2>{{ sheet.form.name }}</h2><dl><template v-for="one in sheet.form.said" :key="one.question"><dt>{{ one.question }}</dt><dd>{{ one.answer }}</dd></template></dl></section>
-    <QuickLineField @add="addQuick" />
+    <QuickLineField :room="MOST_LINES - form.lines.length" @add="addQuick" />
     <div v-if="chosen.size" class="bulk" data-test="bulk"><b>{{ chosen.size }} {{ chosen.size === 1 ? 'line' : 'lines' }}</b>
       <ElSelect v-model="bulk.accountId" filterable clearable :value-on-clear="''" placeholder="account" aria-label="Account" style="width: 260px" data-test="bulk-account"><ElOption v-for="one in choices?.accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect><ElDatePicker v-model="bulk.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" placeholder="needed by" aria-label="Needed by" style="width: 140px" /><ElSelect v-model="bulk.addressId" filterable clearable :value-on-clear="''" placeholder="place" aria-label="Place" style="width: 200px"><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label" /></ElSelect>
       <ElButton size="small" data-test="bulk-apply" @click="applyBulk">Set</ElButton><button type="button" class="plain" @click="removeChosen">take out</button><button type="button" class="plain" @click="chosen = new Set(form.lines.map(line => line.id))">choose all</button></div>
@@ -152,7 +154,7 @@ const whereOf = (where: string): string => { const at = form.lines.findIndex(lin
         <LineForm v-if="opened.has(line.id)" :line="line" :index="index" :choices="choices" :facts="facts.get(line.id)" :reasons="byLine.get(index) ?? NONE" :base="sheet.baseCurrency" @change="draft.change(line, $event)" @remove="remove(index)" @propose="proposing = line.id" @freight="addFreight(line)" />
       </div>
     </div>
-    <div class="add"><p class="wish"><span class="quiet">Add</span><button v-for="kind in LINE_KINDS" :key="kind" type="button" class="plain" :data-test="`add-${kind}`" @click="addLine(kind)">{{ label('kind wish', kind) }}</button><RouterLink to="/request/catalogue">something from the catalogue</RouterLink><RouterLink to="/request/lists">a repeat list</RouterLink></p>
+    <div class="add"><p class="wish"><span class="quiet">Add</span><button v-for="kind in LINE_KINDS" :key="kind" type="button" class="plain" :disabled="form.lines.length >= MOST_LINES" :data-test="`add-${kind}`" @click="addLine(kind)">{{ label('kind wish', kind) }}</button><RouterLink to="/request/catalogue">something from the catalogue</RouterLink><RouterLink to="/request/lists">a repeat list</RouterLink></p>
       <p v-if="forms.length" class="wish"><span class="quiet">Or fill a form</span><RouterLink v-for="one in forms" :key="one.id" :to="`/request/forms/${one.id}`" :data-test="`form-${one.code}`">{{ one.name }}</RouterLink></p>
       <p v-if="form.lines.length" class="total"><button type="button" class="plain" data-test="keep-as-list" @click="keeping = true">keep as a repeat list</button><span><b>{{ amountText(checked?.total ?? sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}, {{ form.lines.length }} {{ form.lines.length === 1 ? 'line' : 'lines' }}</span></span></p></div>
     <label class="field reason">Why it is needed, if that helps those who decide<ElInput v-model="form.reason" type="textarea" :rows="2" maxlength="4000" /></label>
