@@ -20,6 +20,7 @@ const TEAM: RouteRecordRaw[] = [
   },
   { path: '/request/catalogue', component: () => import('#web/request/CataloguePage.vue'), children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }] },
   { path: '/request/compare', component: () => import('#web/request/ComparePage.vue') },
+  { path: '/request/notices', component: () => import('#web/request/NoticesPage.vue') },
   { path: '/request/lists', component: () => import('#web/request/RepeatListsPage.vue') },
   { path: '/request/needs', component: () => import('#web/request/NeedsPage.vue') },
   { path: '/request/forms/:id', component: () => import('#web/request/FormPage.vue') },

@@ -63,3 +63,78 @@ describe('the migration to the supplier side', function () {
     }
   })
 })
+
+describe('the migration to the request side', function () {
+  this.timeout(60_000)
+  const BEFORE = ['001_people', '002_source_request', '003_order_to_pay', '004_ledgers', '005_supplier_side']
+
+  it('makes items findable, and gives every line its proof, category and age', async () => {
+    const cluster = await testCluster()
+    const db = connect(await createDatabase(cluster, 'migrated6'), 2)
+    try {
+      for (const name of BEFORE) await (await migration(name)).up(db)
+      const [person, item, head, supplier, order] = Array.from({ length: 5 }, () => randomUUID())
+      await db.raw(`insert into people (id, name, email, realm) values (?, 'A', 'a@team.example', 'team')`, [person!])
+      await db.raw(
+        `insert into roles (code, permissions) values ('buyer', '{order.write}'), ('financeController', '{budget.read}'), ('supplierSales', '{supplierPages.use}')`,
+      )
+      await db.raw(
+        `insert into items (id, number, name, description, category, unit, gtin) values (?, 'BV-32', 'Küken-Kugelhahn 32 mm', '', 'Valves', 'C62', '')`,
+        [item!],
+      )
+      await db.raw(
+        `insert into suppliers (id, number, name, search_name, kind, state, currency, terms, created_at, changed_at) values (?, 'S-1', 'X', 'x', 'company', 'active', 'EUR', '{}', now(), now())`,
+        [supplier!],
+      )
+      await db.raw(
+        `insert into requisitions (id, number, title, reason, state, requester_id, created_at, changed_at, decided_at) values (?, 'R-1', 'x', '', 'approved', ?, now(), now(), '2026-11-01T08:00:00Z')`,
+        [head!, person!],
+      )
+      for (const [position, kind, state] of [
+        [1, 'goods', 'toBuy'],
+        [2, 'fixedPriceWork', 'bought'],
+      ] as const)
+        await db.raw(
+          `insert into requisition_lines (id, requisition_id, position, kind, item_id, description, quantity, unit, price, price_base, currency, amount, base_amount, state) values (?, ?, ?, ?, ?, 'x', 1, 'C62', 1, 1, 'EUR', 100, 100, ?)`,
+          [randomUUID(), head!, position, kind, position === 1 ? item! : null, state],
+        )
+      await db.raw(
+        `insert into orders (id, number, title, state, supplier_id, buyer_id, currency, rate, created_at, changed_at) values (?, 'O-1', 'x', 'issued', ?, ?, 'EUR', 1, now(), now())`,
+        [order!, supplier!, person!],
+      )
+      await db.raw(
+        `insert into order_lines (id, order_id, position, kind, description, quantity, unit, price, price_base, amount, base_amount, splits) values (?, ?, 1, 'fixedPriceWork', 'x', 1, 'E48', 1, 1, 100, 100, '[]')`,
+        [randomUUID(), order!],
+      )
+      await (await migration('006_request_side')).up(db)
+      const lines = (await db('requisitionLines')
+        .orderBy('position')
+        .select('proof', 'category', 'routes', 'splitBy', 'toBuyAt')) as { toBuyAt: string | null }[]
+      expect(lines.map(({ toBuyAt: _at, ...line }) => line)).to.deep.equal([
+        { proof: 'count', category: 'Valves', routes: ['orderNow'], splitBy: 'share' },
+        { proof: 'acceptWork', category: '', routes: ['orderNow'], splitBy: 'share' },
+      ])
+      expect(lines[0]!.toBuyAt!.slice(0, 10)).to.equal('2026-11-01')
+      expect(lines[1]!.toBuyAt).to.equal(null)
+      expect(await db('orderLines').first('proof')).to.deep.equal({ proof: 'acceptWork' })
+      expect(await db('itemWords').orderBy('word').pluck('word')).to.deep.equal([
+        '32',
+        'bv',
+        'kugelhahn',
+        'kuken',
+        'mm',
+        'valves',
+      ])
+      await db.raw(`update items set also_called = 'Absperrhahn, stopcock'`)
+      expect(await db('itemWords').orderBy('word').pluck('word')).to.include.members(['absperrhahn', 'stopcock'])
+      const rights = async (code: string): Promise<string[]> =>
+        ((await db('roles').where({ code }).first('permissions')) as { permissions: string[] }).permissions
+      expect(await rights('buyer')).to.include.members(['notice.write', 'proof.change', 'requisition.personal'])
+      expect(await rights('financeController')).to.include.members(['budget.write', 'budget.transfer'])
+      expect(await rights('supplierSales')).to.deep.equal(['supplierPages.use'])
+    } finally {
+      await db.destroy()
+      await dropDatabase(cluster, 'migrated6')
+    }
+  })
+})

@@ -25,6 +25,8 @@ const choices = shallowRef<ResponseOf<typeof ReadChoices>>()
 const rule = reactive({ open: false, id: '', version: 1, name: '', costCentres: [] as string[], fromAmount: '0', upTo: '', stage: 1, kind: 'holder', personId: '', role: 'financeController', active: true })
 const person = reactive({ open: false, id: '', version: 1, name: '', active: true, roles: [] as { role: string; costCentre: string | null }[] })
 const unused = ref('')
+const SECTIONS = ['Who decides', 'People', 'What is bought', 'Names and harmless changes', 'Requests', 'Address book', 'Request forms', 'Notices to those who ask', 'What suppliers are asked'] as const
+const goTo = (title: string): void => [...document.querySelectorAll('.setup h2')].find(one => one.textContent?.startsWith(title))?.scrollIntoView({ block: 'start' })
 
 async function load(): Promise<void> {
   rules.value = await api(ListRules)
@@ -58,6 +60,7 @@ function addRole(role: string): void {
 <template>
   <main class="setup"><div class="column">
     <h1>Setup</h1>
+    <p class="bar sections"><button v-for="one in SECTIONS" :key="one" type="button" class="plain" @click="goTo(one)">{{ one }}</button></p>
     <section class="section"><h2>Who decides</h2><p class="quiet">All rules that match a request apply, stage by stage. A person asked twice is asked once, at the latest stage; nobody decides their own. A change counts for what is submitted from then on.</p>
       <table class="lines"><thead><tr><th class="num">Stage</th><th>Rule</th><th>Cost centres</th><th class="num">From, {{ rules?.currency }}</th><th class="num">Below</th><th>Asks</th><th /></tr></thead>
         <tbody><tr v-for="one in rules?.rules" :key="one.id" :class="{ off: !one.active }"><td class="num">{{ one.stage }}</td><td>{{ one.name }}<small v-if="!one.active">switched off</small></td><td>{{ one.costCentres.length ? one.costCentres.join(', ') : 'all' }}</td><td class="num">{{ amountText(one.fromAmount) }}</td><td class="num">{{ one.upTo ? amountText(one.upTo) : 'no end' }}</td><td>{{ label('role', one.askedLabel) }}<small v-if="one.stalled" class="tone-stop">this account is closed: requests will stall</small></td><td><button v-if="session.may('setup.write')" type="button" class="plain" @click="editRule(one)">change</button></td></tr></tbody></table>
@@ -87,5 +90,5 @@ function addRole(role: string): void {
 </template>
 
 <style scoped>
-.setup { flex: 1; overflow: auto; background: var(--sheet); padding: 24px; } .column { max-width: 980px; margin: 0 auto; } .off td { color: var(--ink-quiet); } .role { margin: 8px 0; } .role span { min-width: 130px; } .bar { margin-top: 10px; }
+.setup { flex: 1; overflow: auto; background: var(--sheet); padding: 24px; } .column { max-width: 980px; margin: 0 auto; } .off td { color: var(--ink-quiet); } .sections { gap: 2px 16px; margin: 8px 0; min-height: 24px; } .sections button { min-height: 24px; } .role { margin: 8px 0; } .role span { min-width: 130px; } .bar { margin-top: 10px; }
 </style>
