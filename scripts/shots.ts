@@ -38,7 +38,22 @@ const SHOTS: readonly Shot[] = [
   { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
   { name: 'registration', who: 'at Zeekraal Kwekerij Wemelzand', path: at('/supplier/company') },
   { name: 'catalogue', who: 'Ines', path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt` },
-  { name: 'request-draft', who: 'Ines', path: sheet('request', 'requisitions', { title: 'Gloves and pipette tips' }) },
+  {
+    name: 'compare',
+    who: 'Ines',
+    path: async world =>
+      `/request/compare?items=${await idOf(world, 'items', { number: 'CP-1200' })},${await idOf(world, 'items', { number: 'CP-1240' })},${await idOf(world, 'items', { number: 'CP-1260' })}`,
+  },
+  {
+    name: 'request-draft',
+    who: 'Joren',
+    path: sheet('request', 'requisitions', { title: 'Kelp hall opening: what is still missing' }),
+    prepare: async page => {
+      await fill(page, 'quick-line', '12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020')
+      await page.click('[data-test="line-0"] .what')
+      await new Promise(resolve => setTimeout(resolve, 1200))
+    },
+  },
   { name: 'decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'Viewing panel for the kelp hall' }) },
   {
     name: 'to-buy',
@@ -60,7 +75,6 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'setup', who: 'Wren', path: at('/setup') },
   { name: 'supplier-pages', who: 'at Nordhavn Pumpeverk', path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }) },
-  { name: 'mailbox', who: 'Pilar', path: at('/mailbox') },
   { name: 'phone-decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'UV sterilisers for skids 3 and 4' }), width: 390 },
   { name: 'phone-desk', who: 'Marit', path: at('/desk'), width: 390 },
 ]

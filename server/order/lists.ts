@@ -205,11 +205,11 @@ export const toBuyList: ListDefinition<ListedLine> = {
       number: row.requisition,
       title: row.description,
       subtitle: [row.requisition, row.supplier || 'no supplier yet', row.agreement ? `agreement ${row.agreement}` : ''].filter(Boolean).join(', '),
-      state: 'toBuy',
+      state: '',
       amount: formatAmount(row.amount, row.currency),
       currency: row.currency,
       note: noteOf(row),
-      tone: risk === 'late' ? 'stop' : risk === 'tight' || row.asked ? 'attention' : 'plain',
+      tone: row.asked ? 'attention' : 'plain',
       cells: {
         supplier: row.supplier,
         quantity: `${row.quantity} ${unitLabel(row.unit)}`,

@@ -105,6 +105,7 @@ onUnmounted(() => { removeEventListener('keydown', key); stopNews(); request.abo
 
 const cell = (key: string, value: string): string => (key === 'routes' ? value.split(', ').map(route => label('route', route)).join(', ') : key === 'inTime' ? label('risk', value) : /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : label('state', value))
 const exportPath = (format: 'csv' | 'xlsx'): string => pathOf(props.list.export, { format }, query.value)
+const TIME_TONES: Readonly<Record<string, string>> = { late: 'tone-stop', tight: 'tone-attention' }
 const mark = (tone: ListRow['tone']): string => ({ stop: '▲', attention: '◆', settled: '✓', plain: '' })[tone]
 defineExpose({ reload: () => load() })
 </script>
@@ -149,7 +150,7 @@ defineExpose({ reload: () => load() })
           <template v-else>
             <span class="mark" :class="`tone-${rows[item.index]!.tone}`"><ElCheckbox v-if="choosing" :model-value="chosen.has(rows[item.index]!.id)" @click.stop @change="toggle(rows[item.index]!.id)" /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span>
             <span>{{ rows[item.index]!.number }}</span><span class="cut title">{{ rows[item.index]!.title }}</span>
-            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="{ num: column.numeric }">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(column.key, rows[item.index]!.cells[column.key] ?? '') }}</span>
+            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="[{ num: column.numeric }, column.key === 'inTime' ? TIME_TONES[rows[item.index]!.cells.inTime ?? ''] : '']">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(column.key, rows[item.index]!.cells[column.key] ?? '') }}</span>
             <span class="num"><template v-if="rows[item.index]!.amount"><small class="unit">{{ rows[item.index]!.currency }}</small> {{ amountText(rows[item.index]!.amount!) }}</template></span>
             <span class="cut" :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) || label('state', rows[item.index]!.state) }}</span>
           </template>

@@ -7,6 +7,7 @@ import type { ListRow } from '#contract/fields.ts'
 import { DraftOrders, ToBuy } from '#contract/order/endpoints.ts'
 import { ActOnPool, AskRequester, PoolLine, ReturnLines, SplitLine } from '#contract/order/pool.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
+import { minorDigits } from '#core/money/currency.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
 import ListPane from '#web/frame/ListPane.vue'
@@ -76,7 +77,7 @@ const ask = (what: Asking): void => { clear(); asking.value = what }
     <ListPane ref="pane" :list="ToBuy" name="to-buy" :selected="undefined" :wide="true" :choosing="true" @choose="chosen = $event" @shown="rows = $event">
       <template #acts>
         <p class="bar list-acts"><RouterLink to="/order">Orders</RouterLink><ElButton type="primary" :disabled="busy || chosen.length === 0 || !routes.includes('orderNow')" data-primary data-test="draft-orders" @click="draft('orderNow')">{{ groups.length > 1 ? `Make ${groups.length} draft orders` : 'Make a draft order' }}</ElButton><ElButton v-if="routes.includes('callOff')" :disabled="busy" data-test="call-off" @click="draft('callOff')">Call off the agreement</ElButton>
-          <span v-for="group in groups" :key="group.supplier + group.currency" class="quiet">{{ group.supplier }}: {{ group.lines }} {{ group.lines === 1 ? 'line' : 'lines' }}, {{ amountText(group.amount.toFixed(2)) }} {{ group.currency }}</span>
+          <span v-for="group in groups" :key="group.supplier + group.currency" class="quiet">{{ group.supplier }}: {{ group.lines }} {{ group.lines === 1 ? 'line' : 'lines' }}, {{ amountText(group.amount.toFixed(minorDigits(group.currency))) }} {{ group.currency }}</span>
           <span v-if="chosen.length === 0" class="quiet">Choose lines; those of one supplier and currency go on one order.</span></p>
         <p v-if="chosen.length" class="bar with" data-test="pool-acts"><span class="quiet">{{ routes.length ? `All of them allow: ${routes.map(route => label('route', route)).join(', ')}` : 'They allow nothing in common' }}</span>
           <button type="button" class="plain" data-test="pool-take" @click="act('take')">take</button><button type="button" class="plain" data-test="pool-hand-on" @click="ask('handOn')">hand on</button><button type="button" class="plain" data-test="pool-leave" @click="act('leave')">back to the pool</button><button type="button" class="plain" data-test="pool-bundle" @click="ask('bundle')">put together</button><button type="button" class="plain" data-test="pool-ask" @click="ask('ask')">ask the requester</button><button v-if="chosen.length === 1" type="button" class="plain" data-test="pool-split" @click="openSplit">split</button>
