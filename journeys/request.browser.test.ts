@@ -1,11 +1,9 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import { fill, pick, press, says, useBrowser, textOf } from '#test-helpers/browser.ts'
 import { account, draft, figures, goodsLine, moved, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -26,22 +24,7 @@ const attach = async (page: Page, paths: readonly string[]): Promise<void> => {
 describe('asking for what is needed, in the browser', function () {
   this.timeout(150_000)
   const world = useWorld()
-  let browser: OurBrowser
-  let folder = ''
-  before(async () => {
-    browser = await startBrowser()
-    folder = mkdtempSync(join(tmpdir(), 'ivory-request-'))
-  })
-  after(async () => {
-    await browser.close()
-    rmSync(folder, { recursive: true, force: true })
-  })
-  const open = async (who: string, path: string, width = 1280): Promise<Page> => {
-    const page = await browser.open(width)
-    await comeInAs(page, world.address, who)
-    await page.goto(`${world.address}${path}`)
-    return page
-  }
+  const { open, file } = useBrowser(() => world.address)
 
   it('a split, over-budget request of five kinds, with a proposed supplier and two files; figures as the ledger has them', async () => {
     const [a, b] = [await account(world, 'LS-210', '6210'), await account(world, 'LS-210', '6220')]
@@ -88,8 +71,8 @@ describe('asking for what is needed, in the browser', function () {
     await fill(page, 'person-4', 'Linde Kvistgaard')
     await pick(page, 'tax-4', 'self-employed')
     await pick(page, 'supplier-4', 'Linde Kvistgaard')
-    const files = ['plan.txt', 'offer.txt'].map(name => join(folder, name))
-    for (const file of files) writeFileSync(file, `Sample ${file.length}`)
+    const files = ['plan.txt', 'offer.txt'].map(name => file(name))
+    for (const path of files) writeFileSync(path, `Sample ${path.length}`)
     await attach(page, files)
     await says(page, 'offer.txt')
     await says(page, 'would be overdrawn')
@@ -194,8 +177,8 @@ describe('asking for what is needed, in the browser', function () {
       context.drawImage(image, -100, -100, 200, 200)
       return canvas.toDataURL('image/png').split(',')[1]!
     }, picture)
-    const file = join(folder, 'photo.png')
-    writeFileSync(file, Buffer.from(copy, 'base64'))
+    const path = file('photo.png')
+    writeFileSync(path, Buffer.from(copy, 'base64'))
     const sent: string[] = []
     page.on('request', request => {
       if (request.method() !== 'GET') sent.push(request.url())
@@ -204,7 +187,7 @@ describe('asking for what is needed, in the browser', function () {
     const input = (await page.waitForSelector('[data-test="picture-file"]')) as unknown as {
       uploadFile: (path: string) => Promise<void>
     }
-    await input.uploadFile(file)
+    await input.uploadFile(path)
     await page.waitForSelector('[data-test="alike"] li', { timeout: 60_000 })
     const found = await page.$$eval('[data-test="alike"] li a', links =>
       links.map(link => link.getAttribute('data-test')),

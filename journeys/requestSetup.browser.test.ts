@@ -1,33 +1,15 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
+import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
-import type { Page } from 'puppeteer-core'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser } from '#test-helpers/browser.ts'
+import { fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
 import { account, approved, draft, figures, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('what stewards, finance and buyers do for requests, in the browser', function () {
   this.timeout(120_000)
   const world = useWorld()
-  let browser: OurBrowser
-  let folder = ''
-  before(async () => {
-    browser = await startBrowser()
-    folder = mkdtempSync(join(tmpdir(), 'ivory-setup-'))
-  })
-  after(async () => {
-    await browser.close()
-    rmSync(folder, { recursive: true, force: true })
-  })
-  const open = async (who: string, path: string, width = 1280): Promise<Page> => {
-    const page = await browser.open(width)
-    await comeInAs(page, world.address, who)
-    await page.goto(`${world.address}${path}`)
-    return page
-  }
+  const { open, file } = useBrowser(() => world.address)
 
   it('a steward makes a form; a requester fills it and gets a draft with its answers', async () => {
     const wren = await open('Wren', '/setup')
@@ -110,14 +92,14 @@ describe('what stewards, finance and buyers do for requests, in the browser', fu
 
   it('finance imports budgets and sees what a year’s change would move before it is done', async () => {
     const year = Number(today().slice(0, 4))
-    const file = join(folder, 'budgets.csv')
-    writeFileSync(file, `cost_centre;account;year;amount\nED-410;6410;${year};21000\n`)
+    const path = file('budgets.csv')
+    writeFileSync(path, `cost_centre;account;year;amount\nED-410;6410;${year};21000\n`)
     const page = await open('Adaeze', '/insight')
     await press(page, 'import-budgets')
     const input = (await page.waitForSelector('.el-dialog input[type="file"]')) as unknown as {
       uploadFile: (path: string) => Promise<void>
     }
-    await input.uploadFile(file)
+    await input.uploadFile(path)
     await says(page, '1 row')
     await page.keyboard.press('Escape')
     await page.goto(`${world.address}/insight/years`)

@@ -111,3 +111,27 @@ export async function comeInAs(page: Page, address: string, who: string, at = fa
   await press(page, at ? `at-${who}` : `as-${who}`)
   await page.waitForFunction(() => !location.pathname.startsWith('/sign-in'), { timeout: 15_000 })
 }
+
+/** A browser for a suite, a folder for its files, and pages that are signed in and on their way. */
+export function useBrowser(address: () => string): {
+  open: (who: string, path: string, width?: number) => Promise<Page>
+  file: (name: string) => string
+} {
+  let browser: OurBrowser
+  let folder = ''
+  before(async () => {
+    browser = await startBrowser()
+    folder = mkdtempSync(join(tmpdir(), 'ivory-walk-'))
+  })
+  after(async () => {
+    await browser.close()
+    rmSync(folder, { recursive: true, force: true })
+  })
+  const open = async (who: string, path: string, width = 1280): Promise<Page> => {
+    const page = await browser.open(width)
+    await comeInAs(page, address(), who)
+    await page.goto(`${address()}${path}`)
+    return page
+  }
+  return { open, file: name => join(folder, name) }
+}

@@ -4,6 +4,7 @@ import { REQUISITION_STATES } from '#core/request/states.ts'
 import { transition } from '#core/states.ts'
 import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { tellApprovers, tellRequester } from '#server/decide/notices.ts'
+import { ablePerson } from '#server/people/able.ts'
 import { record } from '#server/ledger/history.ts'
 import { lockRequisition, putIntoPool, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { releaseRequisition } from '#server/request/submit.ts'
@@ -105,15 +106,8 @@ export async function passStep(call: Call, id: string, stepId: string, toPersonI
     'approvalStep',
   )
   if (step.state !== 'open' && step.state !== 'later') throw new RuleBroken(stop('decide.stepDecided'))
-  const person = found((await call.trx('people').where({ id: toPersonId, active: true, realm: 'team' }).first('id', 'name')) as { id: string; name: string } | undefined, 'person')
+  const person = await ablePerson(call, toPersonId, 'requisition.decide', 'decide.withoutRight')
   if (person.id === requisition.requesterId) throw new RuleBroken(stop('decide.own'))
-  const able = (await call
-    .trx('personRoles')
-    .join('roles', 'roles.code', 'personRoles.role')
-    .where({ personId: person.id })
-    .whereRaw("'requisition.decide' = any(permissions)")
-    .first('role')) as unknown
-  if (!able) throw new RuleBroken(stop('decide.withoutRight', { person: person.name }))
   await call.trx('approvalSteps').where({ id: stepId }).update({ approverId: person.id })
   await call
     .trx('requisitions')

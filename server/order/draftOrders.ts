@@ -5,6 +5,7 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Call, type Done, found } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
+import { lockToBuy } from '#server/order/toBuy.ts'
 
 import { baseRate } from '#server/request/rates.ts'
 import { refreshRequisitions, type RequisitionLineRow } from '#server/request/requisitionStore.ts'
@@ -12,14 +13,7 @@ import { randomUUID } from 'node:crypto'
 
 /** Groups approved lines by supplier and currency into draft orders; what was ordered of a line already stays out. */
 export async function draftOrders(call: Call, lineIds: readonly string[], route: 'orderNow' | 'callOff' = 'orderNow'): Promise<(Done & { number: string })[]> {
-  const lines = (await call
-    .trx('requisitionLines')
-    .whereIn('id', [...lineIds])
-    .orderBy('id')
-    .forNoKeyUpdate()) as RequisitionLineRow[]
-  if (lines.length !== new Set(lineIds).size) throw new RuleBroken(stop('document.notFound', { kind: 'requisitionLine' }))
-  const taken = lines.filter(line => line.state !== 'toBuy')
-  if (taken.length > 0) throw new RuleBroken(taken.map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state })))
+  const lines = await lockToBuy(call, lineIds)
   await refuseRoute(call, lines, route)
   const sums = await quantitySums(
     call,

@@ -15,24 +15,14 @@ import { checkBudgets, outstanding, postBudget } from '#server/ledger/budgetStor
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { type OfferRow, seen } from '#server/request/draft.ts'
+import { lockToBuy } from '#server/order/toBuy.ts'
+import { ablePerson } from '#server/people/able.ts'
 import { factsOf, lineContext } from '#server/request/lineContext.ts'
 import { baseRate } from '#server/request/rates.ts'
 import { lockRequisition, refreshRequisitions, type RequisitionLineRow, requisitionLines } from '#server/request/requisitionStore.ts'
 import { releaseRequisition } from '#server/request/submit.ts'
 import { reasonsJson } from '#server/sheets/parts.ts'
 import { teamCalendar } from '#server/setup/calendar.ts'
-
-async function lockToBuy(call: Call, lineIds: readonly string[]): Promise<RequisitionLineRow[]> {
-  const lines = (await call
-    .trx('requisitionLines')
-    .whereIn('id', [...lineIds])
-    .orderBy('id')
-    .forNoKeyUpdate()) as RequisitionLineRow[]
-  if (lines.length !== new Set(lineIds).size) throw new RuleBroken(stop('document.notFound', { kind: 'requisitionLine' }))
-  const late = lines.filter(line => line.state !== 'toBuy')
-  if (late.length > 0) throw new RuleBroken(late.map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state })))
-  return lines
-}
 
 /** Takes lines, hands them on, puts them together under a word, or marks them for a quote request. */
 export async function actOnPool(call: Call, body: BodyOf<typeof ActOnPool>): Promise<{ lines: number }> {
@@ -43,17 +33,7 @@ export async function actOnPool(call: Call, body: BodyOf<typeof ActOnPool>): Pro
   if (body.action === 'take') await change({ buyerId: call.actor.id, takenAt: call.now })
   else if (body.action === 'leave') await change({ buyerId: null, takenAt: null })
   else if (body.action === 'handOn') {
-    const person = found(
-      (await call.trx('people').where({ id: body.personId, active: true, realm: 'team' }).first('id', 'name')) as { id: string; name: string } | undefined,
-      'person',
-    )
-    const able = (await call
-      .trx('personRoles')
-      .join('roles', 'roles.code', 'personRoles.role')
-      .where({ personId: person.id })
-      .whereRaw("'order.write' = any(permissions)")
-      .first('role')) as unknown
-    if (!able) throw new RuleBroken(stop('pool.withoutRight', { person: person.name }))
+    const person = await ablePerson(call, body.personId, 'order.write', 'pool.withoutRight')
     to = person.name
     await change({ buyerId: person.id, takenAt: call.now })
   } else if (body.action === 'bundle') await change({ bundle: body.text.trim() })

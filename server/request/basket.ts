@@ -1,5 +1,5 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { ReadBasket } from '#contract/request/catalogue.ts'
+import type { ListLine, ReadBasket } from '#contract/request/catalogue.ts'
 import { formatAmount, lineAmount } from '#core/money/amount.ts'
 import { tierAt } from '#core/request/offer.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -100,6 +100,21 @@ export async function saveBasket(call: Call, lines: readonly Wanted[]): Promise<
   return { lines: once.length }
 }
 
+/** What is in the basket as a line that is counted in the offer's unit; its price comes from the offer. */
+export const goodsOf = (row: BasketRow): ListLine => ({
+  kind: 'goods',
+  itemId: row.itemId,
+  offerId: row.id,
+  description: row.name,
+  quantity: inOfferUnit(row),
+  unit: row.unit,
+  price: '0',
+  priceBase: row.priceBase,
+  currency: row.currency as ListLine['currency'],
+  supplierId: row.supplierId,
+  category: row.category,
+})
+
 /** Makes a draft request of the basket and empties it. */
 export async function requestBasket(call: Call): Promise<{ id: string; version: number }> {
   const rows = await basketRows(call)
@@ -109,19 +124,9 @@ export async function requestBasket(call: Call): Promise<{ id: string; version: 
     title: rows.length === 1 ? rows[0]!.name : `${rows[0]!.name} and ${rows.length - 1} more`,
     reason: '',
     lines: rows.map(row => ({
-      kind: 'goods',
-      itemId: row.itemId,
-      offerId: row.id,
-      description: row.name,
-      quantity: inOfferUnit(row),
-      unit: row.unit,
-      price: '0',
-      priceBase: row.priceBase,
-      currency: row.currency as 'EUR',
-      supplierId: row.supplierId,
+      ...goodsOf(row),
       needBy: null,
       addressId: usual.addressId,
-      category: row.category,
       routes: row.agreement === '' ? ['orderNow'] : ['orderNow', 'callOff'],
       splits: usual.accountId ? [{ accountId: usual.accountId, share: '1' }] : [],
     })),

@@ -5,7 +5,8 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Call, type Done, found } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
 import { mail } from '#server/outbox/post.ts'
-import { lockRequisition, type RequisitionLineRow } from '#server/request/requisitionStore.ts'
+import { lockToBuy } from '#server/order/toBuy.ts'
+import { lockRequisition } from '#server/request/requisitionStore.ts'
 
 type Question = z.output<typeof QuestionOfLine>
 
@@ -20,14 +21,7 @@ export const questionsOf = async (call: Call, requisitionId: string): Promise<Qu
 
 /** Asks a requester about lines that are to be bought: they pause, which everybody sees, until the answer is there. */
 export async function askRequester(call: Call, lineIds: readonly string[], question: string): Promise<{ asked: number }> {
-  const lines = (await call
-    .trx('requisitionLines')
-    .whereIn('id', [...lineIds])
-    .orderBy('id')
-    .forNoKeyUpdate()) as RequisitionLineRow[]
-  if (lines.length !== new Set(lineIds).size) throw new RuleBroken(stop('document.notFound', { kind: 'requisitionLine' }))
-  const late = lines.find(line => line.state !== 'toBuy')
-  if (late) throw new RuleBroken(stop('order.lineNotToBuy', { line: late.description, state: late.state }))
+  const lines = await lockToBuy(call, lineIds)
   for (const requisitionId of new Set(lines.map(line => line.requisitionId))) {
     const own = lines.filter(line => line.requisitionId === requisitionId)
     await call.trx('requestQuestions').insert(own.map(line => ({ id: randomUUID(), requisitionId, lineId: line.id, question, askedBy: call.actor.id, askedAt: call.now })))

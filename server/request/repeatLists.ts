@@ -5,7 +5,7 @@ import type { LineBody } from '#contract/request/lines.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
-import { basketRows, inOfferUnit, saveBasket } from '#server/request/basket.ts'
+import { basketRows, goodsOf, saveBasket } from '#server/request/basket.ts'
 import { usualChoices } from '#server/request/choices.ts'
 import { createRequisition, type OfferRow } from '#server/request/draft.ts'
 import { readVisibleRequisition, requisitionLines } from '#server/request/requisitionStore.ts'
@@ -95,21 +95,7 @@ export async function keepAsList(call: Call, body: BodyOf<typeof KeepAsList>): P
   return await saveRepeatList(call, { ...row, lines })
 }
 
-async function linesOfBasket(call: Call): Promise<ListLine[]> {
-  return (await basketRows(call)).map(row => ({
-    kind: 'goods',
-    itemId: row.itemId,
-    offerId: row.id,
-    description: row.name,
-    quantity: inOfferUnit(row),
-    unit: row.unit,
-    price: '0',
-    priceBase: row.priceBase,
-    currency: row.currency as 'EUR',
-    supplierId: row.supplierId,
-    category: row.category,
-  }))
-}
+const linesOfBasket = async (call: Call): Promise<ListLine[]> => (await basketRows(call)).map(goodsOf)
 
 /** A personal fee is nobody else's business: it does not go into lists. */
 async function linesOfRequest(call: Call, requisitionId: string): Promise<ListLine[]> {
