@@ -26,6 +26,26 @@ describe('asking for what is needed, in the browser', function () {
   const world = useWorld()
   const { open, file } = useBrowser(() => world.address)
 
+  it('a sentence in the find-or-do field is a submitted request in four keystrokes more', async () => {
+    const page = await open('Ines', '/desk')
+    const both = async (key: 'KeyK' | 'Enter'): Promise<void> => {
+      await page.keyboard.down('Control')
+      await page.keyboard.press(key)
+      await page.keyboard.up('Control')
+    }
+    await page.waitForSelector('[data-test="find"]')
+    await both('KeyK')
+    await page.keyboard.type(`12 x SW-1200 to Fennick by ${addDays(today(), 20)} on AC-110/6020`)
+    await says(page, 'Ask for: 12 x SW-1200')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('[data-test="quick-ready"]')
+    await page.keyboard.press('Enter')
+    await says(page, 'kept ')
+    await both('Enter')
+    await says(page, 'Waiting for Tomas')
+    await page.browserContext().close()
+  })
+
   it('a split, over-budget request of five kinds, with a proposed supplier and two files; figures as the ledger has them', async () => {
     const [a, b] = [await account(world, 'LS-210', '6210'), await account(world, 'LS-210', '6220')]
     const before = [await figures(world, a), await figures(world, b)]
@@ -81,6 +101,7 @@ describe('asking for what is needed, in the browser', function () {
     await page.keyboard.press('Enter')
     await page.keyboard.up('Control')
     await says(page, 'Waiting for Marit')
+    await says(page, 'Joren Vaskuil: “The pit leaks; the budget is moved next week.”')
     const id = new URL(page.url()).pathname.split('/').at(-1)!
     const sheet = await (await world.as('Joren')).do(ReadRequisition, { params: { id } })
     expect(sheet.lines.map(line => line.kind)).to.deep.equal([
@@ -145,6 +166,9 @@ describe('asking for what is needed, in the browser', function () {
   it('at 390 wide: found, put into the basket, requested and submitted', async () => {
     const page = await open('Ines', '/request/catalogue', 390)
     await fill(page, 'catalogue-search', 'nitrate test')
+    await page.waitForFunction(
+      () => document.querySelector('.found li a')?.getAttribute('data-test') === 'item-LB-1200',
+    )
     await press(page, 'item-LB-1200')
     await press(page, 'put-MALB1200')
     await says(page, 'It is in the basket.')

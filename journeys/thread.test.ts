@@ -118,6 +118,7 @@ describe('a request', () => {
     const joren = await world.as('Joren')
     const over = await draft(world, [
       await goodsLine(world, 'CP-1260', '40', {
+        routes: ['orderNow', 'askForQuotes'],
         splits: [{ accountId: await account(world, 'LS-210', '1510'), share: '1' }],
       }),
     ])
@@ -126,7 +127,7 @@ describe('a request', () => {
       body: { version: over.version, checkReason: 'Please.' },
     })
     expect([refused.status, refused.codes]).to.deep.equal([422, ['budget.over']])
-    const asks = await draft(world, [await goodsLine(world, 'CP-1260', '12')])
+    const asks = await draft(world, [await goodsLine(world, 'CP-1260', '12', { routes: ['orderNow', 'askForQuotes'] })])
     const asked = await joren.call(SubmitRequisition, { params: { id: asks.id }, body: { version: asks.version } })
     expect(asked.codes).to.deep.equal(['requisition.wantsReason', 'budget.over'])
     const sent = await joren.do(SubmitRequisition, {

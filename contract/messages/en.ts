@@ -158,6 +158,7 @@ export const en: Messages = {
   'pool.noAgreement': '{line} comes from no agreement.',
   'pool.noSupplier': '{line} has no supplier yet. Split it off to one, or mark it for a quote request.',
   'pool.offerChanged': 'The offer now says {now}; this line keeps {kept}.',
+  'pool.overApproved': '{line}: together {wanted}, more than {percent} per cent above the {approved} that were approved. Send the request back for that.',
   'pool.partBought': '{number} is bought in part (lines {lines}). Let single lines go instead.',
   'pool.partOrdered': '{line}: {ordered} are ordered already.',
   'pool.questionOpen': '{line} waits for an answer of the requester.',

@@ -116,6 +116,8 @@ export const SearchCatalogue = defineEndpoint({
     exact: Uuid.nullable(),
     /** Words that were taken for others, as they occur here. */
     takenFor: z.array(z.strictObject({ typed: z.string(), taken: z.array(z.string()) })),
+    /** Nothing has all the words; these have some of them. */
+    relaxed: z.boolean(),
     more: z.boolean(),
   }),
 })

@@ -106,8 +106,8 @@ export async function passStep(call: Call, id: string, stepId: string, toPersonI
     'approvalStep',
   )
   if (step.state !== 'open' && step.state !== 'later') throw new RuleBroken(stop('decide.stepDecided'))
+  if (toPersonId === requisition.requesterId) throw new RuleBroken(stop('decide.own'))
   const person = await ablePerson(call, toPersonId, 'requisition.decide', 'decide.withoutRight')
-  if (person.id === requisition.requesterId) throw new RuleBroken(stop('decide.own'))
   await call.trx('approvalSteps').where({ id: stepId }).update({ approverId: person.id })
   await call
     .trx('requisitions')

@@ -6,7 +6,7 @@ import { quantitySums } from '#server/ledger/quantityStore.ts'
 import { type OrderLineRow } from '#server/order/orderStore.ts'
 
 /** How much dearer than approved, in per cent, an order line may be before the request has to be decided again. */
-const OVER_APPROVED_PERCENT = 10
+export const OVER_APPROVED_PERCENT = 10
 
 export async function checkAgainstRequest(call: Call, lines: readonly OrderLineRow[]): Promise<Reason[]> {
   const ids = lines.map(line => line.requisitionLineId).filter(id => id !== null)

@@ -1,8 +1,8 @@
 import { expect } from 'chai'
-import { DraftOrders, ReadOrder, ToBuy } from '#contract/order/endpoints.ts'
+import { ActOnOrder, DraftOrders, ReadOrder, ToBuy } from '#contract/order/endpoints.ts'
 import { ActOnPool, AskRequester, PoolLine, ReturnLines, SplitLine } from '#contract/order/pool.ts'
-import { AnswerQuestion, ReadRequisition } from '#contract/request/endpoints.ts'
-import { account, approved, figures, goodsLine } from '#test-helpers/steps.ts'
+import { AnswerQuestion, ReadRequisition, SaveRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { account, approved, draft, figures, goodsLine } from '#test-helpers/steps.ts'
 import { useWorld, type World } from '#test-helpers/world.ts'
 
 const linesOf = async (world: World, requisitionId: string) =>
@@ -158,6 +158,70 @@ describe('the pool of purchasing', () => {
       ).codes,
     ).to.deep.equal(['order.lineNotToBuy'])
     expect((await pilar.do(ReadOrder, { params: { id: orders[0]!.id } })).lines).to.have.length(1)
+  })
+
+  it('does not make a line dearer than was approved by splitting it', async () => {
+    const [line] = await linesOf(world, await approved(world, [await goodsLine(world, 'PS-1200', '10')]))
+    const cut = async (price: string) =>
+      (await world.as('Pilar')).call(SplitLine, {
+        params: { id: line!.id },
+        body: { quantity: '4', offerId: null, supplierId: null, price, currency: null },
+      })
+    expect((await cut('850')).codes).to.deep.equal(['pool.overApproved'])
+    expect((await cut('90')).status).to.equal(200)
+  })
+
+  it('a request that went back with a question, a cancelled order and a split can be changed and goes its way again', async () => {
+    const [pilar, joren] = [await world.as('Pilar'), await world.as('Joren')]
+    const id = await approved(world, [await goodsLine(world, 'PS-1200', '6'), await goodsLine(world, 'PS-1220', '2')])
+    const [first, second] = await linesOf(world, id)
+    await pilar.do(SplitLine, {
+      params: { id: first!.id },
+      body: { quantity: '2', offerId: null, supplierId: null, price: null, currency: null },
+    })
+    const { orders } = await pilar.do(DraftOrders, { body: { lineIds: [second!.id] } })
+    await pilar.do(ActOnOrder, {
+      params: { id: orders[0]!.id },
+      body: { version: 1, action: 'cancel', reason: 'Too early.', needRemains: true },
+    })
+    await pilar.do(AskRequester, { body: { lineIds: [first!.id], question: 'Which shaft is it for?' } })
+    await pilar.do(ReturnLines, {
+      body: { lineIds: [first!.id], how: 'returnRequest', reason: 'Please say which shaft.' },
+    })
+    const sheet = await joren.do(ReadRequisition, { params: { id } })
+    expect([sheet.state, sheet.sentence.code, sheet.lines.length]).to.deep.equal([
+      'returned',
+      'requisition.is.returned',
+      3,
+    ])
+    const kept = { ...(await goodsLine(world, 'PS-1200', '5')), id: sheet.lines[0]!.id }
+    const saved = await joren.do(SaveRequisition, {
+      params: { id },
+      body: { version: sheet.version, title: 'Again', reason: '', lines: [kept] },
+    })
+    await joren.do(SubmitRequisition, {
+      params: { id },
+      body: { version: saved.version, checkReason: 'For the long shaft.' },
+    })
+    expect((await joren.do(ReadRequisition, { params: { id } })).sentence.code).to.match(/^requisition\.is\.waiting/)
+  })
+
+  it('nobody writes to the line of another request', async () => {
+    const [other] = await linesOf(world, await approved(world, [await goodsLine(world, 'PS-1200', '1')]))
+    const mine = await draft(world, [])
+    const stolen = { ...(await goodsLine(world, 'PS-1220', '9')), id: other!.id }
+    const answer = await (
+      await world.as('Joren')
+    ).call(SaveRequisition, { params: { id: mine.id }, body: { version: 1, title: 'x', reason: '', lines: [stolen] } })
+    expect(answer.status).to.equal(404)
+    const twice = { ...(await goodsLine(world, 'PS-1220', '9')), id: '11111111-1111-4111-8111-111111111111' }
+    const doubled = await (
+      await world.as('Joren')
+    ).call(SaveRequisition, {
+      params: { id: mine.id },
+      body: { version: 1, title: 'x', reason: '', lines: [twice, twice] },
+    })
+    expect(doubled.status).to.equal(404)
   })
 
   it('sends a request back while nothing of it is bought, and lets single lines go', async () => {

@@ -15,8 +15,10 @@ import { checkBudgets, outstanding, postBudget } from '#server/ledger/budgetStor
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { type OfferRow, seen } from '#server/request/draft.ts'
+import { OVER_APPROVED_PERCENT } from '#server/order/againstRequest.ts'
 import { lockToBuy } from '#server/order/toBuy.ts'
 import { ablePerson } from '#server/people/able.ts'
+import { closeQuestions } from '#server/request/questions.ts'
 import { factsOf, lineContext } from '#server/request/lineContext.ts'
 import { baseRate } from '#server/request/rates.ts'
 import { lockRequisition, refreshRequisitions, type RequisitionLineRow, requisitionLines } from '#server/request/requisitionStore.ts'
@@ -70,8 +72,8 @@ export async function returnLines(call: Call, body: BodyOf<typeof ReturnLines>):
       if (bought.length > 0) throw new RuleBroken(stop('pool.partBought', { number: requisition.number, lines: bought.map(line => line.position).join(', ') }))
       const live = all.filter(line => line.state === 'toBuy').map(line => line.id)
       await releaseRequisition(call, requisitionId, live)
-      await call.trx('requisitionLines').whereIn('id', live).update({ state: 'open', asked: false, buyerId: null, markedFor: null, bundle: '' })
-      await call.trx('requestQuestions').where({ requisitionId }).whereNull('answeredAt').update({ answer: '', answeredBy: call.actor.id, answeredAt: call.now })
+      await call.trx('requisitionLines').whereIn('id', live).update({ state: 'open', buyerId: null, markedFor: null, bundle: '' })
+      await closeQuestions(call, requisitionId)
       await call
         .trx('requisitions')
         .where({ id: requisitionId })
@@ -100,7 +102,8 @@ async function dropLines(call: Call, requisitionId: string, version: number, lin
     { kind: 'requisition', id: requisitionId },
     lines.map(line => ({ lineId: line.id, kind: 'requested' as const, quantity: `-${sums(line.id).requested}` })).filter(entry => entry.quantity !== '-0'),
   )
-  await call.trx('requisitionLines').whereIn('id', ids).update({ state: 'cancelled', asked: false })
+  await closeQuestions(call, requisitionId, ids)
+  await call.trx('requisitionLines').whereIn('id', ids).update({ state: 'cancelled' })
   await call
     .trx('requisitions')
     .where({ id: requisitionId })
@@ -134,6 +137,20 @@ export async function splitLine(call: Call, id: string, body: BodyOf<typeof Spli
     return { amount, baseAmount: toBase(amount, figures.currency, await baseRate(call, figures.currency), call.base) }
   }
   const [kept, other] = [await value({ quantity: cut.kept, price: keptPrice, priceBase: line.priceBase, currency: line.currency }), await value(part)]
+  const most = new Decimal(line.baseAmount.toString()).times(100 + OVER_APPROVED_PERCENT).dividedBy(100)
+  if (new Decimal((kept.baseAmount + other.baseAmount).toString()).gt(most))
+    throw new RuleBroken(
+      stop(
+        'pool.overApproved',
+        {
+          line: line.description,
+          approved: formatAmount(line.baseAmount, call.base),
+          wanted: formatAmount(kept.baseAmount + other.baseAmount, call.base),
+          percent: OVER_APPROVED_PERCENT,
+        },
+        { clearedBy: ['requester'] },
+      ),
+    )
   const newId = randomUUID()
   const [{ last }] = (await call.trx('requisitionLines').where({ requisitionId: line.requisitionId }).max('position as last')) as unknown as [{ last: number }]
   await call.trx('requisitionLines').insert({

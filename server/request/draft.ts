@@ -112,8 +112,21 @@ const seenCurrencies = (call: Call, requisitionId: string): Promise<string[]> =>
 async function writeDraft(call: Call, head: { id: string; number: string }, body: RequisitionBody, version: number): Promise<void> {
   const known = await around(call, head.id, body.lines)
   const lines = body.lines.map((line, index) => toRow(call, head.id, line, index + 1, known))
-  await call.trx('requisitionLines').where({ requisitionId: head.id }).delete()
-  if (lines.length > 0) await call.trx.batchInsert('requisitionLines', lines as unknown as Record<string, unknown>[], 100)
+  await refuseForeign(
+    call,
+    lines.map(line => line.id).filter(id => !known.before.has(id)),
+  )
+  const kept = new Set(lines.map(line => line.id))
+  await takeOut(
+    call,
+    [...known.before.keys()].filter(id => !kept.has(id)),
+  )
+  for (let from = 0; from < lines.length; from += 100)
+    await call
+      .trx('requisitionLines')
+      .insert(lines.slice(from, from + 100) as unknown as Record<string, unknown>[])
+      .onConflict('id')
+      .merge()
   const days = body.lines
     .map(line => line.needBy)
     .filter(day => day !== null)
@@ -132,6 +145,37 @@ async function writeDraft(call: Call, head: { id: string; number: string }, body
       changedAt: call.now,
       search: `${head.number} ${body.title} ${call.actor.name} ${searched.join(' ')}`.toLowerCase().slice(0, 4000),
     })
+}
+
+/** An id that another request's line has is nobody's to write to; the same id twice is no draft. */
+async function refuseForeign(call: Call, fresh: readonly string[]): Promise<void> {
+  if (fresh.length === 0) return
+  const taken = await call
+    .trx('requisitionLines')
+    .whereIn('id', [...fresh])
+    .first('id')
+  if (taken || new Set(fresh).size !== fresh.length) throw new RuleBroken(stop('document.notFound', { kind: 'requisitionLine' }))
+}
+
+/** Lines that leave a draft: questions about them stay with the request, cancelled orders that had them keep their own copy. */
+async function takeOut(call: Call, ids: readonly string[]): Promise<void> {
+  if (ids.length === 0) return
+  await call
+    .trx('requestQuestions')
+    .whereIn('lineId', [...ids])
+    .update({ lineId: null })
+  await call
+    .trx('requisitionLines')
+    .whereIn('splitFrom', [...ids])
+    .update({ splitFrom: null })
+  await call
+    .trx('orderLines')
+    .whereIn('requisitionLineId', [...ids])
+    .update({ requisitionLineId: null })
+  await call
+    .trx('requisitionLines')
+    .whereIn('id', [...ids])
+    .delete()
 }
 
 async function offersOf(call: Call, lines: readonly LineBody[]): Promise<Map<string, OfferRow>> {

@@ -6,6 +6,7 @@ import { checkForm, filledForm, type RequestForm } from '#core/request/forms.ts'
 import { type Answers, checkAnswers, type Section } from '#core/source/questionnaire.ts'
 import { type Call, type Done, found, guardVersion } from '#server/call.ts'
 import { record } from '#server/ledger/history.ts'
+import { attach } from '#server/files/fileService.ts'
 import { usualChoices } from '#server/request/choices.ts'
 import { createRequisition } from '#server/request/draft.ts'
 import type { RequisitionRow } from '#server/request/requisitionStore.ts'
@@ -83,7 +84,7 @@ export async function fillForm(call: Call, id: string, answers: Answers): Promis
   refuseStops(checkAnswers(form.sections as Section[], answers, true))
   const filled = filledForm(form, answers)
   const usual = await usualChoices(call)
-  return await createRequisition(
+  const done = await createRequisition(
     call,
     {
       title: filled.title.slice(0, 300),
@@ -110,6 +111,9 @@ export async function fillForm(call: Call, id: string, answers: Answers): Promis
     },
     { id, answers },
   )
+  for (const answer of Object.values(answers))
+    if (typeof answer === 'object' && !Array.isArray(answer) && 'fileId' in answer && answer.fileId !== '') await attach(call, 'requisition', done.id, answer.fileId)
+  return done
 }
 
 /** What was answered in the form that a request was made with. */

@@ -54,6 +54,16 @@ export async function askRequester(call: Call, lineIds: readonly string[], quest
   return { asked: lines.length }
 }
 
+/** Questions that nobody has to answer any more: the request came back, or its lines will not be bought. */
+export async function closeQuestions(call: Call, requisitionId: string, lineIds?: readonly string[]): Promise<void> {
+  const open = call.trx('requestQuestions').where({ requisitionId }).whereNull('answeredAt')
+  if (lineIds) void open.whereIn('lineId', [...lineIds])
+  await open.update({ answer: '', answeredBy: call.actor.id, answeredAt: call.now })
+  const lines = call.trx('requisitionLines').where({ requisitionId })
+  if (lineIds) void lines.whereIn('id', [...lineIds])
+  await lines.update({ asked: false })
+}
+
 /** The requester answers; lines without another open question go on. */
 export async function answerQuestion(call: Call, id: string, questionId: string, answer: string): Promise<Done> {
   const requisition = await lockRequisition(call, id)

@@ -110,7 +110,7 @@ const quantityReadings = (from: QuickPart): Reading[] =>
 /** Items that the words may mean: exactly named first and alone, else the best of the catalogue. */
 async function itemReadings(call: Call, from: QuickPart, quantity: QuickPart | undefined): Promise<Reading[]> {
   const texts = [from.text, ...(quantity?.readings.flatMap(one => (one.item ? [one.item] : [])) ?? [])]
-  const hits = (await Promise.all(texts.map(text => searchCatalogue(call, { q: text })))).flatMap(answer => answer.items)
+  const hits = (await Promise.all(texts.map(text => searchCatalogue(call, { q: text }, false)))).flatMap(answer => answer.items)
   const exact = hits.filter(item => texts.some(text => plain(item.name) === plain(text) || plain(item.number) === plain(text)))
   const seen = new Map((exact.length > 0 ? exact : hits).map(item => [item.id, item]))
   const list = [...seen.values()]

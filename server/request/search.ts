@@ -31,7 +31,8 @@ export async function searchCatalogue(call: Call, query: CatalogueQuery, relax =
   const readings = await readWords(call, q)
   const all = readings.tokens.map(token => wordQuery(token, readings.meant))
   let hits = q === '' ? await listed(call, query) : readings.tokens.length === 0 ? [] : await matching(call, all.join(' & '), query)
-  if (relax && hits.length === 0 && all.length > 1) hits = await matching(call, all.join(' | '), query)
+  const relaxed = relax && hits.length === 0 && all.length > 1
+  if (relaxed) hits = await matching(call, all.join(' | '), query)
   if (exact && !hits.some(hit => hit.id === exact)) hits = [...(await byIds(call, [exact])), ...hits]
   const ranked =
     q === ''
@@ -47,6 +48,7 @@ export async function searchCatalogue(call: Call, query: CatalogueQuery, relax =
     ),
     exact,
     takenFor: [...readings.takenFor],
+    relaxed: relaxed && hits.length > 0,
     more: hits.length > SHOWN,
   }
 }

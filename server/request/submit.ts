@@ -16,6 +16,7 @@ import { budgetFigures, checkBudgets, outstanding, postBudget } from '#server/le
 import { record } from '#server/ledger/history.ts'
 import { postQuantities, quantitySums } from '#server/ledger/quantityStore.ts'
 import { createRequisition, lockOwnDraft } from '#server/request/draft.ts'
+import { closeQuestions } from '#server/request/questions.ts'
 import { factsOf, lineContext, reasonsOf } from '#server/request/lineContext.ts'
 import { askedFor, lockRequisition, putIntoPool, requisitionLines, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
 
@@ -169,6 +170,7 @@ export async function actOnRequisition(
       lines.map(line => line.id),
     )
     await call.trx('approvalSteps').where({ requisitionId: id, round: requisition.round }).whereIn('state', ['open', 'later']).update({ state: 'dropped' })
+    await closeQuestions(call, id)
     await call.trx('requisitionLines').where({ requisitionId: id }).update({ state: 'open' })
   }
   await call

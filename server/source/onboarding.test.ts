@@ -478,7 +478,7 @@ describe('certificates', () => {
         needsFinance: true,
         certificates: [{ kind: 'Welding certificate', lapse: 'stop' }],
         thresholds: {},
-        version: 1,
+        version: 2,
       },
     })
     const { id } = (await world.db('suppliers').where({ name: 'Nordhavn Pumpeverk' }).first('id')) as { id: string }
@@ -530,7 +530,7 @@ describe('certificates', () => {
         needsFinance: true,
         certificates: [{ kind: 'Energy label', lapse: 'check' }],
         thresholds: {},
-        version: 2,
+        version: 3,
       },
     })
     const order = await drafted(world, [await goodsLine(world, 'PS-1200', '1')])

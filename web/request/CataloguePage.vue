@@ -91,6 +91,7 @@ function compare(id: string): void {
         </div>
         <NoticeStrip v-if="!open" :categories="trail" :suppliers="value('supplier') ? [value('supplier')] : []" />
         <ReasonList :reasons="reasons" />
+        <p v-if="answer?.relaxed" class="quiet">Nothing has all these words; these have some of them.</p>
         <p v-for="one in answer?.takenFor" :key="one.typed" class="quiet" data-test="taken-for">“{{ one.typed }}” was taken for {{ one.taken.join(' or ') }}.</p>
       </header>
       <p v-if="answer && answer.items.length === 0" class="empty">Nothing in the catalogue is called that{{ narrowed ? ' under these facts' : '' }}. <RouterLink to="/request/new">Write a request in your own words</RouterLink>; purchasing will find it.</p>

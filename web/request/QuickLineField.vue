@@ -7,7 +7,7 @@ import { api } from '#web/api.ts'
 import { day, label, words } from '#web/shared/words.ts'
 
 /** One line of typing, or a pasted block: shows what it was understood as, lets it be corrected, and hands over what is clear. */
-const props = defineProps<{ room: number }>()
+const props = defineProps<{ room: number; first: boolean }>()
 const emit = defineEmits<{ add: [lines: NonNullable<QuickLineJson['line']>[]] }>()
 const text = ref('')
 const chosen = ref<Record<string, string>>({})
@@ -37,7 +37,10 @@ async function look(): Promise<void> {
 watch(text, () => { chosen.value = {}; from.value = 0; clearTimeout(timer); timer = setTimeout(() => void look(), 220) })
 onScopeDispose(() => { clearTimeout(timer); request.abort() })
 /** A sentence that came along from the find-or-do field. */
-onMounted(() => { if (typeof route.query.line === 'string') text.value = route.query.line })
+onMounted(() => {
+  if (typeof route.query.line === 'string') text.value = route.query.line
+  if (text.value || (props.first && matchMedia('(min-width: 701px)').matches)) field.value?.focus()
+})
 function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look().then(() => { if (ready.value) field.value?.focus() }) }
 function leaveOut(index: number): void { const lines = text.value.split('\n').filter(line => line.trim() !== ''); text.value = lines.filter((_, at) => at !== index + from.value).join('\n') }
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))

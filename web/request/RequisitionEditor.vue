@@ -144,7 +144,7 @@ const whereOf = (where: string): string => { const at = form.lines.findIndex(lin
       <label v-if="asks.length && !stops.length" class="field asks">Your reason, for those who decide<ElInput v-model="checkReason" data-test="check-reason" /></label>
     </template>
     <section v-if="sheet.form" class="answers"><h2>{{ sheet.form.name }}</h2><dl><template v-for="one in sheet.form.said" :key="one.question"><dt>{{ one.question }}</dt><dd>{{ one.answer }}</dd></template></dl></section>
-    <QuickLineField :room="MOST_LINES - form.lines.length" @add="addQuick" />
+    <QuickLineField :room="MOST_LINES - form.lines.length" :first="form.lines.length === 0" @add="addQuick" />
     <div v-if="chosen.size" class="bulk" data-test="bulk"><b>{{ chosen.size }} {{ chosen.size === 1 ? 'line' : 'lines' }}</b>
       <ElSelect v-model="bulk.accountId" filterable clearable :value-on-clear="''" placeholder="account" aria-label="Account" style="width: 260px" data-test="bulk-account"><ElOption v-for="one in choices?.accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect><ElDatePicker v-model="bulk.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" placeholder="needed by" aria-label="Needed by" style="width: 140px" /><ElSelect v-model="bulk.addressId" filterable clearable :value-on-clear="''" placeholder="place" aria-label="Place" style="width: 200px"><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label" /></ElSelect>
       <ElButton size="small" data-test="bulk-apply" @click="applyBulk">Set</ElButton><button type="button" class="plain" @click="removeChosen">take out</button><button type="button" class="plain" @click="chosen = new Set(form.lines.map(line => line.id))">choose all</button></div>

@@ -17,7 +17,7 @@ import AskDialog from '#web/shared/AskDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
-import { amountText, day, label } from '#web/shared/words.ts'
+import { amountText, day, label, words } from '#web/shared/words.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -30,6 +30,11 @@ const keeping = ref(false)
 const passTo = ref('')
 const people = shallowRef<ResponseOf<typeof ReadChoices>['people']>([])
 const editable = computed(() => sheet.value?.mine && ['draft', 'returned'].includes(sheet.value.state))
+/** What wanted a reason when it was submitted, and the reason that was given: those who decide see both. */
+const given = computed(() => {
+  const submitted = sheet.value?.history.find(one => one.action === 'submitted')
+  return submitted?.reason ? { reason: submitted.reason, checks: (submitted.changes as { checks?: { code: string; details: Record<string, string | number> }[] }).checks ?? [] } : undefined
+})
 const WHAT: Readonly<Record<string, string>> = {
   return: 'The request goes back to the requester for changes; the budget it holds is free until it comes again.', reject: 'The request ends here; the budget it holds is free again.', withdraw: 'The request comes back to you and the budget it holds is free again.', passOn: 'The step goes to another person who may decide; the reason stays in the history.', approve: 'Your decision is recorded with this reason.',
 }
@@ -65,7 +70,7 @@ async function go(reason: string): Promise<void> {
   <RequisitionEditor v-else-if="sheet && editable" :key="id" :sheet="sheet" :stale="stale" @typing="typing = $event" @changed="reload" />
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
     <template #kind><b>Request {{ sheet.number }}</b> of {{ sheet.requester }}<template v-if="sheet.needBy">, needed by {{ day(sheet.needBy) }}</template></template>
-    <template #notice><ReasonList v-if="!asking" :reasons="reasons" /><div class="only-phone ask"><p><b>{{ amountText(sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}</span></p><BudgetBar v-for="figures in sheet.budgets" :key="figures.accountId" :figures="figures" /></div><p v-if="sheet.reason" class="why">“{{ sheet.reason }}”</p><QuestionPanel :sheet="sheet" @changed="reload" /></template>
+    <template #notice><ReasonList v-if="!asking" :reasons="reasons" /><div class="only-phone ask"><p><b>{{ amountText(sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}</span></p><BudgetBar v-for="figures in sheet.budgets" :key="figures.accountId" :figures="figures" /></div><p v-if="sheet.reason" class="why">“{{ sheet.reason }}”</p><div v-if="given" class="given" data-test="given-reason"><p v-for="(one, index) in given.checks" :key="index" class="quiet">{{ words(one) }}</p><p>{{ sheet.requester }}: “{{ given.reason }}”</p></div><QuestionPanel :sheet="sheet" @changed="reload" /></template>
     <section v-if="sheet.form" class="said"><h2>{{ sheet.form.name }}</h2><dl><template v-for="one in sheet.form.said" :key="one.question"><dt>{{ one.question }}</dt><dd>{{ one.answer }}</dd></template></dl></section>
     <RequestedLines :sheet="sheet" />
     <p class="bar files"><a :href="pathOf(RequisitionPdf, { id: sheet.id })" target="_blank" rel="noopener" data-test="request-pdf">PDF</a><button v-if="sheet.mine || !sheet.lines.every(line => line.confidential)" type="button" class="plain" data-test="keep-as-list" @click="keeping = true">keep as a repeat list</button></p>
@@ -79,5 +84,5 @@ async function go(reason: string): Promise<void> {
 <style scoped>
 .ask { margin-top: 12px; } .ask b { font-size: 20px; font-weight: 600; }
 .why { margin-top: 10px; font-style: italic; color: var(--ink-quiet); max-width: 620px; }
-.said { margin-top: 14px; } dl { display: grid; grid-template-columns: minmax(120px, 240px) 1fr; gap: 2px 16px; margin: 6px 0; } dt { color: var(--ink-quiet); } dd { margin: 0; } .files { margin-top: 12px; font-size: 12px; }
+.given { border-left: 3px solid var(--brass); padding: 4px 12px; margin-top: 10px; max-width: 620px; } .said { margin-top: 14px; } dl { display: grid; grid-template-columns: minmax(120px, 240px) 1fr; gap: 2px 16px; margin: 6px 0; } dt { color: var(--ink-quiet); } dd { margin: 0; } .files { margin-top: 12px; font-size: 12px; }
 </style>
