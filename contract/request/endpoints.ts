@@ -76,7 +76,7 @@ export const ActOnRequisition = defineEndpoint({
   path: '/requisitions/:id/act',
   permission: 'requisition.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['withdraw', 'reopen', 'cancel', 'copy', 'remind']), reason: Text.optional() }),
+  body: z.strictObject({ version: Version, action: z.enum(['withdraw', 'change', 'reopen', 'cancel', 'copy', 'remind']), reason: Text.optional() }),
   response: Done,
 })
 export const AnswerQuestion = defineEndpoint({

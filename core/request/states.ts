@@ -1,14 +1,14 @@
 import type { StateTable } from '#core/states.ts'
 
 export type RequisitionState = 'draft' | 'waiting' | 'approved' | 'inPurchasing' | 'ordered' | 'finished' | 'returned' | 'rejected' | 'withdrawn' | 'cancelled'
-export type RequisitionAction = 'submit' | 'approve' | 'return' | 'reject' | 'withdraw' | 'cancel' | 'reopen'
+export type RequisitionAction = 'submit' | 'approve' | 'return' | 'reject' | 'withdraw' | 'change' | 'cancel' | 'reopen'
 
-/** What people do to a requisition. How far purchasing has come (`inPurchasing` … `finished`) follows from its lines: see headState. */
+/** What people do to a requisition; `change` takes it back to be edited and submitted anew, `withdraw` because it is not wanted now. How far purchasing has come (`inPurchasing` … `finished`) follows from its lines: see headState. */
 export const REQUISITION_STATES: StateTable<RequisitionState, RequisitionAction> = {
   draft: { submit: 'waiting', cancel: 'cancelled' },
   returned: { submit: 'waiting', cancel: 'cancelled' },
-  waiting: { approve: 'approved', return: 'returned', reject: 'rejected', withdraw: 'withdrawn' },
-  approved: { withdraw: 'withdrawn', return: 'returned' },
+  waiting: { approve: 'approved', return: 'returned', reject: 'rejected', withdraw: 'withdrawn', change: 'draft' },
+  approved: { withdraw: 'withdrawn', change: 'draft', return: 'returned' },
   inPurchasing: {},
   ordered: {},
   finished: {},

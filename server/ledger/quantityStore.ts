@@ -57,16 +57,16 @@ export async function quantitySums(call: Call, lineIds: readonly string[]): Prom
 
 /** How far requested lines have come on the orders that they are on: their own figures, with what stands on those orders' lines. */
 export async function sumsThroughOrders(call: Call, lineIds: readonly string[]): Promise<(lineId: string) => QuantitySums> {
-  const own = await quantitySums(call, lineIds)
-  if (lineIds.length === 0) return own
+  if (lineIds.length === 0) return () => NOTHING
   const { rows } = (await call.trx.raw(
-    `select ol.requisition_line_id as line_id, b.kind, trim_scale(sum(b.quantity))::text as quantity from order_lines ol join orders o on o.id = ol.order_id join quantity_balances b on b.line_id = ol.id
-     where ol.requisition_line_id = any(?) and o.state not in ('draft', 'cancelled') and b.kind not in ('requested', 'ordered') group by 1, 2`,
-    [[...lineIds]],
+    `select line_id, kind, trim_scale(quantity)::text as quantity from quantity_balances where line_id = any(:ids) and kind in ('requested', 'ordered')
+     union all select ol.requisition_line_id, b.kind, trim_scale(sum(b.quantity))::text from order_lines ol join orders o on o.id = ol.order_id join quantity_balances b on b.line_id = ol.id
+     where ol.requisition_line_id = any(:ids) and o.state not in ('draft', 'cancelled') and b.kind not in ('requested', 'ordered') group by 1, 2`,
+    { ids: [...lineIds] },
   )) as { rows: { lineId: string; kind: QuantityKind; quantity: string }[] }
-  const through = new Map<string, Partial<Record<QuantityKind, string>>>()
-  for (const row of rows) through.set(row.lineId, { ...through.get(row.lineId), [row.kind]: row.quantity })
-  return lineId => ({ ...own(lineId), ...through.get(lineId) })
+  const sums = new Map<string, Record<QuantityKind, string>>()
+  for (const row of rows) sums.set(row.lineId, { ...(sums.get(row.lineId) ?? NOTHING), [row.kind]: row.quantity })
+  return lineId => sums.get(lineId) ?? NOTHING
 }
 
 /** The figures a Gauge draws. */

@@ -1,5 +1,6 @@
 import type { LineFacts } from '#contract/request/lines.ts'
-import { addBusinessDays, type BusinessCalendar } from '#core/calendar/days.ts'
+import type { RequestSettings } from '#contract/request/forms.ts'
+import { addBusinessDays, type BusinessCalendar, PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { check, note, type Reason, stop } from '#core/reasons.ts'
 import { effectiveProof, isWork } from '#core/request/kinds.ts'
@@ -12,8 +13,7 @@ import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import type { OfferRow } from '#server/request/draft.ts'
 import { baseRates } from '#server/request/rates.ts'
 import type { RequisitionLineRow } from '#server/request/requisitionStore.ts'
-import { readRequestSettings, routeRules } from '#server/request/settings.ts'
-import { teamCalendar } from '#server/setup/calendar.ts'
+import { requestSettings, routeRules } from '#server/request/settings.ts'
 import { categoriesOf, type CategoryRow } from '#server/source/categories.ts'
 
 interface SupplierFacts {
@@ -42,8 +42,16 @@ export interface LineContext {
 const byId = <T extends { id: string }>(rows: readonly T[]): Map<string, T> => new Map(rows.map(row => [row.id, row]))
 const ids = (values: readonly (string | null)[]): string[] => [...new Set(values.filter(value => value !== null && value !== ''))] as string[]
 
-export async function lineContext(call: Call, lines: readonly RequisitionLineRow[]): Promise<LineContext> {
-  const settings = await readRequestSettings(call)
+/** Terms, routes and working days, in one query. */
+async function settingsOf(call: Call): Promise<{ settings: RequestSettings; calendar: BusinessCalendar }> {
+  const rows = (await call.trx('settings').whereIn('key', ['request', 'calendar'])) as { key: string; value: never }[]
+  const value = (key: string): never | undefined => rows.find(row => row.key === key)?.value
+  return { settings: requestSettings(value('request')), calendar: value('calendar') ?? PLAIN_CALENDAR }
+}
+
+/** `checked`: also what only the check of a draft needs, accounts and addresses. */
+export async function lineContext(call: Call, lines: readonly RequisitionLineRow[], checked = true): Promise<LineContext> {
+  const { settings, calendar } = await settingsOf(call)
   const some = async <T>(table: string, wanted: readonly string[], columns: readonly unknown[] = ['*']): Promise<T[]> =>
     wanted.length === 0
       ? []
@@ -51,7 +59,7 @@ export async function lineContext(call: Call, lines: readonly RequisitionLineRow
           .trx(table)
           .whereIn('id', [...wanted])
           .select(...(columns as string[]))) as T[])
-  const accountIds = ids(lines.flatMap(line => line.splits.map(split => split.accountId)))
+  const accountIds = checked ? ids(lines.flatMap(line => line.splits.map(split => split.accountId))) : []
   const accounts =
     accountIds.length === 0
       ? []
@@ -62,6 +70,7 @@ export async function lineContext(call: Call, lines: readonly RequisitionLineRow
           .select('budgetAccounts.*', 'projects.open as projectOpen')) as (AccountRow & {
           projectOpen: boolean | null
         })[])
+  const names = ids(lines.map(line => line.category))
   return {
     call,
     offers: byId(await some<OfferRow>('offers', ids(lines.map(line => line.offerId)))),
@@ -75,16 +84,21 @@ export async function lineContext(call: Call, lines: readonly RequisitionLineRow
         call.trx.raw("defaults ->> 'workBilling' as billing"),
       ]),
     ),
-    categories: new Map((await categoriesOf(call, ids(lines.map(line => line.category)))).map(category => [category.name, category])),
+    categories: new Map(names.length === 0 ? [] : (await categoriesOf(call, names)).map(category => [category.name, category])),
     accounts: byId(accounts),
     addresses: byId(
-      await some<{ id: string; open: boolean; purposes: string[]; name: string }>('addresses', ids(lines.map(line => line.addressId)), ['id', 'open', 'purposes', 'name']),
+      await some<{ id: string; open: boolean; purposes: string[]; name: string }>('addresses', checked ? ids(lines.map(line => line.addressId)) : [], [
+        'id',
+        'open',
+        'purposes',
+        'name',
+      ]),
     ),
     rates: await baseRates(
       call,
       lines.map(line => line.currency),
     ),
-    calendar: await teamCalendar(call),
+    calendar,
     terms: settings.terms,
     rules: routeRules(settings, call.base),
   }

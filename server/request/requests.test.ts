@@ -456,6 +456,25 @@ describe('what a requester sees of it', () => {
     await marit.do(Decide, { params: { id }, body: { version: sheet.version, decision: 'approve', reason: '' } })
   })
 
+  it('is taken back to be changed in one step, as long as nothing is bought', async () => {
+    const accountId = await account(world, 'LS-210', '6210')
+    const before = await figures(world, accountId)
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
+    const joren = await world.as('Joren')
+    const sent = await joren.do(SubmitRequisition, { params: { id }, body: { version } })
+    const back = await joren.do(ActOnRequisition, { params: { id }, body: { version: sent.version, action: 'change' } })
+    const sheet = await joren.do(ReadRequisition, { params: { id } })
+    expect([sheet.state, sheet.lines.length]).to.deep.equal(['draft', 1])
+    expect(moved(before, await figures(world, accountId)).reserved).to.equal(0n)
+    const line = { ...(await goodsLine(world, 'PS-1200', '3')), id: sheet.lines[0]!.id }
+    const saved = await joren.do(SaveRequisition, {
+      params: { id },
+      body: { version: back.version, title: 'More of them', reason: '', lines: [line] },
+    })
+    await joren.do(SubmitRequisition, { params: { id }, body: { version: saved.version } })
+    expect(moved(before, await figures(world, accountId)).reserved).to.equal(25_500n)
+  })
+
   it('prints as a PDF', async () => {
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')], 'Printed')
     const answer = await fetch(`${world.address}/api/requisitions/${id}/pdf`, {

@@ -83,7 +83,7 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     call,
     lines.map(line => line.id),
   )
-  const context = await lineContext(call, lines)
+  const context = await lineContext(call, lines, false)
   const open = questions.filter(one => one.answeredAt === null)
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const counted = !['draft', 'returned', 'rejected', 'withdrawn', 'cancelled'].includes(row.state)
@@ -201,8 +201,10 @@ function actionsOf(call: Call, row: RequisitionRow, lines: readonly ShownLine[],
     actions.push(action('approve', why, { primary: true }), action('return', why), action('reject', why))
     if (may(call, 'requisition.passOn')) actions.push(action('passOn', true, { primary: steps.some(step => step.stalled) }))
   }
-  if (row.state === 'waiting' || row.state === 'approved')
-    actions.push(action('withdraw', !mine ? false : lines.every(line => ['open', 'toBuy'].includes(line.state)) ? true : [stop('requisition.beingBought')]))
+  if (row.state === 'waiting' || row.state === 'approved') {
+    const back = !mine ? false : lines.every(line => ['open', 'toBuy'].includes(line.state)) ? true : [stop('requisition.beingBought')]
+    actions.push(action('change', back), action('withdraw', back))
+  }
   if (row.state === 'waiting' && mine)
     actions.push(action('remind', row.remindedAt && Date.parse(call.now) - Date.parse(row.remindedAt) < 86_400_000 ? [stop('remind.already', { at: row.remindedAt })] : true))
   if (row.state === 'rejected' || row.state === 'withdrawn') actions.push(action('reopen', mine, { primary: true }))

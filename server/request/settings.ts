@@ -11,8 +11,15 @@ const USUAL: RequestSettings = { terms: { allowed: [], preferred: [], because: {
 /** Terms, rules of routes, words that mean the same, and reminders, from Setup. */
 export async function readRequestSettings(call: Call): Promise<RequestSettings> {
   const row = (await call.trx('settings').where({ key: 'request' }).first('value')) as { value: Partial<RequestSettings> } | undefined
-  return { ...USUAL, ...row?.value, terms: { ...ANY_TERM, ...row?.value.terms } as RequestSettings['terms'] }
+  return requestSettings(row?.value)
 }
+
+/** What was set, with what is usual where nothing was. */
+export const requestSettings = (value: Partial<RequestSettings> | undefined): RequestSettings => ({
+  ...USUAL,
+  ...value,
+  terms: { ...ANY_TERM, ...value?.terms } as RequestSettings['terms'],
+})
 
 /** Amounts are kept as text and read in the base currency's digits; a rule that forbids every route would leave lines without a way out. */
 export async function saveRequestSettings(call: Call, settings: RequestSettings): Promise<RequestSettings> {

@@ -150,7 +150,7 @@ export async function releaseRequisition(call: Call, id: string, lineIds: readon
 export async function actOnRequisition(
   call: Call,
   id: string,
-  action: 'withdraw' | 'reopen' | 'cancel' | 'copy' | 'remind',
+  action: 'withdraw' | 'change' | 'reopen' | 'cancel' | 'copy' | 'remind',
   version: number,
   reason: string | undefined,
 ): Promise<Done> {
@@ -161,7 +161,7 @@ export async function actOnRequisition(
   await guardVersion(call, requisition, version)
   const next = transition(REQUISITION_STATES, 'requisition', requisition.state, action as RequisitionAction)
   if (!next.ok) throw new RuleBroken(next.reasons)
-  if (action === 'withdraw') {
+  if (action === 'withdraw' || action === 'change') {
     const lines = await requisitionLines(call, id)
     if (lines.some(line => !['open', 'toBuy'].includes(line.state))) throw new RuleBroken(stop('requisition.beingBought', {}, { clearedBy: ['buyer'] }))
     await releaseRequisition(

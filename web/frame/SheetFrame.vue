@@ -19,7 +19,7 @@ const note = ref('')
 const allHistory = ref(false)
 const shown = ref(localStorage.getItem('margin') !== 'hidden')
 const KEYS: Readonly<Record<string, string>> = { primary: 'Ctrl ↵' }
-const QUIET = new Set(['close', 'cancel', 'withdraw', 'copy', 'void', 'bar', 'pause', 'seal', 'bankAccount', 'reject', 'passOn', 'merge', 'addCertificate', 'refuse', 'inviteAgain', 'remind'])
+const QUIET = new Set(['close', 'cancel', 'withdraw', 'copy', 'void', 'bar', 'pause', 'seal', 'bankAccount', 'reject', 'passOn', 'merge', 'addCertificate', 'refuse', 'inviteAgain', 'remind', 'change'])
 
 const possible = computed(() => props.sheet.actions.filter(one => one.possible))
 const forward = computed(() => possible.value.filter(one => one.primary || !QUIET.has(one.action)))

@@ -4,7 +4,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ActOnRequisition, ReadChoices, type ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { ActOnRequisition, CreateRequisition, ReadChoices, type ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { ListForms } from '#contract/request/forms.ts'
 import type { LineBody } from '#contract/request/lines.ts'
 import { KINDS, LINE_KINDS, type LineKind } from '#core/request/kinds.ts'
@@ -81,9 +81,17 @@ function addLine(kind: LineKind): void {
     splits: last?.splits.length ? last.splits.map(split => ({ ...split })) : usual?.accountId ? [{ accountId: usual.accountId, share: '100' }] : [], splitBy: last?.splitBy ?? 'percent', category: '', incoterm: null, incotermPlace: '', routes: ['orderNow'], routeReason: '', proof: null, freight: '', details: {},
   })
 }
-/** Carriage that the term leaves to us becomes a line by amount, to be bought from whoever carries it. */
-function addFreight(of: EditedLine): void {
-  push({ kind: 'goodsByAmount', itemId: null, offerId: null, description: `Carriage: ${of.description}`.slice(0, 300), quantity: '', unit: 'M4', price: '1', priceBase: '1', currency: 'EUR', supplierId: null, needBy: of.needBy, addressId: of.addressId, splits: of.splits.map(split => ({ ...split })), splitBy: of.splitBy === 'quantity' || of.splitBy === 'amount' ? 'percent' : of.splitBy, category: '', incoterm: null, incotermPlace: '', routes: ['orderNow', 'askForQuotes'], routeReason: '', proof: null, freight: '', details: {} })
+/** Carriage that the term leaves to us, to be bought by amount from whoever carries it. */
+const freightFor = (of: EditedLine): Omit<EditedLine, 'id'> => ({
+  kind: 'goodsByAmount', itemId: null, offerId: null, description: `Carriage: ${of.description}`.slice(0, 300), quantity: '', unit: 'M4', price: '1', priceBase: '1', currency: 'EUR', supplierId: null, needBy: of.needBy, addressId: of.addressId,
+  splits: of.splits.map(split => ({ ...split })), splitBy: of.splitBy === 'quantity' || of.splitBy === 'amount' ? 'share' : of.splitBy, category: '', incoterm: null, incotermPlace: '', routes: ['orderNow', 'askForQuotes'], routeReason: '', proof: null, freight: '', details: {},
+})
+const addFreight = (of: EditedLine): void => push(freightFor(of))
+async function requestFreight(of: EditedLine): Promise<void> {
+  await draft.keep()
+  const line = { ...freightFor(of), quantity: '0' }
+  const done = await run(() => api(CreateRequisition, { body: { title: line.description, reason: `For ${props.sheet.number}.`, lines: [line] } }))
+  if (done) await router.push(`/request/${done.id}`)
 }
 /** Lines from the quick field: the first names the request when it has no name yet. */
 function addQuick(lines: readonly Omit<LineBody, 'id'>[]): void {
@@ -151,7 +159,7 @@ const whereOf = (where: string): string => { const at = form.lines.findIndex(lin
     <div v-if="form.lines.length" class="lines-of">
       <div v-for="(line, index) in form.lines" :key="line.id">
         <LineRow :line="line" :index="index" :facts="facts.get(line.id)" :reasons="byLine.get(index) ?? NONE" :account="accountOf(line)" :open="opened.has(line.id)" :chosen="chosen.has(line.id)" @toggle="opened = toggle(opened, line.id)" @choose="chosen = toggle(chosen, line.id)" />
-        <LineForm v-if="opened.has(line.id)" :line="line" :index="index" :choices="choices" :facts="facts.get(line.id)" :reasons="byLine.get(index) ?? NONE" :base="sheet.baseCurrency" @change="draft.change(line, $event)" @remove="remove(index)" @propose="proposing = line.id" @freight="addFreight(line)" />
+        <LineForm v-if="opened.has(line.id)" :line="line" :index="index" :choices="choices" :facts="facts.get(line.id)" :reasons="byLine.get(index) ?? NONE" :base="sheet.baseCurrency" @change="draft.change(line, $event)" @remove="remove(index)" @propose="proposing = line.id" @freight="addFreight(line)" @freight-request="requestFreight(line)" />
       </div>
     </div>
     <div class="add"><p class="wish"><span class="quiet">Add</span><button v-for="kind in LINE_KINDS" :key="kind" type="button" class="plain" :disabled="form.lines.length >= MOST_LINES" :data-test="`add-${kind}`" @click="addLine(kind)">{{ label('kind wish', kind) }}</button><RouterLink to="/request/catalogue">something from the catalogue</RouterLink><RouterLink to="/request/lists">a repeat list</RouterLink></p>

@@ -69,7 +69,10 @@ export async function up(knex: Knex): Promise<void> {
   `)
 }
 
-/** Items become findable by every word, part of a word and typing error, through a vocabulary of the words that occur (small, whatever the number of items). */
+/**
+ * Items become findable by every word, part of a word and typing error, through a vocabulary of the words that occur: small, whatever the number
+ * of items, because codes (four digits in a row) stay out. Those are found whole or by their beginning.
+ */
 async function findItems(knex: Knex): Promise<void> {
   await knex.raw(`
     create function plain_text(text) returns text language sql immutable parallel safe as $$
@@ -91,9 +94,9 @@ async function findItems(knex: Knex): Promise<void> {
     create table item_words (word text primary key);
     create index item_words_fuzzy on item_words using gin (word gin_trgm_ops);
     create index item_words_start on item_words (word text_pattern_ops);
-    insert into item_words select distinct unnest(tsvector_to_array(terms)) from items;
+    insert into item_words select distinct word from items, unnest(tsvector_to_array(terms)) as word where word !~ '[0-9]{4}';
     create function learn_item_words() returns trigger language plpgsql as $$
-      begin insert into item_words (word) select distinct unnest(tsvector_to_array(terms)) as word from added order by word on conflict do nothing; return null; end $$;
+      begin insert into item_words (word) select distinct word from added, unnest(tsvector_to_array(terms)) as word where word !~ '[0-9]{4}' order by word on conflict do nothing; return null; end $$;
     create trigger items_learned after insert on items referencing new table as added for each statement execute function learn_item_words();
     create trigger items_relearned after update on items referencing new table as added for each statement execute function learn_item_words();
 
