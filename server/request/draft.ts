@@ -39,6 +39,8 @@ export const fullLine = ({ id: _id, refresh: _refresh, ...line }: LineBody): Ful
 })
 
 export async function createRequisition(call: Call, body: RequisitionBody, form?: { id: string; answers: unknown }): Promise<Done> {
+  const empty = form || body.title !== '' || body.reason !== '' || body.lines.length > 0 ? undefined : await untouchedDraft(call)
+  if (empty) return empty
   const id = randomUUID()
   const { rows } = (await call.trx.raw(`select 'R-' || nextval('requisition_numbers') as number`)) as { rows: [{ number: string }] }
   await call.trx('requisitions').insert({
@@ -57,6 +59,15 @@ export async function createRequisition(call: Call, body: RequisitionBody, form?
   await record(call, { kind: 'requisition', id, action: 'created' })
   return { id, version: 1 }
 }
+
+/** Whoever begins again without having written anything goes on with the empty draft that is there. */
+const untouchedDraft = async (call: Call): Promise<Done | undefined> =>
+  (await call
+    .trx('requisitions')
+    .where({ requesterId: call.actor.id, state: 'draft', title: '', reason: '', lines: 0, formId: null })
+    .whereNotExists(inner => inner.from('attachments').whereRaw('document_id = requisitions.id'))
+    .orderBy('createdAt', 'desc')
+    .first('id', 'version')) as Done | undefined
 
 /** Keeps a draft. Prices of offered items are taken from the offer, never from the page: as it was when the line was made, or as it is now where that is wanted. */
 export async function saveRequisition(call: Call, id: string, body: RequisitionBody, version: number): Promise<Done> {

@@ -475,6 +475,19 @@ describe('what a requester sees of it', () => {
     expect(moved(before, await figures(world, accountId)).reserved).to.equal(25_500n)
   })
 
+  it('begins with the empty draft that is there, not with one more', async () => {
+    const joren = await world.as('Joren')
+    const begin = async () => (await joren.do(CreateRequisition, { body: { title: '', reason: '', lines: [] } })).id
+    const first = await begin()
+    expect(await begin()).to.equal(first)
+    const { version } = await joren.do(ReadRequisition, { params: { id: first } })
+    await joren.do(SaveRequisition, { params: { id: first }, body: { version, title: 'Named', reason: '', lines: [] } })
+    expect(await begin()).to.not.equal(first)
+    expect(
+      (await (await world.as('Ines')).do(CreateRequisition, { body: { title: '', reason: '', lines: [] } })).id,
+    ).to.not.equal(first)
+  })
+
   it('prints as a PDF', async () => {
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')], 'Printed')
     const answer = await fetch(`${world.address}/api/requisitions/${id}/pdf`, {
