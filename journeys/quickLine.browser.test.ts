@@ -48,4 +48,16 @@ describe('a sentence in the browser', function () {
     await press(page, 'act-cancel')
     await page.browserContext().close()
   })
+
+  it('lets a part be corrected where it was typed', async () => {
+    const page = await browser.open()
+    await comeInAs(page, world.address, 'Ines')
+    await page.goto(`${world.address}/request/new`)
+    await fill(page, 'quick-line', '4 x SW-1200 to Fennick')
+    await page.waitForSelector('[data-test="quick-ready"]')
+    await press(page, 'correct-place')
+    await page.keyboard.type('to Ropeworks')
+    await says(page, 'The Old Ropeworks, Store')
+    await page.browserContext().close()
+  })
 })

@@ -42,6 +42,13 @@ onMounted(() => {
   if (text.value || (props.first && matchMedia('(min-width: 701px)').matches)) field.value?.focus()
 })
 function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look().then(() => { if (ready.value) field.value?.focus() }) }
+/** A part is corrected where it was typed: its words are chosen in the field. */
+function correct(words: string): void {
+  const area = field.value?.textarea
+  const at = text.value.indexOf(words)
+  area?.focus()
+  if (area && at >= 0) area.setSelectionRange(at, at + words.length)
+}
 function leaveOut(index: number): void { const lines = text.value.split('\n').filter(line => line.trim() !== ''); text.value = lines.filter((_, at) => at !== index + from.value).join('\n') }
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))
 /** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
@@ -61,12 +68,12 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
     <ul v-if="read.length" class="read" aria-live="polite"><li v-for="(one, index) in read" :key="index">
         <p class="parts"><span v-for="part in one.parts" :key="part.kind" class="part" :class="{ unsure: part.readings.length > 1 && !chosen[`${index + from}.${part.kind}`], fault: !part.readings.length }" :data-test="`part-${part.kind}`"><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
             <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index + from}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>
-            <b v-else-if="part.readings.length">{{ show(part.kind, part.readings[0]!.label) }}{{ part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : '' }}</b><b v-else>{{ part.text }}</b></span></p>
+            <button v-else type="button" class="plain wrap said" :title="part.text ? `“${part.text}”: change it` : ''" :data-test="`correct-${part.kind}`" @click="correct(part.text)">{{ part.readings.length ? `${show(part.kind, part.readings[0]!.label)}${part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : ''}` : part.text }}</button></span></p>
         <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p><button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">leave this line out</button></li></ul>
     <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.</p><p v-else-if="read.length && !pending && !ready" class="quiet">Choose where several meanings are offered.</p>
     <p v-if="read.length > room" class="field-fault" data-test="quick-full">A request holds 500 lines; {{ room }} more fit in. Take the rest into another request.</p><p v-else-if="left" class="quiet" data-test="quick-left">{{ left }} more lines wait; they come when these are added.</p></div>
 </template>
 
 <style scoped>
-.quick { margin: 18px 0 4px; } .read { list-style: none; padding: 0; margin: 6px 0; } li { padding: 4px 0; border-bottom: 1px solid var(--rule-light); } .parts { display: flex; flex-wrap: wrap; gap: 4px 18px; } .part { display: inline-flex; flex-direction: column; border-top: 2px solid var(--rule); padding-top: 2px; } .part small { color: var(--ink-quiet); font-size: 11.3px; } .part b { font-weight: 600; } .part.unsure { border-color: var(--brass); } .part.fault { border-color: var(--madder); } .part :deep(.el-select) { min-width: 200px; }
+.quick { margin: 18px 0 4px; } .read { list-style: none; padding: 0; margin: 6px 0; } li { padding: 4px 0; border-bottom: 1px solid var(--rule-light); } .parts { display: flex; flex-wrap: wrap; gap: 4px 18px; } .part { display: inline-flex; flex-direction: column; border-top: 2px solid var(--rule); padding-top: 2px; } .part small { color: var(--ink-quiet); font-size: 11.3px; } .part .said { font-weight: 600; color: var(--ink); min-height: 24px; } .part.unsure { border-color: var(--brass); } .part.fault { border-color: var(--madder); } .part :deep(.el-select) { min-width: 200px; }
 </style>
