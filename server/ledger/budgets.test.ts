@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
 import { ReadBudget } from '#contract/insight/endpoints.ts'
 import {
   AskTransfer,
@@ -8,7 +9,21 @@ import {
   ListTransfers,
   PreviewYearChange,
 } from '#contract/ledger/endpoints.ts'
-import { account, approved, billed, figures, goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
+import { Receive } from '#contract/receive/endpoints.ts'
+import { SubmitRequisition } from '#contract/request/endpoints.ts'
+import {
+  account,
+  approved,
+  billed,
+  draft,
+  figures,
+  goodsLine,
+  ordered,
+  PLACE,
+  posted,
+  received,
+  today,
+} from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 const year = Number(today().slice(0, 4))
@@ -179,5 +194,45 @@ describe('the change of the fiscal year', () => {
     expect(
       (await adaeze.call(ChangeYear, { body: { ...body, fromYear: year + 1, reason: 'Early.' } })).codes,
     ).to.deep.equal(['year.future'])
+  })
+
+  it('at the same moment as a receipt, an invoice and a submission leaves the books right', async () => {
+    const order = await ordered(world, [
+      await goodsLine(world, 'BV-1240', '10', {
+        splits: [{ accountId: await account(world, 'EX-310', '6210'), share: '1' }],
+      }),
+    ])
+    await received(world, order, '6')
+    const invoice = await billed(world, order, { quantity: '6' })
+    const fresh = await draft(world, [
+      await goodsLine(world, 'PS-1200', '1', {
+        splits: [{ accountId: await account(world, 'EX-310', '6210'), share: '1' }],
+      }),
+    ])
+    const [adaeze, leonie, yuki, joren] = [
+      await world.as('Adaeze'),
+      await world.as('Leonie'),
+      await world.as('Yuki'),
+      await world.as('Joren'),
+    ]
+    const sheet = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
+    const answers = await Promise.all([
+      adaeze.call(ChangeYear, {
+        body: { fromYear: year, costCentre: 'EX-310', carryBudget: true, carryRest: true, reason: 'Year end.' },
+      }),
+      leonie.call(PostInvoice, { params: { id: invoice.id }, body: { version: sheet.version } }),
+      yuki.call(Receive, {
+        params: { id: order.id },
+        body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '4' }] },
+      }),
+      joren.call(SubmitRequisition, {
+        params: { id: fresh.id },
+        body: { version: fresh.version, checkReason: 'Now.' },
+      }),
+    ])
+    expect(answers.slice(0, 3).map(one => one.status)).to.deep.equal([200, 200, 200])
+    expect([200, 422]).to.include(answers[3]!.status)
+    const old = await figures(world, await account(world, 'EX-310', '6210'))
+    expect([old.committed, old.accrued]).to.deep.equal([0n, 0n])
   })
 })

@@ -86,6 +86,7 @@ export async function previewYearChange(call: Call, wanted: Wanted): Promise<Res
 export async function changeFiscalYear(call: Call, { reason, ...wanted }: BodyOf<typeof ChangeYear>): Promise<ResponseOf<typeof ChangeYear>> {
   if (wanted.fromYear >= Number(call.today.slice(0, 4)) + 1) throw new RuleBroken(stop('year.future', { year: wanted.fromYear }, { place: 'fromYear' }))
   await call.trx('costCentres').where({ code: wanted.costCentre }).forUpdate().first('code')
+  await lockOpenDocuments(call, wanted)
   if (await before(call, wanted)) throw new RuleBroken(stop('year.doneAlready', { costCentre: wanted.costCentre, year: wanted.fromYear }))
   const planned = await plan(call, wanted)
   if (planned.length === 0) throw new RuleBroken(stop('year.noAccounts', { costCentre: wanted.costCentre, year: wanted.fromYear }))
@@ -129,6 +130,21 @@ export async function changeFiscalYear(call: Call, { reason, ...wanted }: BodyOf
   })
   await record(call, { kind: 'budgetYear', id, action: 'changed', reason, changes: { moves } })
   return { id, moves }
+}
+
+/** Requests and orders with lines on these accounts are held, in id order and before the accounts, as everybody does who posts on them. */
+async function lockOpenDocuments(call: Call, wanted: Wanted): Promise<void> {
+  const ids = (await call.trx('budgetAccounts').where({ costCentre: wanted.costCentre, fiscalYear: wanted.fromYear }).pluck('id')) as string[]
+  const onThem = `exists (select 1 from jsonb_array_elements(line.splits) as part where part ->> 'accountId' = any(?))`
+  await call.trx.raw(
+    `select id from requisitions where state in ('waiting', 'approved', 'inPurchasing', 'ordered') and id in (select line.requisition_id from requisition_lines line where ${onThem}) order by id for no key update`,
+    [ids],
+  )
+  await call.trx.raw(
+    `select id from orders where state in ('draft', 'issued', 'acknowledged', 'closed') and id in (select line.order_id from order_lines line where ${onThem}) order by id for no key update`,
+    [ids],
+  )
+  await call.trx.raw(`select id from order_lines line where ${onThem} order by id for no key update`, [ids])
 }
 
 /** Lines of which something still stands pay from the new account from now on; lines that are finished keep theirs. */

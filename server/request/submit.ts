@@ -38,7 +38,8 @@ export async function examine(call: Call, requisition: RequisitionRow, lock: boo
   reasons.push(...lines.flatMap(line => reasonsOf(context, line)))
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const known = [...amounts.keys()].every(id => context.accounts.has(id))
-  if (amounts.size > 0 && known) reasons.push(...(await checkBudgets(call, amounts, lock)).filter(reason => reason.code !== 'budget.closed'))
+  if (amounts.size > 0 && known)
+    reasons.push(...(await checkBudgets(call, amounts, lock)).filter(reason => reason.code !== 'budget.closed' || !reasons.some(one => one.code === 'budget.closed')))
   const path = amounts.size > 0 && known ? approvalPath(await decisionFacts(call, requisition.requesterId, amounts)) : { steps: [], reasons: [] }
   return { reasons: [...reasons, ...path.reasons], amounts, steps: path.steps, lines, facts: lines.map(line => factsOf(context, line)) }
 }
