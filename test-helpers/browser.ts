@@ -64,6 +64,17 @@ export async function fill(page: Page, test: string, text: string): Promise<void
   await field!.type(text)
 }
 
+/** A list of several choices stays open over the fields below it and would take the next click: one leaves it. */
+async function closeOpenList(page: Page): Promise<void> {
+  const isClosed = (): boolean =>
+    ![...document.querySelectorAll<HTMLElement>('.el-select-dropdown.is-multiple')].some(
+      list => list.offsetParent !== null,
+    )
+  if (await page.evaluate(isClosed)) return
+  await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+  await page.waitForFunction(isClosed, { timeout: 5_000 })
+}
+
 /** Chooses an option of a list field by a part of its words. */
 export async function pick(page: Page, test: string, words: string): Promise<void> {
   const field = await page.waitForSelector(`[data-test="${test}"] input, input[data-test="${test}"]`, {
@@ -82,7 +93,8 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
       words,
     )
     try {
-      return await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+      await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+      return await closeOpenList(page)
     } catch (error) {
       /** A list that is searched on the server may be drawn anew at this moment. */
       if (attempt === 4) throw error
