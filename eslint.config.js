@@ -2,7 +2,11 @@ import pluginVue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
 /** Borders between the folders: what may be imported from where. Sub-path imports are used inside a folder as well, so none can be walked around. */
-const border = (files, regex, message) => ({ files, ignores: ['**/*.test.ts'], rules: { 'no-restricted-imports': ['error', { patterns: [{ regex, message }] }] } })
+const border = (files, regex, message) => ({
+  files,
+  ignores: ['**/*.test.ts'],
+  rules: { 'no-restricted-imports': ['error', { patterns: [{ regex, message }] }] },
+})
 
 export default tseslint.config(
   { ignores: ['dist/**', 'node_modules/**', '.ivory/**', 'coverage/**'] },
@@ -12,7 +16,10 @@ export default tseslint.config(
   {
     rules: {
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
-      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true }],
+      '@typescript-eslint/no-unused-vars': [
+        'error',
+        { argsIgnorePattern: '^_', varsIgnorePattern: '^_', ignoreRestSiblings: true },
+      ],
       '@typescript-eslint/no-explicit-any': 'error',
       '@typescript-eslint/no-non-null-assertion': 'off',
       '@typescript-eslint/no-unused-expressions': 'off',
@@ -29,17 +36,39 @@ export default tseslint.config(
     rules: {
       'no-restricted-syntax': [
         'error',
-        { selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']", message: 'The clock is passed in.' },
+        {
+          selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
+          message: 'The clock is passed in.',
+        },
         { selector: 'NewExpression[callee.name="Date"][arguments.length=0]', message: 'The clock is passed in.' },
-        { selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']", message: 'Randomness is passed in.' },
+        {
+          selector: "CallExpression[callee.object.name='Math'][callee.property.name='random']",
+          message: 'Randomness is passed in.',
+        },
       ],
     },
   },
-  border(['core/**'], '^(?!#core/|decimal\\.js$|saxes$|ibantools$|stdnum$)', 'The core imports itself and a few pure packages only.'),
+  border(
+    ['core/**'],
+    '^(?!#core/|any-ascii$|decimal\\.js$|saxes$|ibantools$|stdnum$)',
+    'The core imports itself and a few pure packages only.',
+  ),
   border(['contract/**'], '^(?!#core/|#contract/|zod$)', 'The contract imports the core and Zod only.'),
-  border(['web/**/*.ts', 'web/**/*.vue'], '^(#server/|#stand-ins/|#demo/|#scripts/|node:|knex$|express$|pg$|\\.\\.?/)', 'The interface knows the contract, not the server.'),
-  border(['server/**'], '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)', 'The server knows neither interface nor demo.'),
-  border(['stand-ins/**'], '^(#server/|#web/|#contract/|#core/|#demo/|\\.\\.?/)', 'Stand-ins speak open protocols only.'),
+  border(
+    ['web/**/*.ts', 'web/**/*.vue'],
+    '^(#server/|#stand-ins/|#demo/|#scripts/|node:|knex$|express$|pg$|\\.\\.?/)',
+    'The interface knows the contract, not the server.',
+  ),
+  border(
+    ['server/**'],
+    '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)',
+    'The server knows neither interface nor demo.',
+  ),
+  border(
+    ['stand-ins/**'],
+    '^(#server/|#web/|#contract/|#core/|#demo/|\\.\\.?/)',
+    'Stand-ins speak open protocols only.',
+  ),
   { files: ['web/vite.config.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['scripts/run.ts'], rules: { 'no-console': 'off' } },
 )
