@@ -1,16 +1,36 @@
 import type { StateTable } from '#core/states.ts'
 
 export type InvoiceState = 'read' | 'onHold' | 'matched' | 'cleared' | 'scheduled' | 'paid' | 'rejected' | 'voided'
-export type InvoiceAction = 'hold' | 'clear' | 'post' | 'schedule' | 'unschedule' | 'pay' | 'reject' | 'void'
+export type InvoiceAction =
+  'hold' | 'clear' | 'post' | 'schedule' | 'unschedule' | 'pay' | 'giveBack' | 'reject' | 'void'
 
-/** `hold` and `clear` are the outcome of matching; the rest people do. A bank refusal unschedules. */
+/**
+ * `hold` and `clear` are the outcome of matching; the rest people do. A bank that refuses unschedules; one that returns what it had paid
+ * gives the invoice back: it is payable again.
+ */
 export const INVOICE_STATES: StateTable<InvoiceState, InvoiceAction> = {
   read: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   onHold: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   matched: { hold: 'onHold', clear: 'matched', post: 'cleared', reject: 'rejected' },
   cleared: { schedule: 'scheduled', void: 'voided' },
   scheduled: { pay: 'paid', unschedule: 'cleared' },
-  paid: {},
+  paid: { giveBack: 'cleared' },
   rejected: {},
   voided: {},
 }
+
+/** Groups of states by what they mean for the work. */
+export const INVOICE_GROUPS = {
+  /** Not posted yet: matched anew whenever something changes. */
+  waiting: ['read', 'onHold', 'matched'],
+  /** In the ledgers. */
+  posted: ['cleared', 'scheduled', 'paid'],
+  /** Counts against a second one of the same number. */
+  standing: ['read', 'onHold', 'matched', 'cleared', 'scheduled', 'paid'],
+  /** Somebody still has to do something before its order can be sealed. */
+  open: ['read', 'onHold', 'matched', 'cleared', 'scheduled'],
+  /** Could be paid by the next run. */
+  payable: ['cleared'],
+  /** Owed and not paid. */
+  owed: ['cleared', 'scheduled'],
+} as const satisfies Readonly<Record<string, readonly InvoiceState[]>>

@@ -14,18 +14,22 @@ const DAY = 86_400_000
 export function isDay(text: string): boolean {
   const parts = /^(\d{4})-(\d{2})-(\d{2})$/.exec(text)
   if (!parts) return false
-  return new Date(Date.UTC(Number(parts[1]), Number(parts[2]) - 1, Number(parts[3]))).toISOString().slice(0, 10) === text
+  return (
+    new Date(Date.UTC(Number(parts[1]), Number(parts[2]) - 1, Number(parts[3]))).toISOString().slice(0, 10) === text
+  )
 }
 
 /** addDays('2026-12-30', 3) //=> '2027-01-02' */
-export const addDays = (day: string, count: number): string => new Date(stamp(day) + count * DAY).toISOString().slice(0, 10)
+export const addDays = (day: string, count: number): string =>
+  new Date(stamp(day) + count * DAY).toISOString().slice(0, 10)
 
 /** Calendar days from `from` to `to`, negative when `to` is earlier. */
 export const daysBetween = (from: string, to: string): number => Math.round((stamp(to) - stamp(from)) / DAY)
 
 export const weekday = (day: string): number => new Date(stamp(day)).getUTCDay()
 
-export const isBusinessDay = (day: string, calendar: BusinessCalendar): boolean => !calendar.restDays.includes(weekday(day)) && !calendar.holidays.includes(day)
+export const isBusinessDay = (day: string, calendar: BusinessCalendar): boolean =>
+  !calendar.restDays.includes(weekday(day)) && !calendar.holidays.includes(day)
 
 /** The day `count` business days after `day`; the start day does not count. addBusinessDays('2026-11-20', 1, PLAIN_CALENDAR) //=> '2026-11-23' */
 export function addBusinessDays(day: string, count: number, calendar: BusinessCalendar): string {

@@ -1,7 +1,8 @@
 import { expect } from 'chai'
+import fc from 'fast-check'
 import { checkInvoice } from '#core/bill/en16931.ts'
-import { readBankAnswer } from '#core/formats/bankAnswers.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
+import { bankText } from '#core/formats/bankText.ts'
 import { find, parseXml, textAt } from '#core/formats/xml.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { invoiceXml } from '#test-helpers/invoices.ts'
@@ -126,7 +127,7 @@ describe('EN 16931', () => {
       'a category that is not there',
       '<cac:ClassifiedTaxCategory><cbc:ID>E</cbc:ID>',
       '<cac:ClassifiedTaxCategory><cbc:ID>Z</cbc:ID>',
-      'BR-CO-18',
+      'BR-Z-01',
     ],
   ]
   for (const [what, from, to, rule] of broken)
@@ -153,37 +154,194 @@ describe('EN 16931', () => {
   it('wants at least one line', () => {
     expect(rules(invoiceXml({ lines: '', totals: '', extra: '' }))).to.include.members(['BR-16', 'BR-12', 'BR-CO-18'])
   })
+
+  const found = (from: string, to: string, today?: string): string[] => {
+    const xml = invoiceXml()
+    expect(xml, 'the fixture holds what is changed').to.include(from)
+    return checkInvoice(readUblInvoice(xml.replace(from, to)), today).map(one => `${one.rule} ${one.place}`)
+  }
+
+  it('refuses wrong days in every date field, with their place, and days a century away', () => {
+    expect(found('>2027-01-20</cbc:DueDate>', '>2027-02-30</cbc:DueDate>')).to.deep.equal(['UBL-DATE DueDate'])
+    const period = (day: string): string =>
+      `<cac:InvoicePeriod><cbc:StartDate>${day}</cbc:StartDate></cac:InvoicePeriod><cac:Delivery><cbc:ActualDeliveryDate>${day}</cbc:ActualDeliveryDate></cac:Delivery></Invoice>`
+    expect(found('</Invoice>', period('2026-13-01'))).to.deep.equal([
+      'UBL-DATE InvoicePeriod/StartDate',
+      'UBL-DATE Delivery/ActualDeliveryDate',
+    ])
+    expect(found('</Invoice>', period('2026-11-01'))).to.deep.equal([])
+    expect(found('>2026-11-20</cbc:IssueDate>', '>2126-11-20</cbc:IssueDate>', '2026-11-26')).to.deep.equal([
+      'UBL-DATE IssueDate',
+    ])
+    expect(found('>2026-11-20</cbc:IssueDate>', '>1926-11-20</cbc:IssueDate>', '2026-11-26')).to.deep.equal([
+      'UBL-DATE IssueDate',
+    ])
+    expect(found('>2026-11-20</cbc:IssueDate>', '>2016-11-28</cbc:IssueDate>', '2026-11-26')).to.deep.equal([])
+    expect(found('>2026-11-20</cbc:IssueDate>', '>2126-11-20</cbc:IssueDate>')).to.deep.equal([])
+    const inLine = '<cac:InvoiceLine><cac:InvoicePeriod><cbc:EndDate>soon</cbc:EndDate></cac:InvoicePeriod>'
+    expect(found('<cac:InvoiceLine>', inLine)).to.deep.equal(['UBL-DATE InvoiceLine[1]/InvoicePeriod/EndDate'])
+  })
+
+  it('takes no prefix that is bound to another vocabulary, but anything within an extension', () => {
+    const bound = 'xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2"'
+    const all = found(bound, 'xmlns:cbc="urn:example:other"')
+    expect(all.some(one => one.startsWith('UBL-NAMESPACE'))).to.equal(true)
+    expect(all).to.include('BR-02 ID')
+    const one = '<cbc:ID xmlns:cbc="urn:example:other">B-0010</cbc:ID>'
+    expect(found('<cbc:ID>B-0010</cbc:ID>', one)).to.deep.equal(['BR-02 ID', 'UBL-NAMESPACE ID'])
+    const extension =
+      '<e:UBLExtensions xmlns:e="urn:oasis:names:specification:ubl:schema:xsd:CommonExtensionComponents-2"><x:any xmlns:x="urn:any"/></e:UBLExtensions></Invoice>'
+    expect(found('</Invoice>', extension)).to.deep.equal([])
+  })
+
+  it('takes no amount in another currency than the document’s, but the tax total of the accounting currency', () => {
+    const line = '<cbc:LineExtensionAmount currencyID="EUR">319.00<'
+    expect(found(line, line.replace('EUR', 'NOK'))).to.deep.equal(['BT-5 InvoiceLine[1]/LineExtensionAmount'])
+    const second = (currency: string): string =>
+      `<cac:TaxTotal><cbc:TaxAmount currencyID="${currency}">870.00</cbc:TaxAmount></cac:TaxTotal></Invoice>`
+    expect(found('</Invoice>', second('NOK'))).to.deep.equal(['BT-5 TaxTotal[2]/TaxAmount'])
+    const xml = invoiceXml()
+      .replace('</Invoice>', second('NOK'))
+      .replace(
+        '</cbc:DocumentCurrencyCode>',
+        '</cbc:DocumentCurrencyCode><cbc:TaxCurrencyCode>NOK</cbc:TaxCurrencyCode>',
+      )
+    expect(rules(xml)).to.deep.equal([])
+    expect(readUblInvoice(xml).totals.tax).to.equal('74.45')
+  })
+
+  it('takes no IBAN with wrong check digits, and anything that is none', () => {
+    const account = (id: string): string =>
+      `<cac:PaymentMeans><cac:PayeeFinancialAccount><cbc:ID>${id}</cbc:ID></cac:PayeeFinancialAccount></cac:PaymentMeans></Invoice>`
+    expect(found('</Invoice>', account('NL91 ABNA 0417 1643 00'))).to.deep.equal([])
+    expect(found('</Invoice>', account('NL92ABNA0417164300'))).to.deep.equal(['BT-84 PayeeFinancialAccount'])
+    expect(found('</Invoice>', account('0417164300'))).to.deep.equal([])
+  })
+
+  /** The whole document under one category, at one rate. */
+  const under = (category: string, rate: string, changed: (xml: string) => string = xml => xml): string[] => {
+    const xml = invoiceXml()
+      .replaceAll(/<cbc:ID>[SE]<\/cbc:ID><cbc:Percent>\d+</g, `<cbc:ID>${category}</cbc:ID><cbc:Percent>${rate}<`)
+      .replace(/<cac:TaxTotal>.*<\/cac:TaxTotal>/s, () => {
+        const reason =
+          category === 'S' || category === 'Z' ? '' : '<cbc:TaxExemptionReason>because</cbc:TaxExemptionReason>'
+        return `<cac:TaxTotal><cbc:TaxAmount currencyID="EUR">0.00</cbc:TaxAmount><cac:TaxSubtotal><cbc:TaxableAmount currencyID="EUR">454.50</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">0.00</cbc:TaxAmount><cac:TaxCategory><cbc:ID>${category}</cbc:ID><cbc:Percent>${rate}</cbc:Percent>${reason}</cac:TaxCategory></cac:TaxSubtotal></cac:TaxTotal>`
+      })
+      .replaceAll('528.95', '454.50')
+    return checkInvoice(readUblInvoice(changed(xml))).map(one => one.rule)
+  }
+  const BUYER = '</cac:PostalAddress><cac:PartyLegalEntity><cbc:RegistrationName>Saltmere'
+  const withBuyerVat = (xml: string): string =>
+    xml.replace(
+      BUYER,
+      BUYER.replace(
+        '</cac:PostalAddress>',
+        '</cac:PostalAddress><cac:PartyTaxScheme><cbc:CompanyID>NL1</cbc:CompanyID><cac:TaxScheme><cbc:ID>VAT</cbc:ID></cac:TaxScheme></cac:PartyTaxScheme>',
+      ),
+    )
+
+  it('holds each category to its own rules: reverse charge with a rate is BR-AE-05, -06 and -07', () => {
+    for (const category of ['Z', 'E', 'AE', 'G', 'O']) expect(under(category, '0'), category).to.deep.equal([])
+    expect([...new Set(under('AE', '21'))]).to.deep.equal(['BR-AE-05', 'BR-AE-07', 'BR-AE-06'])
+    expect(new Set(under('O', '21'))).to.include('BR-O-05')
+    expect(new Set(under('S', '0'))).to.include('BR-S-05')
+    expect(
+      under('AE', '0', xml => xml.replace('<cbc:TaxExemptionReason>because</cbc:TaxExemptionReason>', '')),
+    ).to.deep.equal(['BR-AE-10'])
+    expect(
+      under('Z', '0', xml =>
+        xml.replace(
+          '<cbc:Percent>0</cbc:Percent></cac:TaxCategory></cac:TaxSubtotal>',
+          '<cbc:Percent>0</cbc:Percent><cbc:TaxExemptionReason>why</cbc:TaxExemptionReason></cac:TaxCategory></cac:TaxSubtotal>',
+        ),
+      ),
+    ).to.deep.equal(['BR-Z-10'])
+    const charged = under('G', '0', xml =>
+      xml.replace(
+        '454.50</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">0.00',
+        '454.50</cbc:TaxableAmount><cbc:TaxAmount currencyID="EUR">5.00',
+      ),
+    )
+    expect(charged).to.include('BR-G-09')
+    expect(under('X', '0')).to.include('BR-CL-17')
+    expect(under('L', '-1')).to.include('BR-AF-05')
+    expect(under('L', '0')).to.deep.equal(['BR-AF-10'])
+  })
+
+  it('wants both VAT numbers on a supply within the EU', () => {
+    expect(under('K', '0')).to.deep.equal(['BR-IC-02'])
+    expect(under('K', '0', withBuyerVat)).to.deep.equal([])
+    expect(
+      under('K', '0', xml =>
+        withBuyerVat(xml).replace(/<cac:PartyTaxScheme><cbc:CompanyID>NO.*?<\/cac:PartyTaxScheme>/, ''),
+      ),
+    ).to.deep.equal(['BR-IC-02'])
+  })
+
+  it('names each thing that is missing by its own rule', () => {
+    const gone: [string | RegExp, string][] = [
+      [/<cbc:CustomizationID>.*?<\/cbc:CustomizationID>/, 'BR-01'],
+      [/<cbc:InvoiceTypeCode>.*?<\/cbc:InvoiceTypeCode>/, 'BR-04'],
+      ['<cbc:RegistrationName>Saltmere Aquarium Trust</cbc:RegistrationName>', 'BR-07'],
+      ['<cbc:IdentificationCode>NO</cbc:IdentificationCode>', 'BR-09'],
+      ['<cbc:IdentificationCode>NL</cbc:IdentificationCode>', 'BR-11'],
+      [/<cbc:TaxExclusiveAmount.*?<\/cbc:TaxExclusiveAmount>/, 'BR-13'],
+      [/<cbc:TaxInclusiveAmount.*?<\/cbc:TaxInclusiveAmount>/, 'BR-14'],
+      [/<cbc:PayableAmount.*?<\/cbc:PayableAmount>/, 'BR-15'],
+      ['<cac:InvoiceLine><cbc:ID>1</cbc:ID>', 'BR-21'],
+      [/<cbc:InvoicedQuantity.*?<\/cbc:InvoicedQuantity>/, 'BR-22'],
+      [' unitCode="C62">1000', 'BR-23'],
+      ['<cbc:Name>Hex bolt</cbc:Name>', 'BR-25'],
+      [/<cbc:PriceAmount.*?<\/cbc:PriceAmount>/, 'BR-26'],
+    ]
+    for (const [what, rule] of gone) {
+      const kept =
+        what === '<cac:InvoiceLine><cbc:ID>1</cbc:ID>'
+          ? '<cac:InvoiceLine>'
+          : what === ' unitCode="C62">1000'
+            ? '>1000'
+            : ''
+      expect(rules(invoiceXml().replace(what, kept)), rule).to.include(rule)
+    }
+    expect(rules(invoiceXml({ currency: '' }))).to.include('BR-05')
+    expect(found('<cbc:BaseQuantity unitCode="C62">100<', '<cbc:BaseQuantity unitCode="C62">0<')).to.deep.equal([
+      'BT-149 InvoiceLine[1]/BaseQuantity',
+    ])
+    expect(
+      found(
+        '</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">40.00<',
+        '</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">40.001<',
+      ),
+    ).to.deep.equal(['BR-DEC AllowanceCharge[1]/Amount'])
+  })
 })
 
-describe('what a bank answers', () => {
-  it('is read from pain.002: accepted and refused with the reason', () => {
-    const answer = readBankAnswer(
-      '<Document xmlns="urn:iso:std:iso:20022:tech:xsd:pain.002.001.10"><CstmrPmtStsRpt><GrpHdr><MsgId>M1</MsgId><CreDtTm>2026-11-23T10:00:00</CreDtTm></GrpHdr><OrgnlGrpInfAndSts><OrgnlMsgId>P-1</OrgnlMsgId></OrgnlGrpInfAndSts><OrgnlPmtInfAndSts><TxInfAndSts><OrgnlEndToEndId>E1</OrgnlEndToEndId><TxSts>ACCP</TxSts></TxInfAndSts><TxInfAndSts><OrgnlEndToEndId>E2</OrgnlEndToEndId><TxSts>RJCT</TxSts><StsRsnInf><Rsn><Cd>AC04</Cd></Rsn></StsRsnInf></TxInfAndSts></OrgnlPmtInfAndSts></CstmrPmtStsRpt></Document>',
-    )
-    expect(answer).to.deep.include({ kind: 'pain.002', messageId: 'M1', originalMessageId: 'P-1' })
-    expect(answer.payments.map(payment => [payment.endToEndId, payment.outcome, payment.reasonCode])).to.deep.equal([
-      ['E1', 'accepted', ''],
-      ['E2', 'refused', 'AC04'],
-    ])
+describe('text for a bank', () => {
+  it('is never blank and loses no letter that has a Latin one', () => {
+    for (const [text, wanted] of [
+      ['Straßenbau Größe', 'Strassenbau Grosse'],
+      ['Nordhavn Pumpeverk Ærø', 'Nordhavn Pumpeverk Aero'],
+      ['Łódź Æther', 'Lodz Aether'],
+      ['Δελφοί Αντλίες', 'Delfoi Antlies'],
+      ['Насос и Ко', 'Nasos i Ko'],
+      ['北京泵业', 'BeiJingBengYe'],
+      ['Smith & Sons; "Ltd"', 'Smith + Sons Ltd'],
+      ['☃☃', 'NOTPROVIDED'],
+      ['', 'NOTPROVIDED'],
+      ['...', 'NOTPROVIDED'],
+    ] as const)
+      expect(bankText(text, 70), text).to.equal(wanted)
   })
 
-  it('is read from camt.053: only what is booked, and what came back', () => {
-    const entry = (id: string, mark: string, status: string): string =>
-      `<Ntry><Amt Ccy="EUR">10.00</Amt><CdtDbtInd>${mark}</CdtDbtInd><Sts><Cd>${status}</Cd></Sts><BookgDt><Dt>2026-11-24</Dt></BookgDt><NtryDtls><TxDtls><Refs><EndToEndId>${id}</EndToEndId></Refs></TxDtls></NtryDtls></Ntry>`
-    const answer = readBankAnswer(
-      `<Document xmlns="urn:iso:std:iso:20022:tech:xsd:camt.053.001.08"><BkToCstmrStmt><GrpHdr><MsgId>S1</MsgId></GrpHdr><Stmt>${entry('E1', 'DBIT', 'BOOK')}${entry('E2', 'CRDT', 'BOOK')}${entry('E3', 'DBIT', 'PDNG')}</Stmt></BkToCstmrStmt></Document>`,
+  it('fits, in the characters that every bank takes, whatever is written', () => {
+    expect(bankText('abcd efgh', 5)).to.equal('abcd')
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme', maxLength: 90 }), fc.integer({ min: 11, max: 70 }), (text, most) => {
+        const plain = bankText(text, most)
+        expect(plain.length).to.be.within(1, most)
+        expect(plain).to.match(/^[A-Za-z0-9/\-?:().,'+ ]+$/)
+        expect(plain).to.equal(plain.trim())
+      }),
     )
-    expect(
-      answer.payments.map(payment => [payment.endToEndId, payment.outcome, payment.amount, payment.date]),
-    ).to.deep.equal([
-      ['E1', 'paid', '10.00', '2026-11-24'],
-      ['E2', 'refused', '10.00', '2026-11-24'],
-    ])
-  })
-
-  it('is told from anything else', () => {
-    expect(
-      refusal(() => readBankAnswer('<Document xmlns="urn:iso:std:iso:20022:tech:xsd:pain.001.001.09"/>')),
-    ).to.equal('pay.notABankAnswer')
   })
 })

@@ -1,8 +1,19 @@
-import type { Adjustment, InvoiceLineText, InvoiceText, PartyText, TaxSubtotal } from '#core/bill/en16931.ts'
-import { childrenOf, find, parseXml, textAt, type XmlElement } from '#core/formats/xml.ts'
+import type {
+  Adjustment,
+  InvoiceLineText,
+  InvoiceText,
+  PartyText,
+  PlacedText,
+  TaxSubtotal,
+} from '#core/bill/invoiceText.ts'
+import { childrenOf, find, parseXml, textAt, withoutForeign, type XmlElement } from '#core/formats/xml.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 
 export const UBL_INVOICE = 'urn:oasis:names:specification:ubl:schema:xsd:Invoice-2'
+const COMPONENTS = 'urn:oasis:names:specification:ubl:schema:xsd:Common'
+/** Vocabularies that a UBL document is written in; what stands in an extension is anybody's. */
+const OWN = new Set([`${COMPONENTS}BasicComponents-2`, `${COMPONENTS}AggregateComponents-2`])
+const EXTENSIONS = `${COMPONENTS}ExtensionComponents-2`
 
 /**
  * Reads a UBL 2.1 Invoice by the syntax binding of EN 16931 (CEN/TS 16931-3-2). Nothing is computed or corrected: what the
@@ -11,9 +22,15 @@ export const UBL_INVOICE = 'urn:oasis:names:specification:ubl:schema:xsd:Invoice
  * @throws RuleBroken xml.* | bill.notAnInvoice where the root is another document or namespace
  */
 export function readUblInvoice(text: string): InvoiceText {
-  const root = parseXml(text)
-  if (root.name !== 'Invoice' || root.namespace !== UBL_INVOICE)
-    throw new RuleBroken(stop('bill.notAnInvoice', { root: root.name.slice(0, 40), namespace: root.namespace.slice(0, 80) || 'none' }))
+  const whole = parseXml(text)
+  if (whole.name !== 'Invoice' || whole.namespace !== UBL_INVOICE)
+    throw new RuleBroken(
+      stop('bill.notAnInvoice', {
+        root: whole.name.slice(0, 40),
+        namespace: whole.namespace.slice(0, 80) || 'none',
+      }),
+    )
+  const { element: root, foreign } = withoutForeign(whole, child => OWN.has(child.namespace), EXTENSIONS)
   const totals = find(root, 'LegalMonetaryTotal')
   const currency = textAt(root, 'DocumentCurrencyCode')
   const taxTotals = childrenOf(root, 'TaxTotal')
@@ -45,7 +62,46 @@ export function readUblInvoice(text: string): InvoiceText {
       rounding: textAt(totals, 'PayableRoundingAmount'),
       payable: textAt(totals, 'PayableAmount'),
     },
+    dates: datesOf(root, ''),
+    currencies: currenciesOf(root, ''),
+    foreign,
   }
+}
+
+/** A place in the document as its rules name it: repeated elements are counted from one. */
+const placesOf = (element: XmlElement, place: string): { child: XmlElement; place: string }[] => {
+  const many = (name: string): boolean => childrenOf(element, name).length > 1
+  const seen = new Map<string, number>()
+  return element.children.map(child => {
+    const count = (seen.get(child.name) ?? 0) + 1
+    seen.set(child.name, count)
+    const name = many(child.name) || REPEATED.has(child.name) ? `${child.name}[${count}]` : child.name
+    return { child, place: place === '' ? name : `${place}/${name}` }
+  })
+}
+const REPEATED = new Set(['InvoiceLine', 'AllowanceCharge', 'TaxSubtotal'])
+
+/** Every date field: in UBL their names end so and nothing else's do (UBL 2.1, 7.5: UDT Date). */
+const datesOf = (element: XmlElement, place: string): PlacedText[] =>
+  placesOf(element, place).flatMap(one =>
+    one.child.name.endsWith('Date') && one.child.children.length === 0
+      ? [{ place: one.place, text: one.child.text.trim() }]
+      : datesOf(one.child, one.place),
+  )
+
+/** The currency of every amount. A second tax total, in the accounting currency (BT-111), has its own. */
+function currenciesOf(element: XmlElement, place: string): PlacedText[] {
+  const accounting = textAt(element, 'TaxCurrencyCode')
+  return placesOf(element, place).flatMap(one => {
+    const inAccounting =
+      one.child.name === 'TaxTotal' &&
+      accounting !== '' &&
+      accounting !== textAt(element, 'DocumentCurrencyCode') &&
+      find(one.child, 'TaxAmount')?.attributes.currencyID === accounting
+    if (inAccounting) return []
+    const own = one.child.attributes.currencyID
+    return [...(own === undefined ? [] : [{ place: one.place, text: own }]), ...currenciesOf(one.child, one.place)]
+  })
 }
 
 function readParty(party: XmlElement | undefined): PartyText {

@@ -35,7 +35,9 @@ export function parseXml(text: string): XmlElement {
   const refuse = (code: string, details: Record<string, string | number> = {}): never => {
     throw new RuleBroken(stop(code, { line: parser.line, ...details }))
   }
-  parser.on('error', error => refuse('xml.notWellFormed', { fault: error.message.replace(/^\d+:\d+: /, '').slice(0, 120) }))
+  parser.on('error', error =>
+    refuse('xml.notWellFormed', { fault: error.message.replace(/^\d+:\d+: /, '').slice(0, 120) }),
+  )
   parser.on('doctype', () => refuse('xml.doctype'))
   parser.on('opentag', tag => {
     if (++count > MOST_ELEMENTS || open.length >= MOST_DEPTH) refuse('xml.tooLarge', { elements: MOST_ELEMENTS })
@@ -59,8 +61,34 @@ export function parseXml(text: string): XmlElement {
   return root ?? refuse('xml.notWellFormed', { fault: 'there is no element' })
 }
 
-/** Children of the given name in the same namespace family; the namespace is checked once at the root. */
-export const childrenOf = (element: XmlElement | undefined, name: string): readonly XmlElement[] => (element ? element.children.filter(child => child.name === name) : [])
+/**
+ * A document without the elements that are not of its own vocabulary, so that nothing foreign is taken for it, and the places where they
+ * stood. What stands below an element of the `free` namespace is anybody's and is left out without a word.
+ */
+export function withoutForeign(
+  element: XmlElement,
+  isOwn: (child: XmlElement) => boolean,
+  free = '',
+  place = '',
+): { element: XmlElement; foreign: string[] } {
+  const foreign: string[] = []
+  const children = element.children.flatMap(child => {
+    const at = place === '' ? child.name : `${place}/${child.name}`
+    if (free !== '' && child.namespace === free) return []
+    if (!isOwn(child)) {
+      foreign.push(at)
+      return []
+    }
+    const inner = withoutForeign(child, isOwn, free, at)
+    foreign.push(...inner.foreign)
+    return [inner.element]
+  })
+  return { element: { ...element, children }, foreign }
+}
+
+/** Children of the given name. A document is freed of foreign elements first. */
+export const childrenOf = (element: XmlElement | undefined, name: string): readonly XmlElement[] =>
+  element ? element.children.filter(child => child.name === name) : []
 
 /** The first element down a path of names, or undefined. find(root, 'AccountingSupplierParty', 'Party') */
 export function find(element: XmlElement | undefined, ...path: string[]): XmlElement | undefined {
@@ -68,4 +96,5 @@ export function find(element: XmlElement | undefined, ...path: string[]): XmlEle
 }
 
 /** Trimmed text at a path, or the empty string. */
-export const textAt = (element: XmlElement | undefined, ...path: string[]): string => find(element, ...path)?.text.trim() ?? ''
+export const textAt = (element: XmlElement | undefined, ...path: string[]): string =>
+  find(element, ...path)?.text.trim() ?? ''

@@ -28,6 +28,16 @@ export interface HistoryRecord {
   readonly previousHash: string
 }
 
+/**
+ * A record as it is stored: what JSON cannot keep is left out, and halves of surrogate pairs and NULs, which the database cannot keep, become
+ * the replacement character. The hash is taken over this, so that what is read back hashes the same.
+ */
+export function storedFacts(record: HistoryRecord): HistoryRecord {
+  return JSON.parse(JSON.stringify(record), (_name, part: unknown) =>
+    typeof part === 'string' ? part.replace(/[\0\p{Surrogate}]/gu, '\ufffd') : part,
+  ) as HistoryRecord
+}
+
 export const historyText = (record: HistoryRecord): string => canonicalJson(record)
 
 export interface ChainFault {
@@ -36,7 +46,10 @@ export interface ChainFault {
 }
 
 /** Checks one document's chain from its first record: no gap, every link and every hash right. */
-export function checkChain(records: readonly (HistoryRecord & { hash: string })[], hash: (text: string) => string): ChainFault[] {
+export function checkChain(
+  records: readonly (HistoryRecord & { hash: string })[],
+  hash: (text: string) => string,
+): ChainFault[] {
   const faults: ChainFault[] = []
   let previous = ''
   records.forEach((record, index) => {

@@ -1,7 +1,12 @@
 import { allocate } from '#core/money/allocate.ts'
-import { amountToDecimal, type Minor, minor, roundAmount } from '#core/money/amount.ts'
-import { Decimal } from '#core/money/decimal.ts'
+import { type Minor, minor } from '#core/money/amount.ts'
 import type { BudgetEntry, BudgetKind } from '#core/ledger/budget.ts'
+
+/** An account that pays for a line, with its share; shares are weights, whatever they add up to. */
+export interface LineSplit {
+  readonly accountId: string
+  readonly share: string
+}
 
 /** What stands on a line for one account and kind: the sum of its entries. */
 export interface Outstanding {
@@ -18,29 +23,16 @@ export function releaseAll(outstanding: readonly Outstanding[], kinds: readonly 
     .map(part => ({ accountId: part.accountId, kind: part.kind, amount: minor(-part.amount), lineId: part.lineId }))
 }
 
-/**
- * Releases the part of what is outstanding that belongs to `done` of `remaining` (both quantities). The last part releases
- * the rest, so that rounding leaves nothing behind. Amounts are rounded half away from zero, each account for itself.
- *
- * releaseShare([{ …, amount: minor(100) }], 'committed', '1', '3') //=> [{ …, amount: -33n }]
- */
-export function releaseShare(outstanding: readonly Outstanding[], kind: BudgetKind, done: string, remaining: string): BudgetEntry[] {
-  const all = new Decimal(done).gte(remaining)
-  const share = all ? new Decimal(1) : new Decimal(done).dividedBy(remaining)
-  return outstanding
-    .filter(part => part.kind === kind && part.amount !== 0n)
-    .map(part => ({ accountId: part.accountId, kind, lineId: part.lineId, amount: minor(-roundAmount(amountToDecimal(part.amount, 'JPY').times(share), 'JPY')) }))
-    .filter(entry => entry.amount !== 0n)
-}
-
 /** Distributes `amount` over accounts by weight, as entries of one kind. */
-export function spread(kind: BudgetKind, lineId: string, amount: Minor, splits: readonly { accountId: string; share: string }[]): BudgetEntry[] {
+export function spread(kind: BudgetKind, lineId: string, amount: Minor, splits: readonly LineSplit[]): BudgetEntry[] {
   if (amount === 0n || splits.length === 0) return []
   const parts = allocate(
     amount,
     splits.map(split => split.share),
   )
-  return splits.map((split, index) => ({ accountId: split.accountId, kind, lineId, amount: parts[index]! })).filter(entry => entry.amount !== 0n)
+  return splits
+    .map((split, index) => ({ accountId: split.accountId, kind, lineId, amount: parts[index]! }))
+    .filter(entry => entry.amount !== 0n)
 }
 
 /** The entries that lead from what is outstanding to the wanted split of `amount`: the difference per account. */
@@ -49,9 +41,28 @@ export function adjustTo(
   kind: BudgetKind,
   lineId: string,
   amount: Minor,
-  splits: readonly { accountId: string; share: string }[],
+  splits: readonly LineSplit[],
 ): BudgetEntry[] {
   const wanted = new Map(spread(kind, lineId, amount, splits).map(entry => [entry.accountId, entry.amount as bigint]))
-  for (const part of outstanding) if (part.kind === kind) wanted.set(part.accountId, (wanted.get(part.accountId) ?? 0n) - part.amount)
-  return [...wanted].filter(([, difference]) => difference !== 0n).map(([accountId, difference]) => ({ accountId, kind, lineId, amount: minor(difference) }))
+  for (const part of outstanding)
+    if (part.kind === kind) wanted.set(part.accountId, (wanted.get(part.accountId) ?? 0n) - part.amount)
+  return [...wanted]
+    .filter(([, difference]) => difference !== 0n)
+    .map(([accountId, difference]) => ({ accountId, kind, lineId, amount: minor(difference) }))
 }
+
+/** What stands after further entries: sums per line, account and kind, noughts left out. */
+export function addStanding(standing: readonly Outstanding[], entries: readonly BudgetEntry[]): Outstanding[] {
+  const sums = new Map<string, Outstanding>()
+  for (const part of [...standing, ...entries]) {
+    const { lineId, accountId, kind, amount } = part
+    if (lineId === undefined) continue
+    const key = `${lineId} ${accountId} ${kind}`
+    sums.set(key, { lineId, accountId, kind, amount: minor((sums.get(key)?.amount ?? 0n) + amount) })
+  }
+  return [...sums.values()].filter(part => part.amount !== 0n)
+}
+
+/** What stands of one kind on a line, over all its accounts. */
+export const standingAmount = (standing: readonly Outstanding[], kind: BudgetKind): Minor =>
+  minor(standing.reduce<bigint>((sum, part) => (part.kind === kind ? sum + part.amount : sum), 0n))

@@ -13,14 +13,19 @@ import { Decimal } from '#core/money/decimal.ts'
 export function allocate(total: Minor, weights: readonly string[]): Minor[] {
   const whole = wholeWeights(weights)
   const weightSum = whole.reduce((sum, weight) => sum + weight, 0n)
-  if (weightSum === 0n || whole.some(weight => weight < 0n)) throw new RuleBroken(stop('money.noShares', { parts: weights.length }))
+  if (weightSum === 0n || whole.some(weight => weight < 0n))
+    throw new RuleBroken(stop('money.noShares', { parts: weights.length }))
   const negative = total < 0n
   const size = negative ? -total : total
   const exact = whole.map(weight => size * weight)
   const floors = exact.map(value => value / weightSum)
   const remainders = exact.map((value, index) => value - floors[index]! * weightSum)
   const leftOver = Number(size - floors.reduce((sum, part) => sum + part, 0n))
-  const favoured = new Set([...remainders.keys()].sort((a, b) => compareDescending(remainders[a]!, remainders[b]!) || a - b).slice(0, leftOver))
+  const favoured = new Set(
+    [...remainders.keys()]
+      .sort((a, b) => compareDescending(remainders[a]!, remainders[b]!) || a - b)
+      .slice(0, leftOver),
+  )
   return floors.map((part, index) => minor((favoured.has(index) ? part + 1n : part) * (negative ? -1n : 1n)))
 }
 

@@ -30,7 +30,8 @@ export function roundAmount(value: string | Decimal, currency: string): Minor {
   return minor(BigInt(new Decimal(value).times(scaleOf(currency)).toDecimalPlaces(0, Decimal.ROUND_HALF_UP).toFixed(0)))
 }
 
-export const amountToDecimal = (amount: bigint, currency: string): Decimal => new Decimal(amount.toString()).dividedBy(scaleOf(currency))
+export const amountToDecimal = (amount: bigint, currency: string): Decimal =>
+  new Decimal(amount.toString()).dividedBy(scaleOf(currency))
 
 /**
  * quantity × price ÷ price base quantity, rounded once at the line (domain page, section 1).
@@ -44,6 +45,26 @@ export function lineAmount(line: { quantity: string; price: string; priceBase: s
   return roundAmount(decimal(line.quantity).times(decimal(line.price)).dividedBy(base), line.currency)
 }
 
+/**
+ * The part of an amount that belongs to `part` of `whole` (both quantities), rounded half away from zero. Nothing of nothing is nothing.
+ *
+ * portion(minor(100), '1', '3') //=> 33n
+ */
+export function portion(amount: Minor, part: string | Decimal, whole: string | Decimal): Minor {
+  if (new Decimal(whole).isZero()) return minor(0)
+  return minor(BigInt(new Decimal(amount.toString()).times(part).dividedBy(whole).toDecimalPlaces(0).toFixed(0)))
+}
+
+/**
+ * What one unit cost, with up to six digits after the point; rounded half away from zero. Nothing for no quantity.
+ *
+ * unitPriceOf(minor(1000), 'EUR', '3') //=> '3.333333'
+ */
+export function unitPriceOf(amount: Minor, currency: string, quantity: string): string {
+  if (new Decimal(quantity).isZero()) return '0'
+  return amountToDecimal(amount, currency).dividedBy(quantity).toDecimalPlaces(6, Decimal.ROUND_HALF_UP).toString()
+}
+
 export const sumMinor = (amounts: Iterable<bigint>): Minor => {
   let total = 0n
   for (const amount of amounts) total += amount
@@ -51,3 +72,6 @@ export const sumMinor = (amounts: Iterable<bigint>): Minor => {
 }
 
 const scaleOf = (currency: string): Decimal => new Decimal(10).pow(minorDigits(currency))
+
+/** An amount as it stands in a sentence. moneyText(minor(1842000n), 'EUR') //=> 'EUR 18420.00' */
+export const moneyText = (amount: bigint, currency: string): string => `${currency} ${formatAmount(amount, currency)}`

@@ -24,4 +24,5 @@ export function decimal(text: string): Decimal {
 /** Canonical text of a quantity or price: up to six digits, no trailing zeros. tidy('12.500000') //=> '12.5' */
 export const tidy = (value: string | Decimal): string => new Decimal(value).toDecimalPlaces(6).toString()
 
-export const sumDecimals = (values: readonly (string | Decimal)[]): Decimal => values.reduce<Decimal>((total, value) => total.plus(value), new Decimal(0))
+export const sumDecimals = (values: readonly (string | Decimal)[]): Decimal =>
+  values.reduce<Decimal>((total, value) => total.plus(value), new Decimal(0))

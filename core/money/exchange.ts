@@ -18,7 +18,10 @@ export interface DatedRate {
 export function rateOn(rates: readonly DatedRate[], currency: string, date: string, base: string): string {
   if (currency === base) return '1'
   const valid = rates.filter(entry => entry.currency === currency && entry.validFrom <= date)
-  const latest = valid.reduce<DatedRate | undefined>((best, entry) => (!best || entry.validFrom > best.validFrom ? entry : best), undefined)
+  const latest = valid.reduce<DatedRate | undefined>(
+    (best, entry) => (!best || entry.validFrom > best.validFrom ? entry : best),
+    undefined,
+  )
   if (!latest) throw new RuleBroken(stop('money.noRate', { currency, date }))
   return latest.rate
 }

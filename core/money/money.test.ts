@@ -1,8 +1,19 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { allocate } from '#core/money/allocate.ts'
-import { formatAmount, lineAmount, minor, parseAmount, roundAmount, sumMinor } from '#core/money/amount.ts'
-import { decimal, isDecimalText, tidy } from '#core/money/decimal.ts'
+import {
+  formatAmount,
+  lineAmount,
+  minor,
+  moneyText,
+  parseAmount,
+  portion,
+  roundAmount,
+  sumMinor,
+  unitPriceOf,
+} from '#core/money/amount.ts'
+import { currencies, minorDigits } from '#core/money/currency.ts'
+import { decimal, isDecimalText, sumDecimals, tidy } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { rateOn, toBase } from '#core/money/exchange.ts'
 import { RuleBroken } from '#core/reasons.ts'
@@ -45,6 +56,47 @@ describe('amounts', () => {
       RuleBroken,
       'money.priceBase',
     )
+  })
+
+  it('has for each currency the digits of ISO 4217: none, three, else two', () => {
+    const others: Record<string, number> = { ISK: 0, JPY: 0, KRW: 0, BHD: 3, KWD: 3, TND: 3 }
+    expect(currencies).to.include.members(['EUR', 'NOK', ...Object.keys(others)])
+    for (const currency of currencies) expect(minorDigits(currency), currency).to.equal(others[currency] ?? 2)
+  })
+
+  it('knows the part of an amount and what one unit cost, rounded half away from zero', () => {
+    expect([portion(minor(100), '1', '3'), portion(minor(100), '2', '3'), portion(minor(-5), '1', '2')]).to.deep.equal([
+      33n,
+      67n,
+      -3n,
+    ])
+    expect(portion(minor(100), '1', '0')).to.equal(0n)
+    expect(unitPriceOf(minor(1000), 'EUR', '3')).to.equal('3.333333')
+    expect(unitPriceOf(minor(2000), 'EUR', '3')).to.equal('6.666667')
+    expect(unitPriceOf(minor(2000), 'EUR', '0')).to.equal('0')
+    expect(moneyText(minor(1842000n), 'EUR')).to.equal('EUR 18420.00')
+    expect(sumMinor([1n, -3n])).to.equal(-2n)
+    expect(sumMinor([])).to.equal(0n)
+  })
+
+  it('says of what is no decimal its first forty letters', () => {
+    const refused = (text: string): unknown => {
+      try {
+        return decimal(text)
+      } catch (error) {
+        return error instanceof RuleBroken ? error.reasons[0]!.details : error
+      }
+    }
+    expect(refused('x'.repeat(50))).to.deep.equal({ text: 'x'.repeat(40) })
+    expect(tidy('1.2345674')).to.equal('1.234567')
+    expect(sumDecimals([]).toString()).to.equal('0')
+    expect(sumDecimals(['0.1', '0.2']).toString()).to.equal('0.3')
+    expect(decimal('1').dividedBy('3').precision()).to.equal(60)
+  })
+
+  it('divides by a base above nothing only', () => {
+    expect(() => lineAmount({ quantity: '1', price: '1', priceBase: '-1', currency: 'EUR' })).to.throw(RuleBroken)
+    expect(lineAmount({ quantity: '1', price: '1', priceBase: '0.5', currency: 'EUR' })).to.equal(200n)
   })
 
   it('keeps quantities exact that binary fractions would not', () => {

@@ -1,50 +1,51 @@
-import { type Reason, stop } from '#core/reasons.ts'
 import type { StateTable } from '#core/states.ts'
 
-export type RunState = 'proposed' | 'approved' | 'sent' | 'answered' | 'withdrawn'
-export type RunAction = 'approve' | 'send' | 'answer' | 'withdraw'
+export type RunState = 'proposed' | 'approved' | 'sending' | 'sent' | 'answered' | 'withdrawn' | 'recalled'
+export type RunAction = 'approve' | 'leave' | 'send' | 'answer' | 'withdraw' | 'recall'
 
+/**
+ * A run leaves in two steps: `leave` is written before its file is handed to the bank, `send` when the bank has taken it. From the first on
+ * nobody knows here whether the bank has it, so it can no longer be withdrawn, only recalled at the bank.
+ */
 export const RUN_STATES: StateTable<RunState, RunAction> = {
   proposed: { approve: 'approved', withdraw: 'withdrawn' },
-  approved: { send: 'sent', withdraw: 'withdrawn' },
-  sent: { answer: 'answered' },
+  approved: { leave: 'sending', withdraw: 'withdrawn' },
+  sending: { send: 'sent', recall: 'recalled' },
+  sent: { answer: 'answered', recall: 'recalled' },
   answered: {},
   withdrawn: {},
+  recalled: {},
 }
 
-export type PaymentState = 'proposed' | 'sent' | 'accepted' | 'paid' | 'refused' | 'withdrawn'
-export type PaymentAction = 'send' | 'accept' | 'pay' | 'refuse' | 'withdraw'
+export const RUN_GROUPS = {
+  /** Somebody or the bank still has to do something. */
+  open: ['proposed', 'approved', 'sending', 'sent'],
+  /** Its file is to be handed to the bank. */
+  leaving: ['approved', 'sending'],
+  /** The bank has it, or may have it. */
+  out: ['sending', 'sent'],
+} as const satisfies Readonly<Record<string, readonly RunState[]>>
 
-/** A bank may book without accepting first, and may return a payment it had accepted. */
+export type PaymentState = 'proposed' | 'sent' | 'accepted' | 'paid' | 'refused' | 'returned' | 'withdrawn' | 'recalled'
+export type PaymentAction = 'send' | 'accept' | 'pay' | 'refuse' | 'giveBack' | 'withdraw' | 'recall'
+
+/** A bank may book without accepting first, may refuse what it had accepted, and may return what it had booked, also weeks later. */
 export const PAYMENT_STATES: StateTable<PaymentState, PaymentAction> = {
-  proposed: { send: 'sent', withdraw: 'withdrawn' },
-  sent: { accept: 'accepted', pay: 'paid', refuse: 'refused' },
-  accepted: { pay: 'paid', refuse: 'refused' },
-  paid: {},
+  proposed: { send: 'sent', withdraw: 'withdrawn', recall: 'recalled' },
+  sent: { accept: 'accepted', pay: 'paid', refuse: 'refused', recall: 'recalled' },
+  accepted: { pay: 'paid', refuse: 'refused', recall: 'recalled' },
+  paid: { giveBack: 'returned' },
   refused: {},
+  returned: {},
   withdrawn: {},
+  recalled: {},
 }
 
-export interface Payable {
-  readonly number: string
-  readonly bankAccount: { readonly state: 'unproven' | 'proven' | 'closed' } | null
-  /** How the supplier is paid; only credit transfers go through the bank file. Undefined: as usual. */
-  readonly method?: string
-  /** ISO 20022 reason with which the bank refused a payment of this invoice to this same account, if it did. */
-  readonly refusedWith: string | null
-}
-
-/** Reasons that lie in the account (AC01 wrong number, AC04 closed, …): paying there again would fail again. */
-const accountIsWrong = (code: string): boolean => code.startsWith('AC')
-
-/** Why an invoice that is due cannot be taken into a run. */
-export function payableReasons(invoice: Payable): Reason[] {
-  const reasons: Reason[] = []
-  if (invoice.method !== undefined && invoice.method !== '' && invoice.method !== 'creditTransfer')
-    reasons.push(stop('pay.otherMethod', { invoice: invoice.number, method: invoice.method }, { clearedBy: ['buyer'] }))
-  if (!invoice.bankAccount || invoice.bankAccount.state === 'closed') reasons.push(stop('pay.noAccount', { invoice: invoice.number }, { clearedBy: ['buyer'] }))
-  else if (invoice.bankAccount.state === 'unproven') reasons.push(stop('pay.unproven', { invoice: invoice.number }, { clearedBy: ['financeController', 'treasurer'] }))
-  else if (invoice.refusedWith !== null && accountIsWrong(invoice.refusedWith))
-    reasons.push(stop('pay.refusedBefore', { invoice: invoice.number, code: invoice.refusedWith }, { clearedBy: ['buyer'] }))
-  return reasons
-}
+export const PAYMENT_GROUPS = {
+  /** On its way: the bank has not said the last word. */
+  live: ['proposed', 'sent', 'accepted'],
+  /** At most one of these for each invoice. */
+  once: ['proposed', 'sent', 'accepted', 'paid'],
+  /** Ended without money: the invoice is payable again. */
+  failed: ['refused', 'returned'],
+} as const satisfies Readonly<Record<string, readonly PaymentState[]>>

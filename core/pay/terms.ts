@@ -12,7 +12,9 @@ export interface PaymentTerms {
  * dueDate({ days: 30, from: 'endOfMonth' }, '2026-02-10', null) //=> '2026-03-30'
  */
 export function dueDate(terms: PaymentTerms, invoiceDate: string, receivedOn: string | null): string {
-  const start = { invoice: invoiceDate, receipt: receivedOn ?? invoiceDate, endOfMonth: endOfMonth(invoiceDate) }[terms.from]
+  const start = { invoice: invoiceDate, receipt: receivedOn ?? invoiceDate, endOfMonth: endOfMonth(invoiceDate) }[
+    terms.from
+  ]
   return addDays(start, terms.days)
 }
 

@@ -40,8 +40,13 @@ export function proposeAccounts(facts: CodingFacts, most = 4): CodingProposal[] 
     const account = byId.get(id)
     if (!account) return undefined
     const project = facts.project ?? account.project
-    const same = usable.filter(one => one.costCentre === account.costCentre && one.naturalAccount === account.naturalAccount)
-    return same.find(one => one.project === project) ?? (facts.project === null ? same.find(one => one.project === account.project) : undefined)
+    const same = usable.filter(
+      one => one.costCentre === account.costCentre && one.naturalAccount === account.naturalAccount,
+    )
+    return (
+      same.find(one => one.project === project) ??
+      (facts.project === null ? same.find(one => one.project === account.project) : undefined)
+    )
   }
   const fromIds = (ids: readonly string[], because: CodingReason): CodingProposal[] =>
     ids.flatMap(id => {
@@ -50,7 +55,10 @@ export function proposeAccounts(facts: CodingFacts, most = 4): CodingProposal[] 
     })
   const ofCategory = facts.costCentres.flatMap(costCentre =>
     usable.filter(
-      one => one.costCentre === costCentre && one.naturalAccount === facts.categoryAccount && (facts.project === null ? one.project === null : one.project === facts.project),
+      one =>
+        one.costCentre === costCentre &&
+        one.naturalAccount === facts.categoryAccount &&
+        (facts.project === null ? one.project === null : one.project === facts.project),
     ),
   )
   const ofProject = facts.project === null ? [] : usable.filter(one => one.project === facts.project)
@@ -61,5 +69,7 @@ export function proposeAccounts(facts: CodingFacts, most = 4): CodingProposal[] 
     ...ofProject.map(one => ({ accountId: one.id, because: 'project' as const })),
     ...fromIds(facts.lastTime, 'lastTime'),
   ]
-  return proposals.filter((one, index) => proposals.findIndex(other => other.accountId === one.accountId) === index).slice(0, most)
+  return proposals
+    .filter((one, index) => proposals.findIndex(other => other.accountId === one.accountId) === index)
+    .slice(0, most)
 }

@@ -46,7 +46,12 @@ export function compareOffers(
   return offers.map(offer => compareOne(offer, wanted, item, base))
 }
 
-function compareOne(offer: ComparedOffer, wanted: string, item: { readonly unit: string; readonly packs: readonly PackConversion[] }, base: string): ComparisonRow {
+function compareOne(
+  offer: ComparedOffer,
+  wanted: string,
+  item: { readonly unit: string; readonly packs: readonly PackConversion[] },
+  base: string,
+): ComparisonRow {
   const inUnit = converted(wanted, item.unit, offer.unit, item)
   const quantity = allowedQuantity(offer, inUnit ?? wanted)
   const { price } = tierAt(offer.tiers, quantity)
@@ -64,13 +69,21 @@ function compareOne(offer: ComparedOffer, wanted: string, item: { readonly unit:
     freight,
     freightUnknown: offer.buyerPaysCarriage && offer.freight === null,
     landed,
-    perUnit: landed === null || back === undefined ? null : tidy(new Decimal(landed.toString()).dividedBy(new Decimal(10).pow(digitsOf(base))).dividedBy(back)),
+    perUnit:
+      landed === null || back === undefined
+        ? null
+        : tidy(new Decimal(landed.toString()).dividedBy(new Decimal(10).pow(digitsOf(base))).dividedBy(back)),
     more: inUnit === undefined ? '0' : tidy(new Decimal(quantity).minus(inUnit)),
   }
 }
 
 /** Upwards to six digits where it is not exact: one never buys less than is wanted. */
-function converted(quantity: string, from: string, to: string, item: { readonly unit: string; readonly packs: readonly PackConversion[] }): string | undefined {
+function converted(
+  quantity: string,
+  from: string,
+  to: string,
+  item: { readonly unit: string; readonly packs: readonly PackConversion[] },
+): string | undefined {
   try {
     const one = convertQuantity('1', from, to, item.packs, item.unit)
     return tidy(decimal(quantity).times(one))
@@ -84,11 +97,15 @@ function converted(quantity: string, from: string, to: string, item: { readonly 
   }
 }
 
-const digitsOf = (currency: string): number => lineAmount({ quantity: '1', price: '1', priceBase: '1', currency }).toString().length - 1
+const digitsOf = (currency: string): number =>
+  lineAmount({ quantity: '1', price: '1', priceBase: '1', currency }).toString().length - 1
 
 /** Cheapest first; agreement offers before all others (domain page, section 5), those without a rate or a conversion last. */
 export function inOrder<R extends ComparisonRow>(rows: readonly R[], agreementOf: (row: R) => string): R[] {
-  const key = (row: R): [number, number] => [row.landed === null || row.noConversion ? 2 : agreementOf(row) === '' ? 1 : 0, Number(row.landed ?? 0)]
+  const key = (row: R): [number, number] => [
+    row.landed === null || row.noConversion ? 2 : agreementOf(row) === '' ? 1 : 0,
+    Number(row.landed ?? 0),
+  ]
   return [...rows].sort((a, b) => key(a)[0] - key(b)[0] || key(a)[1] - key(b)[1])
 }
 
@@ -103,17 +120,24 @@ export interface LadderStep {
 }
 
 /**
- * The price ladder of an offer. `cheaperFrom` is the first allowed quantity whose total is above the total of the next tier's first quantity.
+ * The price ladder of an offer. Each step begins with the first quantity that can be bought (minimum and multiple kept) at its price; tiers
+ * that no such quantity reaches are left out. `cheaperFrom` is the first allowed quantity whose total is above that of the step's first one.
  */
 export function priceLadder(offer: Offer): LadderStep[] {
   const tiers = [...offer.tiers].sort((a, b) => new Decimal(a.from).comparedTo(b.from))
-  const total = (quantity: string, price: string): Minor => lineAmount({ quantity, price, priceBase: offer.priceBase, currency: offer.currency })
-  const step = new Decimal(offer.multiple).lte(0) ? new Decimal('0.000001') : new Decimal(offer.multiple)
-  return tiers.map((tier, index) => {
-    const from = index === 0 ? allowedQuantity(offer, tier.from) : tier.from
-    const before = tiers[index - 1]
-    const whole = new Decimal(tier.from).times(tier.price)
-    const over = before ? whole.dividedBy(before.price).dividedBy(step).floor().plus(1).times(step) : undefined
-    return { from: tidy(from), price: tier.price, total: total(from, tier.price), cheaperFrom: over && over.lt(tier.from) ? tidy(over) : null }
+  const steps = tiers
+    .map(tier => ({ from: allowedQuantity(offer, tier.from), price: tier.price, begins: tier.from }))
+    .filter(step => tierAt(tiers, step.from).from === step.begins)
+  const least = new Decimal(offer.multiple).lte(0) ? new Decimal('0.000001') : new Decimal(offer.multiple)
+  return steps.map(({ from, price }, index) => {
+    const before = steps[index - 1]
+    const whole = new Decimal(from).times(price)
+    const over = before ? whole.dividedBy(before.price).dividedBy(least).floor().plus(1).times(least) : undefined
+    return {
+      from,
+      price,
+      total: lineAmount({ quantity: from, price, priceBase: offer.priceBase, currency: offer.currency }),
+      cheaperFrom: over && over.lt(from) ? tidy(over) : null,
+    }
   })
 }

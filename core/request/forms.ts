@@ -40,10 +40,12 @@ export interface FilledForm {
 export function checkForm(form: RequestForm): Reason[] {
   const keys = new Set(questionsOf(form.sections).map(question => question.key))
   const reasons = checkQuestionnaire(form.sections)
-  for (const [fill, key] of Object.entries(form.fills)) if (key && !keys.has(key)) reasons.push(stop('form.fill', { fill }, { place: `fills.${fill}` }))
+  for (const [fill, key] of Object.entries(form.fills))
+    if (key && !keys.has(key)) reasons.push(stop('form.fill', { fill }, { place: `fills.${fill}` }))
   if (form.line.routes.length === 0) reasons.push(stop('form.noRoute', {}, { place: 'line.routes' }))
   if (form.name.trim() === '') reasons.push(stop('form.noName', {}, { place: 'name' }))
-  if (form.fills.quantity && !KINDS[form.line.kind].fields.includes('quantity')) reasons.push(stop('form.noQuantity', {}, { place: 'fills.quantity' }))
+  if (form.fills.quantity && !KINDS[form.line.kind].fields.includes('quantity'))
+    reasons.push(stop('form.noQuantity', {}, { place: 'fills.quantity' }))
   return reasons
 }
 
@@ -63,7 +65,14 @@ export function filledForm(form: RequestForm, answers: Answers): FilledForm {
     .filter(question => isAsked(question, questions, answers))
     .flatMap(question => {
       const answer = answers[question.key]
-      const text = typeof answer === 'string' ? answer : Array.isArray(answer) ? answer.join(', ') : answer && 'fileName' in answer ? answer.fileName : ''
+      const text =
+        typeof answer === 'string'
+          ? answer
+          : Array.isArray(answer)
+            ? answer.join(', ')
+            : answer && 'fileName' in answer
+              ? answer.fileName
+              : ''
       return text.trim() === '' ? [] : [{ question: question.label, answer: text }]
     })
   const money = form.line.kind === 'goodsByAmount'

@@ -6,6 +6,7 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { type PackConversion, UNITS } from '#core/units/units.ts'
 import { isDay } from '#core/calendar/days.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
+import { isGtin } from '#core/source/identifiers.ts'
 
 export interface ImportedItem {
   readonly number: string
@@ -76,13 +77,21 @@ export const ITEM_COLUMNS = [
  * One row of an item file with its offer. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
  * (`100=4.20|500=3.95`) beside the first price, `packs` as `unit=holds` (`BX=12`), countries parted by spaces; `stocked` and `certified` are yes or no.
  */
-export function readItemRow(row: Readonly<Record<string, string>>, number: number): { item?: ImportedItem; reasons: Reason[] } {
+export function readItemRow(
+  row: Readonly<Record<string, string>>,
+  number: number,
+): { item?: ImportedItem; reasons: Reason[] } {
   const reasons: Reason[] = []
   const at = (column: string): { place: string } => ({ place: `rows.${number}.${column}` })
   const text = (column: string): string => (row[column] ?? '').trim()
   const figure = (column: string, fallback: string, zero = false): string => {
     const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
-    if (read.ok && isDecimalText(read.value) && (new Decimal(read.value).gt(0) || (zero && new Decimal(read.value).isZero()))) return read.value
+    if (
+      read.ok &&
+      isDecimalText(read.value) &&
+      (new Decimal(read.value).gt(0) || (zero && new Decimal(read.value).isZero()))
+    )
+      return read.value
     const ambiguous = !read.ok && read.ambiguous ? read.ambiguous.join(' / ') : ''
     reasons.push(
       ambiguous
@@ -91,15 +100,26 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
     )
     return fallback
   }
-  for (const column of ['number', 'name', 'category', 'supplier', 'price']) if (text(column) === '') reasons.push(stop('import.missing', { column }, at(column)))
-  for (const [column, value] of Object.entries(row)) if (/^\s*[=@]/.test(value)) reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, at(column)))
+  for (const column of ['number', 'name', 'category', 'supplier', 'price'])
+    if (text(column) === '') reasons.push(stop('import.missing', { column }, at(column)))
+  for (const [column, value] of Object.entries(row))
+    if (/^\s*[=@]/.test(value))
+      reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, at(column)))
   const unit = text('unit').toUpperCase() || 'C62'
   if (!(unit in UNITS)) reasons.push(stop('line.unit', { unit }, at('unit')))
   const currency = text('currency').toUpperCase() || 'EUR'
   if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, at('currency')))
-  if (!/^\d{0,3}$/.test(text('lead_time_days'))) reasons.push(stop('import.number', { column: 'lead_time_days', value: text('lead_time_days').slice(0, 20) }, at('lead_time_days')))
+  if (!/^\d{0,3}$/.test(text('lead_time_days')))
+    reasons.push(
+      stop(
+        'import.number',
+        { column: 'lead_time_days', value: text('lead_time_days').slice(0, 20) },
+        at('lead_time_days'),
+      ),
+    )
   const incoterm = text('incoterm').toUpperCase()
-  if (incoterm !== '' && !(INCOTERMS as readonly string[]).includes(incoterm)) reasons.push(stop('term.unknown', { incoterm }, at('incoterm')))
+  if (incoterm !== '' && !(INCOTERMS as readonly string[]).includes(incoterm))
+    reasons.push(stop('term.unknown', { incoterm }, at('incoterm')))
   if (
     /[^A-Z\s,]/.test(text('countries').toUpperCase()) ||
     text('countries')
@@ -107,6 +127,8 @@ export function readItemRow(row: Readonly<Record<string, string>>, number: numbe
       .some(code => code.length !== 2 && code !== '')
   )
     reasons.push(stop('import.countries', { value: text('countries').slice(0, 40) }, at('countries')))
+  if (text('gtin') !== '' && !isGtin(text('gtin')))
+    reasons.push(stop('import.gtin', { value: text('gtin').slice(0, 20) }, at('gtin')))
   const dayOf = (column: string): string | null => {
     if (text(column) === '') return null
     if (!isDay(text(column))) reasons.push(stop('import.day', { column, value: text(column).slice(0, 20) }, at(column)))
@@ -156,7 +178,8 @@ function readPacks(text: string, number: number, reasons: Reason[]): PackConvers
     .filter(part => part.trim() !== '')
     .flatMap(part => {
       const [unit = '', holds = ''] = part.split('=').map(side => side.trim())
-      if (unit.toUpperCase() in UNITS && isDecimalText(holds) && new Decimal(holds).gt(0)) return [{ unit: unit.toUpperCase(), holds }]
+      if (unit.toUpperCase() in UNITS && isDecimalText(holds) && new Decimal(holds).gt(0))
+        return [{ unit: unit.toUpperCase(), holds }]
       reasons.push(stop('import.pack', { value: part.slice(0, 30) }, { place: `rows.${number}.packs` }))
       return []
     })
@@ -168,7 +191,8 @@ function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[]
     .filter(part => part.trim() !== '')
     .flatMap(part => {
       const [from = '', price = ''] = part.split('=').map(side => side.trim())
-      if (isDecimalText(from) && isDecimalText(price) && new Decimal(from).gt(0) && new Decimal(price).gt(0)) return [{ from, price }]
+      if (isDecimalText(from) && isDecimalText(price) && new Decimal(from).gt(0) && new Decimal(price).gt(0))
+        return [{ from, price }]
       reasons.push(stop('import.tier', { value: part.slice(0, 30) }, { place: `rows.${number}.tiers` }))
       return []
     })

@@ -35,11 +35,31 @@ interface Kind {
 }
 
 export const KINDS: Readonly<Record<LineKind, Kind>> = {
-  goods: { fields: ['item', 'description', 'quantity', 'unit', 'price', 'maker', 'incoterm', 'deliverTo'], unit: 'C62', proofs: ['count', 'none'] },
-  goodsByAmount: { fields: ['description', 'price', 'incoterm', 'deliverTo'], unit: 'M4', proofs: ['count', 'billFirst', 'none'] },
-  fixedPriceWork: { fields: ['description', 'price', 'deliverable', 'instalments', 'performedAt'], unit: 'E48', proofs: ['acceptWork', 'billFirst', 'none'] },
-  workByRate: { fields: ['description', 'quantity', 'unit', 'price', 'expected', 'performedAt'], unit: 'HUR', proofs: ['acceptWork', 'billFirst'] },
-  personalFee: { fields: ['description', 'price', 'person', 'performedAt'], unit: 'E48', proofs: ['acceptWork', 'billFirst', 'none'] },
+  goods: {
+    fields: ['item', 'description', 'quantity', 'unit', 'price', 'maker', 'incoterm', 'deliverTo'],
+    unit: 'C62',
+    proofs: ['count', 'none'],
+  },
+  goodsByAmount: {
+    fields: ['description', 'price', 'incoterm', 'deliverTo'],
+    unit: 'M4',
+    proofs: ['count', 'billFirst', 'none'],
+  },
+  fixedPriceWork: {
+    fields: ['description', 'price', 'deliverable', 'instalments', 'performedAt'],
+    unit: 'E48',
+    proofs: ['acceptWork', 'billFirst', 'none'],
+  },
+  workByRate: {
+    fields: ['description', 'quantity', 'unit', 'price', 'expected', 'performedAt'],
+    unit: 'HUR',
+    proofs: ['acceptWork', 'billFirst'],
+  },
+  personalFee: {
+    fields: ['description', 'price', 'person', 'performedAt'],
+    unit: 'E48',
+    proofs: ['acceptWork', 'billFirst', 'none'],
+  },
 }
 
 export const isWork = (kind: LineKind): boolean => kind !== 'goods' && kind !== 'goodsByAmount'
@@ -73,7 +93,8 @@ export function effectiveProof(kind: LineKind, sources: ProofSources): Effective
   const allowed = KINDS[kind].proofs
   if (sources.line && allowed.includes(sources.line)) return { proof: sources.line, from: 'line' }
   if (sources.category && allowed.includes(sources.category)) return { proof: sources.category, from: 'category' }
-  if (sources.supplierBilling === 'direct' && isWork(kind) && allowed.includes('billFirst')) return { proof: 'billFirst', from: 'supplier' }
+  if (sources.supplierBilling === 'direct' && isWork(kind) && allowed.includes('billFirst'))
+    return { proof: 'billFirst', from: 'supplier' }
   return { proof: usualProof(kind), from: 'kind' }
 }
 
@@ -91,9 +112,11 @@ export function moneyShape<
     readonly details?: LineDetails | undefined
   },
 >(line: L): L {
-  const money = line.kind === 'goodsByAmount' || (line.kind === 'fixedPriceWork' && (line.details?.instalments?.length ?? 0) > 0)
+  const money =
+    line.kind === 'goodsByAmount' || (line.kind === 'fixedPriceWork' && (line.details?.instalments?.length ?? 0) > 0)
   if (money && line.unit !== 'M4') return { ...line, quantity: line.price, unit: 'M4', price: '1', priceBase: '1' }
-  if (!money && line.unit === 'M4') return { ...line, quantity: '1', unit: KINDS[line.kind].unit, price: line.quantity, priceBase: '1' }
+  if (!money && line.unit === 'M4')
+    return { ...line, quantity: '1', unit: KINDS[line.kind].unit, price: line.quantity, priceBase: '1' }
   return line
 }
 
@@ -138,23 +161,54 @@ interface Convertible {
  *
  * changeKind({ kind: 'goods', quantity: '3', price: '20', … }, 'goodsByAmount', '60') //=> { line: { quantity: '60', unit: 'M4', price: '1' }, lost: [] }
  */
-export function changeKind<L extends Convertible>(line: L, to: LineKind, amount: string): { line: L; lost: LineField[] } {
+export function changeKind<L extends Convertible>(
+  line: L,
+  to: LineKind,
+  amount: string,
+): { line: L; lost: LineField[] } {
   if (line.kind === to) return { line, lost: [] }
   const [from, next] = [KINDS[line.kind], KINDS[to]]
   const counted = next.fields.includes('quantity')
   const both = counted && from.fields.includes('quantity')
   const figures = both
-    ? { quantity: line.quantity, price: line.price, priceBase: line.priceBase, unit: to === 'workByRate' && !['HUR', 'DAY'].includes(line.unit) ? next.unit : line.unit }
+    ? {
+        quantity: line.quantity,
+        price: line.price,
+        priceBase: line.priceBase,
+        unit: to === 'workByRate' && !['HUR', 'DAY'].includes(line.unit) ? next.unit : line.unit,
+      }
     : to === 'goodsByAmount'
       ? { quantity: amount, price: '1', priceBase: '1', unit: 'M4' }
       : { quantity: '1', price: amount, priceBase: '1', unit: next.unit }
   const goods = next.fields.includes('item')
-  const details: LineDetails = Object.fromEntries(Object.entries(line.details).filter(([key]) => (next.fields as readonly string[]).includes(DETAIL_FIELDS[key] ?? key)))
+  const details: LineDetails = Object.fromEntries(
+    Object.entries(line.details).filter(([key]) =>
+      (next.fields as readonly string[]).includes(DETAIL_FIELDS[key] ?? key),
+    ),
+  )
   const had = (field: LineField): boolean =>
-    field === 'item' ? line.itemId !== null : field === 'maker' ? Boolean(line.details.maker ?? line.details.makerNumber) : field in line.details
-  const lost = from.fields.filter(field => !next.fields.includes(field) && (field === 'item' || Object.values(DETAIL_FIELDS).includes(field)) && had(field))
+    field === 'item'
+      ? line.itemId !== null
+      : field === 'maker'
+        ? Boolean(line.details.maker ?? line.details.makerNumber)
+        : field in line.details
+  const lost = from.fields.filter(
+    field =>
+      !next.fields.includes(field) && (field === 'item' || Object.values(DETAIL_FIELDS).includes(field)) && had(field),
+  )
   const proof = line.proof && next.proofs.includes(line.proof) ? line.proof : null
-  return { line: { ...line, kind: to, ...figures, itemId: goods ? line.itemId : null, offerId: goods ? line.offerId : null, details, proof }, lost }
+  return {
+    line: {
+      ...line,
+      kind: to,
+      ...figures,
+      itemId: goods ? line.itemId : null,
+      offerId: goods ? line.offerId : null,
+      details,
+      proof,
+    },
+    lost,
+  }
 }
 
 const DETAIL_FIELDS: Readonly<Record<string, LineField>> = {
@@ -175,7 +229,10 @@ export function checkDetails(
   const at = (field: string): { place: string } => ({ place: `lines.${line.position}.${field}` })
   const { instalments, person } = line.details
   if (line.kind === 'fixedPriceWork' && instalments && instalments.length > 0) {
-    if (instalments.some(one => one.title.trim() === '' || !/^\d+(\.\d+)?$/.test(one.amount) || Number(one.amount) <= 0)) return [stop('line.instalment', {}, at('instalments'))]
+    if (
+      instalments.some(one => one.title.trim() === '' || !/^\d+(\.\d+)?$/.test(one.amount) || Number(one.amount) <= 0)
+    )
+      return [stop('line.instalment', {}, at('instalments'))]
     return same(
       instalments.map(one => one.amount),
       amount,

@@ -45,10 +45,18 @@ export function splitAmounts(amount: Minor, splits: readonly Split[]): { account
  *
  * amountsByAccount([{ amount: minor(100), splits: [{ accountId: 'a', share: '1' }] }]) //=> Map { 'a' => 100n }
  */
-export function amountsByAccount(lines: readonly { readonly amount: Minor; readonly splits: readonly Split[] }[]): Map<string, Minor> {
+export function amountsByAccount(
+  lines: readonly { readonly amount: Minor; readonly splits: readonly Split[] }[],
+): Map<string, Minor> {
   const amounts = new Map<string, Minor>()
-  const usable = lines.filter(line => line.splits.length > 0 && line.splits.every(split => isDecimalText(split.share) && new Decimal(split.share).gt(0)))
-  for (const { amount, splits } of usable) for (const part of splitAmounts(amount, splits)) amounts.set(part.accountId, sumMinor([amounts.get(part.accountId) ?? 0n, part.amount]))
+  const usable = lines.filter(
+    line =>
+      line.splits.length > 0 &&
+      line.splits.every(split => isDecimalText(split.share) && new Decimal(split.share).gt(0)),
+  )
+  for (const { amount, splits } of usable)
+    for (const part of splitAmounts(amount, splits))
+      amounts.set(part.accountId, sumMinor([amounts.get(part.accountId) ?? 0n, part.amount]))
   return amounts
 }
 
@@ -63,11 +71,15 @@ export function checkLine(line: RequestedLine, today: string, earliest?: string)
   if (line.description.trim() === '') reasons.push(stop('line.noDescription', {}, at('description')))
   const priced = isDecimalText(line.price) && new Decimal(line.price).gt(0)
   if (!priced) reasons.push(stop('line.price', {}, at('price')))
-  else if (new Decimal(line.price).decimalPlaces() > DIGITS) reasons.push(stop('line.tooFine', { digits: DIGITS }, at('price')))
+  else if (new Decimal(line.price).decimalPlaces() > DIGITS)
+    reasons.push(stop('line.tooFine', { digits: DIGITS }, at('price')))
   if (!(line.unit in UNITS)) reasons.push(stop('line.unit', { unit: line.unit }, at('unit')))
   if (line.addressId === null) reasons.push(stop('line.noAddress', {}, at('addressId')))
   if (line.supplierId === null && !line.onlyQuotes) reasons.push(stop('line.noSupplier', {}, at('supplierId')))
-  const figures = priced && quantities.length === 0 ? { amount: formatAmount(lineAmount(line), line.currency), quantity: line.quantity } : null
+  const figures =
+    priced && quantities.length === 0
+      ? { amount: formatAmount(lineAmount(line), line.currency), quantity: line.quantity }
+      : null
   if (figures) {
     reasons.push(...checkSplits(line.splitBy, line.splits, figures, line.position))
     reasons.push(...checkDetails(line, figures.amount, (parts, total) => sumDecimals(parts).equals(total)))
@@ -77,10 +89,13 @@ export function checkLine(line: RequestedLine, today: string, earliest?: string)
 
 function checkQuantity(line: RequestedLine): Reason[] {
   const extra = { place: `lines.${line.position}.${countsMoney(line) ? 'price' : 'quantity'}` }
-  if (!isDecimalText(line.quantity) || new Decimal(line.quantity).lte(0)) return [stop(countsMoney(line) ? 'line.price' : 'line.quantity', { quantity: line.quantity }, extra)]
-  if (new Decimal(line.quantity).gt(QUANTITY_LIMIT)) return [stop('line.quantityTooLarge', { limit: QUANTITY_LIMIT.toString() }, extra)]
+  if (!isDecimalText(line.quantity) || new Decimal(line.quantity).lte(0))
+    return [stop(countsMoney(line) ? 'line.price' : 'line.quantity', { quantity: line.quantity }, extra)]
+  if (new Decimal(line.quantity).gt(QUANTITY_LIMIT))
+    return [stop('line.quantityTooLarge', { limit: QUANTITY_LIMIT.toString() }, extra)]
   if (new Decimal(line.quantity).decimalPlaces() > DIGITS) return [stop('line.tooFine', { digits: DIGITS }, extra)]
-  if ((line.kind === 'personalFee' || line.kind === 'fixedPriceWork') && !countsMoney(line) && line.quantity !== '1') return [stop('line.workQuantity', {}, extra)]
+  if ((line.kind === 'personalFee' || line.kind === 'fixedPriceWork') && !countsMoney(line) && line.quantity !== '1')
+    return [stop('line.workQuantity', {}, extra)]
   if (countsMoney(line) && line.price !== '1') return [stop('line.moneyPrice', {}, extra)]
   return line.kind === 'workByRate' ? checkExpected(line) : []
 }
@@ -90,8 +105,11 @@ function checkExpected(line: RequestedLine): Reason[] {
   const { expected } = line.details
   if (expected === undefined || expected === '') return []
   const extra = { place: `lines.${line.position}.expected` }
-  if (!isDecimalText(expected) || new Decimal(expected).lte(0)) return [stop('line.quantity', { quantity: expected }, extra)]
-  return new Decimal(expected).gt(line.quantity) ? [stop('line.overCeiling', { expected, ceiling: line.quantity }, extra)] : []
+  if (!isDecimalText(expected) || new Decimal(expected).lte(0))
+    return [stop('line.quantity', { quantity: expected }, extra)]
+  return new Decimal(expected).gt(line.quantity)
+    ? [stop('line.overCeiling', { expected, ceiling: line.quantity }, extra)]
+    : []
 }
 
 function checkNeedBy(line: RequestedLine, today: string, earliest?: string): Reason[] {

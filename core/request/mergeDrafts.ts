@@ -39,7 +39,12 @@ export function mergeDrafts<D extends Draft>(base: D, mine: D, theirs: D): { dra
     const [before, own, other] = [was.get(id), here.get(id), there.get(id)]
     if (own && other)
       return [
-        Object.fromEntries([...new Set([...Object.keys(own), ...Object.keys(other)])].map(name => [name, field(id, name, before?.[name], own[name], other[name])])) as DraftLine,
+        Object.fromEntries(
+          [...new Set([...Object.keys(own), ...Object.keys(other)])].map(name => [
+            name,
+            field(id, name, before?.[name], own[name], other[name]),
+          ]),
+        ) as DraftLine,
       ]
     if (own && !other) {
       if (!before || !same(before, own)) return [own]

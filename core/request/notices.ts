@@ -13,7 +13,8 @@ export interface NoticeFacts {
   readonly suppliers: readonly string[]
 }
 
-const meets = (wanted: readonly string[], has: readonly string[]): boolean => wanted.length === 0 || wanted.some(one => has.includes(one))
+const meets = (wanted: readonly string[], has: readonly string[]): boolean =>
+  wanted.length === 0 || wanted.some(one => has.includes(one))
 
 /** Whether a notice is shown here: it runs today, and each kind of audience that it names is met. */
 export const isShown = (notice: Notice, facts: NoticeFacts): boolean =>

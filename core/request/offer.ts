@@ -51,19 +51,38 @@ export function priceQuantity(offer: Offer, quantity: string, today: string): Pr
   const amount = lineAmount({ quantity, price: tier.price, priceBase: offer.priceBase, currency: offer.currency })
   const allowed = allowedQuantity(offer, quantity)
   if (!new Decimal(allowed).equals(quantity))
-    reasons.push(check('offer.quantityRule', { quantity: tidy(quantity), minimum: tidy(offer.minimum), multiple: tidy(offer.multiple), allowed }))
+    reasons.push(
+      check('offer.quantityRule', {
+        quantity: tidy(quantity),
+        minimum: tidy(offer.minimum),
+        multiple: tidy(offer.multiple),
+        allowed,
+      }),
+    )
   if (today < offer.validFrom || (offer.validTo !== null && today > offer.validTo))
     reasons.push(stop('offer.expired', { validFrom: offer.validFrom, validTo: offer.validTo ?? '' }))
   const cheaper = cheaperAbove(offer, quantity, amount)
-  if (cheaper) reasons.push(note('offer.cheaperAbove', { quantity: tidy(cheaper.from), unit: '' }))
+  if (cheaper !== undefined) reasons.push(note('offer.cheaperAbove', { quantity: cheaper, unit: '' }))
   return { price: tier.price, amount, reasons }
 }
 
-function cheaperAbove(offer: Offer, quantity: string, amount: Minor): PriceTier | undefined {
-  return offer.tiers.find(
-    tier => new Decimal(tier.from).gt(quantity) && lineAmount({ quantity: tier.from, price: tier.price, priceBase: offer.priceBase, currency: offer.currency }) < amount,
-  )
+/** The first quantity above that can be bought (minimum and multiple kept) and costs less in all than `amount`; undefined where none does. */
+function cheaperAbove(offer: Offer, quantity: string, amount: Minor): string | undefined {
+  return offer.tiers
+    .map(tier => allowedQuantity(offer, tier.from))
+    .filter(from => new Decimal(from).gt(quantity))
+    .sort((a, b) => new Decimal(a).comparedTo(b))
+    .find(from => priceOf(offer, from) < amount)
 }
 
+const priceOf = (offer: Offer, quantity: string): Minor =>
+  lineAmount({
+    quantity,
+    price: tierAt(offer.tiers, quantity).price,
+    priceBase: offer.priceBase,
+    currency: offer.currency,
+  })
+
 /** The first day on which goods ordered today can be there, counting the lead time in business days. */
-export const earliestDelivery = (today: string, leadTimeDays: number, calendar: BusinessCalendar): string => addBusinessDays(today, leadTimeDays, calendar)
+export const earliestDelivery = (today: string, leadTimeDays: number, calendar: BusinessCalendar): string =>
+  addBusinessDays(today, leadTimeDays, calendar)

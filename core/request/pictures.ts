@@ -97,13 +97,24 @@ export function pictureFeatures(pixels: Pixels): PictureFeatures {
     const step = Math.min(EDGE_STEPS - 1, Math.floor(Math.sqrt(edge / 255) * EDGE_STEPS))
     steps[step] = steps[step]! + 1
   }
-  return { rings: shares(rings), moments: huMoments(inside, width, height, centre, count), outline: frequencies(reach, furthest), texture: shares(steps), colour: shares(colour) }
+  return {
+    rings: shares(rings),
+    moments: huMoments(inside, width, height, centre, count),
+    outline: frequencies(reach, furthest),
+    texture: shares(steps),
+    colour: shares(colour),
+  }
 }
 
 function hueBin([red = 0, green = 0, blue = 0]: number[]): number {
   const [high, low] = [Math.max(red, green, blue), Math.min(red, green, blue)]
   if (high - low < 24) return HUES + Math.min(GREYS - 1, Math.floor((high / 256) * GREYS))
-  const sector = high === red ? ((green - blue) / (high - low) + 6) % 6 : high === green ? (blue - red) / (high - low) + 2 : (red - green) / (high - low) + 4
+  const sector =
+    high === red
+      ? ((green - blue) / (high - low) + 6) % 6
+      : high === green
+        ? (blue - red) / (high - low) + 2
+        : (red - green) / (high - low) + 4
   return Math.floor((sector / 6) * HUES) % HUES
 }
 
@@ -113,8 +124,10 @@ function edgeAt(data: ArrayLike<number>, index: number, width: number): number {
     const [red = 0, green = 0, blue = 0] = rgb(data, index + offset)
     return 0.3 * red + 0.59 * green + 0.11 * blue
   }
-  const across = light(1 - width) + 2 * light(1) + light(1 + width) - light(-1 - width) - 2 * light(-1) - light(width - 1)
-  const down = light(width - 1) + 2 * light(width) + light(width + 1) - light(-width - 1) - 2 * light(-width) - light(1 - width)
+  const across =
+    light(1 - width) + 2 * light(1) + light(1 + width) - light(-1 - width) - 2 * light(-1) - light(width - 1)
+  const down =
+    light(width - 1) + 2 * light(width) + light(width + 1) - light(-width - 1) - 2 * light(-width) - light(1 - width)
   return Math.min(255, Math.hypot(across, down) / 4)
 }
 
@@ -131,13 +144,28 @@ function frequencies(reach: Float64Array, furthest: number): number[] {
   })
 }
 
-function huMoments(inside: Uint8Array, width: number, height: number, centre: { x: number; y: number }, count: number): number[] {
+function huMoments(
+  inside: Uint8Array,
+  width: number,
+  height: number,
+  centre: { x: number; y: number },
+  count: number,
+): number[] {
   const moment = (p: number, q: number): number => {
     let sum = 0
-    for (let index = 0; index < inside.length; index++) if (inside[index]) sum += ((index % width) - centre.x) ** p * (Math.floor(index / width) - centre.y) ** q
+    for (let index = 0; index < inside.length; index++)
+      if (inside[index]) sum += ((index % width) - centre.x) ** p * (Math.floor(index / width) - centre.y) ** q
     return sum / count ** (1 + (p + q) / 2)
   }
-  const [n20, n02, n11, n30, n03, n21, n12] = [moment(2, 0), moment(0, 2), moment(1, 1), moment(3, 0), moment(0, 3), moment(2, 1), moment(1, 2)]
+  const [n20, n02, n11, n30, n03, n21, n12] = [
+    moment(2, 0),
+    moment(0, 2),
+    moment(1, 1),
+    moment(3, 0),
+    moment(0, 3),
+    moment(2, 1),
+    moment(1, 2),
+  ]
   const [a, b, c, d] = [n30 + n12, n21 + n03, n30 - 3 * n12, 3 * n21 - n03]
   const invariants = [
     n20 + n02,
@@ -151,7 +179,8 @@ function huMoments(inside: Uint8Array, width: number, height: number, centre: { 
   return invariants.map((value, index) => Math.log10(Math.abs(value) + 1e-7 ** (index < 2 ? 1 : 1.4)))
 }
 
-const overlap = (a: readonly number[], b: readonly number[]): number => a.reduce((sum, value, index) => sum + Math.min(value, b[index] ?? 0), 0)
+const overlap = (a: readonly number[], b: readonly number[]): number =>
+  a.reduce((sum, value, index) => sum + Math.min(value, b[index] ?? 0), 0)
 const near = (a: readonly number[], b: readonly number[], scale: number): number =>
   Math.exp(-Math.sqrt(a.reduce((sum, value, index) => sum + (value - (b[index] ?? 0)) ** 2, 0) / a.length) / scale)
 
@@ -159,10 +188,22 @@ const near = (a: readonly number[], b: readonly number[], scale: number): number
 const WEIGHTS = { rings: 0.28, outline: 0.27, moments: 0.2, texture: 0.1, colour: 0.15 } as const
 
 /** How alike two pictures are, 0 to 100 per cent, with what each part says. likeness(a, a).percent //=> 100 */
-export function likeness(a: PictureFeatures, b: PictureFeatures): { percent: number; shape: number; texture: number; colour: number } {
-  const [rings, outline, moments] = [overlap(a.rings, b.rings), near(a.outline, b.outline, 0.06), near(a.moments.slice(0, 4), b.moments.slice(0, 4), 0.9)]
+export function likeness(
+  a: PictureFeatures,
+  b: PictureFeatures,
+): { percent: number; shape: number; texture: number; colour: number } {
+  const [rings, outline, moments] = [
+    overlap(a.rings, b.rings),
+    near(a.outline, b.outline, 0.06),
+    near(a.moments.slice(0, 4), b.moments.slice(0, 4), 0.9),
+  ]
   const [texture, colour] = [overlap(a.texture, b.texture), overlap(a.colour, b.colour)]
-  const whole = WEIGHTS.rings * rings + WEIGHTS.outline * outline + WEIGHTS.moments * moments + WEIGHTS.texture * texture + WEIGHTS.colour * colour
+  const whole =
+    WEIGHTS.rings * rings +
+    WEIGHTS.outline * outline +
+    WEIGHTS.moments * moments +
+    WEIGHTS.texture * texture +
+    WEIGHTS.colour * colour
   const percent = (part: number): number => Math.round(Math.max(0, Math.min(1, part)) * 100)
   return {
     percent: percent(whole),

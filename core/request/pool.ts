@@ -13,10 +13,15 @@ export function timeRisk(
   calendar: BusinessCalendar,
 ): { risk: TimeRisk; latest: string | null; spare: number | null } {
   if (needBy === null) return { risk: 'unknown', latest: null, spare: null }
-  if (leadTimeDays === null) return { risk: needBy < today ? 'late' : 'unknown', latest: null, spare: daysBetween(today, needBy) }
+  if (leadTimeDays === null)
+    return { risk: needBy < today ? 'late' : 'unknown', latest: null, spare: daysBetween(today, needBy) }
   const there = addBusinessDays(today, leadTimeDays, calendar)
   const tight = addBusinessDays(there, 2, calendar)
-  return { risk: there > needBy ? 'late' : tight > needBy ? 'tight' : 'fine', latest: there, spare: daysBetween(there, needBy) }
+  return {
+    risk: there > needBy ? 'late' : tight > needBy ? 'tight' : 'fine',
+    latest: there,
+    spare: daysBetween(there, needBy),
+  }
 }
 
 /**
@@ -24,7 +29,11 @@ export function timeRisk(
  *
  * cutOff('10', '4', 1) //=> { kept: '6', cut: '4', reasons: [] }
  */
-export function cutOff(open: string, wanted: string, position: number): { kept: string; cut: string; reasons: Reason[] } {
+export function cutOff(
+  open: string,
+  wanted: string,
+  position: number,
+): { kept: string; cut: string; reasons: Reason[] } {
   const place = { place: `lines.${position}.quantity` }
   if (!isDecimalText(wanted) || new Decimal(wanted).lte(0) || new Decimal(wanted).gte(open))
     return { kept: open, cut: '0', reasons: [stop('pool.cut', { open: tidy(open), wanted }, place)] }

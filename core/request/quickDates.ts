@@ -7,9 +7,23 @@ export interface ReadDay {
   readonly length: number
 }
 
-const MONTHS = ['january', 'february', 'march', 'april', 'may', 'june', 'july', 'august', 'september', 'october', 'november', 'december']
+const MONTHS = [
+  'january',
+  'february',
+  'march',
+  'april',
+  'may',
+  'june',
+  'july',
+  'august',
+  'september',
+  'october',
+  'november',
+  'december',
+]
 const WEEKDAYS = ['sunday', 'monday', 'tuesday', 'wednesday', 'thursday', 'friday', 'saturday']
-const MONTH = '(jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)\\.?'
+const MONTH =
+  '(jan(?:uary)?|feb(?:ruary)?|mar(?:ch)?|apr(?:il)?|may|june?|july?|aug(?:ust)?|sept?(?:ember)?|oct(?:ober)?|nov(?:ember)?|dec(?:ember)?)\\.?'
 const DATE = '(\\d{1,2})(?:st|nd|rd|th)?'
 const YEAR = '(?:,?\\s+(\\d{4}))?'
 const END = '(?![\\p{L}\\d])'
@@ -31,12 +45,26 @@ const monthOf = (text: string): number => MONTHS.findIndex(name => name.startsWi
 
 const READERS: readonly Reader[] = [
   [pattern('(\\d{4})-(\\d{2})-(\\d{2})'), ([text]) => (isDay(text) ? [text] : [])],
-  [pattern(`${DATE}\\s+(?:of\\s+)?${MONTH}${YEAR}`), ([, date, month, year], today) => dayIn(year, monthOf(month!), Number(date), today)],
-  [pattern(`${MONTH}\\s+${DATE}${YEAR}`), ([, month, date, year], today) => dayIn(year, monthOf(month!), Number(date), today)],
-  [pattern('(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})?'), ([, date, month, year], today) => dayIn(year, Number(month), Number(date), today)],
+  [
+    pattern(`${DATE}\\s+(?:of\\s+)?${MONTH}${YEAR}`),
+    ([, date, month, year], today) => dayIn(year, monthOf(month!), Number(date), today),
+  ],
+  [
+    pattern(`${MONTH}\\s+${DATE}${YEAR}`),
+    ([, month, date, year], today) => dayIn(year, monthOf(month!), Number(date), today),
+  ],
+  [
+    pattern('(\\d{1,2})\\.(\\d{1,2})\\.(\\d{4})?'),
+    ([, date, month, year], today) => dayIn(year, Number(month), Number(date), today),
+  ],
   [
     pattern('(\\d{1,2})/(\\d{1,2})(?:/(\\d{4}))?'),
-    ([, first, second, year], today) => [...new Set([...dayIn(year, Number(second), Number(first), today), ...dayIn(year, Number(first), Number(second), today)])],
+    ([, first, second, year], today) => [
+      ...new Set([
+        ...dayIn(year, Number(second), Number(first), today),
+        ...dayIn(year, Number(first), Number(second), today),
+      ]),
+    ],
   ],
   [pattern('today'), (_parts, today) => [today]],
   [pattern('tomorrow'), (_parts, today) => [addDays(today, 1)]],
@@ -47,7 +75,10 @@ const READERS: readonly Reader[] = [
   [pattern('(?:the )?end of (?:the |this )?month'), (_parts, today) => [endOfMonth(today)]],
   [pattern('(?:the )?end of next month'), (_parts, today) => [endOfMonth(addDays(endOfMonth(today), 1))]],
   [pattern(`next (${WEEKDAYS.join('|')})`), ([, name], today) => nextWeekday(name!, today)],
-  [pattern(`(?:this )?(${WEEKDAYS.map(name => `${name.slice(0, 3)}(?:${name.slice(3)})?`).join('|')})`), ([, name], today) => [comingWeekday(name!, today)]],
+  [
+    pattern(`(?:this )?(${WEEKDAYS.map(name => `${name.slice(0, 3)}(?:${name.slice(3)})?`).join('|')})`),
+    ([, name], today) => [comingWeekday(name!, today)],
+  ],
 ]
 
 function comingWeekday(name: string, today: string): string {

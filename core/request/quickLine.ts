@@ -1,7 +1,13 @@
 import { currencies } from '#core/money/currency.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { readDay } from '#core/request/quickDates.ts'
-import { NUMBER_PATTERN, NUMBER_WORD_PATTERN, numberReadings, UNIT_PATTERN, unitOf } from '#core/request/quickNumbers.ts'
+import {
+  NUMBER_PATTERN,
+  NUMBER_WORD_PATTERN,
+  numberReadings,
+  UNIT_PATTERN,
+  unitOf,
+} from '#core/request/quickNumbers.ts'
 
 export const QUICK_PARTS = ['quantity', 'item', 'place', 'date', 'account', 'project', 'supplier', 'price'] as const
 export type QuickPartKind = (typeof QUICK_PARTS)[number]
@@ -56,7 +62,12 @@ const WORDS = { place: /\b(?:delivered to|deliver to|to)\s+(?!\d)/iu, supplier: 
  */
 export function readQuickLine(text: string, today: string): QuickLine {
   const reasons: Reason[] = []
-  const spans: Span[] = [...accountSpan(text), ...projectSpan(text), ...dateSpan(text, today, reasons), ...priceSpan(text, reasons)]
+  const spans: Span[] = [
+    ...accountSpan(text),
+    ...projectSpan(text),
+    ...dateSpan(text, today, reasons),
+    ...priceSpan(text, reasons),
+  ]
   spans.push(...wordSpans(text, spans))
   const rest = without(text, spans)
   const { quantity, item } = splitQuantity(rest, reasons)
@@ -92,8 +103,15 @@ function dateSpan(text: string, today: string, reasons: Reason[]): Span[] {
     const read = readDay(text.slice(start), today)
     if (!read) continue
     const said = text.slice(mark.index, start + read.length)
-    if (read.days.length === 0) reasons.push(stop('quick.noSuchDay', { text: text.slice(start, start + read.length) }, { place: 'date' }))
-    return [{ from: mark.index, to: start + read.length, part: { kind: 'date', text: said, readings: read.days.map(value => ({ value })) } }]
+    if (read.days.length === 0)
+      reasons.push(stop('quick.noSuchDay', { text: text.slice(start, start + read.length) }, { place: 'date' }))
+    return [
+      {
+        from: mark.index,
+        to: start + read.length,
+        part: { kind: 'date', text: said, readings: read.days.map(value => ({ value })) },
+      },
+    ]
   }
   return []
 }
@@ -104,7 +122,10 @@ function priceSpan(text: string, reasons: Reason[]): Span[] {
   const sign = match[1] ?? match[4]
   if (!sign && /^for/i.test(match[0])) return []
   const currency = sign === undefined ? undefined : (SIGNS[sign] ?? sign.toUpperCase())
-  const readings = numberReadings(match[2] ?? match[3] ?? '').map(value => ({ value, ...(currency ? { currency } : {}) }))
+  const readings = numberReadings(match[2] ?? match[3] ?? '').map(value => ({
+    value,
+    ...(currency ? { currency } : {}),
+  }))
   if (readings.length === 0) reasons.push(stop('quick.notANumber', { text: match[0].trim() }, { place: 'price' }))
   return [found('price', match, readings)]
 }
@@ -113,17 +134,26 @@ function priceSpan(text: string, reasons: Reason[]): Span[] {
 function wordSpans(text: string, taken: readonly Span[]): Span[] {
   const spans: Span[] = []
   for (const kind of ['place', 'supplier'] as const) {
-    const marks = [...text.matchAll(new RegExp(WORDS[kind], 'giu'))].filter(mark => !taken.some(span => mark.index >= span.from && mark.index < span.to))
+    const marks = [...text.matchAll(new RegExp(WORDS[kind], 'giu'))].filter(
+      mark => !taken.some(span => mark.index >= span.from && mark.index < span.to),
+    )
     const mark = marks.at(-1)
     if (!mark) continue
     const start = mark.index + mark[0].length
     const others = [
       ...taken.map(span => span.from),
-      ...(['place', 'supplier'] as const).filter(one => one !== kind).flatMap(one => [...text.matchAll(new RegExp(WORDS[one], 'giu'))].map(other => other.index)),
+      ...(['place', 'supplier'] as const)
+        .filter(one => one !== kind)
+        .flatMap(one => [...text.matchAll(new RegExp(WORDS[one], 'giu'))].map(other => other.index)),
     ]
     const end = Math.min(text.length, ...others.filter(from => from > start))
     const value = text.slice(start, end).replace(/[\s,;]+$/, '')
-    if (value !== '') spans.push({ from: mark.index, to: end, part: { kind, text: text.slice(mark.index, end).trim(), readings: [{ value }] } })
+    if (value !== '')
+      spans.push({
+        from: mark.index,
+        to: end,
+        part: { kind, text: text.slice(mark.index, end).trim(), readings: [{ value }] },
+      })
   }
   return spans
 }
@@ -140,26 +170,40 @@ function without(text: string, spans: readonly Span[]): string {
 const TIMES = new RegExp(`^(-?(?:${NUMBER_PATTERN})|${NUMBER_WORD_PATTERN})\\s*(?:x|×|\\*)\\s*(?=\\S)`, 'iu')
 const MEASURED = new RegExp(`^(-?(?:${NUMBER_PATTERN})|${NUMBER_WORD_PATTERN})\\s*(${UNIT_PATTERN})\\s*(of\\s+)?`, 'iu')
 const COUNTED = new RegExp(`^(-?(?:${NUMBER_PATTERN})|(?:${NUMBER_WORD_PATTERN})(?=\\s))\\s+(?:of\\s+)?(?=\\S)`, 'iu')
-const AFTER = new RegExp(`[\\s,]+(?:(?:x|×|\\*)\\s*(${NUMBER_PATTERN})|(${NUMBER_PATTERN})\\s*(?:x|×|pcs|pieces))$`, 'iu')
+const AFTER = new RegExp(
+  `[\\s,]+(?:(?:x|×|\\*)\\s*(${NUMBER_PATTERN})|(${NUMBER_PATTERN})\\s*(?:x|×|pcs|pieces))$`,
+  'iu',
+)
 const ENDING = new RegExp(`[\\s,]+(${NUMBER_PATTERN})\\s*(${UNIT_PATTERN})$`, 'iu')
 
 /** The quantity in what is left, and the item without it. */
 function splitQuantity(rest: string, reasons: Reason[]): { quantity: QuickPart; item: string } {
   const times = TIMES.exec(rest)
-  if (times) return { quantity: quantityPart(times[0], times[1]!, undefined, reasons), item: rest.slice(times[0].length).trim() }
+  if (times)
+    return { quantity: quantityPart(times[0], times[1]!, undefined, reasons), item: rest.slice(times[0].length).trim() }
   const measured = MEASURED.exec(rest)
   if (measured) return measuredPart(rest, measured, reasons)
   const after = AFTER.exec(rest)
-  if (after) return { quantity: quantityPart(after[0], after[1] ?? after[2]!, undefined, reasons), item: rest.slice(0, after.index).trim() }
+  if (after)
+    return {
+      quantity: quantityPart(after[0], after[1] ?? after[2]!, undefined, reasons),
+      item: rest.slice(0, after.index).trim(),
+    }
   const counted = COUNTED.exec(rest)
-  if (counted) return { quantity: quantityPart(counted[0], counted[1]!, undefined, reasons), item: rest.slice(counted[0].length).trim() }
+  if (counted)
+    return {
+      quantity: quantityPart(counted[0], counted[1]!, undefined, reasons),
+      item: rest.slice(counted[0].length).trim(),
+    }
   const ending = ENDING.exec(rest)
   if (ending) return endingPart(rest, ending, reasons)
   return { quantity: { kind: 'quantity', text: '', readings: [{ value: '1' }], assumed: true }, item: rest }
 }
 
 function quantityPart(text: string, number: string, unit: string | undefined, reasons: Reason[]): QuickPart {
-  const readings = (number.startsWith('-') ? [] : numberReadings(number)).filter(value => Number(value) > 0).map(value => ({ value, ...(unit ? { unit } : {}) }))
+  const readings = (number.startsWith('-') ? [] : numberReadings(number))
+    .filter(value => Number(value) > 0)
+    .map(value => ({ value, ...(unit ? { unit } : {}) }))
   if (readings.length === 0) reasons.push(stop('quick.quantity', { text: text.trim() }, { place: 'quantity' }))
   return { kind: 'quantity', text: text.trim(), readings }
 }

@@ -40,7 +40,8 @@ export function numberReadings(text: string): string[] {
     return keep(marks === ',' ? [asThousands, asDecimal] : [asDecimal, asThousands])
   }
   const last = marks.at(-1)!
-  if (marks.slice(0, -1).includes(last)) return new Set(marks).size === 1 && /^\d{1,3}([.,]\d{3})+$/.test(plain) ? keep([plain.replace(/[.,]/g, '')]) : []
+  if (marks.slice(0, -1).includes(last))
+    return new Set(marks).size === 1 && /^\d{1,3}([.,]\d{3})+$/.test(plain) ? keep([plain.replace(/[.,]/g, '')]) : []
   const at = plain.lastIndexOf(last)
   return keep([`${plain.slice(0, at).replace(/[.,]/g, '')}.${plain.slice(at + 1)}`])
 }

@@ -158,9 +158,9 @@ describe('states', () => {
   const ends: Record<string, string[]> = {
     requisition: ['cancelled', 'finished', 'inPurchasing', 'ordered'],
     order: ['sealed', 'cancelled'],
-    invoice: ['paid', 'rejected', 'voided'],
-    payment: ['paid', 'refused', 'withdrawn'],
-    run: ['answered', 'withdrawn'],
+    invoice: ['rejected', 'voided'],
+    payment: ['refused', 'returned', 'withdrawn', 'recalled'],
+    run: ['answered', 'withdrawn', 'recalled'],
     supplier: [],
   }
 

@@ -27,7 +27,9 @@ export interface AllowedRoutes {
 }
 
 const applies = (rule: RouteRule, facts: RouteFacts): boolean =>
-  (rule.categories.length === 0 || rule.categories.includes(facts.category)) && facts.amount >= rule.from && (rule.upTo === null || facts.amount < rule.upTo)
+  (rule.categories.length === 0 || rule.categories.includes(facts.category)) &&
+  facts.amount >= rule.from &&
+  (rule.upTo === null || facts.amount < rule.upTo)
 
 /**
  * The routes of a line: what the requester allows, less what rules forbid and what cannot be (a call-off without an agreement).
@@ -43,9 +45,17 @@ export function allowedRoutes(facts: RouteFacts, rules: readonly RouteRule[]): A
     return !against
   })
   if (routes.length > 0) return { routes, reasons }
-  const open = ROUTES.filter(route => (route !== 'callOff' || facts.agreement !== '') && !rules.some(rule => applies(rule, facts) && !rule.allowed.includes(route)))
-  return { routes, reasons: [...reasons, stop('route.none', { open: open.join(', '), wanted: facts.wanted.length }, extra)] }
+  const open = ROUTES.filter(
+    route =>
+      (route !== 'callOff' || facts.agreement !== '') &&
+      !rules.some(rule => applies(rule, facts) && !rule.allowed.includes(route)),
+  )
+  return {
+    routes,
+    reasons: [...reasons, stop('route.none', { open: open.join(', '), wanted: facts.wanted.length }, extra)],
+  }
 }
 
 /** Buying lines together allows only what all of them allow (domain page, section 5). commonRoutes([['orderNow', 'callOff'], ['orderNow']]) //=> ['orderNow'] */
-export const commonRoutes = (lines: readonly (readonly Route[])[]): Route[] => (lines.length === 0 ? [] : ROUTES.filter(route => lines.every(line => line.includes(route))))
+export const commonRoutes = (lines: readonly (readonly Route[])[]): Route[] =>
+  lines.length === 0 ? [] : ROUTES.filter(route => lines.every(line => line.includes(route)))

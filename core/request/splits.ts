@@ -19,21 +19,30 @@ export interface SplitWhole {
 const POSITIVE = (text: string): boolean => isDecimalText(text) && new Decimal(text).gt(0)
 
 /** What the figures have to add up to; parts need no sum. wholeOf('percent', …) //=> '100' */
-export const wholeOf = (by: SplitBy, whole: SplitWhole): string | null => (by === 'share' ? null : by === 'percent' ? '100' : by === 'amount' ? whole.amount : whole.quantity)
+export const wholeOf = (by: SplitBy, whole: SplitWhole): string | null =>
+  by === 'share' ? null : by === 'percent' ? '100' : by === 'amount' ? whole.amount : whole.quantity
 
 /** What is left to give out, with its sign; null where the figures are parts. leftOver('percent', [{ share: '60' }], …) //=> '40' */
 export function leftOver(by: SplitBy, splits: readonly Split[], whole: SplitWhole): string | null {
   const total = wholeOf(by, whole)
-  return total === null ? null : tidy(new Decimal(total).minus(sumDecimals(splits.map(split => (isDecimalText(split.share) ? split.share : '0')))))
+  return total === null
+    ? null
+    : tidy(new Decimal(total).minus(sumDecimals(splits.map(split => (isDecimalText(split.share) ? split.share : '0')))))
 }
 
 /** Faults of a split: an account twice, a figure that is not above zero, figures that do not add. */
 export function checkSplits(by: SplitBy, splits: readonly Split[], whole: SplitWhole, position: number): Reason[] {
   const extra = { place: `lines.${position}.splits` }
   if (splits.length === 0) return [stop('line.noAccount', {}, extra)]
-  if (new Set(splits.map(split => split.accountId)).size !== splits.length || splits.some(split => !POSITIVE(split.share))) return [stop('line.shares', {}, extra)]
+  if (
+    new Set(splits.map(split => split.accountId)).size !== splits.length ||
+    splits.some(split => !POSITIVE(split.share))
+  )
+    return [stop('line.shares', {}, extra)]
   const left = splits.length === 1 ? '0' : leftOver(by, splits, whole)
-  return left === null || new Decimal(left).isZero() ? [] : [stop('line.splitsAdd', { left, whole: wholeOf(by, whole) ?? '', by }, extra)]
+  return left === null || new Decimal(left).isZero()
+    ? []
+    : [stop('line.splitsAdd', { left, whole: wholeOf(by, whole) ?? '', by }, extra)]
 }
 
 /**
@@ -45,9 +54,13 @@ export function balanced(by: SplitBy, splits: readonly Split[], typed: number, w
   const total = wholeOf(by, whole)
   const taker = splits.length - 1 === typed ? splits.length - 2 : splits.length - 1
   if (total === null || taker < 0) return [...splits]
-  const others = sumDecimals(splits.filter((_, index) => index !== taker).map(split => (isDecimalText(split.share) ? split.share : '0')))
+  const others = sumDecimals(
+    splits.filter((_, index) => index !== taker).map(split => (isDecimalText(split.share) ? split.share : '0')),
+  )
   const rest = new Decimal(total).minus(others)
-  return rest.lte(0) ? [...splits] : splits.map((split, index) => (index === taker ? { ...split, share: tidy(rest) } : split))
+  return rest.lte(0)
+    ? [...splits]
+    : splits.map((split, index) => (index === taker ? { ...split, share: tidy(rest) } : split))
 }
 
 /**

@@ -22,9 +22,14 @@ export interface EffectiveTerm extends Term {
 }
 
 /** A line's own term wins over the agreement's or offer's, that over the supplier's default; empty means what the next one says. */
-export function effectiveTerm(line: Term, offer: (Term & { readonly agreement: string }) | null, supplier: Term | null): EffectiveTerm {
+export function effectiveTerm(
+  line: Term,
+  offer: (Term & { readonly agreement: string }) | null,
+  supplier: Term | null,
+): EffectiveTerm {
   if (line.incoterm !== '') return { ...line, from: 'line' }
-  if (offer && offer.incoterm !== '') return { incoterm: offer.incoterm, place: offer.place, from: offer.agreement === '' ? 'offer' : 'agreement' }
+  if (offer && offer.incoterm !== '')
+    return { incoterm: offer.incoterm, place: offer.place, from: offer.agreement === '' ? 'offer' : 'agreement' }
   if (supplier && supplier.incoterm !== '') return { ...supplier, from: 'supplier' }
   return { incoterm: '', place: '', from: 'none' }
 }
@@ -33,20 +38,28 @@ export function effectiveTerm(line: Term, offer: (Term & { readonly agreement: s
 export function checkTerm(term: EffectiveTerm, settings: TermSettings, position: number): Reason[] {
   const extra = { place: `lines.${position}.incoterm` }
   if (term.incoterm === '') return []
-  if (!(INCOTERMS as readonly string[]).includes(term.incoterm)) return [stop('term.unknown', { incoterm: term.incoterm }, extra)]
+  if (!(INCOTERMS as readonly string[]).includes(term.incoterm))
+    return [stop('term.unknown', { incoterm: term.incoterm }, extra)]
   const reasons: Reason[] = []
-  if (term.place.trim() === '') reasons.push((term.from === 'line' ? stop : note)('term.noPlace', { incoterm: term.incoterm }, extra))
+  if (term.place.trim() === '')
+    reasons.push((term.from === 'line' ? stop : note)('term.noPlace', { incoterm: term.incoterm }, extra))
   const allowed = settings.allowed.length === 0 || settings.allowed.includes(term.incoterm)
   if (!allowed)
     reasons.push(
       (term.from === 'line' ? stop : check)(
         'term.notAllowed',
-        { incoterm: term.incoterm, because: settings.because[term.incoterm] ?? '', allowed: settings.allowed.join(', ') },
+        {
+          incoterm: term.incoterm,
+          because: settings.because[term.incoterm] ?? '',
+          allowed: settings.allowed.join(', '),
+        },
         extra,
       ),
     )
   else if (term.from === 'line' && settings.preferred.length > 0 && !settings.preferred.includes(term.incoterm))
-    reasons.push(note('term.notPreferred', { incoterm: term.incoterm, preferred: settings.preferred.join(', ') }, extra))
+    reasons.push(
+      note('term.notPreferred', { incoterm: term.incoterm, preferred: settings.preferred.join(', ') }, extra),
+    )
   return reasons
 }
 

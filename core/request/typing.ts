@@ -11,7 +11,8 @@ export function typingErrors(typed: string, word: string, most: number): number 
     const row = [i]
     for (let j = 1; j <= word.length; j++) {
       const exchange = last[j - 1]! + (typed[i - 1] === word[j - 1] ? 0 : 1)
-      const swapped = i > 1 && j > 1 && typed[i - 1] === word[j - 2] && typed[i - 2] === word[j - 1] ? before[j - 2]! + 1 : Infinity
+      const swapped =
+        i > 1 && j > 1 && typed[i - 1] === word[j - 2] && typed[i - 2] === word[j - 1] ? before[j - 2]! + 1 : Infinity
       row.push(Math.min(exchange, last[j]! + 1, row[j - 1]! + 1, swapped))
     }
     if (Math.min(...row) > most) return most + 1
@@ -21,7 +22,8 @@ export function typingErrors(typed: string, word: string, most: number): number 
 }
 
 /** One error in words of up to five letters, two in longer ones; numbers and words of three letters or less are taken as they are. */
-export const allowedErrors = (typed: string): number => (/\d/.test(typed) || typed.length < 4 ? 0 : typed.length < 6 ? 1 : 2)
+export const allowedErrors = (typed: string): number =>
+  /\d/.test(typed) || typed.length < 4 ? 0 : typed.length < 6 ? 1 : 2
 
 /** The words that were probably meant: those with the fewest errors, at most six. */
 export function meantWords(typed: string, words: readonly string[]): string[] {
@@ -48,7 +50,11 @@ export interface TextHit {
  * How well a hit fits what was typed: whole words of the name count most, then beginnings, then parts; a number that begins so counts more than
  * all of them. Agreement offers and stocked items come first among equals, discontinued ones last.
  */
-export function hitScore(tokens: readonly string[], meant: ReadonlyMap<string, readonly string[]>, hit: TextHit): number {
+export function hitScore(
+  tokens: readonly string[],
+  meant: ReadonlyMap<string, readonly string[]>,
+  hit: TextHit,
+): number {
   const words = hit.name
     .toLowerCase()
     .normalize('NFKD')
@@ -58,7 +64,11 @@ export function hitScore(tokens: readonly string[], meant: ReadonlyMap<string, r
   const one = (token: string): number => {
     const readings = [token, ...(meant.get(token) ?? [])]
     const best = (word: string): number =>
-      Math.max(...readings.map((reading, index) => (word === reading ? (index === 0 ? 6 : 4) : word.startsWith(reading) ? 3 : word.includes(reading) ? 2 : 0)))
+      Math.max(
+        ...readings.map((reading, index) =>
+          word === reading ? (index === 0 ? 6 : 4) : word.startsWith(reading) ? 3 : word.includes(reading) ? 2 : 0,
+        ),
+      )
     return Math.max(number === token ? 9 : number.startsWith(token) ? 5 : 1, ...words.map(best))
   }
   const text = tokens.reduce((sum, token) => sum + one(token), 0) / Math.max(1, tokens.length)

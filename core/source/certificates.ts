@@ -45,28 +45,97 @@ export function reminderDue(validTo: string, sent: readonly number[], today: str
 }
 
 /** How the rule's certificate stands among those a supplier has: the best of them counts. */
-export function ruleStanding(rule: CertificateRule, certificates: readonly Certificate[], today: string): { standing: Standing; certificate?: Certificate } {
-  const mine = certificates.filter(one => one.kind === rule.kind && (one.category === '' || one.category === rule.category))
+export function ruleStanding(
+  rule: CertificateRule,
+  certificates: readonly Certificate[],
+  today: string,
+): { standing: Standing; certificate?: Certificate } {
+  const mine = certificates.filter(
+    one => one.kind === rule.kind && (one.category === '' || one.category === rule.category),
+  )
   const order: readonly Standing[] = ['holds', 'soon', 'lapsed', 'notYet']
   const best = mine
     .map(certificate => ({ certificate, standing: standing(certificate, today) }))
-    .sort((a, b) => order.indexOf(a.standing) - order.indexOf(b.standing) || (b.certificate.validTo ?? '9').localeCompare(a.certificate.validTo ?? '9'))[0]
+    .sort(
+      (a, b) =>
+        order.indexOf(a.standing) - order.indexOf(b.standing) ||
+        (b.certificate.validTo ?? '9').localeCompare(a.certificate.validTo ?? '9'),
+    )[0]
   return best ?? { standing: 'missing' }
 }
 
 const LEVELS = { note, check, stop }
 
 /** What missing and lapsed certificates do to an order in these categories: one reason for each rule that is not met. */
-export function lapseReasons(rules: readonly CertificateRule[], certificates: readonly Certificate[], categories: readonly string[], today: string): Reason[] {
+export function lapseReasons(
+  rules: readonly CertificateRule[],
+  certificates: readonly Certificate[],
+  categories: readonly string[],
+  today: string,
+): Reason[] {
   return rules
     .filter(rule => categories.includes(rule.category))
     .flatMap(rule => {
       const found = ruleStanding(rule, certificates, today)
       if (found.standing === 'holds' || found.standing === 'soon') return []
       const code = found.standing === 'lapsed' ? 'source.certificateLapsed' : 'source.certificateMissing'
-      return [LEVELS[rule.lapse](code, { kind: rule.kind, category: rule.category, validTo: found.certificate?.validTo ?? '' }, { clearedBy: ['buyer', 'sourcingLead'] })]
+      return [
+        LEVELS[rule.lapse](
+          code,
+          { kind: rule.kind, category: rule.category, validTo: found.certificate?.validTo ?? '' },
+          { clearedBy: ['buyer', 'sourcingLead'] },
+        ),
+      ]
     })
 }
 
 /** The first day on which a certificate no longer holds. */
-export const lapsesOn = (certificate: Pick<Certificate, 'validTo'>): string | null => (certificate.validTo === null ? null : addDays(certificate.validTo, 1))
+export const lapsesOn = (certificate: Pick<Certificate, 'validTo'>): string | null =>
+  certificate.validTo === null ? null : addDays(certificate.validTo, 1)
+
+/** How a supplier's certificates stand over a stretch of days, first and last day included; open-ended at either side with null. */
+export interface StandingPeriod {
+  readonly from: string | null
+  readonly to: string | null
+  readonly standing: Standing
+}
+
+/** How certificates of one kind and category stand on a day, those that are asked for and those that are simply there. */
+function standingsOn(
+  rules: readonly CertificateRule[],
+  certificates: readonly Certificate[],
+  categories: readonly string[],
+  day: string,
+): Set<Standing> {
+  const asked = rules.filter(rule => categories.includes(rule.category))
+  const others = certificates
+    .filter(
+      one => !asked.some(rule => rule.kind === one.kind && (one.category === '' || one.category === rule.category)),
+    )
+    .map(({ kind, category }): CertificateRule => ({ kind, category, lapse: 'note' }))
+  return new Set([...asked, ...others].map(rule => ruleStanding(rule, certificates, day).standing))
+}
+
+/**
+ * The same for all days, as periods: what lists filter by, so that they mean what the Sheet shows on whatever day they are asked. Several
+ * standings can hold at once, one for each certificate that is asked for or there.
+ */
+export function standingPeriods(
+  rules: readonly CertificateRule[],
+  certificates: readonly Certificate[],
+  categories: readonly string[],
+): StandingPeriod[] {
+  const turns = certificates.flatMap(({ validFrom, validTo }) =>
+    validTo === null ? [validFrom] : [validFrom, addDays(validTo, -REMINDER_DAYS[0]), addDays(validTo, 1)],
+  )
+  const days = [...new Set(turns)].sort()
+  const stretches = [null, ...days].map((from, index) => ({
+    from,
+    to: days[index] === undefined ? null : addDays(days[index], -1),
+  }))
+  return stretches.flatMap(({ from, to }) =>
+    [...standingsOn(rules, certificates, categories, from ?? to ?? LONG_AGO)].map(standing => ({ from, to, standing })),
+  )
+}
+
+const LONG_AGO = '0001-01-01'

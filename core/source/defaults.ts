@@ -72,7 +72,10 @@ export function effectiveDefaults(levels: readonly (readonly [Level, SupplierDef
 }
 
 const says = (values: SupplierDefaults, key: DefaultKey): boolean =>
-  key === 'incotermPlace' ? values.incoterm !== undefined || values.incotermPlace !== undefined : values[key] !== undefined
+  key === 'incotermPlace'
+    ? values.incoterm !== undefined || values.incotermPlace !== undefined
+    : values[key] !== undefined
 
 /** One effective value; empty when no level says anything. */
-export const effective = (levels: readonly (readonly [Level, SupplierDefaults])[], key: DefaultKey): string => effectiveDefaults(levels).find(one => one.key === key)?.value ?? ''
+export const effective = (levels: readonly (readonly [Level, SupplierDefaults])[], key: DefaultKey): string =>
+  effectiveDefaults(levels).find(one => one.key === key)?.value ?? ''

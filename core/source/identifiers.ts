@@ -17,7 +17,13 @@ export const normalIdentifier = (text: string): string =>
 export function checkIdentifier(scheme: IdentifierScheme, value: string, place?: string, country = ''): Reason[] {
   const text = normalIdentifier(value)
   const extra = place ? { place } : {}
-  const bad = (): Reason[] => [stop(`source.${scheme}Invalid`, { value: text.slice(0, 50), country: scheme === 'vat' ? text.slice(0, 2) : country }, extra)]
+  const bad = (): Reason[] => [
+    stop(
+      `source.${scheme}Invalid`,
+      { value: text.slice(0, 50), country: scheme === 'vat' ? text.slice(0, 2) : country },
+      extra,
+    ),
+  ]
   if (scheme === 'vat') return isVatNumber(text) ? [] : bad()
   if (scheme === 'registration') return isRegistrationNumber(text, country) ? [] : bad()
   if (scheme === 'gln') return /^\d{13}$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1) ? [] : bad()
@@ -27,17 +33,30 @@ export function checkIdentifier(scheme: IdentifierScheme, value: string, place?:
 
 /** IBAN by ISO 13616: country, length, check digits. */
 export const checkIban = (iban: string, place?: string): Reason[] =>
-  isValidIBAN(normalIdentifier(iban)) ? [] : [stop('source.ibanInvalid', { iban: normalIdentifier(iban).slice(0, 40) }, place ? { place } : {})]
+  isValidIBAN(normalIdentifier(iban))
+    ? []
+    : [stop('source.ibanInvalid', { iban: normalIdentifier(iban).slice(0, 40) }, place ? { place } : {})]
 
 /** GS1 General Specifications 7.9: weights 3 and 1 from the right. gs1CheckDigit('400638133393') //=> '1' */
 export function gs1CheckDigit(digits: string): string {
-  const sum = [...digits].reverse().reduce((total, digit, index) => total + Number(digit) * (index % 2 === 0 ? 3 : 1), 0)
+  const sum = [...digits]
+    .reverse()
+    .reduce((total, digit, index) => total + Number(digit) * (index % 2 === 0 ? 3 : 1), 0)
   return String((10 - (sum % 10)) % 10)
 }
+
+/**
+ * Whether a text is a GTIN of 8, 12, 13 or 14 digits with its right check digit (GS1 General Specifications 7.9).
+ *
+ * isGtin('4006381333931') //=> true
+ */
+export const isGtin = (text: string): boolean =>
+  /^(\d{8}|\d{12,14})$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1)
 
 /** Remainder by 97 with letters as 10 … 35 (ISO 7064). */
 export function mod97(text: string): number {
   let remainder = 0
-  for (const character of text) for (const digit of String(parseInt(character, 36))) remainder = (remainder * 10 + Number(digit)) % 97
+  for (const character of text)
+    for (const digit of String(parseInt(character, 36))) remainder = (remainder * 10 + Number(digit)) % 97
   return remainder
 }

@@ -17,7 +17,8 @@ export interface Mapped {
 const HEADINGS: Readonly<Record<SupplierColumn, string>> = {
   name: 'name|supplier|supplier name|company|company name|vendor|vendor name|firma|naam|leverancier|nom|raison sociale|fournisseur|navn|leverandor|namn|leverantor|nimi|nombre|proveedor|nome|fornecedor|fornitore|nazwa',
   vat: 'vat|vat number|vat no|vat id|ust id|ustid|ust idnr|btw|btw nummer|tva|no tva|mva|moms|momsnr|nif|piva|partita iva|nip|tax id',
-  registration: 'registration|registration number|reg no|kvk|siren|siret|org nr|orgnr|cvr|hrb|company number|register number',
+  registration:
+    'registration|registration number|reg no|kvk|siren|siret|org nr|orgnr|cvr|hrb|company number|register number',
   currency: 'currency|ccy|wahrung|waehrung|valuta|devise|moneda|moeda|waluta',
   terms_days: 'terms days|terms|payment days|days|zahlungsziel|betaaltermijn|delai|betalingsfrist',
   street: 'street|address|address 1|strasse|straat|adres|rue|adresse|gate|gata|calle|rua|via|ulica',
@@ -83,5 +84,8 @@ export function proposeMapping(headings: readonly string[], rows: readonly (read
 }
 
 /** A row of the file as our columns name it. */
-export const mappedRow = (row: readonly string[], mapping: readonly Pick<Mapped, 'column' | 'at'>[]): Record<string, string> =>
+export const mappedRow = (
+  row: readonly string[],
+  mapping: readonly Pick<Mapped, 'column' | 'at'>[],
+): Record<string, string> =>
   Object.fromEntries(mapping.filter(one => one.at >= 0).map(one => [one.column, row[one.at] ?? '']))

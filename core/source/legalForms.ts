@@ -3,7 +3,10 @@
  * Legal Forms) for what exists where; the spellings are those that letterheads use.
  */
 const FORMS: readonly (readonly [countries: string, spellings: string])[] = [
-  ['DE AT', 'gmbh|gesellschaft mit beschraenkter haftung|gmbh co kg|gmbh und co kg|ag co kg|ohg|ug|ug haftungsbeschraenkt|eg|e v|ev|e k|ek|ekfm|gbr|mbh'],
+  [
+    'DE AT',
+    'gmbh|gesellschaft mit beschraenkter haftung|gmbh co kg|gmbh und co kg|ag co kg|ohg|ug|ug haftungsbeschraenkt|eg|e v|ev|e k|ek|ekfm|gbr|mbh',
+  ],
   ['DE AT CH LI', 'ag|kg|aktiengesellschaft|kommanditgesellschaft|einzelunternehmen'],
   ['CH', 'sagl|genossenschaft'],
   ['NL BE', 'bv|nv|vof|cv|besloten vennootschap|naamloze vennootschap|bvba|bvba sprl|comm v|coop|eenmanszaak'],
@@ -31,7 +34,8 @@ const FORMS: readonly (readonly [countries: string, spellings: string])[] = [
 
 const COUNTRIES = new Map<string, readonly string[]>()
 for (const [countries, spellings] of FORMS)
-  for (const spelling of spellings.split('|')) COUNTRIES.set(spelling, [...new Set([...(COUNTRIES.get(spelling) ?? []), ...countries.split(' ')])])
+  for (const spelling of spellings.split('|'))
+    COUNTRIES.set(spelling, [...new Set([...(COUNTRIES.get(spelling) ?? []), ...countries.split(' ')])])
 
 /** The longest spelling in words. */
 const LONGEST = 5

@@ -11,7 +11,8 @@ const GENERIC = new Set(
 )
 
 /** How much a word tells: generic ones 0.4, numbers and short ones less than long ones. */
-export const wordWeight = (word: string): number => (GENERIC.has(word) ? 0.4 : /^\d+$/.test(word) ? 1 : word.length <= 2 ? 0.5 : word.length <= 4 ? 0.85 : 1)
+export const wordWeight = (word: string): number =>
+  GENERIC.has(word) ? 0.4 : /^\d+$/.test(word) ? 1 : word.length <= 2 ? 0.5 : word.length <= 4 ? 0.85 : 1
 
 /**
  * Jaro–Winkler likeness of two words, 0 … 1 (Winkler 1990, "String Comparator Metrics and Enhanced Decision Rules in the Fellegi–Sunter
@@ -101,7 +102,9 @@ export function nameLikeness(a: NormalName, b: NormalName): number {
 }
 
 function aligned(a: readonly string[], b: readonly string[]): number {
-  const pairs = a.flatMap((one, i) => b.map((other, j) => ({ i, j, likeness: wordLikeness(one, other) }))).filter(pair => pair.likeness > 0)
+  const pairs = a
+    .flatMap((one, i) => b.map((other, j) => ({ i, j, likeness: wordLikeness(one, other) })))
+    .filter(pair => pair.likeness > 0)
   pairs.sort((x, y) => y.likeness - x.likeness)
   const usedA = new Set<number>()
   const usedB = new Set<number>()
@@ -119,7 +122,13 @@ function aligned(a: readonly string[], b: readonly string[]): number {
 /** Blanks put elsewhere, and slips in them: "Sea Salt Works" and "Seasaltworks". */
 function joinedLikeness(a: NormalName, b: NormalName): number {
   const longer = Math.max(a.joined.length, b.joined.length)
-  if (a.words.length === b.words.length || longer < 6 || Math.abs(a.joined.length - b.joined.length) > 2 || a.joined[0] !== b.joined[0]) return 0
+  if (
+    a.words.length === b.words.length ||
+    longer < 6 ||
+    Math.abs(a.joined.length - b.joined.length) > 2 ||
+    a.joined[0] !== b.joined[0]
+  )
+    return 0
   if (a.joined.replace(/\D/g, '') !== b.joined.replace(/\D/g, '')) return 0
   const share = edits(a.joined, b.joined) / longer
   return share <= 0.12 ? 1 - share : 0
@@ -135,7 +144,12 @@ function contained(a: readonly string[], b: readonly string[]): number {
 /** One name is the initials of the other: "KSV" and "Krillfisk Samvirke Vest". Weak by itself. */
 function initials(a: NormalName, b: NormalName): number {
   const [short, long] = a.words.length < b.words.length ? [a, b] : [b, a]
-  return short.words.length === 1 && long.words.length >= 3 && short.joined.length === long.words.length && short.joined === long.words.map(word => word[0]).join('') ? 0.7 : 0
+  return short.words.length === 1 &&
+    long.words.length >= 3 &&
+    short.joined.length === long.words.length &&
+    short.joined === long.words.map(word => word[0]).join('')
+    ? 0.7
+    : 0
 }
 
 /** Words of trades that so many names have that nobody is found by them; they still count when two names are compared. */
@@ -160,7 +174,8 @@ const tells = (word: string): boolean => wordWeight(word) > 0.4 && !TRADES.has(w
  */
 export function tellingKey(name: string): string {
   const { words } = normalName(name)
-  const kept = [words.filter(tells), words.filter(word => wordWeight(word) > 0.4), words].find(list => list.length > 0) ?? []
+  const kept =
+    [words.filter(tells), words.filter(word => wordWeight(word) > 0.4), words].find(list => list.length > 0) ?? []
   const longest = [...kept].sort((a, b) => b.length - a.length || (a < b ? -1 : 1)).slice(0, 3)
   return longest.sort().join(' ') || plainLetters(name).replace(/\s+/g, ' ').trim().slice(0, 300)
 }

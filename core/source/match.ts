@@ -57,7 +57,8 @@ export const WEIGHTS = {
 const NAME_LINE: readonly (readonly [likeness: number, share: number])[] = [[0, -1], [0.5, -0.8], [0.65, -0.35], [0.75, 0], [0.85, 0.4], [0.93, 0.65], [0.96, 0.85], [1, 1]] // prettier-ignore
 
 /** Mail providers whose domain says nothing about the firm. */
-const EVERYBODYS = /^(gmail|googlemail|outlook|hotmail|live|yahoo|icloud|gmx|web|mail|proton|protonmail|posteo|zoho|aol)\.[a-z.]+$/
+const EVERYBODYS =
+  /^(gmail|googlemail|outlook|hotmail|live|yahoo|icloud|gmx|web|mail|proton|protonmail|posteo|zoho|aol)\.[a-z.]+$/
 
 /** domainOf('https://www.Krillfisk.example/om') //=> 'krillfisk.example'; also takes a mail address. Empty for providers that anybody uses. */
 export function domainOf(text: string): string {
@@ -83,15 +84,29 @@ export const ready = (party: Party): ReadyParty => ({ ...party, normal: party.na
  * Example: match(ready(a), ready(b)).percent //=> 97
  */
 export function match(a: ReadyParty, b: ReadyParty): Match {
-  const reasons = [...nameReasons(a, b), ...placeReasons(a, b), ...identifierReasons(a, b), ...setReasons('iban', a.ibans, b.ibans), ...setReasons('domain', a.domains, b.domains)]
+  const reasons = [
+    ...nameReasons(a, b),
+    ...placeReasons(a, b),
+    ...identifierReasons(a, b),
+    ...setReasons('iban', a.ibans, b.ibans),
+    ...setReasons('domain', a.domains, b.domains),
+  ]
   const bits = reasons.reduce((sum, reason) => sum + reason.bits, WEIGHTS.prior)
   const shared = [
-    ...a.identifiers.filter(one => STRONG_SCHEMES.has(one.scheme) && b.identifiers.some(other => other.scheme === one.scheme && other.value === one.value)),
+    ...a.identifiers.filter(
+      one =>
+        STRONG_SCHEMES.has(one.scheme) &&
+        b.identifiers.some(other => other.scheme === one.scheme && other.value === one.value),
+    ),
     ...a.ibans.filter(one => b.ibans.includes(one)).map(value => ({ scheme: 'iban', value })),
   ]
   const certain = shared.length > 0 && reasons.some(reason => reason.code.startsWith('name.') && reason.bits > 5)
   const percent = certain ? 100 : Math.min(99, Math.max(1, Math.round(100 / (1 + 2 ** -bits))))
-  return { percent, shared, reasons: reasons.filter(reason => reason.bits !== 0).sort((x, y) => Math.abs(y.bits) - Math.abs(x.bits)) }
+  return {
+    percent,
+    shared,
+    reasons: reasons.filter(reason => reason.bits !== 0).sort((x, y) => Math.abs(y.bits) - Math.abs(x.bits)),
+  }
 }
 
 /** From this percentage on two records are shown as probably one. */
@@ -105,13 +120,24 @@ function nameReasons(a: ReadyParty, b: ReadyParty): MatchReason[] {
       if (!best || likeness > best.likeness) best = { likeness, x, y, i, j }
     }
   if (!best || best.x.joined === '' || best.y.joined === '') return []
-  const telling = Math.min(1, Math.max(...[best.x, best.y].map(name => name.words.reduce((sum, word) => sum + wordWeight(word), 0))))
+  const telling = Math.min(
+    1,
+    Math.max(...[best.x, best.y].map(name => name.words.reduce((sum, word) => sum + wordWeight(word), 0))),
+  )
   const share = onLine(best.likeness)
   const bits = WEIGHTS.sameName * share * (share > 0 ? telling : 1)
   const form = formReason(best.x, best.y, a, b)
   const trade = best.i > 0 || best.j > 0
   const code =
-    best.likeness > 0.999 ? (trade ? 'name.sameTrade' : form?.code === 'form.other' ? 'name.sameButForm' : 'name.same') : best.likeness >= 0.75 ? 'name.alike' : 'name.other'
+    best.likeness > 0.999
+      ? trade
+        ? 'name.sameTrade'
+        : form?.code === 'form.other'
+          ? 'name.sameButForm'
+          : 'name.same'
+      : best.likeness >= 0.75
+        ? 'name.alike'
+        : 'name.other'
   const details = { name: b.names[best.j] ?? '', likeness: String(Math.round(best.likeness * 100)) }
   return [{ code, bits, details }, ...(form ? [form] : [])]
 }
@@ -121,7 +147,11 @@ function formReason(x: NormalName, y: NormalName, a: Party, b: Party): MatchReas
   const details = { mine: x.form.toUpperCase(), other: y.form.toUpperCase() }
   if (x.form === y.form) return { code: 'form.same', bits: WEIGHTS.form.same, details }
   const ours = countriesOf(x.form)
-  const apart = (a.country === '' || b.country === '') && ours.length > 0 && countriesOf(y.form).length > 0 && !ours.some(country => countriesOf(y.form).includes(country))
+  const apart =
+    (a.country === '' || b.country === '') &&
+    ours.length > 0 &&
+    countriesOf(y.form).length > 0 &&
+    !ours.some(country => countriesOf(y.form).includes(country))
   return { code: 'form.other', bits: apart ? WEIGHTS.form.otherCountry : WEIGHTS.form.other, details }
 }
 
@@ -138,18 +168,26 @@ const plainPostcode = (text: string): string => text.toUpperCase().replace(/[^A-
 const plainPlace = (text: string): string => normalName(text).joined
 const plainStreet = (text: string): string =>
   plainLetters(text)
-    .replace(/stra(ss|ß)e|str\b\.?|straat|street|road|\brd\b|vegen|veien|gatan|gata|vej\b|rue|via|calle|rua|lane|\bln\b/g, '')
+    .replace(
+      /stra(ss|ß)e|str\b\.?|straat|street|road|\brd\b|vegen|veien|gatan|gata|vej\b|rue|via|calle|rua|lane|\bln\b/g,
+      '',
+    )
     .replace(/[^a-z\d]/g, '')
 
 function placeReasons(a: Party, b: Party): MatchReason[] {
   const reasons: MatchReason[] = []
   const add = (field: 'country' | 'postalCode' | 'city' | 'street', same: boolean): void => {
-    reasons.push({ code: `${field}.${same ? 'same' : 'other'}`, bits: WEIGHTS[field][same ? 'same' : 'other'], details: { mine: a[field], other: b[field] } })
+    reasons.push({
+      code: `${field}.${same ? 'same' : 'other'}`,
+      bits: WEIGHTS[field][same ? 'same' : 'other'],
+      details: { mine: a[field], other: b[field] },
+    })
   }
   const sameCountry = a.country === '' || b.country === '' || a.country === b.country
   if (a.country && b.country) add('country', sameCountry)
   if (!sameCountry) return reasons
-  const postcode = a.postalCode && b.postalCode ? plainPostcode(a.postalCode) === plainPostcode(b.postalCode) : undefined
+  const postcode =
+    a.postalCode && b.postalCode ? plainPostcode(a.postalCode) === plainPostcode(b.postalCode) : undefined
   if (postcode !== undefined) add('postalCode', postcode)
   if (a.city && b.city && postcode !== true) {
     const [mine, other] = [normalName(a.city), normalName(b.city)]
@@ -171,7 +209,11 @@ function identifierReasons(a: Party, b: Party): MatchReason[] {
   })
 }
 
-function setReasons(field: 'iban' | 'domain' | 'vat' | 'registration' | 'lei' | 'gln' | 'other', mine: readonly string[], other: readonly string[]): MatchReason[] {
+function setReasons(
+  field: 'iban' | 'domain' | 'vat' | 'registration' | 'lei' | 'gln' | 'other',
+  mine: readonly string[],
+  other: readonly string[],
+): MatchReason[] {
   if (mine.length === 0 || other.length === 0) return []
   const common = mine.find(one => other.includes(one))
   const details = { mine: common ?? mine[0]!, other: common ?? other[0]! }

@@ -8,7 +8,10 @@ export interface MovingRow {
 }
 
 /** Which rows of the merged record move to the one that is kept; those that say the same stay where they are. */
-export function rowsToMove(kept: readonly MovingRow[], merged: readonly MovingRow[]): { move: string[]; stay: string[] } {
+export function rowsToMove(
+  kept: readonly MovingRow[],
+  merged: readonly MovingRow[],
+): { move: string[]; stay: string[] } {
   const there = new Set(kept.map(row => row.same))
   const move: string[] = []
   const stay: string[] = []
@@ -21,16 +24,29 @@ const plain = (text: string): string => plainLetters(text).replace(/[^\p{L}\p{N}
 export const sameLocation = (one: { street: string; postalCode: string; city: string; country: string }): string =>
   [plain(one.street), plain(one.postalCode), plain(one.city), one.country].join(' ')
 /** What makes two contacts one: the mail address, else the name. */
-export const sameContact = (one: { name: string; email: string }): string => (one.email ? one.email.toLowerCase() : plain(one.name))
+export const sameContact = (one: { name: string; email: string }): string =>
+  one.email ? one.email.toLowerCase() : plain(one.name)
 export const sameName = (name: string): string => normalName(name).joined || plain(name)
 
 export interface MergeFacts {
   readonly keptId: string
   readonly mergedId: string
-  readonly kept: { readonly name: string; readonly state: string; readonly mergedInto: string | null; readonly kind: string }
-  readonly merged: { readonly name: string; readonly state: string; readonly mergedInto: string | null; readonly kind: string }
+  readonly kept: {
+    readonly name: string
+    readonly state: string
+    readonly mergedInto: string | null
+    readonly kind: string
+  }
+  readonly merged: {
+    readonly name: string
+    readonly state: string
+    readonly mergedInto: string | null
+    readonly kind: string
+  }
   /** Open invoices of both that carry one number. */
   readonly sameInvoices: readonly string[]
+  /** Invoices of the merged record that are not paid: their money would go to the account of the other. */
+  readonly unpaidInvoices: readonly string[]
   /** Payment runs under way that pay the merged record. */
   readonly openRuns: readonly string[]
 }
@@ -43,7 +59,9 @@ export function mergeReasons(facts: MergeFacts): Reason[] {
     ...(merged.mergedInto !== null ? [stop('merge.already', { name: merged.name })] : []),
     ...(kept.mergedInto !== null ? [stop('merge.already', { name: kept.name })] : []),
     ...(kept.kind !== merged.kind ? [stop('merge.kinds')] : []),
-    ...(kept.state === 'closed' || kept.state === 'barred' ? [stop('merge.keptState', { name: kept.name, state: kept.state })] : []),
+    ...(kept.state === 'closed' || kept.state === 'barred'
+      ? [stop('merge.keptState', { name: kept.name, state: kept.state })]
+      : []),
     ...facts.sameInvoices.map(number => stop('merge.sameInvoice', { number })),
     ...facts.openRuns.map(run => stop('merge.inRun', { run }, { clearedBy: ['treasurer'] })),
   ]

@@ -32,7 +32,9 @@ const ABBREVIATIONS: Readonly<Record<string, string>> = {
 } // prettier-ignore
 
 const transliterate = (text: string): string => {
-  const greek = /\p{Script=Greek}/u.test(text) ? GREEK.reduce((all, [from, to]) => all.replaceAll(from, to), text) : text
+  const greek = /\p{Script=Greek}/u.test(text)
+    ? GREEK.reduce((all, [from, to]) => all.replaceAll(from, to), text)
+    : text
   return [...greek].map(letter => CYRILLIC[letter] ?? letter).join('')
 }
 
@@ -77,7 +79,9 @@ export function normalName(name: string): NormalName {
     .trim()
   const split = splitLegalForm(letters.split(' ').filter(Boolean))
   const inner = split.words.filter(
-    (word, index) => !(JOINING.has(word) && index > 0 && index < split.words.length - 1) && !(word === 'the' && index === 0 && split.words.length > 1),
+    (word, index) =>
+      !(JOINING.has(word) && index > 0 && index < split.words.length - 1) &&
+      !(word === 'the' && index === 0 && split.words.length > 1),
   )
   const words = inner.map(word => foldWord(ABBREVIATIONS[word] ?? word)).filter(Boolean)
   return { words, form: split.form, joined: words.join(''), key: [...words].sort().join(' ') }

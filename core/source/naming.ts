@@ -12,7 +12,31 @@ export interface NamingRules {
 
 export const USUAL_NAMING: NamingRules = { capitals: 'words', legalForm: 'dotless', trailingDots: 'drop' }
 
-const SMALL = new Set(['and', 'und', 'et', 'og', 'och', 'en', 'de', 'du', 'des', 'del', 'da', 'do', 'van', 'von', 'der', 'la', 'le', 'les', 'of', 'the', 'y', 'e', 'i'])
+const SMALL = new Set([
+  'and',
+  'und',
+  'et',
+  'og',
+  'och',
+  'en',
+  'de',
+  'du',
+  'des',
+  'del',
+  'da',
+  'do',
+  'van',
+  'von',
+  'der',
+  'la',
+  'le',
+  'les',
+  'of',
+  'the',
+  'y',
+  'e',
+  'i',
+])
 const capital = (word: string): string => word.slice(0, 1).toUpperCase() + word.slice(1)
 
 /**
@@ -24,8 +48,10 @@ export function proposedName(name: string, rules: NamingRules): string {
   let text = name.normalize('NFC').replace(/\s+/g, ' ').trim()
   const words = text.split(' ')
   const lastWords = Math.max(0, words.length - normalName(text).words.length)
-  if (rules.legalForm === 'drop' && lastWords > 0 && lastWords < words.length) text = words.slice(0, -lastWords).join(' ').replace(/[,;]$/, '')
-  if (rules.legalForm === 'dotless') text = text.replace(/(?<=\s)((?:\p{L}\.){2,}\p{L}?\.?)$/u, dotted => dotted.replaceAll('.', ''))
+  if (rules.legalForm === 'drop' && lastWords > 0 && lastWords < words.length)
+    text = words.slice(0, -lastWords).join(' ').replace(/[,;]$/, '')
+  if (rules.legalForm === 'dotless')
+    text = text.replace(/(?<=\s)((?:\p{L}\.){2,}\p{L}?\.?)$/u, dotted => dotted.replaceAll('.', ''))
   if (rules.trailingDots === 'drop') text = text.replace(/[\s.,;]+$/, '')
   if (rules.capitals === 'upper') return text.toUpperCase()
   if (rules.capitals === 'asGiven') return text
@@ -37,7 +63,11 @@ export function proposedName(name: string, rules: NamingRules): string {
     .toLowerCase()
     .split(' ')
     .map((word, index) => (SMALL.has(word) && index > 0 ? word : word.split('-').map(capital).join('-')))
-    .map((word, index, all) => (index === all.length - 1 && index > 0 && normalName(text).form === word.toLowerCase().replaceAll('.', '') ? formSpelling(word) : word))
+    .map((word, index, all) =>
+      index === all.length - 1 && index > 0 && normalName(text).form === word.toLowerCase().replaceAll('.', '')
+        ? formSpelling(word)
+        : word,
+    )
     .join(' ')
 }
 
@@ -52,7 +82,8 @@ const SPELLINGS: Readonly<Record<string, string>> = {
   company: 'Company',
   plc: 'plc',
 }
-const formSpelling = (word: string): string => SPELLINGS[word.toLowerCase()] ?? (word.length <= 4 ? word.toUpperCase() : word)
+const formSpelling = (word: string): string =>
+  SPELLINGS[word.toLowerCase()] ?? (word.length <= 4 ? word.toUpperCase() : word)
 
 /** A note with the proposal when the name is written otherwise. */
 export function namingNotes(name: string, rules: NamingRules): Reason[] {

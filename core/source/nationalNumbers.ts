@@ -3,51 +3,111 @@ import { stdnum } from 'stdnum'
 type Validator = { validate: (text: string) => { isValid: boolean } }
 type Country = Readonly<Record<string, Validator | undefined>>
 
-/** Which of the package's checks holds a country's VAT number (with or without the country's letters, as the check wants it). */
-const VAT: Readonly<Record<string, { check: string; keep: boolean }>> = {
-  AT: { check: 'uid', keep: true },
-  BE: { check: 'vat', keep: false },
-  CH: { check: 'vat', keep: true },
-  DE: { check: 'vat', keep: true },
-  DK: { check: 'cvr', keep: false },
-  ES: { check: 'nif', keep: false },
-  FI: { check: 'alv', keep: true },
-  FR: { check: 'tva', keep: true },
-  GB: { check: 'vat', keep: true },
-  IE: { check: 'vat', keep: true },
-  IT: { check: 'iva', keep: false },
-  JP: { check: 'cn', keep: false },
-  NL: { check: 'btw', keep: true },
-  NO: { check: 'mva', keep: true },
-  PL: { check: 'nip', keep: false },
-  PT: { check: 'nif', keep: false },
+interface VatRule {
+  /** The package's country, where its letters are others than those of the VAT number. */
+  readonly country?: string
+  readonly check: string
+  /** Whether the check wants the country's letters too. */
+  readonly keep: boolean
 }
-const REGISTRATION: Readonly<Record<string, string>> = { CH: 'uid', DK: 'cvr', FI: 'ytunnus', FR: 'siren', JP: 'cn', NO: 'orgnr', PT: 'nipc', SE: 'orgnr' }
 
-const validator = (country: string, name: string): Validator | undefined => (stdnum as unknown as Readonly<Record<string, Country>>)[country]?.[name]
+const own = (check: string): VatRule => ({ check, keep: false })
+const whole = (check: string): VatRule => ({ check, keep: true })
 
-/** Countries whose VAT numbers are held to their national check digits; others only to the form that all VAT numbers have. */
-export const VAT_COUNTRIES: readonly string[] = Object.keys(VAT)
+/** Letters that a VAT number can begin with, and which of the package's checks holds it. Greek ones begin with EL, Swiss ones with CHE. */
+const VAT: ReadonlyMap<string, VatRule> = new Map([
+  ['AD', own('nrt')],
+  ['AL', own('nipt')],
+  ['AT', whole('uid')],
+  ['AU', own('abn')],
+  ['BE', own('vat')],
+  ['BG', own('vat')],
+  ['BR', own('cnpj')],
+  ['BY', own('unp')],
+  ['CH', whole('vat')],
+  ['CY', own('vat')],
+  ['CZ', own('dic')],
+  ['DE', whole('vat')],
+  ['DK', own('cvr')],
+  ['EE', own('kmkr')],
+  ['EL', { country: 'GR', check: 'vat', keep: false }],
+  ['ES', own('nif')],
+  ['FI', whole('alv')],
+  ['FO', own('vn')],
+  ['FR', whole('tva')],
+  ['GB', whole('vat')],
+  ['HR', own('oib')],
+  ['HU', own('anum')],
+  ['IE', whole('vat')],
+  ['IN', own('gstin')],
+  ['IS', own('vsk')],
+  ['IT', own('iva')],
+  ['JP', own('cn')],
+  ['KR', own('brn')],
+  ['LT', own('pvm')],
+  ['LU', own('tva')],
+  ['LV', own('pvn')],
+  ['MC', own('tva')],
+  ['MD', own('idno')],
+  ['ME', own('pib')],
+  ['MK', own('edb')],
+  ['MT', own('vat')],
+  ['MX', own('rfc')],
+  ['NL', whole('btw')],
+  ['NO', whole('mva')],
+  ['NZ', own('ird')],
+  ['PL', own('nip')],
+  ['PT', own('nif')],
+  ['RO', own('cif')],
+  ['RS', own('pib')],
+  ['SE', own('vat')],
+  ['SI', own('ddv')],
+  ['SK', own('dph')],
+  ['SM', own('coe')],
+  ['TR', own('vkn')],
+  ['UA', own('edrpou')],
+  ['XI', { country: 'GB', check: 'vat', keep: false }],
+  ['ZA', own('vat')],
+])
+const REGISTRATION: ReadonlyMap<string, string> = new Map([
+  ['AT', 'businessid'],
+  ['BE', 'vat'],
+  ['CH', 'uid'],
+  ['CZ', 'ico'],
+  ['DK', 'cvr'],
+  ['EE', 'registrikood'],
+  ['FI', 'ytunnus'],
+  ['FR', 'siren'],
+  ['JP', 'cn'],
+  ['NO', 'orgnr'],
+  ['PT', 'nipc'],
+  ['SE', 'orgnr'],
+])
+
+const validator = (country: string, name: string): Validator | undefined =>
+  (stdnum as unknown as Readonly<Record<string, Country>>)[country]?.[name]
+
+/** Letters that VAT numbers begin with here: of countries that charge VAT or a tax like it. */
+export const VAT_PREFIXES: readonly string[] = [...VAT.keys()]
 
 /**
  * Whether a VAT number passes its country's rules (form and check digits, national tax authorities' published algorithms as kept by the
- * package stdnum). The number begins with the country's letters; Greek ones with EL, Swiss ones with CHE.
+ * package stdnum). It begins with the letters of a country that has such numbers; Greek ones with EL, Swiss ones with CHE.
  *
  * isVatNumber('NL999999999B99') //=> false
+ * isVatNumber('US123456789') //=> false
  */
 export function isVatNumber(text: string): boolean {
   if (!/^[A-Z]{2}[A-Z0-9]{2,14}$/.test(text)) return false
-  const country = text.slice(0, 2)
-  const rule = VAT[country]
-  if (country === 'SE') return /^SE\d{12}$/.test(text) && text.endsWith('01') && (validator('SE', 'orgnr')?.validate(text.slice(2, 12)).isValid ?? true)
-  if (!rule) return true
-  const checked = validator(country, rule.check)
-  return checked?.validate(rule.keep ? text : text.slice(2)).isValid ?? true
+  const rule = VAT.get(text.slice(0, 2))
+  if (!rule) return false
+  const checked = validator(rule.country ?? text.slice(0, 2), rule.check)
+  return checked?.validate(rule.keep ? text : text.slice(2)).isValid ?? false
 }
 
 /** Whether a number of a company register passes, where the country's register has check digits; anything of 2 to 40 signs passes elsewhere. */
 export function isRegistrationNumber(text: string, country: string): boolean {
   if (!/^[A-Z0-9]{2,40}$/.test(text)) return false
-  const name = REGISTRATION[country]
-  return !name || (validator(country, name)?.validate(text).isValid ?? true)
+  const name = REGISTRATION.get(country)
+  return name === undefined || (validator(country, name)?.validate(text).isValid ?? true)
 }

@@ -3,7 +3,19 @@ import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { checkIban, checkIdentifier } from '#core/source/identifiers.ts'
 
-export const QUESTION_KINDS = ['text', 'longText', 'yesNo', 'choice', 'choices', 'number', 'date', 'country', 'mail', 'file', 'certificate'] as const
+export const QUESTION_KINDS = [
+  'text',
+  'longText',
+  'yesNo',
+  'choice',
+  'choices',
+  'number',
+  'date',
+  'country',
+  'mail',
+  'file',
+  'certificate',
+] as const
 export type QuestionKind = (typeof QUESTION_KINDS)[number]
 
 /** Fields of the supplier's record that an answer can fill, so that nobody types it twice. */
@@ -43,7 +55,8 @@ export interface FileAnswer {
 export type Answer = string | readonly string[] | CertificateAnswer | FileAnswer
 export type Answers = Readonly<Record<string, Answer>>
 
-export const questionsOf = (sections: readonly Section[]): Question[] => sections.flatMap(section => [...section.questions])
+export const questionsOf = (sections: readonly Section[]): Question[] =>
+  sections.flatMap(section => [...section.questions])
 
 const isEmpty = (answer: Answer | undefined): boolean =>
   answer === undefined ||
@@ -72,20 +85,35 @@ export function checkAnswers(sections: readonly Section[], answers: Answers, com
     .flatMap(question => {
       const answer = answers[question.key]
       const place = `answers.${question.key}`
-      if (isEmpty(answer)) return complete && question.required ? [stop('question.missing', { question: question.label }, { place })] : []
+      if (isEmpty(answer))
+        return complete && question.required ? [stop('question.missing', { question: question.label }, { place })] : []
       return formReasons(question, answer!, answers, questions, place)
     })
 }
 
-function formReasons(question: Question, answer: Answer, answers: Answers, questions: readonly Question[], place: string): Reason[] {
-  const bad = (code: string, details: Record<string, string> = {}): Reason[] => [stop(code, { question: question.label, ...details }, { place })]
-  if (question.kind === 'choices') return Array.isArray(answer) && answer.every(one => question.choices.includes(one as string)) ? [] : bad('question.choice')
+function formReasons(
+  question: Question,
+  answer: Answer,
+  answers: Answers,
+  questions: readonly Question[],
+  place: string,
+): Reason[] {
+  const bad = (code: string, details: Record<string, string> = {}): Reason[] => [
+    stop(code, { question: question.label, ...details }, { place }),
+  ]
+  if (question.kind === 'choices')
+    return Array.isArray(answer) && answer.every(one => question.choices.includes(one as string))
+      ? []
+      : bad('question.choice')
   if (question.kind === 'certificate') {
     if (typeof answer === 'string' || Array.isArray(answer) || !('issuer' in answer)) return bad('question.form')
     if (!answer.issuer.trim() || !answer.number.trim() || !isDay(answer.validFrom)) return bad('question.certificate')
-    return answer.validTo !== '' && (!isDay(answer.validTo) || answer.validTo < answer.validFrom) ? bad('question.certificateEnd') : []
+    return answer.validTo !== '' && (!isDay(answer.validTo) || answer.validTo < answer.validFrom)
+      ? bad('question.certificateEnd')
+      : []
   }
-  if (question.kind === 'file') return typeof answer !== 'string' && !Array.isArray(answer) && 'fileId' in answer ? [] : bad('question.form')
+  if (question.kind === 'file')
+    return typeof answer !== 'string' && !Array.isArray(answer) && 'fileId' in answer ? [] : bad('question.form')
   if (typeof answer !== 'string') return bad('question.form')
   if (answer.length > 4000) return bad('question.tooLong')
   if (question.kind === 'yesNo') return answer === 'yes' || answer === 'no' ? [] : bad('question.choice')
@@ -105,9 +133,11 @@ const countryOf = (questions: readonly Question[], answers: Answers): string => 
 
 /** Identifiers and accounts are held to the same rules as in the record itself. */
 export function fieldReasons(field: RecordField | null, value: string, country: string, place: string): Reason[] {
-  if (field === 'vat' || field === 'registration' || field === 'lei' || field === 'gln') return checkIdentifier(field, value, place, country)
+  if (field === 'vat' || field === 'registration' || field === 'lei' || field === 'gln')
+    return checkIdentifier(field, value, place, country)
   if (field === 'iban') return checkIban(value, place)
-  if (field === 'founded') return /^(1[0-9]|20)\d\d$/.test(value) ? [] : [stop('question.number', { question: field }, { place })]
+  if (field === 'founded')
+    return /^(1[0-9]|20)\d\d$/.test(value) ? [] : [stop('question.number', { question: field }, { place })]
   return []
 }
 
@@ -120,9 +150,12 @@ export function checkQuestionnaire(sections: readonly Section[]): Reason[] {
     const place = `questions.${question.key}`
     const details = { question: question.label || question.key }
     if (question.label.trim() === '') reasons.push(stop('questionnaire.noLabel', { key: question.key }, { place }))
-    if (questions.findIndex(one => one.key === question.key) !== index) reasons.push(stop('questionnaire.keyTwice', details, { place }))
-    if ((question.kind === 'choice' || question.kind === 'choices') && question.choices.length < 2) reasons.push(stop('questionnaire.choices', details, { place }))
-    if (question.fills && questions.findIndex(one => one.fills === question.fills) !== index) reasons.push(stop('questionnaire.fillsTwice', details, { place }))
+    if (questions.findIndex(one => one.key === question.key) !== index)
+      reasons.push(stop('questionnaire.keyTwice', details, { place }))
+    if ((question.kind === 'choice' || question.kind === 'choices') && question.choices.length < 2)
+      reasons.push(stop('questionnaire.choices', details, { place }))
+    if (question.fills && questions.findIndex(one => one.fills === question.fills) !== index)
+      reasons.push(stop('questionnaire.fillsTwice', details, { place }))
     if (question.when) {
       const on = questions.findIndex(one => one.key === question.when!.key)
       if (on < 0 || on >= index) reasons.push(stop('questionnaire.condition', details, { place }))
@@ -145,13 +178,17 @@ export function answerText(answer: Answer | undefined): string {
   if (typeof answer === 'string') return answer
   if (Array.isArray(answer)) return answer.join(', ')
   const other = answer as CertificateAnswer | FileAnswer
-  return 'issuer' in other ? [other.issuer, other.number, other.validTo && `until ${other.validTo}`, other.fileName].filter(Boolean).join(', ') : other.fileName
+  return 'issuer' in other
+    ? [other.issuer, other.number, other.validTo && `until ${other.validTo}`, other.fileName].filter(Boolean).join(', ')
+    : other.fileName
 }
 
 /** What changed between two sets of answers, question by question in their order; spaces at the ends do not count. */
 export function answerDifferences(sections: readonly Section[], before: Answers, after: Answers): AnswerDifference[] {
   return questionsOf(sections).flatMap(question => {
     const [was, is] = [answerText(before[question.key]).trim(), answerText(after[question.key]).trim()]
-    return was === is ? [] : [{ key: question.key, label: question.label, field: question.fills, before: was, after: is }]
+    return was === is
+      ? []
+      : [{ key: question.key, label: question.label, field: question.fills, before: was, after: is }]
   })
 }

@@ -5,7 +5,7 @@ import { effective, effectiveDefaults } from '#core/source/defaults.ts'
 import { mappedRow, proposeMapping } from '#core/source/importMapping.ts'
 import { mergeReasons, rowsToMove, sameContact, sameLocation, sameName, undoUntil } from '#core/source/merging.ts'
 import { namingNotes, proposedName, USUAL_NAMING } from '#core/source/naming.ts'
-import { isRegistrationNumber, isVatNumber, VAT_COUNTRIES } from '#core/source/nationalNumbers.ts'
+import { isRegistrationNumber, isVatNumber, VAT_PREFIXES } from '#core/source/nationalNumbers.ts'
 import { fillField, readField } from '#core/source/recordFields.ts'
 import { RECORD_FIELDS } from '#core/source/questionnaire.ts'
 import { cameInTime, dearerBy, type SignalEntry, signalOf, thresholdOf } from '#core/source/signals.ts'
@@ -52,9 +52,34 @@ describe('national numbers', () => {
       expect(isVatNumber(number), number).to.equal(false)
   })
 
-  it('of countries without a known rule pass by their form alone', () => {
-    expect(isVatNumber('US123456')).to.equal(true)
-    expect(VAT_COUNTRIES).to.have.length.at.least(12)
+  it('begin with the letters of a country that has such numbers: XX, US and GR are none', () => {
+    for (const number of ['US123456', 'XX12345678', 'GR094259216', 'EL12', 'ZZ'])
+      expect(isVatNumber(number), number).to.equal(false)
+    expect(isVatNumber('EL094259216')).to.equal(true)
+    expect(isVatNumber('EL094259217')).to.equal(false)
+    for (const prefix of ['AD', 'FO', 'IN', 'JP', 'ME', 'RS', 'UA', 'XI', 'EL']) expect(VAT_PREFIXES).to.include(prefix)
+    for (const prefix of ['XX', 'US', 'GR']) expect(VAT_PREFIXES).to.not.include(prefix)
+  })
+
+  it('of a company register with check digits are held to them in every such country', () => {
+    const right: Record<string, string> = {
+      FR: '732829320',
+      DK: '13585628',
+      FI: '20774740',
+      BE: '0403019261',
+      CZ: '25123891',
+      CH: 'CHE100155212',
+      SE: '5560125790',
+      PT: '500697256',
+      EE: '12345678',
+    }
+    for (const [country, number] of Object.entries(right))
+      expect(isRegistrationNumber(number, country), country).to.equal(true)
+    for (const [country, number] of Object.entries(right)) {
+      const last = Number(number.at(-1))
+      const wrong = number.slice(0, -1) + String((last + 1) % 10)
+      expect(isRegistrationNumber(wrong, country), `${country} ${wrong}`).to.equal(false)
+    }
   })
 
   it('of a company register are held to that register', () => {
@@ -228,7 +253,15 @@ describe('merging', () => {
 
   it('is refused for records that were merged, are another kind, or are being paid', () => {
     const side = { name: 'A', state: 'active', mergedInto: null, kind: 'company' }
-    const facts = { keptId: '1', mergedId: '2', kept: side, merged: side, sameInvoices: [], openRuns: [] }
+    const facts = {
+      keptId: '1',
+      mergedId: '2',
+      kept: side,
+      merged: side,
+      sameInvoices: [],
+      unpaidInvoices: [],
+      openRuns: [],
+    }
     expect(mergeReasons(facts)).to.deep.equal([])
     const codes = mergeReasons({
       ...facts,

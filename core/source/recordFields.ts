@@ -17,9 +17,23 @@ export interface FieldsOf {
   contacts: { name: string; email: string; phone: string }[]
 }
 
-const IDENTIFIERS: Readonly<Partial<Record<RecordField, IdentifierScheme>>> = { vat: 'vat', registration: 'registration', lei: 'lei', gln: 'gln' }
-const PLACE: Readonly<Partial<Record<RecordField, 'street' | 'postalCode' | 'city' | 'country'>>> = { street: 'street', postalCode: 'postalCode', city: 'city', country: 'country' }
-const CONTACT: Readonly<Partial<Record<RecordField, 'name' | 'email' | 'phone'>>> = { contactName: 'name', contactMail: 'email', contactPhone: 'phone' }
+const IDENTIFIERS: Readonly<Partial<Record<RecordField, IdentifierScheme>>> = {
+  vat: 'vat',
+  registration: 'registration',
+  lei: 'lei',
+  gln: 'gln',
+}
+const PLACE: Readonly<Partial<Record<RecordField, 'street' | 'postalCode' | 'city' | 'country'>>> = {
+  street: 'street',
+  postalCode: 'postalCode',
+  city: 'city',
+  country: 'country',
+}
+const CONTACT: Readonly<Partial<Record<RecordField, 'name' | 'email' | 'phone'>>> = {
+  contactName: 'name',
+  contactMail: 'email',
+  contactPhone: 'phone',
+}
 
 /** Fields of the bank account: they never go into the record directly, because a changed account must be proved. */
 export const ACCOUNT_FIELDS: ReadonlySet<RecordField> = new Set<RecordField>(['iban', 'bic', 'holder'])
@@ -65,14 +79,22 @@ export function fillField<R extends FieldsOf>(record: R, field: RecordField, val
   }
   const contact = CONTACT[field]
   if (contact) {
-    const first = record.contacts[0] ?? { name: '', email: '', phone: '', language: 'en', roles: ['orders', 'invoices', 'payments'] }
+    const first = record.contacts[0] ?? {
+      name: '',
+      email: '',
+      phone: '',
+      language: 'en',
+      roles: ['orders', 'invoices', 'payments'],
+    }
     return { ...record, contacts: [{ ...first, [contact]: text }, ...record.contacts.slice(1)] }
   }
-  if (field === 'tradeName') return { ...record, tradeNames: text === '' ? record.tradeNames.slice(1) : [text, ...record.tradeNames.slice(1)] }
+  if (field === 'tradeName')
+    return { ...record, tradeNames: text === '' ? record.tradeNames.slice(1) : [text, ...record.tradeNames.slice(1)] }
   if (field === 'founded') return { ...record, founded: text === '' ? null : Number(text) }
   if (field === 'taxResidence') return { ...record, tax: { ...record.tax, residence: text } }
   if (field === 'taxNumber') return { ...record, tax: { ...record.tax, number: text } }
-  if (field === 'birthDate') return record.person ? { ...record, person: { ...record.person, birthDate: text } } : record
+  if (field === 'birthDate')
+    return record.person ? { ...record, person: { ...record.person, birthDate: text } } : record
   if (field === 'currency') return { ...record, defaults: { ...record.defaults, currency: text || undefined } }
   if (field === 'name' || field === 'size' || field === 'web') return { ...record, [field]: text }
   return record

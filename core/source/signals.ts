@@ -1,5 +1,5 @@
 import { addDays } from '#core/calendar/days.ts'
-import { Decimal } from '#core/money/decimal.ts'
+import { Decimal, sumDecimals } from '#core/money/decimal.ts'
 
 export const SIGNAL_KEYS = [
   'onTimeInFull',
@@ -75,12 +75,19 @@ const QUARTER_DAYS = 91
  * A signal from its entries: the figure over the last 365 days, whether it is on the good side of its threshold, and the figure of each of
  * the last six quarters (91 days). Percentages are rounded to one digit, half away from zero; counts are whole.
  */
-export function signalOf(key: SignalKey, entries: readonly SignalEntry[], today: string, threshold: string = SIGNAL_RULES[key].threshold): Signal {
+export function signalOf(
+  key: SignalKey,
+  entries: readonly SignalEntry[],
+  today: string,
+  threshold: string = SIGNAL_RULES[key].threshold,
+): Signal {
   const rule = SIGNAL_RULES[key]
   const from = addDays(today, -SIGNAL_DAYS)
   const within = entries.filter(entry => entry.on > from && entry.on <= today)
   const figure = figureOf(rule, within)
-  const good = figure !== null && (rule.direction === 'atLeast' ? new Decimal(figure).gte(threshold) : new Decimal(figure).lte(threshold))
+  const good =
+    figure !== null &&
+    (rule.direction === 'atLeast' ? new Decimal(figure).gte(threshold) : new Decimal(figure).lte(threshold))
   const trend = Array.from({ length: QUARTERS }, (_, index) => {
     const until = addDays(today, -QUARTER_DAYS * (QUARTERS - 1 - index))
     const start = addDays(until, -QUARTER_DAYS)
@@ -105,7 +112,8 @@ export function signalOf(key: SignalKey, entries: readonly SignalEntry[], today:
 }
 
 function figureOf(rule: SignalRule, entries: readonly SignalEntry[]): string | null {
-  if (rule.unit === 'count') return String(rule.counts === 'number' ? entries.length : entries.filter(entry => !entry.good).length)
+  if (rule.unit === 'count')
+    return String(rule.counts === 'number' ? entries.length : entries.filter(entry => !entry.good).length)
   if (entries.length === 0) return null
   if (rule.counts === 'mean') {
     const weights = entries.reduce((sum, entry) => sum.plus(entry.weight), new Decimal(0))
@@ -129,10 +137,24 @@ export function thresholdOf(key: SignalKey, categories: readonly Readonly<Record
 }
 
 /** A line that was due: on time and in full when all of it had come by the day. */
-export function cameInTime(due: string, quantity: string, receipts: readonly { readonly on: string; readonly quantity: string }[]): boolean {
-  const inTime = receipts.filter(receipt => receipt.on <= due).reduce((sum, receipt) => sum.plus(receipt.quantity), new Decimal(0))
+export function cameInTime(
+  due: string,
+  quantity: string,
+  receipts: readonly { readonly on: string; readonly quantity: string }[],
+): boolean {
+  const inTime = receipts
+    .filter(receipt => receipt.on <= due)
+    .reduce((sum, receipt) => sum.plus(receipt.quantity), new Decimal(0))
   return inTime.gte(quantity)
 }
+
+/** The mean of some values, at least one, with six digits. meanOf(['1', '2']) //=> '1.5' */
+export const meanOf = (values: readonly string[]): string =>
+  sumDecimals(values).dividedBy(values.length).toDecimalPlaces(6, Decimal.ROUND_HALF_UP).toString()
+
+/** A part of a whole above zero, in per cent with one digit. shareOf('1', '3') //=> '33.3' */
+export const shareOf = (part: string, whole: string): string =>
+  new Decimal(part).times(100).dividedBy(whole).toFixed(1, Decimal.ROUND_HALF_UP)
 
 /** How much dearer `now` is than `before`, in per cent with one digit; null where there is nothing to compare. dearerBy('11', '10') //=> '10' */
 export function dearerBy(now: string, before: string): string | null {

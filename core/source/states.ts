@@ -2,8 +2,9 @@ import type { StateTable } from '#core/states.ts'
 
 export const SUPPLIER_STATE_CODES = ['proposed', 'onboarding', 'active', 'paused', 'barred', 'closed'] as const
 export type SupplierState = (typeof SUPPLIER_STATE_CODES)[number]
-/** `onboard`, `activate` and `refuse` come from an onboarding; `merge` and `unmerge` from merging; people do the rest. */
-export type SupplierAction = 'onboard' | 'activate' | 'refuse' | 'pause' | 'resume' | 'bar' | 'close' | 'reopen' | 'merge'
+/** `propose`, `onboard`, `activate` and `refuse` come from an onboarding; `merge` and `unmerge` from merging; people do the rest. */
+export type SupplierAction =
+  'propose' | 'onboard' | 'activate' | 'refuse' | 'pause' | 'resume' | 'bar' | 'close' | 'reopen' | 'merge'
 
 /** Domain page, section 3: proposed → being onboarded → active ↔ paused → barred | closed. */
 export const SUPPLIER_STATES: StateTable<SupplierState, SupplierAction> = {
@@ -12,15 +13,36 @@ export const SUPPLIER_STATES: StateTable<SupplierState, SupplierAction> = {
   active: { pause: 'paused', bar: 'barred', close: 'closed', merge: 'closed' },
   paused: { resume: 'active', bar: 'barred', close: 'closed', merge: 'closed' },
   barred: { reopen: 'paused', merge: 'closed' },
-  closed: { reopen: 'paused' },
+  closed: { reopen: 'paused', propose: 'proposed' },
 }
+
+/** Groups of states by what they mean for the work. */
+export const SUPPLIER_GROUPS = {
+  /** Not a supplier yet. */
+  coming: ['proposed', 'onboarding'],
+  /** We order from it, or shall again. */
+  trading: ['active', 'paused'],
+  /** Its people may have an account on its pages. */
+  withPeople: ['onboarding', 'active', 'paused'],
+} as const satisfies Readonly<Record<string, readonly SupplierState[]>>
 
 /** What people do with a supplier's state by hand. */
 export const BY_HAND: readonly SupplierAction[] = ['pause', 'resume', 'bar', 'close', 'reopen']
 
-export const ONBOARDING_STATE_CODES = ['proposed', 'invited', 'answering', 'submitted', 'askedBack', 'deciding', 'accepted', 'refused', 'withdrawn'] as const
+export const ONBOARDING_STATE_CODES = [
+  'proposed',
+  'invited',
+  'answering',
+  'submitted',
+  'askedBack',
+  'deciding',
+  'accepted',
+  'refused',
+  'withdrawn',
+] as const
 export type OnboardingState = (typeof ONBOARDING_STATE_CODES)[number]
-export type OnboardingAction = 'invite' | 'register' | 'submit' | 'askBack' | 'accept' | 'approve' | 'refuse' | 'withdraw' | 'takeUp'
+export type OnboardingAction =
+  'invite' | 'register' | 'submit' | 'askBack' | 'accept' | 'approve' | 'refuse' | 'withdraw' | 'takeUp'
 
 /**
  * proposed → invited → answering → submitted ⇄ asked back → deciding → accepted. Each open state can be withdrawn by the buyer; a refused
@@ -37,3 +59,14 @@ export const ONBOARDING_STATES: StateTable<OnboardingState, OnboardingAction> = 
   refused: { takeUp: 'proposed' },
   withdrawn: { takeUp: 'proposed' },
 }
+
+export const ONBOARDING_GROUPS = {
+  /** Somebody still has to do something. */
+  open: ['proposed', 'invited', 'answering', 'submitted', 'askedBack', 'deciding'],
+  /** The buyer has it. */
+  withBuyer: ['proposed', 'submitted'],
+  /** The supplier writes its answers. */
+  answering: ['answering', 'askedBack'],
+  /** It came to nothing. */
+  ended: ['refused', 'withdrawn'],
+} as const satisfies Readonly<Record<string, readonly OnboardingState[]>>

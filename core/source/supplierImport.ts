@@ -43,20 +43,31 @@ export const SUPPLIER_COLUMNS = [
 ] as const
 
 /** One row of a supplier file: what it means, or everything that is wrong with it. Empty `currency` means EUR, empty terms 30 days. */
-export function readSupplierRow(row: Readonly<Record<string, string>>, number: number): { supplier?: ImportedSupplier; reasons: Reason[] } {
+export function readSupplierRow(
+  row: Readonly<Record<string, string>>,
+  number: number,
+): { supplier?: ImportedSupplier; reasons: Reason[] } {
   const at = (column: string): string => `rows.${number}.${column}`
   const text = (column: string): string => (row[column] ?? '').trim()
   const reasons: Reason[] = []
   const currency = text('currency').toUpperCase() || 'EUR'
   const days = text('terms_days') || '30'
   if (text('name') === '') reasons.push(stop('import.missing', { column: 'name' }, { place: at('name') }))
-  if (text('name').length > 300) reasons.push(stop('import.tooLong', { column: 'name', limit: 300 }, { place: at('name') }))
-  if (!/^[A-Z]{2}$/.test(text('country').toUpperCase())) reasons.push(stop('import.country', { value: text('country').slice(0, 20) }, { place: at('country') }))
-  if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, { place: at('currency') }))
-  if (!/^\d{1,3}$/.test(days)) reasons.push(stop('import.number', { column: 'terms_days', value: days.slice(0, 20) }, { place: at('terms_days') }))
-  if (text('email') !== '' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text('email'))) reasons.push(stop('import.email', { value: text('email').slice(0, 60) }, { place: at('email') }))
+  if (text('name').length > 300)
+    reasons.push(stop('import.tooLong', { column: 'name', limit: 300 }, { place: at('name') }))
+  if (!/^[A-Z]{2}$/.test(text('country').toUpperCase()))
+    reasons.push(stop('import.country', { value: text('country').slice(0, 20) }, { place: at('country') }))
+  if (!currencies.includes(currency))
+    reasons.push(stop('money.unknownCurrency', { currency }, { place: at('currency') }))
+  if (!/^\d{1,3}$/.test(days))
+    reasons.push(stop('import.number', { column: 'terms_days', value: days.slice(0, 20) }, { place: at('terms_days') }))
+  if (text('email') !== '' && !/^[^\s@]+@[^\s@]+\.[^\s@]+$/.test(text('email')))
+    reasons.push(stop('import.email', { value: text('email').slice(0, 60) }, { place: at('email') }))
   if (text('vat') !== '') reasons.push(...checkIdentifier('vat', text('vat'), at('vat')))
-  if (text('registration') !== '') reasons.push(...checkIdentifier('registration', text('registration'), at('registration'), text('country').toUpperCase()))
+  if (text('registration') !== '')
+    reasons.push(
+      ...checkIdentifier('registration', text('registration'), at('registration'), text('country').toUpperCase()),
+    )
   if (text('iban') !== '') reasons.push(...checkIban(text('iban'), at('iban')))
   for (const [column, value] of Object.entries(row))
     if (column !== 'phone' && /^\s*[=@]|^\s*[+-](?![\d\s.,]*$)/.test(value))

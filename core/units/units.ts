@@ -2,7 +2,9 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { Decimal, decimal } from '#core/money/decimal.ts'
 
 /** Units of measure by UN/ECE Recommendation 20 code, with the word shown to people. */
-export const UNITS: Readonly<Record<string, { readonly label: string; readonly dimension: string; readonly factor: string }>> = {
+export const UNITS: Readonly<
+  Record<string, { readonly label: string; readonly dimension: string; readonly factor: string }>
+> = {
   C62: { label: 'pcs', dimension: 'count', factor: '1' },
   SET: { label: 'set', dimension: 'set', factor: '1' },
   PR: { label: 'pair', dimension: 'pair', factor: '1' },
@@ -39,12 +41,20 @@ export interface PackConversion {
  * convertQuantity('2.5', 'TNE', 'KGM') //=> '2500'
  * @throws RuleBroken units.noConversion | units.notExact where more than six digits would be needed
  */
-export function convertQuantity(quantity: string, from: string, to: string, packs: readonly PackConversion[] = [], baseUnit = to): string {
+export function convertQuantity(
+  quantity: string,
+  from: string,
+  to: string,
+  packs: readonly PackConversion[] = [],
+  baseUnit = to,
+): string {
   if (from === to) return decimal(quantity).toString()
   const ratio = inBase(from, baseUnit, packs)?.dividedBy(inBase(to, baseUnit, packs) ?? NaN)
-  if (!ratio || ratio.isNaN()) throw new RuleBroken(stop('units.noConversion', { from: unitLabel(from), to: unitLabel(to) }))
+  if (!ratio || ratio.isNaN())
+    throw new RuleBroken(stop('units.noConversion', { from: unitLabel(from), to: unitLabel(to) }))
   const exact = decimal(quantity).times(ratio)
-  if (!exact.toDecimalPlaces(6).equals(exact)) throw new RuleBroken(stop('units.notExact', { quantity, from: unitLabel(from), to: unitLabel(to) }))
+  if (!exact.toDecimalPlaces(6).equals(exact))
+    throw new RuleBroken(stop('units.notExact', { quantity, from: unitLabel(from), to: unitLabel(to) }))
   return exact.toString()
 }
 

@@ -32,7 +32,9 @@ const CARRIED = ['reserved', 'committed', 'accrued'] as const
  * Amounts are in the base currency's smallest unit; per kind and line the two entries add up to nothing.
  */
 export function changeYear(account: YearAccount, choice: YearChoice): YearMove {
-  const parts = account.outstanding.filter(part => part.accountId === account.id && (CARRIED as readonly string[]).includes(part.kind) && part.amount !== 0n)
+  const parts = account.outstanding.filter(
+    part => part.accountId === account.id && (CARRIED as readonly string[]).includes(part.kind) && part.amount !== 0n,
+  )
   const lines = parts.flatMap((part): BudgetEntry[] => [
     { accountId: account.id, kind: part.kind, lineId: part.lineId, amount: minor(-part.amount) },
     { accountId: account.nextId, kind: part.kind, lineId: part.lineId, amount: part.amount },
@@ -49,5 +51,12 @@ export function changeYear(account: YearAccount, choice: YearChoice): YearMove {
           { accountId: account.id, kind: 'transferred', amount: minor(-moved) },
           { accountId: account.nextId, kind: 'transferred', amount: minor(moved) },
         ]
-  return { accountId: account.id, nextId: account.nextId, carried: minor(carried), budget: minor(budget), rest: minor(rest), entries: [...lines, ...money] }
+  return {
+    accountId: account.id,
+    nextId: account.nextId,
+    carried: minor(carried),
+    budget: minor(budget),
+    rest: minor(rest),
+    entries: [...lines, ...money],
+  }
 }

@@ -1,10 +1,10 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { available, type BudgetKind, type BudgetSums, sumBudget } from '#core/ledger/budget.ts'
-import { readBudgetRow } from '#core/ledger/budgetImport.ts'
-import { changeYear } from '#core/ledger/budgetYear.ts'
+import { readBudgetRow } from '#core/budgets/budgetImport.ts'
+import { changeYear } from '#core/budgets/budgetYear.ts'
 import type { Outstanding } from '#core/ledger/commitments.ts'
-import { checkTransfer, TRANSFER_STATES, transferEntries } from '#core/ledger/transfers.ts'
+import { checkTransfer, TRANSFER_STATES, transferEntries } from '#core/budgets/transfers.ts'
 import { minor } from '#core/money/amount.ts'
 import { actionsFrom, transition } from '#core/states.ts'
 

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { type ApprovalRule, approvalPath, nextToOpen, type PathInput, type Person } from '#core/decide/path.ts'
+import { type ApprovalRule, approvalPath, type PathInput, type Person } from '#core/consent/path.ts'
 import { minor } from '#core/money/amount.ts'
 
 const person = (id: string, managerId: string | null, roles: string[] = [], active = true): Person => ({
@@ -122,33 +122,5 @@ describe('who decides', () => {
         reason => reason.code,
       ),
     ).to.deep.equal(['decide.nobody'])
-  })
-})
-
-describe('stages', () => {
-  it('open one after the other, in parallel within a stage', () => {
-    expect(
-      nextToOpen([
-        { stage: 1, state: 'later' },
-        { stage: 1, state: 'later' },
-        { stage: 2, state: 'later' },
-      ]),
-    ).to.deep.equal({ open: [0, 1], done: false })
-    expect(
-      nextToOpen([
-        { stage: 1, state: 'approved' },
-        { stage: 1, state: 'open' },
-        { stage: 2, state: 'later' },
-      ]),
-    ).to.deep.equal({ open: [], done: false })
-    expect(
-      nextToOpen([
-        { stage: 1, state: 'approved' },
-        { stage: 1, state: 'approved' },
-        { stage: 2, state: 'later' },
-      ]),
-    ).to.deep.equal({ open: [2], done: false })
-    expect(nextToOpen([{ stage: 1, state: 'approved' }])).to.deep.equal({ open: [], done: true })
-    expect(nextToOpen([])).to.deep.equal({ open: [], done: true })
   })
 })

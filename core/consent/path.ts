@@ -2,7 +2,10 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { type Minor, minor } from '#core/money/amount.ts'
 
 /** Who a rule asks: the holder of each matched cost centre, a named person, or everybody-any-of a role (the first who can). */
-export type Asked = { readonly kind: 'holder' } | { readonly kind: 'person'; readonly personId: string } | { readonly kind: 'role'; readonly role: string }
+export type Asked =
+  | { readonly kind: 'holder' }
+  | { readonly kind: 'person'; readonly personId: string }
+  | { readonly kind: 'role'; readonly role: string }
 
 export interface ApprovalRule {
   readonly id: string
@@ -70,7 +73,11 @@ function matches(rule: ApprovalRule, input: PathInput): (string | null)[] {
     const total = minor([...input.amounts.values()].reduce<bigint>((sum, amount) => sum + amount, 0n))
     return inBand(total) ? [null] : []
   }
-  return [...input.amounts].filter(([centre, amount]) => (rule.costCentres.length === 0 || rule.costCentres.includes(centre)) && inBand(amount)).map(([centre]) => centre)
+  return [...input.amounts]
+    .filter(
+      ([centre, amount]) => (rule.costCentres.length === 0 || rule.costCentres.includes(centre)) && inBand(amount),
+    )
+    .map(([centre]) => centre)
 }
 
 function personAsked(rule: ApprovalRule, costCentre: string | null, input: PathInput): string | undefined {
@@ -81,9 +88,16 @@ function personAsked(rule: ApprovalRule, costCentre: string | null, input: PathI
   return (able.find(person => person.id !== input.requesterId) ?? able[0])?.id
 }
 
-function stepFor(rule: ApprovalRule, costCentre: string | null, personId: string, input: PathInput, reasons: Reason[]): Step[] {
+function stepFor(
+  rule: ApprovalRule,
+  costCentre: string | null,
+  personId: string,
+  input: PathInput,
+  reasons: Reason[],
+): Step[] {
   const base = { stage: rule.stage, ruleId: rule.id, ruleName: rule.name, costCentre }
-  if (personId !== input.requesterId) return [{ ...base, approverId: personId, because: 'rule', stalled: !input.people.get(personId)?.active }]
+  if (personId !== input.requesterId)
+    return [{ ...base, approverId: personId, because: 'rule', stalled: !input.people.get(personId)?.active }]
   const manager = nextInChain(personId, input)
   if (manager) return [{ ...base, approverId: manager, because: 'insteadOfRequester', stalled: false }]
   reasons.push(stop('decide.ownAndNoManager', { rule: rule.name }, { clearedBy: ['steward'] }))
@@ -108,14 +122,4 @@ function latestOnly(steps: readonly Step[]): Step[] {
     if (!kept || step.stage > kept.stage) latest.set(step.approverId, step)
   }
   return [...latest.values()].sort((a, b) => a.stage - b.stage || (a.ruleName < b.ruleName ? -1 : 1))
-}
-
-export type StepState = 'later' | 'open' | 'approved' | 'rejected' | 'returned' | 'dropped'
-
-/** Opens the first stage that is not fully approved; returns the indexes to open, or `done` where nothing is left. */
-export function nextToOpen(steps: readonly { stage: number; state: StepState }[]): { open: number[]; done: boolean } {
-  const left = steps.filter(step => step.state === 'later' || step.state === 'open')
-  if (left.length === 0) return { open: [], done: true }
-  const stage = Math.min(...left.map(step => step.stage))
-  return { open: steps.flatMap((step, index) => (step.stage === stage && step.state === 'later' ? [index] : [])), done: false }
 }

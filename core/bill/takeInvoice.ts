@@ -1,0 +1,41 @@
+import type { InvoiceFacts } from '#core/bill/facts.ts'
+import { matchInvoice } from '#core/bill/matchInvoice.ts'
+import type { InvoiceNext } from '#core/bill/next.ts'
+import { type Decision, done, refused } from '#core/acts/decision.ts'
+import { formatAmount } from '#core/money/amount.ts'
+import { type Reason, stop } from '#core/reasons.ts'
+
+/** An invoice of the same supplier and number that stands. */
+export interface SameNumber {
+  readonly number: string
+}
+
+/** What stands against taking an invoice in: it asks for nothing, or it is here already. */
+export function whyNotTake(
+  invoice: { readonly payable: bigint; readonly supplierNumber: string; readonly lines: readonly unknown[] },
+  same: SameNumber | null,
+): Reason[] {
+  return [
+    ...(invoice.payable <= 0n || invoice.lines.length === 0 ? [stop('bill.notAboveZero')] : []),
+    ...(same ? [stop('bill.duplicate', { number: same.number, supplierNumber: invoice.supplierNumber })] : []),
+  ]
+}
+
+/** Takes an invoice in and matches it at once. */
+export function takeInvoice(invoice: InvoiceFacts, same: SameNumber | null, source: string): Decision<InvoiceNext> {
+  const against = whyNotTake(invoice, same)
+  if (against.length > 0) return refused(against)
+  const matched = matchInvoice({ ...invoice, state: 'read', holds: [] })
+  return done<InvoiceNext>(
+    { state: matched.state, holds: matched.holds },
+    {
+      action: 'read',
+      changes: {
+        supplierNumber: invoice.supplierNumber,
+        payable: formatAmount(invoice.payable, invoice.currency),
+        source,
+        holds: matched.standing.map(({ kind, position, quantity }) => ({ kind, position, quantity })),
+      },
+    },
+  )
+}

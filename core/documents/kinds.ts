@@ -1,0 +1,260 @@
+import { INVOICE_STATES } from '#core/bill/states.ts'
+import { TRANSFER_STATES } from '#core/budgets/transfers.ts'
+import type { ConsentPurpose } from '#core/consent/consent.ts'
+import { ORDER_STATES } from '#core/order/states.ts'
+import { RUN_STATES } from '#core/pay/states.ts'
+import { RECEIPT_STATES } from '#core/receive/states.ts'
+import { REQUISITION_STATES } from '#core/request/states.ts'
+import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
+
+/** Who sees a document without the right to all of its kind. */
+export interface SeenBy {
+  /** Column with the person whose document it is. */
+  readonly own?: string
+  /** Whoever decides it, or has. */
+  readonly deciders?: true
+  /** Whoever belongs to a cost centre that pays for one of its lines; where its lines are kept, and their column that names it. */
+  readonly payers?: { readonly rows: string; readonly head: string }
+  /** Whoever asked for something on it, by the lines of orders. */
+  readonly requesters?: true
+}
+
+/** One kind of document: everything about it that is not its own work. */
+export interface DocumentKindFacts {
+  /** Before its number; empty where it has none. */
+  readonly letter: string
+  /** Where its rows are kept. */
+  readonly rows: string
+  /** Where its numbers come from; empty where it has none of its own. */
+  readonly numbers: string
+  /** Column that names it to people. */
+  readonly title: string
+  /** The right to see all of them; null: there is no such right. */
+  readonly right: string | null
+  readonly seenBy: SeenBy
+  /** Where its page is; `place` is the value of the column `home`. */
+  readonly path: (place: string) => string
+  readonly home: string
+  readonly states: readonly string[]
+  /** Whether files and notes hang on it. */
+  readonly papers: boolean
+  /** What people may be asked to say yes to about it. */
+  readonly decisions: readonly ConsentPurpose[]
+  /** States in which it moves along when its supplier's record is merged; null where it has no supplier. */
+  readonly mergesIn: readonly string[] | null
+}
+
+const statesOf = (table: Readonly<Record<string, unknown>>): string[] => Object.keys(table)
+const plain = {
+  letter: '',
+  numbers: '',
+  seenBy: {},
+  home: 'id',
+  states: [],
+  papers: false,
+  decisions: [],
+  mergesIn: null,
+} as const
+
+/**
+ * Every kind of document there is. Finding by number, paths, titles, files, notes, history, threads, numbers, rights, tidying up, merging and
+ * labels are driven by this list: a new kind is added here and in the folder of its own stage.
+ */
+export const DOCUMENTS = {
+  supplier: {
+    ...plain,
+    letter: 'S',
+    rows: 'suppliers',
+    numbers: 'supplier_numbers',
+    title: 'name',
+    right: 'supplier.read',
+    path: id => `/source/${id}`,
+    states: statesOf(SUPPLIER_STATES),
+    papers: true,
+    decisions: ['bar', 'merge', 'account'],
+  },
+  onboarding: {
+    ...plain,
+    letter: 'N',
+    rows: 'onboardings',
+    numbers: 'onboarding_numbers',
+    title: 'invitedName',
+    right: 'supplier.read',
+    path: id => `/source/onboardings/${id}`,
+    states: statesOf(ONBOARDING_STATES),
+    papers: true,
+    decisions: ['onboarding'],
+  },
+  requisition: {
+    ...plain,
+    letter: 'R',
+    rows: 'requisitions',
+    numbers: 'requisition_numbers',
+    title: 'title',
+    right: 'requisition.readAll',
+    seenBy: { own: 'requesterId', deciders: true, payers: { rows: 'requisitionLines', head: 'requisitionId' } },
+    path: id => `/request/${id}`,
+    states: statesOf(REQUISITION_STATES),
+    papers: true,
+    decisions: ['approval'],
+  },
+  order: {
+    ...plain,
+    letter: 'O',
+    rows: 'orders',
+    numbers: 'order_numbers',
+    title: 'title',
+    right: 'order.read',
+    path: id => `/order/${id}`,
+    states: statesOf(ORDER_STATES),
+    papers: true,
+    decisions: ['orderAnswer'],
+    mergesIn: ['draft', 'issued', 'acknowledged', 'closed'],
+  },
+  /** An order as those see it who receive it: the same row, another page and other readers. */
+  delivery: {
+    ...plain,
+    rows: 'orders',
+    title: 'title',
+    right: 'order.read',
+    seenBy: { requesters: true },
+    path: id => `/receive/${id}`,
+    states: statesOf(ORDER_STATES),
+    papers: true,
+  },
+  receipt: {
+    ...plain,
+    letter: 'G',
+    rows: 'receipts',
+    numbers: 'receipt_numbers',
+    title: 'note',
+    right: 'order.read',
+    seenBy: { own: 'byId' },
+    path: orderId => `/receive/${orderId}`,
+    home: 'orderId',
+    states: statesOf(RECEIPT_STATES),
+  },
+  invoice: {
+    ...plain,
+    letter: 'I',
+    rows: 'invoices',
+    numbers: 'invoice_numbers',
+    title: 'supplierNumber',
+    right: 'invoice.read',
+    path: id => `/bill/${id}`,
+    states: statesOf(INVOICE_STATES),
+    papers: true,
+    mergesIn: ['read', 'onHold', 'matched', 'cleared'],
+  },
+  paymentRun: {
+    ...plain,
+    letter: 'P',
+    rows: 'paymentRuns',
+    numbers: 'run_numbers',
+    title: 'number',
+    right: 'payment.read',
+    path: id => `/pay/${id}`,
+    states: statesOf(RUN_STATES),
+    papers: true,
+    decisions: ['run', 'recall'],
+  },
+  budgetTransfer: {
+    ...plain,
+    letter: 'T',
+    rows: 'budgetTransfers',
+    numbers: 'transfer_numbers',
+    title: 'reason',
+    right: 'budget.transfer',
+    seenBy: { own: 'askedBy', deciders: true },
+    path: id => `/insight/transfers?transfer=${id}`,
+    states: statesOf(TRANSFER_STATES),
+    decisions: ['transfer'],
+  },
+  /** A question to a second person about something that is no document yet. */
+  secondYes: {
+    ...plain,
+    rows: 'consents',
+    title: 'reason',
+    right: 'supplier.agree',
+    seenBy: { own: 'askedBy' },
+    path: id => `/source/second-yes/${id}`,
+    decisions: ['sharedNumber'],
+  },
+  rule: { ...plain, rows: 'approvalRules', title: 'name', right: 'setup.read', path: () => '/setup' },
+  person: { ...plain, rows: 'people', title: 'name', right: 'setup.read', path: () => '/setup' },
+  house: { ...plain, rows: 'settings', title: 'key', right: 'setup.read', path: () => '/setup' },
+  category: { ...plain, rows: 'supplyCategories', title: 'name', right: 'setup.read', path: () => '/setup' },
+  address: { ...plain, rows: 'addresses', title: 'name', right: 'setup.read', path: () => '/setup' },
+  questionnaire: { ...plain, rows: 'questionnaires', title: 'name', right: 'setup.read', path: () => '/setup' },
+  form: { ...plain, rows: 'requestForms', title: 'name', right: 'setup.read', path: () => '/setup' },
+  notice: { ...plain, rows: 'purchaseNotices', title: 'title', right: 'notice.write', path: () => '/setup' },
+  repeatList: {
+    ...plain,
+    rows: 'repeatLists',
+    title: 'name',
+    right: null,
+    seenBy: { own: 'ownerId' },
+    path: () => '/request/lists',
+  },
+  budgetAccount: {
+    ...plain,
+    rows: 'budgetAccounts',
+    title: 'naturalAccount',
+    right: 'budget.read',
+    path: id => `/insight/${id}`,
+  },
+  budgetYear: {
+    ...plain,
+    rows: 'budgetYearChanges',
+    title: 'reason',
+    right: 'budget.write',
+    path: () => '/insight/year',
+  },
+  /** A search or import that runs in the background. */
+  longJob: {
+    ...plain,
+    rows: 'longJobs',
+    title: 'kind',
+    right: null,
+    seenBy: { own: 'byId' },
+    path: id => `/source/jobs/${id}`,
+  },
+  bankMessage: {
+    ...plain,
+    rows: 'bankMessages',
+    title: 'messageId',
+    right: 'payment.read',
+    path: id => `/pay?list=bankMessages&message=${id}`,
+  },
+} as const satisfies Readonly<Record<string, DocumentKindFacts>>
+
+export type DocumentKind = keyof typeof DOCUMENTS
+export const DOCUMENT_KINDS = Object.keys(DOCUMENTS) as DocumentKind[]
+
+/** A kind as all kinds are, for what treats them alike. */
+export const documentKind = (kind: DocumentKind): DocumentKindFacts => DOCUMENTS[kind]
+
+/** Kinds on which files and notes hang. */
+export const PAPER_KINDS: readonly DocumentKind[] = DOCUMENT_KINDS.filter(kind => documentKind(kind).papers)
+
+/** Kinds that have numbers of their own. */
+export const NUMBERED_KINDS: readonly DocumentKind[] = DOCUMENT_KINDS.filter(kind => documentKind(kind).letter !== '')
+
+/**
+ * A document number as people write it, or nothing where it is none: the letter may be small, the hyphen or blanks left out; without a letter
+ * it may be of any kind.
+ *
+ * readNumber('o 4001') //=> { kinds: ['order'], digits: '4001' }
+ */
+export function readNumber(text: string): { kinds: readonly DocumentKind[]; digits: string } | undefined {
+  const parts = /^([a-z])?\s*-?\s*(\d{2,9})$/i.exec(text.trim())
+  if (!parts) return undefined
+  const letter = parts[1]?.toUpperCase()
+  const kinds = NUMBERED_KINDS.filter(kind => letter === undefined || documentKind(kind).letter === letter)
+  return kinds.length === 0 ? undefined : { kinds, digits: parts[2]! }
+}
+
+/** numberOf('order', '4001') //=> 'O-4001' */
+export const numberOf = (kind: DocumentKind, digits: string): string => `${documentKind(kind).letter}-${digits}`
+
+export const isDocumentKind = (text: string): text is DocumentKind => DOCUMENT_KINDS.some(kind => kind === text)

@@ -1,0 +1,75 @@
+import type { ActorFacts } from '#core/acts/actor.ts'
+import { type Decision, done, refused } from '#core/acts/decision.ts'
+import { leadTo } from '#core/ledger/quantity.ts'
+import { Decimal, isDecimalText } from '#core/money/decimal.ts'
+import { follow } from '#core/order/after.ts'
+import type { OrderFacts } from '#core/order/facts.ts'
+import type { OrderNext } from '#core/order/next.ts'
+import { type LineDifference, type ResponseLine, responseDepartures, revisionLines } from '#core/order/revision.ts'
+import { ORDER_GROUPS } from '#core/order/states.ts'
+import { type Reason, stop } from '#core/reasons.ts'
+import { isIn } from '#core/states.ts'
+
+/** What stands against anything that a supplier does with a revision: it has to be the current one of an order that is open. */
+export function whyNotCurrent(order: Pick<OrderFacts, 'number' | 'state' | 'revision'>, revision: number): Reason[] {
+  if (order.state === 'cancelled') return [stop('order.isCancelled', { number: order.number })]
+  if (revision !== order.revision) return [stop('order.superseded', { revision, current: order.revision })]
+  return isIn(ORDER_GROUPS.live, order.state) ? [] : [stop('order.isClosed', { number: order.number })]
+}
+
+/** What stands against answering the current revision: it is not open, or an answer to it waits for the buyer. */
+export const whyNotAnswer = (order: OrderFacts, revision: number): Reason[] => [
+  ...whyNotCurrent(order, revision),
+  ...(order.answer !== null && revision === order.revision ? [stop('order.responseWaiting')] : []),
+]
+
+export interface Answered extends OrderNext {
+  readonly given: { readonly state: 'confirmed' | 'waiting'; readonly differences: readonly LineDifference[] }
+}
+
+/**
+ * Takes a supplier's answer to the current revision: without departures it confirms every line for its day, with departures it waits for
+ * the buyer. Every line is answered, each once.
+ */
+export function answerOrder(
+  order: OrderFacts,
+  revision: number,
+  answer: readonly ResponseLine[],
+  actor: ActorFacts,
+  note: string,
+): Decision<Answered> {
+  const against = [...whyNotAnswer(order, revision), ...checkAnswer(order, answer)]
+  if (against.length > 0) return refused(against)
+  const differences = responseDepartures(revisionLines(order), answer)
+  const changes = { differences, by: actor.name }
+  if (differences.length > 0)
+    return done<Answered>(
+      { state: order.state, revision, given: { state: 'waiting', differences } },
+      { action: 'answeredDifferently', changes, reason: note },
+    )
+  return done<Answered>(
+    { state: 'acknowledged', revision, promises: promisesOf(answer), given: { state: 'confirmed', differences } },
+    { action: 'confirmed', changes, reason: note },
+    confirmAs({ ...order, state: 'acknowledged' }, answer),
+  )
+}
+
+/** What follows when a supplier's quantities are taken as confirmed. */
+export const confirmAs = (order: OrderFacts, answer: readonly ResponseLine[]): ReturnType<typeof follow> => {
+  const promised = new Map(answer.map(line => [line.lineId, line.quantity]))
+  return follow(
+    order,
+    order.lines.flatMap(line => leadTo(line, 'confirmed', promised.get(line.id) ?? line.sums.confirmed)),
+  )
+}
+
+export const promisesOf = (answer: readonly ResponseLine[]): { lineId: string; date: string }[] =>
+  answer.map(line => ({ lineId: line.lineId, date: line.date }))
+
+function checkAnswer(order: OrderFacts, answer: readonly ResponseLine[]): Reason[] {
+  const answered = new Set(answer.map(line => line.lineId))
+  const each = answer.length === answered.size && answered.size === order.lines.length
+  if (!each || order.lines.some(line => !answered.has(line.id))) return [stop('order.answerEveryLine')]
+  const below = (text: string): boolean => !isDecimalText(text) || new Decimal(text).lt(0)
+  return answer.some(line => below(line.quantity) || below(line.price)) ? [stop('order.answerNegative')] : []
+}

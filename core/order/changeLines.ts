@@ -1,0 +1,95 @@
+import { lineAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
+import { Decimal, isDecimalText } from '#core/money/decimal.ts'
+import { toBase } from '#core/money/exchange.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import { earliestNeed } from '#core/order/measures.ts'
+import type { LineChange, OrderNext } from '#core/order/next.ts'
+import { orderTotal } from '#core/order/revision.ts'
+import { type Reason, stop } from '#core/reasons.ts'
+
+/** How somebody wants an order to read. */
+export interface WantedOrder {
+  readonly title: string
+  readonly message: string
+  /** In the order's currency. */
+  readonly charges: Minor
+  readonly lines: readonly {
+    readonly id: string
+    readonly description: string
+    readonly quantity: string
+    readonly price: string
+    readonly needBy: string | null
+  }[]
+}
+
+export interface ChangedOrder {
+  readonly order: OrderFacts
+  readonly changes: LineChange[]
+  readonly removed: string[]
+  readonly reasons: Reason[]
+}
+
+/**
+ * The order as it would read, with its amounts. A line that is not of this order, that stands twice, or whose figures are not above zero
+ * is refused with its place.
+ */
+export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrder {
+  const old = new Map(order.lines.map(line => [line.id, line]))
+  const reasons: Reason[] = []
+  if (wanted.charges < 0n) reasons.push(stop('order.charges', {}, { place: 'charges' }))
+  const seen = new Set<string>()
+  const lines = wanted.lines.flatMap((line, index): OrderLine[] => {
+    const before = old.get(line.id)
+    if (!before) reasons.push(stop('order.foreignLine', {}, { place: `lines.${index}` }))
+    else if (seen.has(line.id))
+      reasons.push(stop('order.lineTwice', { line: before.description }, { place: `lines.${index}` }))
+    else {
+      seen.add(line.id)
+      const figures = checkFigures(line, before.position)
+      reasons.push(...figures)
+      if (figures.length === 0) return [priced(order, { ...before, ...line })]
+    }
+    return []
+  })
+  const changed = { ...order, title: wanted.title, message: wanted.message, charges: wanted.charges, lines }
+  return {
+    order: { ...changed, needBy: earliestNeed(lines) },
+    changes: lines.map(({ id, description, quantity, price, needBy, amount, baseAmount }) => ({
+      id,
+      description,
+      quantity,
+      price,
+      needBy,
+      amount,
+      baseAmount,
+    })),
+    removed: order.lines.filter(line => !wanted.lines.some(kept => kept.id === line.id)).map(line => line.id),
+    reasons,
+  }
+}
+
+function checkFigures(line: WantedOrder['lines'][number], position: number): Reason[] {
+  const at = (field: string): { place: string } => ({ place: `lines.${position}.${field}` })
+  const above = (text: string, least: number): boolean =>
+    isDecimalText(text) && new Decimal(text).comparedTo(0) >= least
+  return [
+    ...(above(line.quantity, 1) ? [] : [stop('line.quantity', { quantity: line.quantity }, at('quantity'))]),
+    ...(above(line.price, 0) ? [] : [stop('order.priceBelowZero', {}, at('price'))]),
+  ]
+}
+
+/** A line with its amounts, rounded once at the line. */
+function priced(order: Pick<OrderFacts, 'currency' | 'rate' | 'base'>, line: OrderLine): OrderLine {
+  const amount = lineAmount({ ...line, currency: order.currency })
+  return { ...line, amount, baseAmount: toBase(amount, order.currency, order.rate, order.base) }
+}
+
+/** The head of an order as it is written after a change. */
+export const headOf = (order: OrderFacts): NonNullable<OrderNext['head']> => ({
+  title: order.title,
+  message: order.message,
+  charges: order.charges,
+  needBy: order.needBy,
+  total: orderTotal(order),
+  baseTotal: minor(toBase(sumMinor([orderTotal(order)]), order.currency, order.rate, order.base)),
+})

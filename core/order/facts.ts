@@ -1,0 +1,73 @@
+import type { LineSplit, Outstanding } from '#core/ledger/commitments.ts'
+import type { QuantitySums } from '#core/ledger/quantity.ts'
+import type { Minor } from '#core/money/amount.ts'
+import type { OrderState } from '#core/order/states.ts'
+import type { ResponseLine } from '#core/order/revision.ts'
+import type { Reason } from '#core/reasons.ts'
+import type { LineKind, Proof } from '#core/request/kinds.ts'
+import type { RequestedFacts } from '#core/request/reservation.ts'
+
+/** One line of an order with what the ledgers say of it. */
+export interface OrderLine {
+  readonly id: string
+  readonly position: number
+  readonly kind: LineKind
+  readonly description: string
+  readonly proof: Proof
+  readonly quantity: string
+  readonly unit: string
+  readonly price: string
+  readonly priceBase: string
+  /** In the order's currency. */
+  readonly amount: Minor
+  /** In the base currency, at the order's rate. */
+  readonly baseAmount: Minor
+  readonly needBy: string | null
+  readonly promisedDate: string | null
+  /** Per cent of the ordered quantity that may come in above it. */
+  readonly overReceiptPercent: number
+  readonly splits: readonly LineSplit[]
+  /** The line of a request that it buys. */
+  readonly requestLineId: string | null
+  /** Who asked for it; work is accepted by them. */
+  readonly requesterId: string | null
+  readonly sums: QuantitySums
+  /** What is committed and accrued on it, by account. */
+  readonly standing: readonly Outstanding[]
+}
+
+/** A supplier's answer that waits for the buyer. */
+export interface WaitingAnswer {
+  readonly id: string
+  readonly revision: number
+  readonly lines: readonly ResponseLine[]
+}
+
+/** What is known of an order when somebody wants to do something with it. */
+export interface OrderFacts {
+  readonly id: string
+  readonly number: string
+  readonly title: string
+  readonly message: string
+  readonly state: OrderState
+  readonly revision: number
+  readonly supplierId: string
+  readonly supplier: string
+  readonly buyerId: string
+  readonly currency: string
+  /** Base currency for one unit of `currency`, kept from when the order was made. */
+  readonly rate: string
+  readonly base: string
+  /** Freight and other charges of the whole order, in its currency. */
+  readonly charges: Minor
+  readonly needBy: string | null
+  readonly issuedAt: string | null
+  readonly lines: readonly OrderLine[]
+  /** The lines of requests that it buys. */
+  readonly requests: readonly RequestedFacts[]
+  readonly answer: WaitingAnswer | null
+  /** What stands in the way of ordering from this supplier at all. */
+  readonly supplierReasons: readonly Reason[]
+  /** Numbers of its invoices that are not settled. */
+  readonly openInvoices: readonly string[]
+}

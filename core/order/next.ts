@@ -1,0 +1,35 @@
+import type { Minor } from '#core/money/amount.ts'
+import type { OrderFacts } from '#core/order/facts.ts'
+import type { AnswerState, OrderState } from '#core/order/states.ts'
+
+/** How an order's line reads after a change. */
+export interface LineChange {
+  readonly id: string
+  readonly description: string
+  readonly quantity: string
+  readonly price: string
+  readonly needBy: string | null
+  readonly amount: Minor
+  readonly baseAmount: Minor
+}
+
+/** What of an order is written anew after an act. */
+export interface OrderNext {
+  readonly state: OrderState
+  readonly revision: number
+  /** The head's own text and figures, where they changed. */
+  readonly head?: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'needBy'> & {
+    readonly total: Minor
+    readonly baseTotal: Minor
+  }
+  readonly lines?: readonly LineChange[]
+  readonly removed?: readonly string[]
+  /** The revision is frozen as it is now and goes to the supplier, with why. */
+  readonly issues?: { readonly reason: string }
+  /** What becomes of the supplier's answer that waits. */
+  readonly answer?: { readonly state: AnswerState; readonly reason: string }
+  /** Days promised by the supplier, by line. */
+  readonly promises?: readonly { readonly lineId: string; readonly date: string }[]
+  /** Requested lines that end with it. */
+  readonly endedRequests?: readonly string[]
+}

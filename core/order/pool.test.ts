@@ -1,0 +1,241 @@
+import { expect } from 'chai'
+import type { Decision } from '#core/acts/decision.ts'
+import { draftOrders, type PoolLine } from '#core/order/draftOrders.ts'
+import { dropLines, returnRequest } from '#core/order/returnLines.ts'
+import { splitLine, type SplitWanted } from '#core/order/splitLine.ts'
+import type { AccountFacts } from '#core/ledger/budget.ts'
+import { sumBudget } from '#core/ledger/budget.ts'
+import { NO_QUANTITIES } from '#core/ledger/quantity.ts'
+import { minor } from '#core/money/amount.ts'
+import { ADA, NOBODY } from '#test-helpers/orderToPay.ts'
+import { Requested } from '#test-helpers/requisition.ts'
+
+const codes = (decided: Decision<unknown>): string[] => (decided.ok ? [] : decided.reasons.map(reason => reason.code))
+
+const pooled = (changed: Partial<PoolLine> = {}): PoolLine =>
+  ({
+    id: 'line1',
+    requisitionId: 'r1',
+    requisition: 'R-1',
+    requestTitle: 'Pumps',
+    position: 1,
+    state: 'toBuy',
+    description: 'Pump',
+    kind: 'goods',
+    itemId: null,
+    supplierId: 's1',
+    supplierName: 'Nordhavn',
+    quantity: '10',
+    unit: 'C62',
+    price: '10',
+    priceBase: '1',
+    currency: 'EUR',
+    needBy: '2026-07-02',
+    addressId: 'quay',
+    proof: 'count',
+    details: {},
+    incoterm: '',
+    incotermPlace: '',
+    overReceiptPercent: 5,
+    agreement: '',
+    routes: ['orderNow', 'askForQuotes', 'callOff', 'setUpAgreement'],
+    asked: false,
+    splits: [{ accountId: 'a1', share: '1' }],
+    sums: { ...NO_QUANTITIES, requested: '10' },
+    ...changed,
+  }) as PoolLine
+const rates = new Map([
+  ['EUR', '1'],
+  ['NOK', '0.1'],
+])
+const drafted = (lines: readonly PoolLine[], route: 'orderNow' | 'callOff' = 'orderNow') =>
+  draftOrders(lines, route, rates, 'EUR')
+
+describe('draft orders', () => {
+  it('are one for each supplier and currency, with what is not ordered yet, at the rate of the day', () => {
+    const decided = drafted([
+      pooled({ id: 'line2', position: 2, requisitionId: 'r2', requisition: 'R-2', requestTitle: 'Valves' }),
+      pooled({ sums: { ...NO_QUANTITIES, requested: '10', ordered: '4' }, needBy: '2026-06-30' }),
+      pooled({ id: 'line3', currency: 'NOK', kind: 'workByRate' }),
+      pooled({ id: 'line4', supplierId: 's2', supplierName: 'Kroonvis' }),
+    ])
+    expect(decided.ok && decided.did.changes).to.deep.equal({ orders: 3 })
+    const [first, kroner, other] = decided.ok ? decided.next.orders : []
+    expect(first).to.deep.include({
+      title: 'Pumps and 1 more',
+      supplierName: 'Nordhavn',
+      currency: 'EUR',
+      needBy: '2026-06-30',
+      total: 16_000n,
+      baseTotal: 16_000n,
+      from: ['R-1', 'R-2'],
+      agreement: '',
+    })
+    expect(first!.lines.map(line => [line.requisitionLineId, line.quantity, line.overReceiptPercent])).to.deep.equal([
+      ['line1', '6', 5],
+      ['line2', '10', 5],
+    ])
+    expect(kroner).to.deep.include({ title: 'Pumps', total: 10_000n, baseTotal: 1_000n })
+    expect(kroner!.lines[0]!.overReceiptPercent).to.equal(0)
+    expect(other!.supplierId).to.equal('s2')
+  })
+
+  it('keep their lines in the order of the requests', () => {
+    const decided = drafted([
+      pooled({ id: 'c', requisitionId: 'r2', position: 1 }),
+      pooled({ id: 'b', position: 2 }),
+      pooled({ id: 'a', position: 1 }),
+    ])
+    expect(decided.ok && decided.next.orders[0]!.lines.map(line => line.requisitionLineId)).to.deep.equal([
+      'a',
+      'b',
+      'c',
+    ])
+  })
+
+  it('call off agreement by agreement, and name it', () => {
+    const decided = drafted([pooled({ agreement: 'A-1' }), pooled({ id: 'line2', agreement: 'A-2' })], 'callOff')
+    expect(decided.ok && decided.next.orders.map(order => order.agreement)).to.deep.equal(['A-1', 'A-2'])
+    const together = drafted([pooled({ agreement: 'A-1' }), pooled({ id: 'line2', agreement: 'A-2' })])
+    expect(together.ok && together.next.orders.map(order => order.agreement)).to.deep.equal([''])
+  })
+
+  it('never carry the person of a fee', () => {
+    const decided = drafted([pooled({ details: { person: { supplierId: 's1' }, deliverable: 'A talk' } as never })])
+    expect(decided.ok && decided.next.orders[0]!.lines[0]!.details).to.deep.equal({ deliverable: 'A talk' })
+  })
+
+  it('are refused for lines that wait for nothing, an answer, a supplier, a route, an agreement or a rate', () => {
+    const why = (changed: Partial<PoolLine>, route: 'orderNow' | 'callOff' = 'orderNow') =>
+      codes(drafted([pooled(changed)], route))
+    expect(why({ state: 'bought' })).to.deep.equal(['order.lineNotToBuy'])
+    expect(why({ asked: true })).to.deep.equal(['pool.questionOpen'])
+    expect(why({ supplierId: null })).to.deep.equal(['pool.noSupplier'])
+    expect(why({ routes: ['askForQuotes'] })).to.deep.equal(['pool.routeForbids'])
+    expect(why({}, 'callOff')).to.deep.equal(['pool.noAgreement'])
+    expect(why({ currency: 'JPY' })).to.deep.equal(['line.noRate'])
+  })
+})
+
+describe('what will not be bought', () => {
+  function pool(): Requested {
+    const world = new Requested()
+    world.submit([])
+    return world
+  }
+
+  it('goes back whole while nothing of it is bought, and what it reserved is free', () => {
+    const world = pool()
+    const back = returnRequest(world.facts(), ADA, 'Which pump?', ['line2'])
+    expect(back.ok && back.next).to.deep.equal({ state: 'returned', ends: [], consent: null })
+    expect(back.ok && back.budget.reduce((sum, entry) => sum + entry.amount, 0n)).to.equal(-30_000n)
+    expect(back.ok && back.did.changes).to.deep.equal({ lines: [2] })
+    expect(back.ok && back.says[0]).to.deep.include({
+      template: 'requisition.returned',
+      to: { kind: 'person', id: 'ines' },
+    })
+    expect(codes(returnRequest(world.facts(), NOBODY, 'Which pump?', []))).to.deep.equal(['right.notYours'])
+    expect(codes(returnRequest(world.facts(), ADA, '', []))).to.deep.equal(['decide.noReason'])
+    for (const state of ['onDraftOrder', 'bought', 'done'] as const) {
+      world.lineStates = ['toBuy', state]
+      expect(codes(returnRequest(world.facts(), ADA, 'Which pump?', []))).to.deep.equal(['pool.partBought'])
+    }
+    world.lineStates = ['toBuy', 'cancelled']
+    const rest = returnRequest(world.facts(), ADA, 'Which pump?', [])
+    expect(rest.ok && rest.budget.reduce((sum, entry) => sum + entry.amount, 0n)).to.equal(-10_000n)
+  })
+
+  it('drops its open question with it', () => {
+    const world = new Requested()
+    world.submit([
+      { stage: 1, approverId: 'marit', ruleId: 'x', ruleName: 'X', costCentre: null, because: 'rule', stalled: false },
+    ])
+    world.lineStates = ['toBuy', 'toBuy']
+    const back = returnRequest(world.facts(), ADA, 'Which pump?', [])
+    expect(back.ok && back.next.consent!.state).to.equal('dropped')
+    world.consent = { ...world.consent!, state: 'given' }
+    expect(returnRequest(world.facts(), ADA, 'Which pump?', [])).to.have.nested.property('next.consent', null)
+  })
+
+  it('or single lines end and the rest goes on, unless a part of them is ordered', () => {
+    const world = pool()
+    const dropped = dropLines(world.facts(), ADA, 'Not made any more.', ['line2'])
+    expect(dropped.ok && dropped.next).to.deep.equal({ state: null, ends: ['line2'], consent: null })
+    expect(dropped.ok && dropped.budget.reduce((sum, entry) => sum + entry.amount, 0n)).to.equal(-20_000n)
+    world.quantities.push({ lineId: 'line2', kind: 'ordered', quantity: '1' })
+    expect(codes(dropLines(world.facts(), ADA, 'Not made any more.', ['line2']))).to.deep.equal(['pool.partOrdered'])
+    expect(codes(dropLines(world.facts(), ADA, 'Not made any more.', ['line1']))).to.deep.equal([])
+    expect(codes(dropLines(world.facts(), NOBODY, '', ['line1']))).to.deep.equal(['right.notYours', 'decide.noReason'])
+  })
+})
+
+describe('splitting a line of the pool', () => {
+  const line = () => {
+    const world = new Requested()
+    world.submit([])
+    world.lineStates = ['toBuy', 'toBuy']
+    return world.facts().lines[0]!
+  }
+  const price = (text: string, rate = '1', currency = 'EUR') => ({ price: text, priceBase: '1', currency, rate })
+  const wanted = (changed: Partial<SplitWanted> = {}): SplitWanted => ({
+    newId: 'new',
+    quantity: '4',
+    kept: price('10'),
+    cut: price('10'),
+    ...changed,
+  })
+  const accounts = (allotted: bigint): AccountFacts[] =>
+    ['a1', 'a2'].map(id => ({
+      id,
+      label: id,
+      level: 'stop',
+      tolerancePercent: 0,
+      open: true,
+      sums: sumBudget([{ kind: 'allotted', amount: minor(allotted) }]),
+    }))
+  const split = (changed: Partial<SplitWanted> = {}, of = line(), room = 1_000_000n, actor = ADA) =>
+    splitLine(of, wanted(changed), accounts(room), actor, 'EUR')
+
+  it('leaves what is requested and reserved the same in sum, also where the parts are dearer', () => {
+    const decided = split()
+    expect(decided.ok && decided.next).to.deep.equal({
+      kept: { quantity: '6', price: '10', amount: 6_000n, baseAmount: 6_000n },
+      cut: { quantity: '4', price: '10', amount: 4_000n, baseAmount: 4_000n },
+    })
+    expect(decided.ok && decided.quantity).to.deep.equal([
+      { lineId: 'line1', kind: 'requested', quantity: '-4' },
+      { lineId: 'new', kind: 'requested', quantity: '4' },
+    ])
+    const money = (one: ReturnType<typeof split>) =>
+      one.ok ? one.budget.reduce((sum, entry) => sum + entry.amount, 0n) : null
+    expect(money(decided)).to.equal(0n)
+    expect(money(split({ cut: price('12.5') }))).to.equal(1_000n)
+    expect(money(split({ cut: price('125', '0.1', 'NOK') }))).to.equal(1_000n)
+    expect(decided.ok && decided.did.changes).to.deep.equal({ position: 1, cut: '4', price: '10', currency: 'EUR' })
+  })
+
+  it('stays within 110 per cent of what was approved, both parts together', () => {
+    const dear = split({ cut: price('12.51') })
+    expect(codes(dear)).to.deep.equal(['pool.overApproved'])
+    expect(!dear.ok && dear.reasons[0]!.details).to.deep.equal({
+      line: 'Line 1',
+      approved: 'EUR 100.00',
+      wanted: 'EUR 110.04',
+      percent: 10,
+    })
+  })
+
+  it('finds its budget where it is dearer', () => {
+    expect(codes(split({ cut: price('12.5') }, line(), 333n))).to.deep.equal(['budget.over', 'budget.over'])
+    expect(codes(split({}, line(), 2_667n))).to.deep.equal([])
+  })
+
+  it('is refused for lines that are not to be bought, ordered in part, cut at nothing or at all of it', () => {
+    expect(codes(split({}, { ...line(), state: 'bought' }))).to.deep.equal(['order.lineNotToBuy'])
+    const partly = { ...line(), sums: { ...line().sums, ordered: '1' } }
+    expect(codes(split({}, partly))).to.deep.equal(['pool.partOrdered'])
+    for (const quantity of ['0', '10', '11', 'x'])
+      expect(codes(split({ quantity })), quantity).to.deep.equal(['pool.cut'])
+    expect(codes(split({}, line(), 1_000_000n, NOBODY))).to.deep.equal(['right.notYours'])
+  })
+})

@@ -1,0 +1,85 @@
+import { adjustTo } from '#core/ledger/commitments.ts'
+import type { BudgetEntry } from '#core/ledger/budget.ts'
+import { allocate } from '#core/money/allocate.ts'
+import { type Minor, minor, portion } from '#core/money/amount.ts'
+import { Decimal } from '#core/money/decimal.ts'
+import { toBase } from '#core/money/exchange.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import { billed, type Measured, proven, toBill, unbilled } from '#core/order/measures.ts'
+import { ORDER_GROUPS, type OrderState } from '#core/order/states.ts'
+import { reservationEntries } from '#core/request/reservation.ts'
+import { isIn } from '#core/states.ts'
+
+type Valued = Pick<OrderFacts, 'charges' | 'currency' | 'rate' | 'base'> & {
+  readonly lines: readonly Pick<OrderLine, 'id' | 'baseAmount'>[]
+}
+
+/**
+ * Value of each line with its share of the order's charges, in the base currency's smallest unit (domain page, section 2). Charges are
+ * shared by value, equally where all lines are worth nothing; shares re-add.
+ */
+export function lineValues(order: Valued): Map<string, Minor> {
+  const charges = toBase(order.charges, order.currency, order.rate, order.base)
+  const weights = order.lines.map(line => line.baseAmount.toString())
+  const even = weights.every(weight => weight === '0')
+  const shares = charges === 0n ? [] : allocate(charges, even ? weights.map(() => '1') : weights)
+  return new Map(order.lines.map((line, index) => [line.id, minor(line.baseAmount + (shares[index] ?? 0n))]))
+}
+
+export interface Standing {
+  readonly committed: Minor
+  readonly accrued: Minor
+}
+
+/**
+ * What has to be committed and accrued on a line, from what it is worth and how far it has come:
+ * committed is the value, at the ordered price, of what may still be billed (after closing only of what came in and is not billed);
+ * accrued the value of what is proven and not billed. Neither is ever below zero, and both are nothing when nothing is open.
+ * In the base currency's smallest unit, rounded half away from zero.
+ */
+export function standingOf(line: Measured, value: Minor, state: OrderState): Standing {
+  if (!isIn(ORDER_GROUPS.billable, state)) return { committed: minor(0), accrued: minor(0) }
+  const open = state === 'closed' ? Decimal.min(toBill(line), unbilled(line)) : new Decimal(toBill(line))
+  return {
+    committed: portion(value, open, line.quantity),
+    accrued: portion(value, unbilled(line), line.quantity),
+  }
+}
+
+/** The entries that bring commitment and accrual of every line of an order to what they have to be. */
+export function standingEntries(order: OrderFacts): BudgetEntry[] {
+  const values = lineValues(order)
+  return order.lines.flatMap(line => {
+    const { committed, accrued } = standingOf(line, values.get(line.id)!, order.state)
+    return [
+      ...adjustTo(line.standing, 'committed', line.id, committed, line.splits),
+      ...adjustTo(line.standing, 'accrued', line.id, accrued, line.splits),
+    ]
+  })
+}
+
+/** The same with the reservations of what it buys. */
+export const allEntries = (order: OrderFacts): BudgetEntry[] => [
+  ...reservationEntries(order.requests),
+  ...standingEntries(order),
+]
+
+export interface LineValues {
+  readonly ordered: Minor
+  readonly confirmed: Minor
+  readonly received: Minor
+  readonly billed: Minor
+  readonly paid: Minor
+}
+
+/** How much of a line's value has come how far, for the Thread. Never more than it is worth unless more came or was billed. */
+export function valuesSoFar(line: Measured, value: Minor): LineValues {
+  const part = (quantity: string): Minor => portion(value, quantity, line.quantity)
+  return {
+    ordered: value,
+    confirmed: part(line.sums.confirmed),
+    received: part(proven(line)),
+    billed: part(billed(line)),
+    paid: part(line.sums.paid),
+  }
+}
