@@ -4,7 +4,12 @@ import type { Permission } from '#contract/permissions.ts'
 const Nothing = z.strictObject({})
 
 /** What one endpoint takes, gives and asks for. One table of these makes the routes, the typed client and the OpenAPI document. */
-export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType = z.ZodType, B extends z.ZodType = z.ZodType, R extends z.ZodType = z.ZodType> {
+export interface Endpoint<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> {
   readonly name: string
   readonly method: 'get' | 'post' | 'put' | 'delete'
   readonly path: string
@@ -14,11 +19,13 @@ export interface Endpoint<P extends z.ZodType = z.ZodType, Q extends z.ZodType =
   readonly query: Q
   readonly body: B
   readonly response: R
+  /** A reading that needs a body: it changes nothing, takes no request key and runs in a snapshot. */
+  readonly safe: boolean
   /** `file`: answers with bytes instead of JSON. */
   readonly answers: 'json' | 'file'
 }
 
-type Optional<P, Q, B, R> = { params?: P; query?: Q; body?: B; response?: R; answers?: 'json' | 'file' }
+type Optional<P, Q, B, R> = { params?: P; query?: Q; body?: B; response?: R; answers?: 'json' | 'file'; safe?: boolean }
 
 /** defineEndpoint({ name: 'readOrder', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet }) */
 export function defineEndpoint<
@@ -27,7 +34,15 @@ export function defineEndpoint<
   B extends z.ZodType = typeof Nothing,
   R extends z.ZodType = typeof Nothing,
 >(endpoint: Pick<Endpoint, 'name' | 'method' | 'path' | 'permission'> & Optional<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  return { params: Nothing, query: Nothing, body: Nothing, response: Nothing, answers: 'json', ...endpoint } as unknown as Endpoint<P, Q, B, R>
+  return {
+    params: Nothing,
+    query: Nothing,
+    body: Nothing,
+    response: Nothing,
+    answers: 'json',
+    safe: false,
+    ...endpoint,
+  } as unknown as Endpoint<P, Q, B, R>
 }
 
 export type ParamsOf<E extends Endpoint> = z.output<E['params']>

@@ -7,7 +7,9 @@ import { THREAD_STEPS } from '#core/ledger/thread.ts'
 export const Uuid = z.uuid()
 export const ById = z.strictObject({ id: Uuid })
 export const Day = z.string().refine(isDay, { error: 'a calendar day as YYYY-MM-DD' })
-export const DecimalText = z.string().refine(isDecimalText, { error: 'a decimal number such as 12.5, at most six digits after the point' })
+export const DecimalText = z
+  .string()
+  .refine(isDecimalText, { error: 'a decimal number such as 12.5, at most six digits after the point' })
 export const AmountText = z.string().regex(/^-?\d{1,15}(\.\d{1,3})?$/)
 export const Currency = z.enum(currencies as [string, ...string[]])
 export const Version = z.int().min(1)
@@ -16,11 +18,15 @@ export const Stamp = z.string()
 export const Line = z
   .string()
   .max(300)
-  .refine(text => !/[\u0000-\u001f\u007f]/.test(text), { error: 'plain text without line breaks or control characters' })
+  .refine(text => !/[\u0000-\u001f\u007f]/.test(text), {
+    error: 'plain text without line breaks or control characters',
+  })
 export const Text = z
   .string()
   .max(4000)
-  .refine(text => !/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/.test(text), { error: 'plain text without control characters' })
+  .refine(text => !/[\u0000-\u0008\u000b\u000c\u000e-\u001f]/.test(text), {
+    error: 'plain text without control characters',
+  })
 export const GivenReason = Text.refine(text => text.trim().length >= 3, { error: 'a reason of at least three letters' })
 
 export const Details = z.record(z.string(), z.union([z.string(), z.number()]))
@@ -38,7 +44,12 @@ export const Sentence = z.strictObject({ code: z.string(), details: Details })
 export type Sentence = z.output<typeof Sentence>
 
 /** What can be done with a document, or why not now. */
-export const ActionState = z.strictObject({ action: z.string(), primary: z.boolean(), possible: z.boolean(), reasons: z.array(ReasonJson) })
+export const ActionState = z.strictObject({
+  action: z.string(),
+  primary: z.boolean(),
+  possible: z.boolean(),
+  reasons: z.array(ReasonJson),
+})
 export type ActionState = z.output<typeof ActionState>
 
 export const BudgetFigures = z.strictObject({
@@ -56,10 +67,24 @@ export const BudgetFigures = z.strictObject({
 })
 export type BudgetFigures = z.output<typeof BudgetFigures>
 
-export const ThreadDocument = z.strictObject({ kind: z.string(), id: Uuid, number: z.string(), path: z.string().nullable(), state: z.string() })
+export const ThreadDocument = z.strictObject({
+  kind: z.string(),
+  id: Uuid,
+  number: z.string(),
+  path: z.string().nullable(),
+  state: z.string(),
+})
 export const ThreadJson = z.strictObject({
   currency: z.string(),
-  steps: z.array(z.strictObject({ step: z.enum(THREAD_STEPS), value: AmountText, missing: AmountText, documents: z.array(ThreadDocument), note: Sentence.nullable() })),
+  steps: z.array(
+    z.strictObject({
+      step: z.enum(THREAD_STEPS),
+      value: AmountText,
+      missing: AmountText,
+      documents: z.array(ThreadDocument),
+      note: Sentence.nullable(),
+    }),
+  ),
 })
 export type ThreadJson = z.output<typeof ThreadJson>
 
@@ -81,12 +106,21 @@ export const HistoryJson = z.strictObject({
   sequence: z.int(),
   at: Stamp,
   actor: z.string(),
+  /** In whose place, if not in their own. */
+  onBehalfOf: z.string().nullable(),
   channel: z.string(),
   action: z.string(),
   reason: z.string().nullable(),
   changes: z.unknown(),
 })
-export const AttachmentJson = z.strictObject({ id: Uuid, name: z.string(), mediaType: z.string(), size: z.int(), at: Stamp, by: z.string() })
+export const AttachmentJson = z.strictObject({
+  id: Uuid,
+  name: z.string(),
+  mediaType: z.string(),
+  size: z.int(),
+  at: Stamp,
+  by: z.string(),
+})
 export const NoteJson = z.strictObject({ id: Uuid, text: z.string(), at: Stamp, by: z.string() })
 export const StepJson = z.strictObject({
   id: Uuid.optional(),
@@ -98,6 +132,8 @@ export const StepJson = z.strictObject({
   because: z.string(),
   state: z.string(),
   stalled: z.boolean(),
+  /** Who decided it, where that was somebody else than it asks. */
+  decidedBy: z.string().nullable(),
   decidedAt: Stamp.nullable(),
   reason: z.string().nullable(),
 })

@@ -6,13 +6,27 @@ import type { Permission } from '#contract/permissions.ts'
 /** A list and the export of exactly what it shows; both take the same query as the address bar. */
 export function defineList(name: string, path: string, permission: Permission) {
   return {
-    page: defineEndpoint({ name: `list.${name}`, method: 'get', path, permission, query: ListQuery, response: ListPage }),
+    page: defineEndpoint({
+      name: `list.${name}`,
+      method: 'get',
+      path,
+      permission,
+      query: ListQuery,
+      response: ListPage,
+    }),
     filters: defineEndpoint({
       name: `filters.${name}`,
       method: 'get',
       path: `${path}/narrow/options`,
       permission,
-      response: z.strictObject({ filters: z.array(z.strictObject({ key: z.string(), options: z.array(z.strictObject({ value: z.string(), label: z.string() })) })) }),
+      response: z.strictObject({
+        filters: z.array(
+          z.strictObject({
+            key: z.string(),
+            options: z.array(z.strictObject({ value: z.string(), label: z.string() })),
+          }),
+        ),
+      }),
     }),
     export: defineEndpoint({
       name: `export.${name}`,

@@ -42,9 +42,22 @@ export const PERMISSIONS = [
 export type Permission = (typeof PERMISSIONS)[number]
 
 /** What a supplier's administrator can put into the roles of the supplier's own people. */
-export const SUPPLIER_PERMISSIONS = ['supplierPages.orders', 'supplierPages.bill', 'supplierPages.company', 'supplierPages.people'] as const satisfies readonly Permission[]
+export const SUPPLIER_PERMISSIONS = [
+  'supplierPages.orders',
+  'supplierPages.bill',
+  'supplierPages.company',
+  'supplierPages.people',
+] as const satisfies readonly Permission[]
 
-const EVERYBODY: Permission[] = ['catalogue.read', 'requisition.write', 'supplier.read', 'supplier.propose', 'delivery.read', 'budget.read', 'demo.read']
+const EVERYBODY: Permission[] = [
+  'catalogue.read',
+  'requisition.write',
+  'supplier.read',
+  'supplier.propose',
+  'delivery.read',
+  'budget.read',
+  'demo.read',
+]
 
 /** Roles as they are first set up; a role is nothing but its permissions. Supplier people live in their own realm. */
 export const ROLES = {
@@ -80,7 +93,15 @@ export const ROLES = {
   ],
   receiver: [...EVERYBODY, 'order.read', 'delivery.receive'],
   invoiceClerk: [...EVERYBODY, 'order.read', 'invoice.read', 'invoice.write', 'hold.clear', 'payment.read'],
-  treasurer: [...EVERYBODY, 'invoice.read', 'payment.read', 'payment.propose', 'payment.approve', 'supplier.prove', 'supplier.agree'],
+  treasurer: [
+    ...EVERYBODY,
+    'invoice.read',
+    'payment.read',
+    'payment.propose',
+    'payment.approve',
+    'supplier.prove',
+    'supplier.agree',
+  ],
   financeController: [
     ...EVERYBODY,
     'requisition.decide',
@@ -98,7 +119,17 @@ export const ROLES = {
     'budget.transfer',
     'requisition.personal',
   ],
-  director: [...EVERYBODY, 'requisition.decide', 'requisition.readAll', 'order.read', 'invoice.read', 'payment.read', 'payment.approve', 'supplier.agree', 'budget.transfer'],
+  director: [
+    ...EVERYBODY,
+    'requisition.decide',
+    'requisition.readAll',
+    'order.read',
+    'invoice.read',
+    'payment.read',
+    'payment.approve',
+    'supplier.agree',
+    'budget.transfer',
+  ],
   steward: [
     ...EVERYBODY,
     'supplier.steward',
@@ -114,5 +145,11 @@ export const ROLES = {
     'requisition.personal',
   ],
   supplierSales: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill'],
-  supplierAdministrator: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill', 'supplierPages.company', 'supplierPages.people'],
+  supplierAdministrator: [
+    'supplierPages.use',
+    'supplierPages.orders',
+    'supplierPages.bill',
+    'supplierPages.company',
+    'supplierPages.people',
+  ],
 } as const satisfies Record<string, readonly Permission[]>

@@ -17,6 +17,8 @@ const EXACT: Readonly<Record<string, number>> = {
   'state.notNow': 409,
   'right.missing': 403,
   'right.notYours': 403,
+  'secondYes.notYours': 403,
+  'request.unkeepable': 400,
 }
 
 /** The HTTP status that goes with a reason; a rule of the work that is broken is 422. */

@@ -1,6 +1,19 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, DecimalText, Done, GaugeJson, GivenReason, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
+import {
+  AmountText,
+  ById,
+  Day,
+  DecimalText,
+  Done,
+  GaugeJson,
+  GivenReason,
+  Line,
+  SheetFrame,
+  Stamp,
+  Uuid,
+  Version,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
 export const HoldJson = z.strictObject({
@@ -29,6 +42,13 @@ export const InvoiceSheet = SheetFrame.extend({
   charges: AmountText,
   tax: AmountText,
   gross: AmountText,
+  prepaid: AmountText,
+  rounding: AmountText,
+  payable: AmountText,
+  /** Whom it is addressed to, where it says so. */
+  addressedTo: z.string(),
+  /** The account that it asks to be paid to. */
+  askedAccount: z.string(),
   account: z.strictObject({ iban: z.string(), state: z.string() }).nullable(),
   lines: z.array(
     z.strictObject({
@@ -55,8 +75,20 @@ export const InvoiceSheet = SheetFrame.extend({
   fileId: Uuid.nullable(),
 })
 export const Invoices = defineList('invoices', '/invoices', 'invoice.read')
-export const ReadInvoice = defineEndpoint({ name: 'invoice.read', method: 'get', path: '/invoices/:id', permission: 'invoice.read', params: ById, response: InvoiceSheet })
-export const Violation = z.strictObject({ rule: z.string(), place: z.string(), expected: z.string(), found: z.string() })
+export const ReadInvoice = defineEndpoint({
+  name: 'invoice.read',
+  method: 'get',
+  path: '/invoices/:id',
+  permission: 'invoice.read',
+  params: ById,
+  response: InvoiceSheet,
+})
+export const Violation = z.strictObject({
+  rule: z.string(),
+  place: z.string(),
+  expected: z.string(),
+  found: z.string(),
+})
 /** Reads one uploaded e-invoice; a file that breaks rules is refused with every rule it breaks. */
 export const ReadInvoiceFile = defineEndpoint({
   name: 'invoice.readFile',
@@ -102,4 +134,33 @@ export const ActOnInvoice = defineEndpoint({
   body: z.strictObject({ version: Version, action: z.enum(['reject', 'void']), reason: GivenReason }),
   response: Done,
 })
-export const InvoiceFile = defineEndpoint({ name: 'invoice.file', method: 'get', path: '/invoices/:id/file', permission: 'invoice.read', params: ById, answers: 'file' })
+export const InvoiceFile = defineEndpoint({
+  name: 'invoice.file',
+  method: 'get',
+  path: '/invoices/:id/file',
+  permission: 'invoice.read',
+  params: ById,
+  answers: 'file',
+})
+
+/** A supplier makes an invoice from the current revision of its order. */
+export const SupplierInvoice = defineEndpoint({
+  name: 'supplierPages.invoice',
+  method: 'post',
+  path: '/supplier-pages/orders/:id/invoice',
+  permission: 'supplierPages.bill',
+  params: ById,
+  body: z.strictObject({
+    revision: z.int().min(0),
+    number: Line.min(1),
+    issueDate: Day,
+    freight: AmountText,
+    taxCategory: z.enum(['S', 'Z', 'E', 'AE', 'K', 'G', 'O']),
+    taxRate: DecimalText,
+    lines: z
+      .array(z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText }))
+      .min(1)
+      .max(500),
+  }),
+  response: z.strictObject({ id: Uuid, state: z.string(), number: z.string() }),
+})

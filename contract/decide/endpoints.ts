@@ -22,3 +22,11 @@ export const PassStep = defineEndpoint({
   body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
   response: Done,
 })
+export const RemindHolders = defineEndpoint({
+  name: 'decide.remind',
+  method: 'post',
+  path: '/requisitions/:id/remind',
+  permission: 'requisition.write',
+  params: ById,
+  response: Done,
+})

@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { type DocumentKind, PAPER_KINDS } from '#core/documents/kinds.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AttachmentJson, ById, Line, NoteJson, Text, Uuid } from '#contract/fields.ts'
 
-export const DOCUMENT_KINDS = ['supplier', 'onboarding', 'requisition', 'order', 'receipt', 'invoice', 'paymentRun'] as const
-export type DocumentKind = (typeof DOCUMENT_KINDS)[number]
+/** Kinds of document on which files and notes hang. */
+const PaperKind = z.enum(PAPER_KINDS as [DocumentKind, ...DocumentKind[]])
 
 /** Largest file that is taken. */
 export const FILE_LIMIT = 25 * 1024 * 1024
@@ -35,19 +36,31 @@ export const Attach = defineEndpoint({
   method: 'post',
   path: '/attachments',
   permission: 'signedIn',
-  body: z.strictObject({ documentKind: z.enum(DOCUMENT_KINDS), documentId: Uuid, fileId: Uuid }),
+  body: z.strictObject({ documentKind: PaperKind, documentId: Uuid, fileId: Uuid }),
   response: AttachmentJson,
 })
-export const ReadAttachment = defineEndpoint({ name: 'file.read', method: 'get', path: '/attachments/:id', permission: 'signedIn', params: ById, answers: 'file' })
+export const ReadAttachment = defineEndpoint({
+  name: 'file.read',
+  method: 'get',
+  path: '/attachments/:id',
+  permission: 'signedIn',
+  params: ById,
+  answers: 'file',
+})
 export const WriteNote = defineEndpoint({
   name: 'note.write',
   method: 'post',
   path: '/notes',
   permission: 'signedIn',
-  body: z.strictObject({ documentKind: z.enum(DOCUMENT_KINDS), documentId: Uuid, text: Text }),
+  body: z.strictObject({ documentKind: PaperKind, documentId: Uuid, text: Text }),
   response: NoteJson,
 })
-export const ImportRow = z.strictObject({ row: z.int(), place: z.string(), code: z.string(), details: z.record(z.string(), z.union([z.string(), z.number()])) })
+export const ImportRow = z.strictObject({
+  row: z.int(),
+  place: z.string(),
+  code: z.string(),
+  details: z.record(z.string(), z.union([z.string(), z.number()])),
+})
 export const ImportBody = z.strictObject({ fileId: Uuid, dryRun: z.boolean() })
 export const ImportResult = z.strictObject({
   rows: z.int(),

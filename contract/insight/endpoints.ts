@@ -13,7 +13,17 @@ export const ReadBudget = defineEndpoint({
   response: z.strictObject({
     figures: BudgetFigures,
     level: z.string(),
-    entries: z.array(z.strictObject({ id: z.string(), kind: z.string(), amount: AmountText, at: Stamp, document: z.string(), path: z.string().nullable(), actor: z.string() })),
+    entries: z.array(
+      z.strictObject({
+        id: z.string(),
+        kind: z.string(),
+        amount: AmountText,
+        at: Stamp,
+        document: z.string(),
+        path: z.string().nullable(),
+        actor: z.string(),
+      }),
+    ),
     entryCount: z.int(),
   }),
 })
@@ -26,16 +36,35 @@ export const ReadLineEntries = defineEndpoint({
   params: ById,
   response: z.strictObject({
     entries: z.array(
-      z.strictObject({ id: z.string(), kind: z.string(), quantity: DecimalText, at: Stamp, document: z.string(), actor: z.string(), reverses: z.string().nullable() }),
+      z.strictObject({
+        id: z.string(),
+        kind: z.string(),
+        quantity: DecimalText,
+        at: Stamp,
+        document: z.string(),
+        actor: z.string(),
+        reverses: z.string().nullable(),
+      }),
     ),
   }),
 })
-export const AuditDifference = z.strictObject({ check: z.string(), document: z.string(), expected: z.string(), found: z.string() })
+export const AuditDifference = z.strictObject({
+  check: z.string(),
+  document: z.string(),
+  expected: z.string(),
+  found: z.string(),
+})
 export type AuditDifference = z.output<typeof AuditDifference>
 export const RunAudit = defineEndpoint({
   name: 'audit.run',
   method: 'post',
   path: '/audit',
   permission: 'audit.run',
-  response: z.strictObject({ quantityEntries: z.int(), budgetEntries: z.int(), historyRecords: z.int(), differences: z.array(AuditDifference) }),
+  safe: true,
+  response: z.strictObject({
+    quantityEntries: z.int(),
+    budgetEntries: z.int(),
+    historyRecords: z.int(),
+    differences: z.array(AuditDifference),
+  }),
 })

@@ -8,7 +8,14 @@ export type Messages = Readonly<Record<string, string>>
  *
  * say('order.superseded', { revision: 0, current: 2 }) //=> 'Revision 0 was replaced by revision 2: open that one.'
  */
-export function say(code: string, details: Readonly<Record<string, string | number>> = {}, messages: Messages = en): string {
+export function say(
+  code: string,
+  details: Readonly<Record<string, string | number>> = {},
+  messages: Messages = en,
+): string {
   const template = messages[code] ?? code
-  return template.replace(/\{(\w+)\}/g, (_, name: string) => String(details[name] ?? '')).replace(/\s+([.,;:])/g, '$1').trim()
+  return template
+    .replace(/\{(\w+)\}/g, (_, name: string) => String(details[name] ?? ''))
+    .replace(/\s+([.,;:])/g, '$1')
+    .trim()
 }

@@ -1,6 +1,21 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Day, DecimalText, Done, GaugeJson, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
+import {
+  AmountText,
+  ById,
+  Day,
+  DecimalText,
+  Done,
+  GaugeJson,
+  GivenReason,
+  Line,
+  ReasonJson,
+  SheetFrame,
+  Stamp,
+  Text,
+  Uuid,
+  Version,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
@@ -41,7 +56,14 @@ export const OrderResponseJson = z.strictObject({
   differences: z.array(DifferenceJson),
   lines: z.array(ResponseLineJson),
 })
-export const RevisionJson = z.strictObject({ revision: z.int(), issuedAt: Stamp, by: z.string(), reason: z.string(), total: AmountText, differences: z.array(DifferenceJson) })
+export const RevisionJson = z.strictObject({
+  revision: z.int(),
+  issuedAt: Stamp,
+  by: z.string(),
+  reason: z.string(),
+  total: AmountText,
+  differences: z.array(DifferenceJson),
+})
 export const OrderSheet = SheetFrame.extend({
   supplierId: Uuid,
   supplier: z.string(),
@@ -63,9 +85,23 @@ export const OrderSheet = SheetFrame.extend({
   lines: z.array(OrderLineJson),
   revisions: z.array(RevisionJson),
   responses: z.array(OrderResponseJson),
-  delivery: z.array(z.strictObject({ kind: z.string(), state: z.string(), attempts: z.int(), lastError: z.string().nullable(), at: Stamp })),
+  delivery: z.array(
+    z.strictObject({
+      kind: z.string(),
+      state: z.string(),
+      attempts: z.int(),
+      lastError: z.string().nullable(),
+      at: Stamp,
+    }),
+  ),
 })
-export const OrderLineBody = z.strictObject({ id: Uuid, quantity: DecimalText, price: DecimalText, needBy: Day.nullable(), description: Line })
+export const OrderLineBody = z.strictObject({
+  id: Uuid,
+  quantity: DecimalText,
+  price: DecimalText,
+  needBy: Day.nullable(),
+  description: Line,
+})
 
 export const ToBuy = defineList('toBuy', '/to-buy', 'order.write')
 export const Orders = defineList('orders', '/orders', 'order.read')
@@ -77,7 +113,14 @@ export const DraftOrders = defineEndpoint({
   body: z.strictObject({ lineIds: z.array(Uuid).min(1).max(500), route: z.enum(['orderNow', 'callOff']).optional() }),
   response: z.strictObject({ orders: z.array(Done.extend({ number: z.string() })) }),
 })
-export const ReadOrder = defineEndpoint({ name: 'order.read', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet })
+export const ReadOrder = defineEndpoint({
+  name: 'order.read',
+  method: 'get',
+  path: '/orders/:id',
+  permission: 'order.read',
+  params: ById,
+  response: OrderSheet,
+})
 /** Edits a draft, or makes the next revision of an issued order (then `reason` is needed). */
 export const ChangeOrder = defineEndpoint({
   name: 'order.change',
@@ -112,7 +155,12 @@ export const ActOnOrder = defineEndpoint({
   path: '/orders/:id/act',
   permission: 'order.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['cancel', 'close', 'reopen', 'seal']), reason: GivenReason, needRemains: z.boolean() }),
+  body: z.strictObject({
+    version: Version,
+    action: z.enum(['cancel', 'close', 'reopen', 'seal']),
+    reason: GivenReason,
+    needRemains: z.boolean(),
+  }),
   response: Done,
 })
 export const AnswerResponse = defineEndpoint({
@@ -204,7 +252,15 @@ export const SupplierOrderSheet = z.strictObject({
     }),
   ),
   response: z.strictObject({ state: z.string(), at: Stamp, answerReason: z.string() }).nullable(),
-  invoices: z.array(z.strictObject({ id: Uuid, number: z.string(), state: z.string(), gross: AmountText, dueOn: z.string().nullable() })),
+  invoices: z.array(
+    z.strictObject({
+      id: Uuid,
+      number: z.string(),
+      state: z.string(),
+      gross: AmountText,
+      dueOn: z.string().nullable(),
+    }),
+  ),
   revisions: z.array(z.int()),
 })
 export const SupplierOrder = defineEndpoint({
@@ -232,24 +288,4 @@ export const SupplierPdf = defineEndpoint({
   permission: 'supplierPages.orders',
   params: RevisionFile,
   answers: 'file',
-})
-export const SupplierInvoice = defineEndpoint({
-  name: 'supplierPages.invoice',
-  method: 'post',
-  path: '/supplier-pages/orders/:id/invoice',
-  permission: 'supplierPages.bill',
-  params: ById,
-  body: z.strictObject({
-    revision: z.int().min(0),
-    number: Line.min(1),
-    issueDate: Day,
-    freight: AmountText,
-    taxCategory: z.enum(['S', 'Z', 'E', 'AE', 'K', 'G', 'O']),
-    taxRate: DecimalText,
-    lines: z
-      .array(z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText }))
-      .min(1)
-      .max(500),
-  }),
-  response: z.strictObject({ id: Uuid, state: z.string(), number: z.string() }),
 })

@@ -42,7 +42,13 @@ export const SplitLine = defineEndpoint({
   path: '/to-buy/:id/split',
   permission: 'order.write',
   params: ById,
-  body: z.strictObject({ quantity: DecimalText, offerId: Uuid.nullable(), supplierId: Uuid.nullable(), price: DecimalText.nullable(), currency: Currency.nullable() }),
+  body: z.strictObject({
+    quantity: DecimalText,
+    offerId: Uuid.nullable(),
+    supplierId: Uuid.nullable(),
+    price: DecimalText.nullable(),
+    currency: Currency.nullable(),
+  }),
   response: Done,
 })
 export const PoolLine = defineEndpoint({
@@ -62,7 +68,17 @@ export const PoolLine = defineEndpoint({
     reason: z.string(),
     question: z.string().nullable(),
     answer: z.string().nullable(),
-    offers: z.array(z.strictObject({ id: Uuid, supplier: z.string(), agreement: z.string(), price: DecimalText, currency: z.string(), unit: z.string(), earliest: z.string() })),
+    offers: z.array(
+      z.strictObject({
+        id: Uuid,
+        supplier: z.string(),
+        agreement: z.string(),
+        price: DecimalText,
+        currency: z.string(),
+        unit: z.string(),
+        earliest: z.string(),
+      }),
+    ),
     reasons: z.array(ReasonJson),
   }),
 })

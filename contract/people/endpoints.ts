@@ -21,7 +21,13 @@ export const ReadSession = defineEndpoint({
   method: 'get',
   path: '/session',
   permission: 'anyone',
-  response: z.strictObject({ person: PersonJson.nullable(), demo: z.boolean(), demoPeople: z.array(DemoPerson), today: z.string(), baseCurrency: z.string() }),
+  response: z.strictObject({
+    person: PersonJson.nullable(),
+    demo: z.boolean(),
+    demoPeople: z.array(DemoPerson),
+    today: z.string(),
+    baseCurrency: z.string(),
+  }),
 })
 export const SignIn = defineEndpoint({
   name: 'session.signIn',
@@ -39,7 +45,12 @@ export const SignInDemo = defineEndpoint({
   body: z.strictObject({ personId: Uuid }),
   response: z.strictObject({ person: PersonJson }),
 })
-export const SignOut = defineEndpoint({ name: 'session.signOut', method: 'delete', path: '/session', permission: 'anyone' })
+export const SignOut = defineEndpoint({
+  name: 'session.signOut',
+  method: 'delete',
+  path: '/session',
+  permission: 'anyone',
+})
 
 export const DeskItem = z.strictObject({
   key: z.string(),
@@ -54,7 +65,13 @@ export const DeskItem = z.strictObject({
   tone: z.enum(['plain', 'attention', 'stop']),
 })
 export type DeskItem = z.output<typeof DeskItem>
-export const ReadDesk = defineEndpoint({ name: 'desk.read', method: 'get', path: '/desk', permission: 'signedIn', response: z.strictObject({ items: z.array(DeskItem) }) })
+export const ReadDesk = defineEndpoint({
+  name: 'desk.read',
+  method: 'get',
+  path: '/desk',
+  permission: 'signedIn',
+  response: z.strictObject({ items: z.array(DeskItem) }),
+})
 
 export const StageCount = z.strictObject({ stage: z.string(), waiting: z.int(), open: AmountText })
 export const ReadCounts = defineEndpoint({
@@ -64,7 +81,13 @@ export const ReadCounts = defineEndpoint({
   permission: 'signedIn',
   response: z.strictObject({ desk: z.int(), stages: z.array(StageCount), currency: z.string() }),
 })
-export const Found = z.strictObject({ kind: z.string(), path: z.string(), label: z.string(), detail: z.string(), exact: z.boolean() })
+export const Found = z.strictObject({
+  kind: z.string(),
+  path: z.string(),
+  label: z.string(),
+  detail: z.string(),
+  exact: z.boolean(),
+})
 export const Find = defineEndpoint({
   name: 'find',
   method: 'get',

@@ -1,6 +1,17 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Day, DecimalText, Done, GaugeJson, GivenReason, SheetFrame, Stamp, Text, Uuid } from '#contract/fields.ts'
+import {
+  ById,
+  Day,
+  DecimalText,
+  Done,
+  GaugeJson,
+  GivenReason,
+  SheetFrame,
+  Stamp,
+  Text,
+  Uuid,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
 export const DeliverySheet = SheetFrame.extend({
@@ -45,7 +56,14 @@ export const DeliverySheet = SheetFrame.extend({
   ),
 })
 export const Deliveries = defineList('deliveries', '/deliveries', 'delivery.read')
-export const ReadDelivery = defineEndpoint({ name: 'delivery.read', method: 'get', path: '/deliveries/:id', permission: 'delivery.read', params: ById, response: DeliverySheet })
+export const ReadDelivery = defineEndpoint({
+  name: 'delivery.read',
+  method: 'get',
+  path: '/deliveries/:id',
+  permission: 'delivery.read',
+  params: ById,
+  response: DeliverySheet,
+})
 /** Goods are counted in by a receiver, work is accepted by its requester; both make a receipt. */
 export const Receive = defineEndpoint({
   name: 'delivery.receive',

@@ -65,7 +65,15 @@ export const ItemJson = z.strictObject({
       baseUnitPrice: z.string(),
     }),
   ),
-  askedBy: z.array(z.strictObject({ person: z.string(), day: z.string(), quantity: DecimalText, unit: z.string(), number: z.string() })),
+  askedBy: z.array(
+    z.strictObject({
+      person: z.string(),
+      day: z.string(),
+      quantity: DecimalText,
+      unit: z.string(),
+      number: z.string(),
+    }),
+  ),
 })
 export type ItemJson = z.output<typeof ItemJson>
 
@@ -139,12 +147,36 @@ export const CataloguePictures = defineEndpoint({
   method: 'get',
   path: '/catalogue-pictures',
   permission: 'catalogue.read',
-  response: z.strictObject({ pictures: z.array(z.strictObject({ id: Uuid, number: z.string(), name: z.string(), category: z.string(), picture: z.string() })), left: z.int() }),
+  response: z.strictObject({
+    pictures: z.array(
+      z.strictObject({ id: Uuid, number: z.string(), name: z.string(), category: z.string(), picture: z.string() }),
+    ),
+    left: z.int(),
+  }),
 })
-export const ReadItem = defineEndpoint({ name: 'item.read', method: 'get', path: '/items/:id', permission: 'catalogue.read', params: ById, response: ItemJson })
-export const ImportItems = defineEndpoint({ name: 'item.import', method: 'post', path: '/items-import', permission: 'catalogue.write', body: ImportBody, response: ImportResult })
+export const ReadItem = defineEndpoint({
+  name: 'item.read',
+  method: 'get',
+  path: '/items/:id',
+  permission: 'catalogue.read',
+  params: ById,
+  response: ItemJson,
+})
+export const ImportItems = defineEndpoint({
+  name: 'item.import',
+  method: 'post',
+  path: '/items-import',
+  permission: 'catalogue.write',
+  body: ImportBody,
+  response: ImportResult,
+})
 
-const BasketLine = z.strictObject({ itemId: Uuid, offerId: Uuid, quantity: DecimalText, unit: z.string().max(3).optional() })
+const BasketLine = z.strictObject({
+  itemId: Uuid,
+  offerId: Uuid,
+  quantity: DecimalText,
+  unit: z.string().max(3).optional(),
+})
 export const ReadBasket = defineEndpoint({
   name: 'basket.read',
   method: 'get',
@@ -174,7 +206,13 @@ export const SaveBasket = defineEndpoint({
   body: z.strictObject({ lines: z.array(BasketLine).max(500) }),
   response: z.strictObject({ lines: z.int() }),
 })
-export const RequestBasket = defineEndpoint({ name: 'basket.request', method: 'post', path: '/basket/request', permission: 'requisition.write', response: Done })
+export const RequestBasket = defineEndpoint({
+  name: 'basket.request',
+  method: 'post',
+  path: '/basket/request',
+  permission: 'requisition.write',
+  response: Done,
+})
 
 /** Lines as they are kept to be used again: without day, place and accounts, which belong to the one request. */
 export const ListLine = LineBody.pick({
@@ -191,14 +229,28 @@ export const ListLine = LineBody.pick({
   category: true,
 })
 export type ListLine = z.output<typeof ListLine>
-const RepeatListBody = z.strictObject({ name: Line.min(1), sharedWith: z.array(Uuid).max(50), sharedWithAll: z.boolean(), lines: z.array(ListLine).max(500) })
+const RepeatListBody = z.strictObject({
+  name: Line.min(1),
+  sharedWith: z.array(Uuid).max(50),
+  sharedWithAll: z.boolean(),
+  lines: z.array(ListLine).max(500),
+})
 export const RepeatLists = defineEndpoint({
   name: 'repeatLists.list',
   method: 'get',
   path: '/repeat-lists',
   permission: 'requisition.write',
   response: z.strictObject({
-    lists: z.array(RepeatListBody.extend({ id: Uuid, owner: z.string(), mine: z.boolean(), version: z.int(), changedAt: z.string(), usedAt: z.string().nullable() })),
+    lists: z.array(
+      RepeatListBody.extend({
+        id: Uuid,
+        owner: z.string(),
+        mine: z.boolean(),
+        version: z.int(),
+        changedAt: z.string(),
+        usedAt: z.string().nullable(),
+      }),
+    ),
     people: z.array(z.strictObject({ id: Uuid, name: z.string() })),
   }),
 })

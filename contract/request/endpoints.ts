@@ -1,6 +1,22 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, BudgetFigures, ById, Day, Done, GaugeJson, GivenReason, Line, ReasonJson, Sentence, SheetFrame, StepJson, Text, Uuid, Version } from '#contract/fields.ts'
+import {
+  AmountText,
+  BudgetFigures,
+  ById,
+  Day,
+  Done,
+  GaugeJson,
+  GivenReason,
+  Line,
+  ReasonJson,
+  Sentence,
+  SheetFrame,
+  StepJson,
+  Text,
+  Uuid,
+  Version,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 import { CodingJson, LineBody, LineFacts, LineJson, QuestionOfLine, RequisitionBody } from '#contract/request/lines.ts'
 import { QUICK_PARTS } from '#core/request/quickLine.ts'
@@ -16,7 +32,13 @@ export const RequisitionSheet = SheetFrame.extend({
   mayDecide: z.boolean(),
   mine: z.boolean(),
   questions: z.array(QuestionOfLine),
-  form: z.strictObject({ name: z.string(), number: z.int(), said: z.array(z.strictObject({ question: z.string(), answer: z.string() })) }).nullable(),
+  form: z
+    .strictObject({
+      name: z.string(),
+      number: z.int(),
+      said: z.array(z.strictObject({ question: z.string(), answer: z.string() })),
+    })
+    .nullable(),
 })
 export const CheckResult = z.strictObject({
   reasons: z.array(ReasonJson),
@@ -76,7 +98,11 @@ export const ActOnRequisition = defineEndpoint({
   path: '/requisitions/:id/act',
   permission: 'requisition.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['withdraw', 'change', 'reopen', 'cancel', 'copy', 'remind']), reason: Text.optional() }),
+  body: z.strictObject({
+    version: Version,
+    action: z.enum(['withdraw', 'change', 'reopen', 'cancel', 'copy']),
+    reason: Text.optional(),
+  }),
   response: Done,
 })
 export const AnswerQuestion = defineEndpoint({
@@ -103,7 +129,19 @@ export const ProposeAccounts = defineEndpoint({
   method: 'post',
   path: '/coding',
   permission: 'requisition.write',
-  body: z.strictObject({ lines: z.array(z.strictObject({ itemId: Uuid.nullable(), category: Line, needBy: Day.nullable(), project: z.string().max(40).nullable() })).max(500) }),
+  safe: true,
+  body: z.strictObject({
+    lines: z
+      .array(
+        z.strictObject({
+          itemId: Uuid.nullable(),
+          category: Line,
+          needBy: Day.nullable(),
+          project: z.string().max(40).nullable(),
+        }),
+      )
+      .max(500),
+  }),
   response: z.strictObject({ lines: z.array(z.strictObject({ proposals: z.array(CodingJson) })) }),
 })
 
@@ -128,7 +166,9 @@ export const ReadNeeds = defineEndpoint({
         currency: z.string(),
         lines: z.array(z.strictObject({ id: Uuid, description: z.string(), state: z.string(), gauge: GaugeJson })),
         /** What only the requester can do now, with where to do it. */
-        toDo: z.array(z.strictObject({ what: z.enum(['answer', 'submit', 'acceptWork', 'receive']), path: z.string() })),
+        toDo: z.array(
+          z.strictObject({ what: z.enum(['answer', 'submit', 'acceptWork', 'receive']), path: z.string() }),
+        ),
       }),
     ),
     hidden: z.int(),
@@ -190,7 +230,12 @@ export const QuickPartJson = z.strictObject({
   readings: z.array(QuickReadingJson),
 })
 /** What a line of typing was understood as; `line` is there when nothing has to be chosen any more. */
-export const QuickLineJson = z.strictObject({ text: z.string(), parts: z.array(QuickPartJson), reasons: z.array(ReasonJson), line: LineBody.omit({ id: true }).nullable() })
+export const QuickLineJson = z.strictObject({
+  text: z.string(),
+  parts: z.array(QuickPartJson),
+  reasons: z.array(ReasonJson),
+  line: LineBody.omit({ id: true }).nullable(),
+})
 export type QuickLineJson = z.output<typeof QuickLineJson>
 /** Understands lines as people write them; `choices` says which reading of a line's part was chosen (`0.place` to a value). */
 export const ReadQuickLines = defineEndpoint({
@@ -198,6 +243,11 @@ export const ReadQuickLines = defineEndpoint({
   method: 'post',
   path: '/quick-lines',
   permission: 'requisition.write',
-  body: z.strictObject({ text: z.string().max(400_000), choices: z.record(z.string().max(40), z.string().max(300)), from: z.int().min(0).max(10_000).optional() }),
+  safe: true,
+  body: z.strictObject({
+    text: z.string().max(400_000),
+    choices: z.record(z.string().max(40), z.string().max(300)),
+    from: z.int().min(0).max(10_000).optional(),
+  }),
   response: z.strictObject({ lines: z.array(QuickLineJson), left: z.int() }),
 })

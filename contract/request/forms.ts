@@ -95,7 +95,11 @@ export const ListNotices = defineEndpoint({
   method: 'get',
   path: '/purchase-notices',
   permission: 'requisition.write',
-  query: z.strictObject({ categories: z.string().max(1000).optional(), suppliers: z.string().max(2000).optional(), all: z.enum(['yes']).optional() }),
+  query: z.strictObject({
+    categories: z.string().max(1000).optional(),
+    suppliers: z.string().max(2000).optional(),
+    all: z.enum(['yes']).optional(),
+  }),
   response: z.strictObject({ notices: z.array(NoticeJson) }),
 })
 export const SaveNotice = defineEndpoint({
@@ -132,7 +136,11 @@ const RouteRuleJson = z.strictObject({
   allowed: z.array(RouteJson).min(1).max(4),
 })
 export const RequestSettingsJson = z.strictObject({
-  terms: z.strictObject({ allowed: z.array(z.string().max(3)).max(11), preferred: z.array(z.string().max(3)).max(11), because: z.record(z.string().max(3), Line) }),
+  terms: z.strictObject({
+    allowed: z.array(z.string().max(3)).max(11),
+    preferred: z.array(z.string().max(3)).max(11),
+    because: z.record(z.string().max(3), Line),
+  }),
   routeRules: z.array(RouteRuleJson).max(100),
   /** Words that mean the same, each list by itself. */
   sameWords: z.array(z.array(z.string().min(1).max(40)).max(12)).max(300),

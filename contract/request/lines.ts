@@ -14,7 +14,9 @@ export const DetailsJson = z.strictObject({
     .max(60)
     .optional(),
   expected: z.string().max(24).optional(),
-  person: z.strictObject({ name: Line, taxStatus: z.union([z.enum(TAX_STATUSES), z.literal('')]), taxNumber: Line }).optional(),
+  person: z
+    .strictObject({ name: Line, taxStatus: z.union([z.enum(TAX_STATUSES), z.literal('')]), taxNumber: Line })
+    .optional(),
   maker: Line.optional(),
   makerNumber: Line.optional(),
 })
@@ -71,7 +73,9 @@ export const LineFacts = z.strictObject({
   routes: z.array(z.string()),
   agreement: z.string(),
   /** The offer is another one by now: what this line keeps, and what it would be. */
-  offerNow: z.strictObject({ kept: DecimalText, now: DecimalText.nullable(), endedOn: z.string().nullable() }).nullable(),
+  offerNow: z
+    .strictObject({ kept: DecimalText, now: DecimalText.nullable(), endedOn: z.string().nullable() })
+    .nullable(),
 })
 export type LineFacts = z.output<typeof LineFacts>
 

@@ -24,7 +24,14 @@ export const ListRules = defineEndpoint({
   permission: 'setup.read',
   response: z.strictObject({ rules: z.array(RuleJson), currency: z.string() }),
 })
-export const CreateRule = defineEndpoint({ name: 'rules.create', method: 'post', path: '/setup/rules', permission: 'setup.write', body: RuleBody, response: Done })
+export const CreateRule = defineEndpoint({
+  name: 'rules.create',
+  method: 'post',
+  path: '/setup/rules',
+  permission: 'setup.write',
+  body: RuleBody,
+  response: Done,
+})
 export const ChangeRule = defineEndpoint({
   name: 'rules.change',
   method: 'put',
@@ -49,7 +56,10 @@ export const ListPeople = defineEndpoint({
   method: 'get',
   path: '/setup/people',
   permission: 'setup.read',
-  response: z.strictObject({ people: z.array(PersonRow), roles: z.array(z.strictObject({ code: z.string(), permissions: z.array(z.string()) })) }),
+  response: z.strictObject({
+    people: z.array(PersonRow),
+    roles: z.array(z.strictObject({ code: z.string(), permissions: z.array(z.string()) })),
+  }),
 })
 export const ChangePerson = defineEndpoint({
   name: 'people.change',
@@ -57,6 +67,34 @@ export const ChangePerson = defineEndpoint({
   path: '/setup/people/:id',
   permission: 'setup.write',
   params: ById,
-  body: z.strictObject({ version: z.int().min(1), active: z.boolean(), roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })).max(30) }),
+  body: z.strictObject({
+    version: z.int().min(1),
+    active: z.boolean(),
+    roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })).max(30),
+  }),
   response: Done,
+})
+
+const OwnAccount = z.strictObject({ name: z.string(), iban: z.string(), bic: z.string() })
+/** The account that we pay from. */
+export const ReadOwnAccount = defineEndpoint({
+  name: 'ownAccount.read',
+  method: 'get',
+  path: '/setup/own-account',
+  permission: 'setup.read',
+  response: z.strictObject({ account: OwnAccount.nullable() }),
+})
+export const SaveOwnAccount = defineEndpoint({
+  name: 'ownAccount.save',
+  method: 'put',
+  path: '/setup/own-account',
+  permission: 'setup.write',
+  body: z.strictObject({
+    name: Line.min(1),
+    iban: Line,
+    bic: z
+      .string()
+      .regex(/^([A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?)?$/, { error: 'a bank identifier of 8 or 11 letters and digits' }),
+  }),
+  response: z.strictObject({ account: OwnAccount }),
 })

@@ -15,7 +15,14 @@ export const ReadInvitation = defineEndpoint({
   path: '/invitations/:token',
   permission: 'anyone',
   params: Token,
-  response: z.strictObject({ kind: z.enum(['company', 'person']), company: z.string(), name: z.string(), email: z.string(), house: z.string(), until: Stamp }),
+  response: z.strictObject({
+    kind: z.enum(['company', 'person']),
+    company: z.string(),
+    name: z.string(),
+    email: z.string(),
+    house: z.string(),
+    until: Stamp,
+  }),
 })
 /** Uses the invitation up: the person gets an account, and comes in. */
 export const Register = defineEndpoint({
@@ -39,11 +46,21 @@ export const ReadCompany = defineEndpoint({
     number: z.string(),
     state: z.string(),
     /** The onboarding that is open, else null: then answers are revisions. */
-    onboarding: z.strictObject({ id: Uuid, number: z.string(), state: z.string(), version: z.int(), submittedAt: Stamp.nullable() }).nullable(),
+    onboarding: z
+      .strictObject({
+        id: Uuid,
+        number: z.string(),
+        state: z.string(),
+        version: z.int(),
+        submittedAt: Stamp.nullable(),
+      })
+      .nullable(),
     sections: z.array(SectionJson),
     answers: AnswersJson,
     asks: z.array(z.strictObject({ key: z.string(), question: z.string(), by: z.string(), answered: z.boolean() })),
-    waiting: z.array(z.strictObject({ key: z.string(), label: z.string(), before: z.string(), after: z.string(), at: Stamp })),
+    waiting: z.array(
+      z.strictObject({ key: z.string(), label: z.string(), before: z.string(), after: z.string(), at: Stamp }),
+    ),
     refused: z.array(z.strictObject({ key: z.string(), label: z.string(), after: z.string(), reason: z.string() })),
     harmless: z.array(z.string()),
   }),
@@ -102,8 +119,22 @@ export const ReadCompanyPeople = defineEndpoint({
         version: z.int(),
       }),
     ),
-    roles: z.array(z.strictObject({ id: Uuid, name: z.string(), permissions: z.array(z.enum(SUPPLIER_PERMISSIONS)), people: z.int() })),
-    addresses: z.array(z.strictObject({ message: z.enum(SUPPLIER_MESSAGES), email: z.string(), bouncedAt: Stamp.nullable(), bounce: z.string().nullable() })),
+    roles: z.array(
+      z.strictObject({
+        id: Uuid,
+        name: z.string(),
+        permissions: z.array(z.enum(SUPPLIER_PERMISSIONS)),
+        people: z.int(),
+      }),
+    ),
+    addresses: z.array(
+      z.strictObject({
+        message: z.enum(SUPPLIER_MESSAGES),
+        email: z.string(),
+        bouncedAt: Stamp.nullable(),
+        bounce: z.string().nullable(),
+      }),
+    ),
   }),
 })
 export const SaveCompanyRole = defineEndpoint({
@@ -120,7 +151,13 @@ export const SaveCompanyPerson = defineEndpoint({
   method: 'post',
   path: '/company/people',
   permission: 'supplierPages.people',
-  body: z.strictObject({ id: Uuid.nullable(), name: Line.min(1), email: z.email(), roleId: Uuid.nullable(), active: z.boolean() }),
+  body: z.strictObject({
+    id: Uuid.nullable(),
+    name: Line.min(1),
+    email: z.email(),
+    roleId: Uuid.nullable(),
+    active: z.boolean(),
+  }),
   response: z.strictObject({ id: Uuid }),
 })
 /** Sends a new link to choose a password, to somebody who never did or has forgotten it; an earlier link ends. */
@@ -147,6 +184,8 @@ export const SaveAddresses = defineEndpoint({
   method: 'put',
   path: '/company/addresses',
   permission: 'supplierPages.people',
-  body: z.strictObject({ addresses: z.array(z.strictObject({ message: z.enum(SUPPLIER_MESSAGES), email: z.email() })).max(100) }),
+  body: z.strictObject({
+    addresses: z.array(z.strictObject({ message: z.enum(SUPPLIER_MESSAGES), email: z.email() })).max(100),
+  }),
   response: z.strictObject({ saved: z.int() }),
 })

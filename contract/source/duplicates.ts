@@ -8,7 +8,7 @@ import { SUPPLIER_COLUMNS } from '#core/source/supplierImport.ts'
 export const JobJson = z.strictObject({
   id: Uuid,
   kind: z.enum(['duplicates', 'supplierImport']),
-  state: z.enum(['waiting', 'running', 'done', 'failed']),
+  state: z.enum(['waiting', 'running', 'applying', 'done', 'failed']),
   total: z.int(),
   done: z.int(),
   startedAt: Stamp.nullable(),
@@ -18,10 +18,33 @@ export const JobJson = z.strictObject({
   by: z.string(),
 })
 export type JobJson = z.output<typeof JobJson>
-export const ReadJob = defineEndpoint({ name: 'job.read', method: 'get', path: '/jobs/:id', permission: 'signedIn', params: ById, response: JobJson })
+export const ReadJob = defineEndpoint({
+  name: 'job.read',
+  method: 'get',
+  path: '/jobs/:id',
+  permission: 'signedIn',
+  params: ById,
+  response: JobJson,
+})
+
+/** Whoever started it has seen how it ended. */
+export const SeeJob = defineEndpoint({
+  name: 'job.seen',
+  method: 'post',
+  path: '/jobs/:id/seen',
+  permission: 'signedIn',
+  params: ById,
+  response: z.strictObject({ id: Uuid }),
+})
 
 /** Looks through all records for those that are one supplier twice. */
-export const StartSearch = defineEndpoint({ name: 'duplicates.start', method: 'post', path: '/duplicates/search', permission: 'supplier.merge', response: JobJson })
+export const StartSearch = defineEndpoint({
+  name: 'duplicates.start',
+  method: 'post',
+  path: '/duplicates/search',
+  permission: 'supplier.merge',
+  response: JobJson,
+})
 export const PairJson = z.strictObject({
   a: CandidateJson,
   b: CandidateJson,
@@ -60,6 +83,8 @@ export const PreviewMerge = defineEndpoint({
     merged: z.strictObject({ id: Uuid, number: z.string(), name: z.string() }),
     moves: z.array(z.strictObject({ what: z.string(), moving: z.array(z.string()), count: z.int(), staying: z.int() })),
     reasons: z.array(ReasonJson),
+    /** What the merged record is owed would be paid to another account: a second person has to say yes first. */
+    needsSecondYes: z.boolean(),
   }),
 })
 export const Merge = defineEndpoint({
@@ -68,7 +93,8 @@ export const Merge = defineEndpoint({
   path: '/merges',
   permission: 'supplier.merge',
   body: MergeBody.extend({ reason: GivenReason }),
-  response: Done,
+  /** The question to a second person, where the merge moves money. */
+  response: Done.extend({ secondYesId: Uuid.nullable() }),
 })
 export const UndoMerge = defineEndpoint({
   name: 'merge.undo',
@@ -86,12 +112,15 @@ export const LookAtImport = defineEndpoint({
   method: 'post',
   path: '/suppliers-import/look',
   permission: 'supplier.write',
+  safe: true,
   body: z.strictObject({ fileId: Uuid }),
   response: z.strictObject({
     headings: z.array(z.string()),
     examples: z.array(z.array(z.string())),
     rows: z.int(),
-    mapping: z.array(z.strictObject({ column: z.enum(SUPPLIER_COLUMNS), at: z.int(), by: z.enum(['heading', 'examples', 'none']) })),
+    mapping: z.array(
+      z.strictObject({ column: z.enum(SUPPLIER_COLUMNS), at: z.int(), by: z.enum(['heading', 'examples', 'none']) }),
+    ),
   }),
 })
 /** Reads or loads a supplier file as a job; `dryRun` changes nothing. Near duplicates stop the load unless `withNear`. */

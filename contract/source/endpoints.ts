@@ -1,3 +1,4 @@
+import { CONSENT_STATES } from '#core/consent/consent.ts'
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Day, Done, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
@@ -64,9 +65,9 @@ export const SignalEntryJson = z.strictObject({
   path: z.string().nullable(),
   value: z.string(),
 })
-export const AgreementJson = z.strictObject({
+export const SecondYesJson = z.strictObject({
   id: Uuid,
-  kind: z.enum(['bar', 'sharedIdentifier']),
+  kind: z.enum(['bar', 'sharedNumber', 'merge']),
   supplierId: Uuid.nullable(),
   name: z.string(),
   subject: z.string(),
@@ -74,7 +75,7 @@ export const AgreementJson = z.strictObject({
   reason: z.string(),
   askedBy: z.string(),
   askedAt: Stamp,
-  state: z.enum(['waiting', 'agreed', 'refused', 'withdrawn']),
+  state: z.enum(CONSENT_STATES),
   mine: z.boolean(),
   mayAnswer: z.boolean(),
   version: z.int(),
@@ -97,7 +98,18 @@ export const SupplierSheet = SheetFrame.extend({
   pausedUntil: z.string().nullable(),
   stateReason: z.string().nullable(),
   mergedInto: z.strictObject({ id: Uuid, number: z.string(), name: z.string() }).nullable(),
-  merges: z.array(z.strictObject({ id: Uuid, number: z.string(), name: z.string(), mergedId: Uuid, at: Stamp, by: z.string(), undoUntil: Stamp, mayUndo: z.boolean() })),
+  merges: z.array(
+    z.strictObject({
+      id: Uuid,
+      number: z.string(),
+      name: z.string(),
+      mergedId: Uuid,
+      at: Stamp,
+      by: z.string(),
+      undoUntil: Stamp,
+      mayUndo: z.boolean(),
+    }),
+  ),
   bankAccounts: z.array(BankAccountJson),
   effective: z.array(EffectiveJson),
   locationEffective: z.array(z.strictObject({ locationId: Uuid, values: z.array(EffectiveJson) })),
@@ -105,17 +117,56 @@ export const SupplierSheet = SheetFrame.extend({
   certificateRules: z.array(RuleStandingJson),
   signals: z.array(SignalJson),
   revisions: z.array(RevisionFieldJson),
-  agreement: AgreementJson.nullable(),
+  secondYes: SecondYesJson.nullable(),
   onboarding: z.strictObject({ id: Uuid, number: z.string(), state: z.string() }).nullable(),
-  people: z.array(z.strictObject({ id: Uuid, name: z.string(), email: z.string(), role: z.string(), administrator: z.boolean(), active: z.boolean() })),
-  addresses: z.array(z.strictObject({ message: z.string(), email: z.string(), bouncedAt: Stamp.nullable(), bounce: z.string().nullable() })),
+  people: z.array(
+    z.strictObject({
+      id: Uuid,
+      name: z.string(),
+      email: z.string(),
+      role: z.string(),
+      administrator: z.boolean(),
+      active: z.boolean(),
+    }),
+  ),
+  addresses: z.array(
+    z.strictObject({
+      message: z.string(),
+      email: z.string(),
+      bouncedAt: Stamp.nullable(),
+      bounce: z.string().nullable(),
+    }),
+  ),
   answers: z.array(z.strictObject({ section: z.string(), label: z.string(), answer: z.string() })),
-  figures: z.strictObject({ openOrders: z.int(), openValue: z.string(), lastOrder: z.string().nullable(), openInvoices: z.int(), spentYear: z.string(), currency: z.string() }),
-  orders: z.array(z.strictObject({ id: Uuid, number: z.string(), title: z.string(), state: z.string(), amount: z.string(), currency: z.string() })),
+  figures: z.strictObject({
+    openOrders: z.int(),
+    openValue: z.string(),
+    lastOrder: z.string().nullable(),
+    openInvoices: z.int(),
+    spentYear: z.string(),
+    currency: z.string(),
+  }),
+  orders: z.array(
+    z.strictObject({
+      id: Uuid,
+      number: z.string(),
+      title: z.string(),
+      state: z.string(),
+      amount: z.string(),
+      currency: z.string(),
+    }),
+  ),
 })
 
 export const Suppliers = defineList('suppliers', '/suppliers', 'supplier.read')
-export const ReadSupplier = defineEndpoint({ name: 'supplier.read', method: 'get', path: '/suppliers/:id', permission: 'supplier.read', params: ById, response: SupplierSheet })
+export const ReadSupplier = defineEndpoint({
+  name: 'supplier.read',
+  method: 'get',
+  path: '/suppliers/:id',
+  permission: 'supplier.read',
+  params: ById,
+  response: SupplierSheet,
+})
 
 /** What is known while somebody types a new supplier. */
 export const FindBody = z.strictObject({
@@ -139,7 +190,9 @@ export const CandidateJson = z.strictObject({
   country: z.string(),
   state: z.string(),
   percent: z.int(),
-  reasons: z.array(z.strictObject({ code: z.string(), for: z.boolean(), bits: z.string(), details: z.record(z.string(), z.string()) })),
+  reasons: z.array(
+    z.strictObject({ code: z.string(), for: z.boolean(), bits: z.string(), details: z.record(z.string(), z.string()) }),
+  ),
   shared: z.array(z.strictObject({ scheme: z.string(), value: z.string() })),
 })
 export type CandidateJson = z.output<typeof CandidateJson>
@@ -149,12 +202,20 @@ export const FindSuppliers = defineEndpoint({
   method: 'post',
   path: '/suppliers-find',
   permission: 'supplier.read',
+  safe: true,
   body: FindBody,
   response: z.strictObject({ candidates: z.array(CandidateJson), notes: z.array(ReasonJson) }),
 })
 /** A new record; an account that is given with it is kept unproven. */
 export const NewSupplier = SupplierBody.extend({ iban: Line.optional() })
-export const CreateSupplier = defineEndpoint({ name: 'supplier.create', method: 'post', path: '/suppliers', permission: 'supplier.write', body: NewSupplier, response: Done })
+export const CreateSupplier = defineEndpoint({
+  name: 'supplier.create',
+  method: 'post',
+  path: '/suppliers',
+  permission: 'supplier.write',
+  body: NewSupplier,
+  response: Done,
+})
 /** A strong identifier is shared with another record: a second person has to agree before the new one is made. */
 export const AskForShared = defineEndpoint({
   name: 'supplier.askForShared',
@@ -179,14 +240,26 @@ export const ActOnSupplier = defineEndpoint({
   path: '/suppliers/:id/state',
   permission: 'supplier.write',
   params: ById,
-  body: z.strictObject({ version: Version, action: z.enum(['pause', 'resume', 'bar', 'close', 'reopen']), reason: GivenReason, until: Day.nullable() }),
+  body: z.strictObject({
+    version: Version,
+    action: z.enum(['pause', 'resume', 'bar', 'close', 'reopen']),
+    reason: GivenReason,
+    until: Day.nullable(),
+  }),
   response: Done,
 })
-export const ReadAgreement = defineEndpoint({ name: 'agreement.read', method: 'get', path: '/agreements/:id', permission: 'supplier.read', params: ById, response: AgreementJson })
-export const AnswerAgreement = defineEndpoint({
-  name: 'agreement.answer',
+export const ReadSecondYes = defineEndpoint({
+  name: 'secondYes.read',
+  method: 'get',
+  path: '/second-yes/:id',
+  permission: 'supplier.read',
+  params: ById,
+  response: SecondYesJson,
+})
+export const AnswerSecondYes = defineEndpoint({
+  name: 'secondYes.answer',
   method: 'post',
-  path: '/agreements/:id/answer',
+  path: '/second-yes/:id/answer',
   permission: 'supplier.read',
   params: ById,
   body: z.strictObject({ version: Version, answer: z.enum(['agree', 'refuse', 'withdraw']), reason: GivenReason }),
@@ -198,7 +271,12 @@ export const SetBankAccount = defineEndpoint({
   path: '/suppliers/:id/bank-accounts',
   permission: 'supplier.write',
   params: ById,
-  body: z.strictObject({ version: Version, iban: Line, bic: z.string().regex(/^([A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?)?$/), holder: Line.min(1) }),
+  body: z.strictObject({
+    version: Version,
+    iban: Line,
+    bic: z.string().regex(/^([A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?)?$/),
+    holder: Line.min(1),
+  }),
   response: Done,
 })
 export const ProveBankAccount = defineEndpoint({

@@ -237,7 +237,10 @@ export const ListCategories = defineEndpoint({
   method: 'get',
   path: '/supply-categories',
   permission: 'supplier.read',
-  response: z.strictObject({ categories: z.array(CategoryJson), people: z.array(z.strictObject({ id: Uuid, name: z.string() })) }),
+  response: z.strictObject({
+    categories: z.array(CategoryJson),
+    people: z.array(z.strictObject({ id: Uuid, name: z.string() })),
+  }),
 })
 export const SaveCategory = defineEndpoint({
   name: 'categories.save',
@@ -248,11 +251,21 @@ export const SaveCategory = defineEndpoint({
   response: z.strictObject({ name: z.string(), version: z.int() }),
 })
 export const SourceSettings = z.strictObject({
-  naming: z.strictObject({ capitals: z.enum(['asGiven', 'words', 'upper']), legalForm: z.enum(['keep', 'dotless', 'drop']), trailingDots: z.enum(['keep', 'drop']) }),
+  naming: z.strictObject({
+    capitals: z.enum(['asGiven', 'words', 'upper']),
+    legalForm: z.enum(['keep', 'dotless', 'drop']),
+    trailingDots: z.enum(['keep', 'drop']),
+  }),
   /** Fields of the record that go through at once when the supplier changes them. */
   harmless: z.array(z.enum(RECORD_FIELDS)),
 })
-export const ReadSourceSettings = defineEndpoint({ name: 'sourceSettings.read', method: 'get', path: '/setup/source', permission: 'supplier.read', response: SourceSettings })
+export const ReadSourceSettings = defineEndpoint({
+  name: 'sourceSettings.read',
+  method: 'get',
+  path: '/setup/source',
+  permission: 'supplier.read',
+  response: SourceSettings,
+})
 export const SaveSourceSettings = defineEndpoint({
   name: 'sourceSettings.save',
   method: 'put',

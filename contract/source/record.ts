@@ -53,9 +53,18 @@ export const ContactJson = z.strictObject({
   language: z.string().regex(/^[a-z]{2}$/),
   roles: z.array(z.enum(CONTACT_ROLES)),
 })
-export const TaxJson = z.strictObject({ residence: z.union([z.literal(''), CountryCode]), number: Line, category: z.union([z.literal(''), z.enum(TAX_CATEGORIES)]), note: Text })
+export const TaxJson = z.strictObject({
+  residence: z.union([z.literal(''), CountryCode]),
+  number: Line,
+  category: z.union([z.literal(''), z.enum(TAX_CATEGORIES)]),
+  note: Text,
+})
 /** What is kept of a person who is paid a fee; shown only to those who pay and prove. */
-export const FeePersonJson = z.strictObject({ birthDate: z.union([z.literal(''), Day]), taxStatus: z.enum(TAX_STATUSES), nationalId: Line })
+export const FeePersonJson = z.strictObject({
+  birthDate: z.union([z.literal(''), Day]),
+  taxStatus: z.enum(TAX_STATUSES),
+  nationalId: Line,
+})
 
 export const SupplierBody = z.strictObject({
   name: Line.min(1),
@@ -76,7 +85,12 @@ export const SupplierBody = z.strictObject({
 })
 export type SupplierBody = z.output<typeof SupplierBody>
 
-export const EffectiveJson = z.strictObject({ key: z.enum(DEFAULT_KEYS), value: z.string(), from: z.enum(['house', 'supplier', 'location', 'document']), otherwise: z.string() })
+export const EffectiveJson = z.strictObject({
+  key: z.enum(DEFAULT_KEYS),
+  value: z.string(),
+  from: z.enum(['house', 'supplier', 'location', 'document']),
+  otherwise: z.string(),
+})
 
 /** A record with nothing in it, to start a form from. */
 export const EMPTY_SUPPLIER: SupplierBody = {

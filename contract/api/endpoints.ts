@@ -13,13 +13,14 @@ import * as setup from '#contract/setup/endpoints.ts'
 import * as company from '#contract/source/company.ts'
 import * as duplicates from '#contract/source/duplicates.ts'
 import * as source from '#contract/source/endpoints.ts'
-import * as ledger from '#contract/ledger/endpoints.ts'
+import * as budgets from '#contract/budgets/endpoints.ts'
 import * as pool from '#contract/order/pool.ts'
 import * as catalogue from '#contract/request/catalogue.ts'
 import * as forms from '#contract/request/forms.ts'
 import * as onboarding from '#contract/source/onboarding.ts'
 
-const isEndpoint = (value: unknown): value is Endpoint => typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
+const isEndpoint = (value: unknown): value is Endpoint =>
+  typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
 const isList = (value: unknown): value is { page: Endpoint; filters: Endpoint; export: Endpoint } =>
   typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
 
@@ -40,7 +41,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   duplicates,
   onboarding,
   company,
-  ledger,
+  budgets,
   pool,
   catalogue,
   forms,

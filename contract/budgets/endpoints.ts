@@ -56,14 +56,27 @@ export const DecideTransfer = defineEndpoint({
   response: Done,
 })
 
-const YearBody = z.strictObject({ fromYear: z.int().min(2000).max(2099), costCentre: z.string().max(20), carryBudget: z.boolean(), carryRest: z.boolean() })
-const YearMoveJson = z.strictObject({ account: z.string(), next: z.string(), carried: AmountText, budget: AmountText, rest: AmountText, lines: z.int() })
+const YearBody = z.strictObject({
+  fromYear: z.int().min(2000).max(2099),
+  costCentre: z.string().max(20),
+  carryBudget: z.boolean(),
+  carryRest: z.boolean(),
+})
+const YearMoveJson = z.strictObject({
+  account: z.string(),
+  next: z.string(),
+  carried: AmountText,
+  budget: AmountText,
+  rest: AmountText,
+  lines: z.int(),
+})
 /** What changing the year of a cost centre would move. */
 export const PreviewYearChange = defineEndpoint({
   name: 'budgetYear.preview',
   method: 'post',
   path: '/budget-years/preview',
   permission: 'budget.write',
+  safe: true,
   body: YearBody,
   response: z.strictObject({ moves: z.array(YearMoveJson), currency: z.string(), done: z.boolean() }),
 })

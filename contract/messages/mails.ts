@@ -1,0 +1,133 @@
+/** A mail's words. `{detail}` is filled in; `[detail|…]` stands only where the detail says something. */
+export interface MailWords {
+  readonly subject: string
+  readonly text: string
+}
+
+/** What outsiders and the team are written, in English; another language is another table with the same templates. */
+export const mailsEn = {
+  'order.issued': {
+    subject: 'Order {number}, revision {revision}: {title}',
+    text: 'Dear [name|{name}],\n\nplease find order {number}: {currency} {total}.\n\nYou can confirm it, propose a change and make your invoice on your pages: {path}\n\n{by}\n{house}\n',
+  },
+  'order.revised': {
+    subject: 'Order {number}, revision {revision}: {title}',
+    text: 'Dear [name|{name}],\n\nplease find revision {revision} of order {number}, which replaces the earlier one: {currency} {total}.[reason|\nWhat changed: {reason}]\n\nYou can confirm it, propose a change and make your invoice on your pages: {path}\n\n{by}\n{house}\n',
+  },
+  'order.cancelled': {
+    subject: 'Order {number} is cancelled',
+    text: 'Dear {name},\n\nwe cancel order {number}, {title}. {reason}\n\n{by}\n{house}\n',
+  },
+  'order.answer.accepted': {
+    subject: 'Order {number}: your proposal was accepted',
+    text: 'Dear {name},\n\nyour proposal for order {number} was accepted.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'order.answer.refused': {
+    subject: 'Order {number}: your proposal was refused',
+    text: 'Dear {name},\n\nyour proposal for order {number} was refused. The order stands as it is; please answer it again.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'requisition.waits': {
+    subject: '{number} waits for you: {title}',
+    text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].\n\nYou decide it on your Desk: {path}\n',
+  },
+  'requisition.approved': {
+    subject: '{number} was approved: {title}',
+    text: 'Dear {name},\n\n{number}, {title}, was approved by {by}.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'requisition.rejected': {
+    subject: '{number} was rejected: {title}',
+    text: 'Dear {name},\n\n{number}, {title}, was rejected by {by}.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'requisition.returned': {
+    subject: '{number} was returned: {title}',
+    text: 'Dear {name},\n\n{number}, {title}, was returned by {by}.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'requisition.reminder': {
+    subject: 'Still waiting: {number}, {title}',
+    text: 'Dear {name},\n\n{by} asks you to decide {number}, {title}[needBy|, needed by {needBy}].\n\n{path}\n',
+  },
+  'requisition.question': {
+    subject: 'A question about {number}: {title}',
+    text: 'Dear {name},\n\n{by} asks before buying for {number}:\n\n"{question}"\n\nPurchasing waits for your answer: {path}\n',
+  },
+  'requisition.answer': {
+    subject: 'Answer for {number}: {title}',
+    text: 'Dear {name},\n\nyou asked: "{question}"\n{by} answers: "{answer}"\n\n{path}\n',
+  },
+  'payment.remittance': {
+    subject: 'Remittance advice: {currency} {amount} for invoice {invoice}',
+    text: 'Dear {name},\n\non {day} we paid {currency} {amount} for your invoice {invoice} of {issueDate} to the account ending in {ending}. Reference: {reference}.\n\n{house}\n',
+  },
+  'supplier.accountChanged': {
+    subject: 'Your bank account at {house} was changed',
+    text: 'Dear {name},\n\nthe account that we pay {supplier} to was changed to one ending in {ending}. We shall pay to it only after a second person has checked it with you.\n\nIf you did not ask for this, please call us on the number that you know.\n',
+  },
+  'supplier.merged': {
+    subject: 'Your record at {house} was brought together with another',
+    text: 'Dear {name},\n\n{merged} and {kept} are one supplier for us from now on. What is open on {merged}, unpaid invoices too, goes on under {kept} and is paid to the account ending in {ending}.\n\nIf this is wrong, please call us on the number that you know.\n',
+  },
+  'supplier.certificate': {
+    subject: '{kind} {when}',
+    text: 'Dear [name|{name}],\n\nyour {kind}, number {number}, {when}.\nPlease put the new one on your pages: {path}\n\n{house}\n',
+  },
+  'supplier.certificateOwner': {
+    subject: '{kind} {when}',
+    text: '{kind}, number {number}, of {supplier} {when}.\n\n{path}\n',
+  },
+  'onboarding.invitation': {
+    subject: '{by} of {house} asks {supplier} to introduce itself',
+    text: 'Dear {name},\n\nwe should like to buy from {supplier}. Please tell us about the company on these pages; you can stop half-way and go on later:\n{path}\n\nThe link works once and until {until}.\n[message|\n{message}\n]\n{by}\n{house}\n',
+  },
+  'onboarding.askedBack': {
+    subject: '[one|A question about your answers][many|{many} questions about your answers]',
+    text: 'Dear {name},\n\nplease look at your answers once more:\n{questions}\n\nYour pages: {path}\n\n{by}\n{house}\n',
+  },
+  'onboarding.approved': {
+    subject: '{supplier} is now a supplier of {house}',
+    text: 'Dear {name},\n\nthank you. From now on you can get orders from us; you see them on your pages: {path}\n\n{house}\n',
+  },
+  'onboarding.orderable': {
+    subject: '{supplier} can be ordered from',
+    text: 'Dear {name},\n\n{supplier}, which you proposed, has been approved. You can ask for things from it now.\n\n{path}\n',
+  },
+  'onboarding.answersIn': {
+    subject: '{by} has handed in the answers',
+    text: 'Dear {name},\n\nthe answers are here: {path}\n',
+  },
+  'onboarding.answeredAgain': {
+    subject: '{by} has answered your questions',
+    text: 'Dear {name},\n\nthe answers are here: {path}\n',
+  },
+  'company.invitation': {
+    subject: '{by} has opened an account for you',
+    text: 'Dear {name},\n\nyou can see what {house} orders from {supplier} on these pages. Choose a password here; the link works once and for {days} days:\n{path}\n',
+  },
+  'company.administrator': {
+    subject: '{person} now looks after the accounts of {supplier}',
+    text: 'Dear {name},\n\n{person} now administers the accounts of {supplier} on our pages.\nReason: {reason}\n\nIf this is wrong, please call us on the number that you know.\n',
+  },
+} as const satisfies Readonly<Record<string, MailWords>>
+
+export type MailTemplate = keyof typeof mailsEn
+
+const LANGUAGES: ReadonlyMap<string, Readonly<Record<string, MailWords>>> = new Map([['en', mailsEn]])
+
+type Details = Readonly<Record<string, string | number>>
+
+const fill = (words: string, details: Details): string => {
+  const said = (name: string): string => (Object.hasOwn(details, name) ? String(details[name]) : '')
+  return words
+    .replace(/\[(\w+)\|([^\]]*)\]/g, (_, name: string, part: string) => (said(name) === '' ? '' : part))
+    .replace(/\{(\w+)\}/g, (_, name: string) => said(name))
+}
+
+/**
+ * A mail from its template, in the reader's language where there are words in it, else in English.
+ *
+ * writeMail('order.cancelled', 'en', { number: 'O-1', … }).subject //=> 'Order O-1 is cancelled'
+ */
+export function writeMail(template: string, language: string, details: Details): { subject: string; text: string } {
+  const words = LANGUAGES.get(language)?.[template] ?? (mailsEn as Readonly<Record<string, MailWords>>)[template]
+  if (!words) throw new Error(`There are no words for the mail ${template}.`)
+  return { subject: fill(words.subject, details).replace(/\s+/g, ' ').trim(), text: fill(words.text, details) }
+}
