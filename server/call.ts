@@ -1,20 +1,50 @@
 import type { Knex } from 'knex'
 import type { Permission } from '#contract/permissions.ts'
+import type { ActorFacts } from '#core/acts/actor.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 
 /** Who acts: a person with what their roles allow, and for which cost centres. */
-export interface Actor {
-  readonly id: string
-  readonly name: string
+export interface Actor extends ActorFacts {
   readonly email: string
   readonly realm: 'team' | 'supplier'
-  readonly supplierId: string | null
-  readonly permissions: ReadonlySet<Permission>
-  readonly roles: readonly string[]
-  /** Cost centres that roles are limited to or that the person holds. */
-  readonly costCentres: readonly string[]
+  readonly rights: ReadonlySet<Permission>
   readonly locale: string
   readonly timeZone: string
+}
+
+/** Who we are and what our days and money are counted in, from Setup. */
+export interface House {
+  readonly name: string
+  readonly country: string
+  readonly vat: string
+  readonly zone: string
+  readonly base: string
+  readonly languages: readonly string[]
+}
+
+export type Channel = 'web' | 'mail' | 'import' | 'supplierPages' | 'job' | 'demo'
+
+/**
+ * Everything a reading needs from outside: one snapshot of the database, in which nothing can be written or locked, who reads, and the
+ * clock. Statements go one after the other, because they share one connection.
+ */
+export interface Read {
+  readonly trx: Knex
+  readonly actor: Actor
+  readonly house: House
+  /** ISO instant. */
+  readonly now: string
+  /** The day it is where the house is. */
+  readonly today: string
+  readonly channel: Channel
+  /** The base currency. */
+  readonly base: string
+}
+
+declare const writes: unique symbol
+/** The same in a transaction that may write. What takes a Read takes this too, never the other way round. */
+export interface Write extends Read {
+  readonly [writes]: true
 }
 
 /** What a change of a document answers: its id and new version. */
@@ -23,45 +53,25 @@ export interface Done {
   version: number
 }
 
-export type Channel = 'web' | 'mail' | 'import' | 'supplierPages' | 'job' | 'demo'
+/** The part of a call that its own transaction does not give. */
+export type Setting = Omit<Read, 'trx'>
 
-/** Everything a use case needs from outside: the open transaction, the actor and the clock. */
-export interface Call {
-  readonly trx: Knex
-  readonly actor: Actor
-  /** ISO instant. */
-  readonly now: string
-  /** The day it is where the team works. */
-  readonly today: string
-  readonly channel: Channel
-  readonly base: string
-}
+export const reading = (trx: Knex, setting: Setting): Read => ({ ...setting, trx })
+export const writing = (trx: Knex, setting: Setting): Write => ({ ...setting, trx }) as Read as Write
 
-export const may = (call: Call, permission: Permission): boolean => call.actor.permissions.has(permission)
+export const may = (call: Read, permission: Permission): boolean => call.actor.rights.has(permission)
 
 /** @throws RuleBroken right.missing */
-export function need(call: Call, permission: Permission): void {
+export function need(call: Read, permission: Permission): void {
   if (!may(call, permission)) throw new RuleBroken(stop('right.missing', { permission }))
 }
 
-const TEAM_ZONE = 'Europe/Amsterdam'
+/** The calendar day at an instant, in a time zone. dayOf('2026-11-20T23:30:00Z', 'Europe/Amsterdam') //=> '2026-11-21' */
+export const dayOf = (now: string, zone: string): string =>
+  new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(now))
 
-/** The team's calendar day at an instant. */
-export const dayOf = (now: string): string => new Intl.DateTimeFormat('sv-SE', { timeZone: TEAM_ZONE }).format(new Date(now))
-
-/** Guards a stale save: says who changed the document meanwhile and what. */
-export async function guardVersion(call: Call, document: { id: string; version: number }, version: number): Promise<void> {
-  if (document.version === version) return
-  const last = (await call
-    .trx('history')
-    .join('people', 'people.id', 'history.actorId')
-    .where({ documentId: document.id })
-    .orderBy('sequence', 'desc')
-    .first('people.name', 'history.at', 'history.action')) as { name: string; at: string; action: string } | undefined
-  throw new RuleBroken(stop('document.changed', { by: last?.name ?? '', at: last?.at ?? '', action: last?.action ?? '', version: document.version }))
-}
-
-export function found<T>(row: T | undefined, kind: string): T {
-  if (row === undefined) throw new RuleBroken(stop('document.notFound', { kind }))
+/** A row that has to be there. @throws RuleBroken document.notFound */
+export function found<T>(row: T, kind: string): NonNullable<T> {
+  if (row === undefined || row === null) throw new RuleBroken(stop('document.notFound', { kind }))
   return row
 }

@@ -4,7 +4,6 @@ const Configuration = z.object({
   DATABASE_URL: z.string().min(1),
   PORT: z.coerce.number().int().default(0),
   IVORY_DEMO: z.string().optional(),
-  IVORY_BASE: z.string().length(3).default('EUR'),
   SMTP_URL: z.string().default('smtp://127.0.0.1:2525'),
   BANK_URL: z.string().default('http://127.0.0.1:2526'),
   MAILBOX_URL: z.string().default(''),
@@ -16,7 +15,6 @@ export interface Settings {
   readonly databaseUrl: string
   readonly port: number
   readonly demo: boolean
-  readonly base: string
   readonly smtpUrl: string
   readonly bankUrl: string
   readonly mailboxUrl: string
@@ -31,7 +29,6 @@ export function readSettings(environment: NodeJS.ProcessEnv): Settings {
     databaseUrl: read.DATABASE_URL,
     port: read.PORT,
     demo: read.IVORY_DEMO === '1',
-    base: read.IVORY_BASE,
     smtpUrl: read.SMTP_URL,
     bankUrl: read.BANK_URL,
     mailboxUrl: read.MAILBOX_URL,

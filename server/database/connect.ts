@@ -5,7 +5,8 @@ const CAMEL = /_([a-z0-9])/g
 const camelCache = new Map<string, string>()
 const camel = (name: string): string => {
   let known = camelCache.get(name)
-  if (known === undefined) camelCache.set(name, (known = name.replace(CAMEL, (_, letter: string) => letter.toUpperCase())))
+  if (known === undefined)
+    camelCache.set(name, (known = name.replace(CAMEL, (_, letter: string) => letter.toUpperCase())))
   return known
 }
 const snake = (name: string): string => name.replace(/[A-Z]/g, letter => `_${letter.toLowerCase()}`)
@@ -18,7 +19,10 @@ const PARSERS: Readonly<Record<number, (text: string) => unknown>> = {
   [pg.types.builtins.TIMESTAMPTZ]: text => new Date(text).toISOString(),
 }
 
-const types = { getTypeParser: (oid: number, format?: 'text' | 'binary') => PARSERS[oid] ?? (pg.types.getTypeParser as (oid: number, format?: string) => unknown)(oid, format) }
+const types = {
+  getTypeParser: (oid: number, format?: 'text' | 'binary') =>
+    PARSERS[oid] ?? (pg.types.getTypeParser as (oid: number, format?: string) => unknown)(oid, format),
+}
 
 const rename = (row: unknown): unknown => {
   if (typeof row !== 'object' || row === null || row instanceof Date || Buffer.isBuffer(row)) return row
@@ -42,7 +46,8 @@ export function connect(url: string, most = 10): Knex {
     wrapIdentifier: (value, original) => (value === '*' ? value : original(snake(value))),
     postProcessResponse: (result: unknown) => {
       if (Array.isArray(result)) return result.map(rename)
-      if (result !== null && typeof result === 'object' && 'rows' in result) return { ...result, rows: (result.rows as unknown[]).map(rename) }
+      if (result !== null && typeof result === 'object' && 'rows' in result)
+        return { ...result, rows: (result.rows as unknown[]).map(rename) }
       return rename(result)
     },
   })

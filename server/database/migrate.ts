@@ -8,9 +8,11 @@ import { ROLES } from '#contract/permissions.ts'
 const FOLDER = fileURLToPath(new URL('./migrations', import.meta.url))
 
 const source = {
-  getMigrations: async (): Promise<string[]> => (await readdir(FOLDER)).filter(name => /^\d{3}_\w+\.ts$/.test(name)).sort(),
+  getMigrations: async (): Promise<string[]> =>
+    (await readdir(FOLDER)).filter(name => /^\d{3}_\w+\.ts$/.test(name)).sort(),
   getMigrationName: (name: string): string => name,
-  getMigration: (name: string): Promise<Knex.Migration> => import(`#server/database/migrations/${name}`) as Promise<Knex.Migration>,
+  getMigration: (name: string): Promise<Knex.Migration> =>
+    import(`#server/database/migrations/${name}`) as Promise<Knex.Migration>,
 }
 
 export class DatabaseTooNew extends Error {}
@@ -37,5 +39,8 @@ async function refuseNewer(db: Knex): Promise<void> {
   const known = new Set(await source.getMigrations())
   const applied = (await db('migrations').select('name')) as { name: string }[]
   const unknown = applied.find(row => !known.has(row.name))
-  if (unknown) throw new DatabaseTooNew(`The database was written by a newer Ivory Order (it has ${unknown.name}): start that version, or use another database.`)
+  if (unknown)
+    throw new DatabaseTooNew(
+      `The database was written by a newer Ivory Order (it has ${unknown.name}): start that version, or use another database.`,
+    )
 }

@@ -39,7 +39,7 @@ describe('the migration to the supplier side', function () {
         `insert into roles (code, permissions) values ('buyer', '{supplier.read}'), ('supplierSales', '{supplierPages.use}')`,
       )
       await (await migration('005_supplier_side')).up(db)
-      const row = (await db('suppliers').where({ id: supplier }).first()) as Record<string, unknown>
+      const row = (await db('suppliers').where({ id: supplier }).first())!
       expect(row).to.deep.include({
         matchKey: 'muler',
         domains: ['mueller.example'],

@@ -23,7 +23,8 @@ export async function readCells(bytes: Buffer): Promise<Cells> {
   const zipped = bytes.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4]))
   const { rows, format } = zipped ? await workbookRows(bytes) : delimitedRows(bytes)
   const headings = rows.shift()?.map(text => text.trim()) ?? []
-  if (headings.every(text => text === '')) throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
+  if (headings.every(text => text === ''))
+    throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   return { headings, rows: rows.filter(row => row.some(cell => cell.trim() !== '')), format }
 }
@@ -31,21 +32,36 @@ export async function readCells(bytes: Buffer): Promise<Cells> {
 /** The delimiter that splits the first line into most parts. */
 export const delimiterOf = (text: string): string => {
   const firstLine = text.slice(0, 4000).split(/\r?\n/)[0] ?? ''
-  return [';', '\t', ','].reduce((best, mark) => (firstLine.split(mark).length > firstLine.split(best).length ? mark : best), ',')
+  return [';', '\t', ','].reduce(
+    (best, mark) => (firstLine.split(mark).length > firstLine.split(best).length ? mark : best),
+    ',',
+  )
 }
 
 function delimitedRows(bytes: Buffer): { rows: string[][]; format: string } {
   const { text, encoding } = decodeDelimited(bytes)
   const delimiter = delimiterOf(text)
-  return { rows: parseStrictly(text, delimiter), format: `${{ ',': 'comma', ';': 'semicolon', '\t': 'tab' }[delimiter] ?? delimiter}, ${encoding}` }
+  return {
+    rows: parseStrictly(text, delimiter),
+    format: `${{ ',': 'comma', ';': 'semicolon', '\t': 'tab' }[delimiter] ?? delimiter}, ${encoding}`,
+  }
 }
 
 export function parseStrictly(text: string, delimiter: string): string[][] {
   try {
-    return parse(text, { delimiter, bom: true, skip_empty_lines: true, relax_column_count: false, max_record_size: 200_000 }) as string[][]
+    return parse(text, {
+      delimiter,
+      bom: true,
+      skip_empty_lines: true,
+      relax_column_count: false,
+      max_record_size: 200_000,
+    }) as string[][]
   } catch (error) {
     const fault = error as { message?: string; lines?: number }
-    throw new RuleBroken(stop('import.notATable', { fault: (fault.message ?? '').slice(0, 160), line: fault.lines ?? 0 }), { cause: error })
+    throw new RuleBroken(
+      stop('import.notATable', { fault: (fault.message ?? '').slice(0, 160), line: fault.lines ?? 0 }),
+      { cause: error },
+    )
   }
 }
 
@@ -55,7 +71,13 @@ async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: 
   try {
     const reader = new exceljs.stream.xlsx.WorkbookReader(
       Readable.from([bytes]) as never,
-      { sharedStrings: 'cache', hyperlinks: 'ignore', styles: 'ignore', worksheets: 'emit', entries: 'ignore' } as never,
+      {
+        sharedStrings: 'cache',
+        hyperlinks: 'ignore',
+        styles: 'ignore',
+        worksheets: 'emit',
+        entries: 'ignore',
+      } as never,
     )
     for await (const sheet of reader) {
       for await (const row of sheet) {
@@ -68,7 +90,9 @@ async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: 
     }
   } catch (error) {
     if (error instanceof RuleBroken) throw error
-    throw new RuleBroken(stop('import.notATable', { fault: 'this is not a workbook that can be read', line: 0 }), { cause: error })
+    throw new RuleBroken(stop('import.notATable', { fault: 'this is not a workbook that can be read', line: 0 }), {
+      cause: error,
+    })
   }
   return { rows: rows.map(row => Array.from({ length: width }, (_, index) => row[index] ?? '')), format: 'workbook' }
 }

@@ -24,11 +24,22 @@ export function readTable(bytes: Buffer, known: readonly string[], needed: reado
       .toLowerCase()
       .replace(/[\s-]+/g, '_'),
   )
-  if (!head || head.every(name => name === '')) throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
+  if (!head || head.every(name => name === ''))
+    throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
   const unknown = head.filter(name => !known.includes(name))
   const missing = needed.filter(name => !head.includes(name))
   if (unknown.length > 0 || missing.length > 0)
-    throw new RuleBroken(stop('import.columns', { unknown: unknown.join(', ').slice(0, 100), missing: missing.join(', '), known: known.join(', ') }))
+    throw new RuleBroken(
+      stop('import.columns', {
+        unknown: unknown.join(', ').slice(0, 100),
+        missing: missing.join(', '),
+        known: known.join(', '),
+      }),
+    )
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
-  return { rows: rows.map(cells => Object.fromEntries(head.map((name, index) => [name, cells[index] ?? '']))), delimiter, encoding }
+  return {
+    rows: rows.map(cells => Object.fromEntries(head.map((name, index) => [name, cells[index] ?? '']))),
+    delimiter,
+    encoding,
+  }
 }

@@ -11,7 +11,12 @@ const SHOWN = 500
 
 export function importResult(table: Table, faults: readonly RowFaults[], loaded: boolean): ImportResult {
   const all = faults.flatMap(fault =>
-    fault.reasons.map(reason => ({ row: fault.row, place: reason.place?.split('.').at(-1) ?? '', code: reason.code, details: { ...reason.details } })),
+    fault.reasons.map(reason => ({
+      row: fault.row,
+      place: reason.place?.split('.').at(-1) ?? '',
+      code: reason.code,
+      details: { ...reason.details },
+    })),
   )
   const bad = new Set(faults.map(fault => fault.row)).size
   return {

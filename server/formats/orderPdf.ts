@@ -1,6 +1,7 @@
 import type { Content } from 'pdfmake/interfaces.js'
 import { pdfmake, printedPrice as printed, QUIET, RULE } from '#server/formats/pdf.ts'
-import type { OrderDocument, PartyDocument } from '#server/formats/ublOrder.ts'
+import type { OrderDocument } from '#server/formats/ublOrder.ts'
+import type { PartyDocument } from '#server/house/house.ts'
 import { unitLabel } from '#core/units/units.ts'
 
 /** The order as a printed document. */
@@ -26,14 +27,19 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
         },
         { text: `Order ${order.number}`, fontSize: 20, margin: [0, 24, 0, 2] },
         {
-          text: order.revision === 0 ? `of ${order.issuedOn}` : `Revision ${order.revision} of ${order.issuedOn}. It replaces every earlier revision.`,
+          text:
+            order.revision === 0
+              ? `of ${order.issuedOn}`
+              : `Revision ${order.revision} of ${order.issuedOn}. It replaces every earlier revision.`,
           color: order.revision === 0 ? QUIET : '#8F6414',
           margin: [0, 0, 0, 14],
         },
         { text: `To ${order.seller.name}\n${address(order.seller)}`, margin: [0, 0, 0, 12] },
         ...(order.note ? [{ text: order.note, margin: [0, 0, 0, 12] } satisfies Content] : []),
         lineTable(order),
-        ...(order.agreement ? [{ text: `Called off agreement ${order.agreement}.`, margin: [0, 10, 0, 0] } satisfies Content] : []),
+        ...(order.agreement
+          ? [{ text: `Called off agreement ${order.agreement}.`, margin: [0, 10, 0, 0] } satisfies Content]
+          : []),
         { text: order.paymentTerms, margin: [0, 14, 0, 2] },
         { text: `Your contact: ${order.contact}`, color: QUIET },
       ],
@@ -41,7 +47,8 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
     .getBuffer()
 }
 
-const address = (party: PartyDocument): string => [party.street, [party.postalCode, party.city].filter(Boolean).join(' '), party.country].filter(Boolean).join(', ')
+const address = (party: PartyDocument): string =>
+  [party.street, [party.postalCode, party.city].filter(Boolean).join(' '), party.country].filter(Boolean).join(', ')
 
 function lineTable(order: OrderDocument): Content {
   const right = (text: string, bold = false) => ({ text, alignment: 'right' as const, bold })
@@ -55,7 +62,13 @@ function lineTable(order: OrderDocument): Content {
     {
       stack: [
         line.description,
-        { text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address, line.terms].filter(Boolean).join(', '), color: QUIET, fontSize: 8.5 },
+        {
+          text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address, line.terms]
+            .filter(Boolean)
+            .join(', '),
+          color: QUIET,
+          fontSize: 8.5,
+        },
       ],
     },
     line.needBy ?? '',
@@ -67,6 +80,12 @@ function lineTable(order: OrderDocument): Content {
   const total = ['', { text: 'Net, before tax', bold: true }, '', '', '', right(order.total, true)]
   return {
     table: { headerRows: 1, widths: [14, '*', 60, 60, 62, 70], body: [head, ...rows, ...charges, total] },
-    layout: { hLineColor: () => RULE, vLineWidth: () => 0, hLineWidth: index => (index === 0 ? 0 : 0.7), paddingTop: () => 5, paddingBottom: () => 5 },
+    layout: {
+      hLineColor: () => RULE,
+      vLineWidth: () => 0,
+      hLineWidth: index => (index === 0 ? 0 : 0.7),
+      paddingTop: () => 5,
+      paddingBottom: () => 5,
+    },
   }
 }

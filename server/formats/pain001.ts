@@ -1,26 +1,33 @@
 import { create } from 'xmlbuilder2'
+import { bankText, NOT_PROVIDED } from '#core/formats/bankText.ts'
+import { sumDecimals } from '#core/money/decimal.ts'
 
 export interface PaymentOrder {
   readonly messageId: string
   readonly createdAt: string
   readonly executeOn: string
-  readonly debtor: { name: string; iban: string; bic: string }
-  readonly payments: readonly { endToEndId: string; amount: string; currency: string; holder: string; iban: string; bic: string; remittance: string }[]
+  readonly debtor: { readonly name: string; readonly iban: string; readonly bic: string }
+  /** The identification of the payments in a currency. */
+  readonly batchId: (currency: string) => string
+  readonly payments: readonly {
+    readonly endToEndId: string
+    readonly amount: string
+    readonly currency: string
+    readonly holder: string
+    readonly iban: string
+    readonly bic: string
+    readonly remittance: string
+  }[]
 }
 
-/** Only characters of the SWIFT set x, which every bank takes (ISO 20022 usage rules of the EPC). */
-const plain = (text: string, most: number): string =>
-  text
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .replace(/[^A-Za-z0-9/\-?:().,'+ ]/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()
-    .slice(0, most)
+/** Longest name and longest unstructured remittance information (ISO 20022, Max70Text as the EPC uses it, Max140Text). */
+const NAME = 70
+const REMITTANCE = 140
 
 /**
  * Writes a customer credit transfer initiation, ISO 20022 pain.001.001.09. Payments are grouped by currency into payment informations; the
- * control sum adds the amounts as numbers, whatever the currency, as the standard wants it.
+ * control sum adds the amounts as numbers, whatever the currency, as the standard wants it. Names are written in characters that every bank
+ * takes.
  */
 export function writePain001(order: PaymentOrder): string {
   const currencies = [...new Set(order.payments.map(payment => payment.currency))].sort()
@@ -35,7 +42,7 @@ export function writePain001(order: PaymentOrder): string {
             CreDtTm: order.createdAt.slice(0, 19),
             NbOfTxs: String(order.payments.length),
             CtrlSum: controlSum(order.payments),
-            InitgPty: { Nm: plain(order.debtor.name, 70) },
+            InitgPty: { Nm: bankText(order.debtor.name, NAME) },
           },
           PmtInf: currencies.map(currency => information(order, currency)),
         },
@@ -47,35 +54,31 @@ export function writePain001(order: PaymentOrder): string {
 function information(order: PaymentOrder, currency: string) {
   const payments = order.payments.filter(payment => payment.currency === currency)
   return {
-    PmtInfId: `${order.messageId}-${currency}`,
+    PmtInfId: order.batchId(currency),
     PmtMtd: 'TRF',
     NbOfTxs: String(payments.length),
     CtrlSum: controlSum(payments),
     ...(currency === 'EUR' ? { PmtTpInf: { SvcLvl: { Cd: 'SEPA' } } } : {}),
     ReqdExctnDt: { Dt: order.executeOn },
-    Dbtr: { Nm: plain(order.debtor.name, 70) },
+    Dbtr: { Nm: bankText(order.debtor.name, NAME) },
     DbtrAcct: { Id: { IBAN: order.debtor.iban } },
-    DbtrAgt: { FinInstnId: { BICFI: order.debtor.bic } },
+    DbtrAgt: { FinInstnId: institution(order.debtor.bic) },
     ChrgBr: 'SLEV',
     CdtTrfTxInf: payments.map(payment => ({
       PmtId: { EndToEndId: payment.endToEndId },
       Amt: { InstdAmt: { '@Ccy': payment.currency, '#': payment.amount } },
-      ...(payment.bic ? { CdtrAgt: { FinInstnId: { BICFI: payment.bic } } } : {}),
-      Cdtr: { Nm: plain(payment.holder, 70) },
+      ...(payment.bic ? { CdtrAgt: { FinInstnId: institution(payment.bic) } } : {}),
+      Cdtr: { Nm: bankText(payment.holder, NAME) },
       CdtrAcct: { Id: { IBAN: payment.iban } },
-      RmtInf: { Ustrd: plain(payment.remittance, 140) },
+      RmtInf: { Ustrd: bankText(payment.remittance, REMITTANCE) },
     })),
   }
 }
 
-/** Adds decimal texts exactly, in thousandths. */
-function controlSum(payments: readonly { amount: string }[]): string {
-  const total = payments.reduce((sum, payment) => sum + thousandths(payment.amount), 0n)
-  const text = total.toString().padStart(4, '0')
-  return `${text.slice(0, -3)}.${text.slice(-3)}`.replace(/0$/, '')
-}
+/** A bank by its identifier, or as not provided where only the account is known (EPC 132-08, IBAN only). */
+const institution = (bic: string) => (bic ? { BICFI: bic } : { Othr: { Id: NOT_PROVIDED } })
 
-const thousandths = (amount: string): bigint => {
-  const [whole = '0', part = ''] = amount.split('.')
-  return BigInt(whole) * 1000n + BigInt(part.padEnd(3, '0'))
+function controlSum(payments: readonly { readonly amount: string }[]): string {
+  const total = sumDecimals(payments.map(payment => payment.amount))
+  return total.toFixed(Math.max(2, total.decimalPlaces()))
 }

@@ -19,7 +19,14 @@ export function pdfmake(): PdfMake {
   const made = require('pdfmake') as PdfMake
   const folder = join(dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto')
   const file = (name: string): string => join(folder, `Roboto-${name}.ttf`)
-  made.setFonts({ Roboto: { normal: file('Regular'), bold: file('Medium'), italics: file('Italic'), bolditalics: file('MediumItalic') } })
+  made.setFonts({
+    Roboto: {
+      normal: file('Regular'),
+      bold: file('Medium'),
+      italics: file('Italic'),
+      bolditalics: file('MediumItalic'),
+    },
+  })
   made.setUrlAccessPolicy(() => false)
   made.setLocalAccessPolicy(path => path.startsWith(folder))
   return (ready = made)

@@ -14,16 +14,33 @@ export function writeRequisitionPdf(sheet: Sheet): Promise<Buffer> {
       info: { title: `Request ${sheet.number}` },
       pageMargins: [50, 50, 50, 60],
       defaultStyle: { font: 'Roboto', fontSize: 9.5, color: '#1B2431', lineHeight: 1.25 },
-      footer: (page, pages) => ({ text: `Request ${sheet.number}    page ${page} of ${pages}`, alignment: 'right', margin: [50, 20], color: QUIET, fontSize: 8 }),
+      footer: (page, pages) => ({
+        text: `Request ${sheet.number}    page ${page} of ${pages}`,
+        alignment: 'right',
+        margin: [50, 20],
+        color: QUIET,
+        fontSize: 8,
+      }),
       content: [
         { text: `Request ${sheet.number}`, fontSize: 20, margin: [0, 0, 0, 2] },
         { text: sheet.title, fontSize: 12, margin: [0, 0, 0, 2] },
-        { text: `of ${sheet.requester}${sheet.needBy ? `, needed by ${sheet.needBy}` : ''}`, color: QUIET, margin: [0, 0, 0, 12] },
+        {
+          text: `of ${sheet.requester}${sheet.needBy ? `, needed by ${sheet.needBy}` : ''}`,
+          color: QUIET,
+          margin: [0, 0, 0, 12],
+        },
         ...(sheet.reason ? [{ text: sheet.reason, italics: true, margin: [0, 0, 0, 12] } satisfies Content] : []),
-        ...(sheet.form?.said ?? []).map((one): Content => ({ text: [{ text: `${one.question}  `, color: QUIET }, one.answer] })),
+        ...(sheet.form?.said ?? []).map((one): Content => ({
+          text: [{ text: `${one.question}  `, color: QUIET }, one.answer],
+        })),
         lineTable(sheet),
         ...(sheet.budgets.length > 0
-          ? [heading('Accounts'), ...sheet.budgets.map((one): Content => ({ columns: [one.label, { text: `${one.here} ${one.currency}`, alignment: 'right' }] }))]
+          ? [
+              heading('Accounts'),
+              ...sheet.budgets.map((one): Content => ({
+                columns: [one.label, { text: `${one.here} ${one.currency}`, alignment: 'right' }],
+              })),
+            ]
           : []),
         ...(sheet.steps.length > 0
           ? [
@@ -31,7 +48,11 @@ export function writeRequisitionPdf(sheet: Sheet): Promise<Buffer> {
               ...sheet.steps.map((step): Content => ({
                 columns: [
                   `${step.approver}, ${step.rule}`,
-                  { text: step.decidedAt ? `${step.state}, ${step.decidedAt.slice(0, 10)}` : step.state, alignment: 'right', color: QUIET },
+                  {
+                    text: step.decidedAt ? `${step.state}, ${step.decidedAt.slice(0, 10)}` : step.state,
+                    alignment: 'right',
+                    color: QUIET,
+                  },
                 ],
               })),
             ]
@@ -65,13 +86,32 @@ function lineTable(sheet: Sheet): Content {
   const counted = (line: Line): boolean => line.kind === 'goods' || line.kind === 'workByRate'
   const rows = sheet.lines.map(line => [
     String(line.position),
-    { stack: [line.confidential ? 'A personal fee' : line.description, { text: said(line), color: QUIET, fontSize: 8.5 }] },
+    {
+      stack: [
+        line.confidential ? 'A personal fee' : line.description,
+        { text: said(line), color: QUIET, fontSize: 8.5 },
+      ],
+    },
     right(counted(line) ? `${line.quantity} ${unitLabel(line.unit)}` : ''),
-    right(counted(line) ? `${printedPrice(line.price)} ${line.currency}${line.priceBase === '1' ? '' : ` per ${line.priceBase}`}` : ''),
+    right(
+      counted(line)
+        ? `${printedPrice(line.price)} ${line.currency}${line.priceBase === '1' ? '' : ` per ${line.priceBase}`}`
+        : '',
+    ),
     right(line.baseAmount),
   ])
   return {
-    table: { headerRows: 1, widths: [14, '*', 70, 80, 70], body: [head, ...rows, ['', { text: 'Net', bold: true }, '', '', right(sheet.total, true)]] },
-    layout: { hLineWidth: index => (index === 1 ? 0.8 : 0.4), vLineWidth: () => 0, hLineColor: () => RULE, paddingTop: () => 4, paddingBottom: () => 4 },
+    table: {
+      headerRows: 1,
+      widths: [14, '*', 70, 80, 70],
+      body: [head, ...rows, ['', { text: 'Net', bold: true }, '', '', right(sheet.total, true)]],
+    },
+    layout: {
+      hLineWidth: index => (index === 1 ? 0.8 : 0.4),
+      vLineWidth: () => 0,
+      hLineColor: () => RULE,
+      paddingTop: () => 4,
+      paddingBottom: () => 4,
+    },
   }
 }

@@ -12,7 +12,10 @@ export function decodeXml(bytes: Buffer): { text: string; encoding: string } {
   if (marked) return { text: decode(bytes.subarray(marked.skip), marked.encoding), encoding: marked.encoding }
   if (bytes[0] === 0x3c && bytes[1] === 0) return { text: decode(bytes, 'utf-16le'), encoding: 'utf-16le' }
   if (bytes[0] === 0 && bytes[1] === 0x3c) return { text: decode(bytes, 'utf-16be'), encoding: 'utf-16be' }
-  const declared = /^\s*<\?xml[^>]*encoding\s*=\s*["']([A-Za-z0-9._-]+)["']/.exec(bytes.subarray(0, 200).toString('latin1'))?.[1]?.toLowerCase() ?? 'utf-8'
+  const declared =
+    /^\s*<\?xml[^>]*encoding\s*=\s*["']([A-Za-z0-9._-]+)["']/
+      .exec(bytes.subarray(0, 200).toString('latin1'))?.[1]
+      ?.toLowerCase() ?? 'utf-8'
   return { text: decode(bytes, declared), encoding: declared }
 }
 

@@ -1,4 +1,5 @@
 import { create } from 'xmlbuilder2'
+import type { PartyDocument } from '#server/house/house.ts'
 
 export interface OrderDocument {
   readonly number: string
@@ -30,14 +31,6 @@ export interface OrderDocument {
     sellerItem: string
   }[]
 }
-export interface PartyDocument {
-  readonly name: string
-  readonly street: string
-  readonly postalCode: string
-  readonly city: string
-  readonly country: string
-  readonly vat: string
-}
 
 const ORDER = 'urn:oasis:names:specification:ubl:schema:xsd:Order-2'
 const CAC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2'
@@ -62,7 +55,12 @@ export function writeUblOrder(order: OrderDocument): string {
         ...when(order.note, { 'cbc:Note': order.note }),
         'cbc:DocumentCurrencyCode': order.currency,
         'cbc:LineCountNumeric': String(order.lines.length),
-        ...when(order.revision > 0, { 'cac:OrderDocumentReference': { 'cbc:ID': `${order.number}/${order.revision - 1}`, 'cbc:DocumentType': 'superseded revision' } }),
+        ...when(order.revision > 0, {
+          'cac:OrderDocumentReference': {
+            'cbc:ID': `${order.number}/${order.revision - 1}`,
+            'cbc:DocumentType': 'superseded revision',
+          },
+        }),
         ...when(order.agreement ?? '', { 'cac:Contract': { 'cbc:ID': order.agreement } }),
         'cac:BuyerCustomerParty': { 'cac:Party': party(order.buyer, order.contact) },
         'cac:SellerSupplierParty': { 'cac:Party': party(order.seller, '') },
@@ -92,7 +90,10 @@ export function writeUblOrder(order: OrderDocument): string {
                 'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': line.needBy ?? '' },
               },
             }),
-            'cac:Price': { 'cbc:PriceAmount': money(line.price), 'cbc:BaseQuantity': { '@unitCode': line.unit, '#': line.priceBase } },
+            'cac:Price': {
+              'cbc:PriceAmount': money(line.price),
+              'cbc:BaseQuantity': { '@unitCode': line.unit, '#': line.priceBase },
+            },
             'cac:Item': {
               'cbc:Name': line.description,
               ...when(line.buyerItem, { 'cac:BuyersItemIdentification': { 'cbc:ID': line.buyerItem } }),

@@ -15,18 +15,23 @@ const BY_CONSTRAINT: Readonly<Record<string, string>> = {
   long_jobs_one_search: 'job.running',
   onboardings_one_open: 'onboarding.openAlready',
   people_email_key: 'person.mailTaken',
-  agreements_one_bar: 'agreement.waiting',
-  agreements_check: 'agreement.own',
+  consents_one_open: 'secondYes.waiting',
+  consent_steps_check: 'secondYes.own',
+  line_splits_account_id_fkey: 'budget.unknownAccount',
+  bank_messages_by_name: 'document.busy',
+  bank_messages_once: 'document.busy',
   supplier_merges_standing: 'merge.alreadyMerged',
   supplier_revisions_one: 'document.busy',
   questionnaires_one_draft: 'document.busy',
   items_number_key: 'request.itemTaken',
 }
 
-const codeOf = (error: unknown): string => (typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : '')
+const codeOf = (error: unknown): string =>
+  typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : ''
 
 export function reasonFromDatabase(error: unknown): Reason | undefined {
-  const constraint = typeof error === 'object' && error !== null && 'constraint' in error ? String(error.constraint) : ''
+  const constraint =
+    typeof error === 'object' && error !== null && 'constraint' in error ? String(error.constraint) : ''
   const known = BY_CONSTRAINT[constraint]
   if (known) return stop(known)
   return unreachable(error) ? stop('server.databaseAway') : undefined
@@ -43,4 +48,5 @@ function unreachable(error: unknown): boolean {
 }
 
 /** 40P01 deadlock, 40001 serialization; and a connection that went away. */
-export const worthRetrying = (error: unknown): boolean => codeOf(error) === '40P01' || codeOf(error) === '40001' || unreachable(error)
+export const worthRetrying = (error: unknown): boolean =>
+  codeOf(error) === '40P01' || codeOf(error) === '40001' || unreachable(error)

@@ -24,14 +24,19 @@ export function readUpload(request: Request): Promise<Upload> {
     if (Number(request.get('content-length') ?? 0) > FILE_LIMIT + 4096) return fail('file.tooLarge', { limit })
     if (!request.is('multipart/form-data')) return fail('file.none')
     let seen = false
-    const reader = busboy({ headers: request.headers, limits: { files: 1, fileSize: FILE_LIMIT, fields: 5 }, defParamCharset: 'utf8' })
+    const reader = busboy({
+      headers: request.headers,
+      limits: { files: 1, fileSize: FILE_LIMIT, fields: 5 },
+      defParamCharset: 'utf8',
+    })
     reader.on('file', (_field, stream, info) => {
       seen = true
       const parts: Buffer[] = []
       stream.on('data', (part: Buffer) => parts.push(part))
       stream.on('limit', () => fail('file.tooLarge', { limit }))
       stream.on('end', () => {
-        if (!(stream as { truncated?: boolean }).truncated) resolve({ name: cleanName(info.filename), bytes: Buffer.concat(parts) })
+        if (!(stream as { truncated?: boolean }).truncated)
+          resolve({ name: cleanName(info.filename), bytes: Buffer.concat(parts) })
       })
     })
     reader.on('error', () => fail('file.none'))

@@ -1,32 +1,58 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadBudget, ReadLineEntries } from '#contract/insight/endpoints.ts'
+import { documentKind, type DocumentKind, isDocumentKind } from '#core/documents/kinds.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
-import { type Call, found, may } from '#server/call.ts'
+import { found, may, type Read } from '#server/call.ts'
+import { groupBy } from '#server/database/rows.ts'
+import { seesAll } from '#server/documents/visible.ts'
 import { accountLabel, type AccountRow, budgetFigures } from '#server/ledger/budgetStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
-import { PATHS } from '#server/sheets/parts.ts'
 
-const DOCUMENT = `coalesce((select number from requisitions where id = entry.document_id), (select number from orders where id = entry.document_id), (select number from invoices where id = entry.document_id), (select number from receipts where id = entry.document_id), (select number from budget_transfers where id = entry.document_id), (select 'change of the year to ' || to_year from budget_year_changes where id = entry.document_id), (select i.number from payments p join invoices i on i.id = p.invoice_id where p.id = entry.document_id), entry.document_kind) as document`
+interface EntryRow {
+  id: bigint
+  kind: string
+  at: string
+  documentKind: string
+  documentId: string
+  actor: string
+}
+
+/** What entries are called and where their documents are, by the list of kinds; many kinds, one query each. */
+async function documentsOf(call: Read, rows: readonly EntryRow[]): Promise<(row: EntryRow) => Named> {
+  const named = new Map<string, Named>()
+  for (const [kind, own] of groupBy(rows, row => row.documentKind)) {
+    if (!isDocumentKind(kind)) continue
+    const { rows: table, letter, title, home, path } = documentKind(kind)
+    const label = letter === '' ? snake(title) : 'number'
+    const { rows: found } = await call.trx.raw<{ rows: { id: string; label: string; place: string }[] }>(
+      `select id, ${label}::text as label, ${snake(home)}::text as place from ${snake(table)} where id = any(?)`,
+      [[...new Set(own.map(row => row.documentId))]],
+    )
+    for (const one of found) named.set(one.id, { label: one.label, path: mayOpen(call, kind) ? path(one.place) : null })
+  }
+  return row => named.get(row.documentId) ?? { label: row.documentKind, path: null }
+}
+
+interface Named {
+  readonly label: string
+  readonly path: string | null
+}
+
+const snake = (name: string): string => name.replace(/[A-Z]/g, letter => `_${letter.toLowerCase()}`)
+
+/** Whoever reads budgets finds the way to what they may see. */
+const mayOpen = (call: Read, kind: DocumentKind): boolean => seesAll(call, kind) || kind === 'requisition'
 
 /** A budget account with the entries behind its figures, the latest first. */
-export async function readBudget(call: Call, id: string): Promise<ResponseOf<typeof ReadBudget>> {
-  const account = found((await call.trx('budgetAccounts').where({ id }).first()) as AccountRow | undefined, 'budgetAccount')
+export async function readBudget(call: Read, id: string): Promise<ResponseOf<typeof ReadBudget>> {
+  const account = found(await call.trx('budgetAccounts').where({ id }).first(), 'budgetAccount')
   const [figures] = await budgetFigures(call, new Map([[id, minor(0)]]), true)
-  const { rows } = (await call.trx.raw(
-    `select entry.id, entry.kind, entry.amount, entry.at, entry.document_kind, entry.document_id, people.name as actor, ${DOCUMENT} from budget_entries entry join people on people.id = entry.actor_id where account_id = ? order by entry.id desc limit 200`,
+  const { rows } = await call.trx.raw<{ rows: (EntryRow & { amount: bigint })[] }>(
+    'select entry.id, entry.kind, entry.amount, entry.at, entry.document_kind, entry.document_id, people.name as actor from budget_entries entry join people on people.id = entry.actor_id where account_id = ? order by entry.id desc limit 200',
     [id],
-  )) as { rows: { id: bigint; kind: string; amount: bigint; at: string; documentKind: string; documentId: string; actor: string; document: string }[] }
-  const count = (await call.trx('budgetEntries').where({ accountId: id }).count({ entries: '*' }).first()) as unknown as { entries: bigint }
-  const path = (row: { documentKind: string; documentId: string }): string | null =>
-    row.documentKind === 'requisition'
-      ? PATHS.requisition(row.documentId)
-      : row.documentKind === 'order' && may(call, 'order.read')
-        ? PATHS.order(row.documentId)
-        : row.documentKind === 'invoice' && may(call, 'invoice.read')
-          ? PATHS.invoice(row.documentId)
-          : row.documentKind === 'budgetTransfer'
-            ? '/insight/transfers'
-            : null
+  )
+  const [count] = await call.trx('budgetEntries').where({ accountId: id }).count<{ entries: bigint }[]>('* as entries')
+  const named = await documentsOf(call, rows)
   return {
     figures: figures!,
     level: account.checkLevel,
@@ -35,26 +61,27 @@ export async function readBudget(call: Call, id: string): Promise<ResponseOf<typ
       kind: row.kind,
       amount: formatAmount(row.amount, call.base),
       at: row.at,
-      document: row.document,
-      path: path(row),
+      document: named(row).label,
+      path: named(row).path,
       actor: row.actor,
     })),
-    entryCount: Number(count.entries),
+    entryCount: Number(count?.entries ?? 0),
   }
 }
 
-export async function readLineEntries(call: Call, lineId: string): Promise<ResponseOf<typeof ReadLineEntries>> {
-  const { rows } = (await call.trx.raw(
-    `select entry.id, entry.kind, entry.quantity, entry.at, entry.reverses_id, people.name as actor, ${DOCUMENT} from quantity_entries entry join people on people.id = entry.actor_id where line_id = ? order by entry.id limit 500`,
+export async function readLineEntries(call: Read, lineId: string): Promise<ResponseOf<typeof ReadLineEntries>> {
+  const { rows } = await call.trx.raw<{ rows: (EntryRow & { quantity: string; reversesId: bigint | null })[] }>(
+    'select entry.id, entry.kind, entry.quantity, entry.at, entry.reverses_id, entry.document_kind, entry.document_id, people.name as actor from quantity_entries entry join people on people.id = entry.actor_id where line_id = ? order by entry.id limit 500',
     [lineId],
-  )) as { rows: { id: bigint; kind: string; quantity: string; at: string; reversesId: bigint | null; actor: string; document: string }[] }
+  )
+  const named = await documentsOf(call, rows)
   return {
     entries: rows.map(row => ({
       id: row.id.toString(),
       kind: row.kind,
       quantity: row.quantity,
       at: row.at,
-      document: row.document,
+      document: named(row).label,
       actor: row.actor,
       reverses: row.reversesId?.toString() ?? null,
     })),
@@ -71,7 +98,8 @@ interface Listed extends AccountRow {
   accrued: bigint
 }
 
-const sum = (kind: string): string => `coalesce((select amount from budget_balances where account_id = account.id and kind = '${kind}'), 0) as ${kind}`
+const sum = (kind: string): string =>
+  `coalesce((select amount from budget_balances where account_id = account.id and kind = '${kind}'), 0) as ${kind}`
 
 export const budgetList: ListDefinition<Listed> = {
   id: 'account.id',
@@ -80,14 +108,26 @@ export const budgetList: ListDefinition<Listed> = {
       .trx('budgetAccounts as account')
       .join('costCentres as centre', 'centre.code', 'account.costCentre')
       .join('naturalAccounts as nature', 'nature.code', 'account.naturalAccount'),
-  select: ['account.*', 'centre.name as cost_centre_name', 'nature.name as account_name', ...['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(sum)],
+  select: [
+    'account.*',
+    'centre.name as cost_centre_name',
+    'nature.name as account_name',
+    ...['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(sum),
+  ],
   views: {
     thisYear: (query, call) => void query.where('account.fiscalYear', Number(call.today.slice(0, 4))),
     mine: (query, call) => void query.whereIn('account.costCentre', [...call.actor.costCentres]),
     all: () => undefined,
   },
-  sorts: { account: { sql: '(account.cost_centre || account.natural_account || account.fiscal_year)', descending: false, type: 'text' } },
-  search: "lower(account.cost_centre || ' ' || account.natural_account || ' ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
+  sorts: {
+    account: {
+      sql: '(account.cost_centre || account.natural_account || account.fiscal_year)',
+      descending: false,
+      type: 'text',
+    },
+  },
+  search:
+    "lower(account.cost_centre || ' ' || account.natural_account || ' ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
   columns: ['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(key => ({ key, numeric: true })),
   row: (row, call) => {
     const left = row.allotted - row.reserved - row.committed - row.spent
@@ -101,9 +141,18 @@ export const budgetList: ListDefinition<Listed> = {
       state: row.open ? 'open' : 'closed',
       amount: text(left),
       currency: call.base,
-      note: { code: left < 0n ? 'budget.short.over' : 'budget.short.left', details: { percent: row.allotted > 0n ? Number((left * 100n) / row.allotted) : 0 } },
+      note: {
+        code: left < 0n ? 'budget.short.over' : 'budget.short.left',
+        details: { percent: row.allotted > 0n ? Number((left * 100n) / row.allotted) : 0 },
+      },
       tone: left < 0n ? 'stop' : 'plain',
-      cells: { allotted: text(row.allotted), reserved: text(row.reserved), committed: text(row.committed), spent: text(row.spent), accrued: text(row.accrued) },
+      cells: {
+        allotted: text(row.allotted),
+        reserved: text(row.reserved),
+        committed: text(row.committed),
+        spent: text(row.spent),
+        accrued: text(row.accrued),
+      },
     }
   },
 }

@@ -1,53 +1,81 @@
 import { randomUUID } from 'node:crypto'
-import type { Knex } from 'knex'
-import type { JobJson } from '#contract/source/duplicates.ts'
 import { say } from '#contract/messages/say.ts'
+import type { JobJson } from '#contract/source/duplicates.ts'
+import { longJobDesk, type LongJobKind, type LongJobState } from '#core/desk/longJob.ts'
 import { RuleBroken } from '#core/reasons.ts'
-import { type Call, dayOf, found } from '#server/call.ts'
-import type { JobParts } from '#server/jobs/worker.ts'
-import { getActor } from '#server/people/sessions.ts'
-import { runImport } from '#server/source/importSuppliers.ts'
-import { searchDuplicates } from '#server/source/duplicates.ts'
+import { found, type Read, type Write, writing } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
+import { keepDesk } from '#server/desk/deskStore.ts'
+import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
+import { CHANNEL, documentTopic } from '#server/news/tell.ts'
 
-type Kind = JobJson['kind']
+type Values = Record<string, unknown>
 interface JobRow {
   id: string
-  kind: Kind
-  state: JobJson['state']
-  params: Record<string, unknown>
+  kind: LongJobKind
+  state: LongJobState
+  params: Values
   total: number
   done: number
-  result: Record<string, unknown> | null
+  result: Values | null
+  /** Why it failed, for whoever started it. */
   failure: string | null
+  /** The same with its cause, for those who run the program. */
+  cause: string | null
   byId: string
+  createdAt: string
   startedAt: string | null
   finishedAt: string | null
+  seen: boolean
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    longJobs: JobRow
+  }
 }
 
-/** Tells how far a job is; seen by others at once, because it is written outside the job's own transaction. */
+/** Tells how far a job is; seen by others at once, because it is written outside of any transaction. */
 export type Progress = (done: number, total: number) => Promise<void>
 
-/** What a kind of job does, in one transaction, as the person who started it. */
-const WORK: Readonly<Record<Kind, (call: Call, params: Record<string, unknown>, progress: Progress) => Promise<Record<string, unknown>>>> = {
-  duplicates: (call, _params, progress) => searchDuplicates(call, progress),
-  supplierImport: (call, params, progress) => runImport(call, params as never, progress) as never,
-}
+/**
+ * What a kind of job does, as the person who started it: it computes first, holding nothing, and gives what is then written in one short
+ * transaction. A job that dies in between begins again.
+ */
+export type LongWork = (call: Read, params: Values, progress: Progress) => Promise<(call: Write) => Promise<Values>>
+
+const works = new Map<LongJobKind, LongWork>()
+
+/** A stage says once what one of its long jobs does. */
+export const worksLong = (kind: LongJobKind, work: LongWork): void => void works.set(kind, work)
 
 /** Puts a long job into the queue, in the caller's transaction. */
-export async function startJob(call: Call, kind: Kind, params: Record<string, unknown>): Promise<JobJson> {
+export async function startJob(call: Write, kind: LongJobKind, params: Values): Promise<JobJson> {
   const id = randomUUID()
-  await call.trx('longJobs').insert({ id, kind, state: 'waiting', params: JSON.stringify(params), byId: call.actor.id, createdAt: call.now })
-  await call.trx.raw(`select graphile_worker.add_job('runLongJob', json_build_object('id', ?::text), job_key => ?, max_attempts => 3)`, [id, id])
-  return readJob(call, id)
+  await call
+    .trx('longJobs')
+    .insert({ id, kind, state: 'waiting', params: json(params), byId: call.actor.id, createdAt: call.now })
+  await call.trx.raw(
+    `select graphile_worker.add_job('runLongJob', json_build_object('id', ?::text), job_key => ?, max_attempts => 3)`,
+    [id, id],
+  )
+  await keepJobDesk(call, id)
+  return await readJob(call, id)
 }
 
-export async function readJob(call: Call, id: string): Promise<JobJson> {
+async function keepJobDesk(call: Write, id: string): Promise<void> {
+  const row = found(await call.trx('longJobs').where({ id }).first(), 'longJob')
+  await keepDesk(call, { kind: 'longJob', id }, longJobDesk(row))
+}
+
+export async function readJob(call: Read, id: string): Promise<JobJson> {
   const row = found(
-    (await call.trx('longJobs').join('people', 'people.id', 'longJobs.byId').where('longJobs.id', id).first('longJobs.*', 'people.name as by')) as
-      (JobRow & { by: string }) | undefined,
-    'job',
+    await call
+      .trx('longJobs')
+      .join('people', 'people.id', 'longJobs.byId')
+      .where('longJobs.id', id)
+      .first<(JobRow & { by: string }) | undefined>('longJobs.*', 'people.name as by'),
+    'longJob',
   )
-  if (row.byId === call.actor.id && (row.state === 'done' || row.state === 'failed')) await call.trx('longJobs').where({ id, seen: false }).update({ seen: true })
   return {
     id,
     kind: row.kind,
@@ -62,42 +90,67 @@ export async function readJob(call: Call, id: string): Promise<JobJson> {
   }
 }
 
+/** Whoever started it has seen how it ended: it leaves their Desk. */
+export async function seeJob(call: Write, id: string): Promise<{ id: string }> {
+  await call
+    .trx('longJobs')
+    .where({ id, byId: call.actor.id })
+    .whereIn('state', ['done', 'failed'])
+    .update({ seen: true })
+  await keepJobDesk(call, id)
+  return { id }
+}
+
+/** Milliseconds between two words about how far a job is. */
+const TELL_EVERY = 250
+
 /** Runs a job that waits. What it did and that it is done are written in one transaction: a crash leaves nothing half done. */
 export async function runLongJob(parts: JobParts, id: string): Promise<void> {
-  const { db } = parts
-  const row = (await db('longJobs').where({ id }).whereIn('state', ['waiting', 'running']).first()) as JobRow | undefined
+  const row = await parts.db('longJobs').where({ id }).whereIn('state', ['waiting', 'running', 'applying']).first()
   if (!row) return
-  await db('longJobs').where({ id }).update({ state: 'running', startedAt: parts.clock() })
-  await tell(db, id)
+  await write(parts, id, { state: 'running', startedAt: parts.clock() })
   let last = 0
   const progress: Progress = async (done, total) => {
-    if (Date.now() - last < 250 && done < total) return
+    if (Date.now() - last < TELL_EVERY && done < total) return
     last = Date.now()
-    await db('longJobs').where({ id }).update({ done, total })
-    await tell(db, id)
+    await write(parts, id, { done, total })
   }
   try {
-    await db.transaction(async trx => {
-      const now = parts.clock()
-      const call: Call = { trx, actor: await getActor(trx, row.byId), now, today: dayOf(now), channel: 'import', base: parts.settings.base }
-      const result = await WORK[row.kind](call, row.params, progress)
+    const setting = await settingOf(parts, row.byId, 'import')
+    const work = works.get(row.kind)
+    if (!work) throw new Error(`Nobody does the long job ${row.kind}.`)
+    const apply = await work(outside(parts, setting), row.params, progress)
+    await write(parts, id, { state: 'applying' })
+    await parts.db.transaction(async trx => {
+      const call = writing(trx, setting)
+      const result = await apply(call)
       await trx('longJobs')
         .where({ id })
-        .update({ state: 'done', result: JSON.stringify(result), finishedAt: parts.clock() })
+        .update({ state: 'done', result: json(result), finishedAt: parts.clock() })
+      await keepJobDesk(call, id)
     })
   } catch (error) {
-    const known = error instanceof RuleBroken
-    await db('longJobs')
-      .where({ id })
-      .update({
-        state: 'failed',
-        failure: known ? error.reasons.map(reason => say(reason.code, reason.details)).join(' ') : say('server.failed', { reference: id.slice(0, 8) }),
-        finishedAt: parts.clock(),
-      })
-    if (!known) throw error
+    await fail(parts, id, error)
+    if (!(error instanceof RuleBroken)) throw error
   } finally {
-    await tell(db, id)
+    await tellJob(parts, id)
   }
 }
 
-const tell = (db: Knex, id: string): Promise<unknown> => db.raw('select pg_notify(?, ?)', ['ivory', JSON.stringify({ kind: 'job', id })]) as unknown as Promise<unknown>
+async function fail(parts: JobParts, id: string, error: unknown): Promise<void> {
+  const failure =
+    error instanceof RuleBroken
+      ? error.reasons.map(reason => say(reason.code, reason.details)).join(' ')
+      : say('server.failed', { reference: id.slice(0, 8) })
+  const cause = error instanceof Error ? (error.stack ?? error.message) : String(error)
+  await write(parts, id, { state: 'failed', failure, cause: cause.slice(0, 4000), finishedAt: parts.clock() })
+  await inTransaction(parts, call => keepJobDesk(call, id))
+}
+
+async function write(parts: JobParts, id: string, columns: Partial<JobRow>): Promise<void> {
+  await parts.db('longJobs').where({ id }).update(columns)
+  await tellJob(parts, id)
+}
+
+const tellJob = (parts: JobParts, id: string): Promise<unknown> =>
+  parts.db.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify([documentTopic(id)])]) as unknown as Promise<unknown>

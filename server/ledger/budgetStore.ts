@@ -1,27 +1,64 @@
-import { minor, formatAmount, type Minor } from '#core/money/amount.ts'
-import { type BudgetEntry, type BudgetKind, type BudgetSums, BUDGET_KINDS, available, checkBudget, type CheckedAccount, type CheckLevel } from '#core/ledger/budget.ts'
+import {
+  type AccountFacts,
+  type BudgetEntry,
+  type BudgetKind,
+  type BudgetSums,
+  BUDGET_KINDS,
+  available,
+  checkBudget,
+  type CheckLevel,
+} from '#core/ledger/budget.ts'
 import type { Outstanding } from '#core/ledger/commitments.ts'
+import { formatAmount, type Minor, minor, moneyText } from '#core/money/amount.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import type { BudgetFigures } from '#contract/fields.ts'
-import type { Call } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 import type { SourceDocument } from '#server/ledger/quantityStore.ts'
 
 export interface AccountRow {
-  readonly id: string
-  readonly costCentre: string
-  readonly naturalAccount: string
-  readonly fiscalYear: number
-  readonly project: string | null
-  readonly checkLevel: CheckLevel
-  readonly tolerancePercent: string
-  readonly open: boolean
+  id: string
+  costCentre: string
+  naturalAccount: string
+  fiscalYear: number
+  project: string | null
+  checkLevel: CheckLevel
+  tolerancePercent: string
+  open: boolean
+}
+interface BudgetEntryRow {
+  id: bigint
+  accountId: string
+  kind: BudgetKind
+  amount: bigint
+  lineId: string | null
+  at: string
+  actorId: string
+  documentKind: string
+  documentId: string
+}
+interface BudgetBalanceRow {
+  accountId: string
+  kind: BudgetKind
+  amount: bigint
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    budgetAccounts: AccountRow
+    budgetEntries: BudgetEntryRow
+    budgetBalances: BudgetBalanceRow
+    costCentres: { code: string; name: string; holderId: string | null }
+    naturalAccounts: { code: string; name: string }
+    projects: { code: string; name: string; open: boolean }
+  }
 }
 
-export const accountLabel = (account: Pick<AccountRow, 'costCentre' | 'naturalAccount' | 'fiscalYear' | 'project'>): string =>
+export const accountLabel = (
+  account: Pick<AccountRow, 'costCentre' | 'naturalAccount' | 'fiscalYear' | 'project'>,
+): string =>
   `${account.costCentre} / ${account.naturalAccount}, ${account.fiscalYear}${account.project ? `, ${account.project}` : ''}`
 
 /** Appends entries and brings the kept balances along, in one statement. */
-export async function postBudget(call: Call, source: SourceDocument, entries: readonly BudgetEntry[]): Promise<void> {
+export async function postBudget(call: Write, source: SourceDocument, entries: readonly BudgetEntry[]): Promise<void> {
   const real = entries.filter(entry => entry.amount !== 0n)
   if (real.length === 0) return
   await call.trx
@@ -37,60 +74,104 @@ export async function postBudget(call: Call, source: SourceDocument, entries: re
         call.actor.id,
         source.kind,
         source.id,
-        JSON.stringify(real.map(entry => ({ account_id: entry.accountId, kind: entry.kind, amount: entry.amount.toString(), line_id: entry.lineId ?? null }))),
+        JSON.stringify(
+          real.map(entry => ({
+            account_id: entry.accountId,
+            kind: entry.kind,
+            amount: entry.amount.toString(),
+            line_id: entry.lineId ?? null,
+          })),
+        ),
       ],
     )
     .options({ name: 'post-budget' })
 }
 
 /** What stands on lines, by account and kind. */
-export async function outstanding(call: Call, lineIds: readonly string[]): Promise<Outstanding[]> {
-  if (lineIds.length === 0) return []
-  const rows = (await call
-    .trx('budgetEntries')
-    .whereIn('lineId', [...lineIds])
-    .groupBy('lineId', 'accountId', 'kind')
-    .orderBy(['lineId', 'accountId', 'kind'])
-    .select('lineId', 'accountId', 'kind', call.trx.raw('sum(amount)::bigint as amount'))) as { lineId: string; accountId: string; kind: BudgetKind; amount: bigint }[]
-  return rows.filter(row => row.amount !== 0n).map(row => ({ ...row, amount: minor(row.amount) }))
+export async function standingOn(call: Read, lineIds: readonly string[]): Promise<Map<string, Outstanding[]>> {
+  const standing = new Map<string, Outstanding[]>()
+  if (lineIds.length === 0) return standing
+  const { rows } = await call.trx
+    .raw<{ rows: { lineId: string; accountId: string; kind: BudgetKind; amount: bigint }[] }>(
+      `select line_id, account_id, kind, sum(amount)::bigint as amount from budget_entries where line_id = any(?) group by 1, 2, 3 having sum(amount) <> 0 order by 1, 2, 3`,
+      [[...lineIds]],
+    )
+    .options({ name: 'standing-on-lines' })
+  for (const row of rows) {
+    const own = standing.get(row.lineId) ?? []
+    own.push({ ...row, amount: minor(row.amount) })
+    standing.set(row.lineId, own)
+  }
+  return standing
 }
 
-export async function budgetSums(call: Call, accountIds: readonly string[]): Promise<Map<string, BudgetSums>> {
-  const rows = (await call
+const NO_SUMS = Object.fromEntries(BUDGET_KINDS.map(kind => [kind, minor(0)])) as BudgetSums
+
+export async function budgetSums(call: Read, accountIds: readonly string[]): Promise<Map<string, BudgetSums>> {
+  const rows = await call
     .trx('budgetBalances')
     .whereIn('accountId', [...accountIds])
-    .select('accountId', 'kind', 'amount')) as { accountId: string; kind: BudgetKind; amount: bigint }[]
-  const sums = new Map(accountIds.map(id => [id, Object.fromEntries(BUDGET_KINDS.map(kind => [kind, minor(0)])) as Record<BudgetKind, Minor>]))
+    .select('accountId', 'kind', 'amount')
+  const sums = new Map<string, Record<BudgetKind, Minor>>(accountIds.map(id => [id, { ...NO_SUMS }]))
   for (const row of rows) sums.get(row.accountId)![row.kind] = minor(row.amount)
   return sums
 }
 
-const checked = (account: AccountRow): CheckedAccount => ({
+const factsOf = (account: AccountRow, sums: ReadonlyMap<string, BudgetSums>): AccountFacts => ({
   id: account.id,
   label: accountLabel(account),
   level: account.checkLevel,
   tolerancePercent: Number(account.tolerancePercent),
   open: account.open,
+  sums: sums.get(account.id) ?? NO_SUMS,
 })
 
 /**
- * What taking these amounts would lead to. With `lock` the accounts' rows are held in id order until the transaction ends, so that two
- * people cannot spend the same euro.
+ * Holds accounts in id order until the transaction ends and says what stands on them, so that two people cannot spend the same euro. They
+ * are held after the documents that pay from them.
  */
-export async function checkBudgets(call: Call, amounts: ReadonlyMap<string, Minor>, lock: boolean): Promise<Reason[]> {
-  const ids = [...amounts.keys()].sort()
-  const query = call.trx('budgetAccounts').whereIn('id', ids).orderBy('id')
-  const accounts = (await (lock ? query.forNoKeyUpdate() : query)) as AccountRow[]
-  if (accounts.length !== ids.length) throw new RuleBroken(stop('budget.unknownAccount'))
-  const sums = await budgetSums(call, ids)
-  return accounts.flatMap(account => checkBudget(checked(account), sums.get(account.id)!, amounts.get(account.id)!, amount => `${call.base} ${formatAmount(amount, call.base)}`))
+export async function holdAccounts(call: Write, ids: readonly string[]): Promise<AccountFacts[]> {
+  if (ids.length === 0) return []
+  const rows = await call
+    .trx('budgetAccounts')
+    .whereIn('id', [...ids])
+    .orderBy('id')
+    .forNoKeyUpdate()
+  const sums = await budgetSums(
+    call,
+    rows.map(row => row.id),
+  )
+  return rows.map(row => factsOf(row, sums))
 }
 
+/** What taking these amounts would lead to, as the accounts stand now. */
+export async function checkBudgets(call: Read, amounts: ReadonlyMap<string, Minor>): Promise<Reason[]> {
+  const ids = [...amounts.keys()].sort()
+  const rows = await call.trx('budgetAccounts').whereIn('id', ids).orderBy('id')
+  if (rows.length !== ids.length) throw new RuleBroken(stop('budget.unknownAccount'))
+  const sums = await budgetSums(call, ids)
+  return judge(
+    call,
+    rows.map(row => factsOf(row, sums)),
+    amounts,
+  )
+}
+
+/** The same with accounts that are held. */
+export const judge = (call: Read, accounts: readonly AccountFacts[], amounts: ReadonlyMap<string, Minor>): Reason[] =>
+  accounts.flatMap(account =>
+    checkBudget(account, account.sums, amounts.get(account.id)!, amount => moneyText(amount, call.base)),
+  )
+
 /** Figures before and after per account; `here` is what this document takes, already counted or not yet. */
-export async function budgetFigures(call: Call, here: ReadonlyMap<string, Minor>, counted: boolean): Promise<BudgetFigures[]> {
+export async function budgetFigures(
+  call: Read,
+  here: ReadonlyMap<string, Minor>,
+  counted: boolean,
+): Promise<BudgetFigures[]> {
   const ids = [...here.keys()]
   if (ids.length === 0) return []
-  const accounts = (await call.trx('budgetAccounts').whereIn('id', ids).orderBy(['costCentre', 'naturalAccount'])) as AccountRow[]
+  const accounts = await call.trx('budgetAccounts').whereIn('id', ids).orderBy(['costCentre', 'naturalAccount'])
   const sums = await budgetSums(call, ids)
   const text = (amount: bigint): string => formatAmount(amount, call.base)
   return accounts.map(account => {

@@ -1,22 +1,53 @@
-import { type QuantityKind, type QuantitySums, QUANTITY_KINDS } from '#core/ledger/quantity.ts'
+import type { DocumentKind } from '#core/documents/kinds.ts'
+import {
+  billedQuantity,
+  NO_QUANTITIES,
+  provenQuantity,
+  type QuantityEntry,
+  type QuantityKind,
+  type QuantitySums,
+  realQuantities,
+} from '#core/ledger/quantity.ts'
+import { type LineKind, provenBy } from '#core/request/kinds.ts'
 import type { GaugeJson } from '#contract/fields.ts'
-import type { Call } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 
-export interface NewQuantity {
-  readonly lineId: string
-  readonly kind: QuantityKind
-  readonly quantity: string
-  readonly reversesId?: string | null
+interface QuantityEntryRow {
+  id: bigint
+  lineId: string
+  kind: QuantityKind
+  quantity: string
+  at: string
+  actorId: string
+  documentKind: string
+  documentId: string
+  reversesId: bigint | null
+}
+interface QuantityBalanceRow {
+  lineId: string
+  kind: QuantityKind
+  quantity: string
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    quantityEntries: QuantityEntryRow
+    quantityBalances: QuantityBalanceRow
+  }
 }
 
+/** The document that posts. */
 export interface SourceDocument {
-  readonly kind: string
+  readonly kind: DocumentKind | 'payment' | 'allotment' | 'upgrade'
   readonly id: string
 }
 
 /** Appends entries and brings the kept balances along, in one statement. */
-export async function postQuantities(call: Call, source: SourceDocument, entries: readonly NewQuantity[]): Promise<void> {
-  const real = entries.filter(entry => Number(entry.quantity) !== 0)
+export async function postQuantities(
+  call: Write,
+  source: SourceDocument,
+  entries: readonly QuantityEntry[],
+): Promise<void> {
+  const real = realQuantities(entries)
   if (real.length === 0) return
   await call.trx
     .raw(
@@ -31,56 +62,57 @@ export async function postQuantities(call: Call, source: SourceDocument, entries
         call.actor.id,
         source.kind,
         source.id,
-        JSON.stringify(real.map(entry => ({ line_id: entry.lineId, kind: entry.kind, quantity: entry.quantity, reverses_id: entry.reversesId ?? null }))),
+        JSON.stringify(
+          real.map(entry => ({
+            line_id: entry.lineId,
+            kind: entry.kind,
+            quantity: entry.quantity,
+            reverses_id: entry.reversesId ?? null,
+          })),
+        ),
       ],
     )
     .options({ name: 'post-quantities' })
 }
 
-const NOTHING = Object.fromEntries(QUANTITY_KINDS.map(kind => [kind, '0'])) as QuantitySums
+/** Sums of lines; a line without entries has noughts. */
+export type SumsOf = (lineId: string) => QuantitySums
 
-/** Sums per line; a line without entries has noughts. */
-export async function quantitySums(call: Call, lineIds: readonly string[]): Promise<(lineId: string) => QuantitySums> {
-  if (lineIds.length === 0) return () => NOTHING
-  const rows = (await call
-    .trx('quantityBalances')
-    .whereIn('lineId', [...lineIds])
-    .select('lineId', 'kind', 'quantity')) as { lineId: string; kind: QuantityKind; quantity: string }[]
+export async function quantitySums(call: Read, lineIds: readonly string[]): Promise<SumsOf> {
+  if (lineIds.length === 0) return () => NO_QUANTITIES
+  const { rows } = await call.trx
+    .raw<{ rows: QuantityBalanceRow[] }>(
+      'select line_id, kind, quantity from quantity_balances where line_id = any(?)',
+      [[...lineIds]],
+    )
+    .options({ name: 'quantity-sums' })
   const sums = new Map<string, Record<QuantityKind, string>>()
   for (const row of rows) {
-    const own = sums.get(row.lineId) ?? { ...NOTHING }
+    const own = sums.get(row.lineId) ?? { ...NO_QUANTITIES }
     own[row.kind] = row.quantity
     sums.set(row.lineId, own)
   }
-  return lineId => sums.get(lineId) ?? NOTHING
+  return lineId => sums.get(lineId) ?? NO_QUANTITIES
 }
 
-/** How far requested lines have come on the orders that they are on: their own figures, with what stands on those orders' lines. */
-export async function sumsThroughOrders(call: Call, lineIds: readonly string[]): Promise<(lineId: string) => QuantitySums> {
-  if (lineIds.length === 0) return () => NOTHING
-  const { rows } = (await call.trx.raw(
-    `select line_id, kind, trim_scale(quantity)::text as quantity from quantity_balances where line_id = any(:ids) and kind in ('requested', 'ordered')
-     union all select ol.requisition_line_id, b.kind, trim_scale(sum(b.quantity))::text from order_lines ol join orders o on o.id = ol.order_id join quantity_balances b on b.line_id = ol.id
-     where ol.requisition_line_id = any(:ids) and o.state not in ('draft', 'cancelled') and b.kind not in ('requested', 'ordered') group by 1, 2`,
-    { ids: [...lineIds] },
-  )) as { rows: { lineId: string; kind: QuantityKind; quantity: string }[] }
-  const sums = new Map<string, Record<QuantityKind, string>>()
-  for (const row of rows) sums.set(row.lineId, { ...(sums.get(row.lineId) ?? NOTHING), [row.kind]: row.quantity })
-  return lineId => sums.get(lineId) ?? NOTHING
-}
-
-/** The figures a Gauge draws. */
-export function gauge(lineId: string, unit: string, ordered: string, sums: QuantitySums): GaugeJson {
+/** The figures that a Gauge draws: what is proven and billed is net of what went back and was credited. */
+export const gauge = (
+  line: { readonly id: string; readonly unit: string; readonly kind: LineKind },
+  ordered: string,
+  sums: QuantitySums,
+): GaugeJson => {
+  const by = provenBy(line.kind)
+  const proven = provenQuantity(by, sums)
   return {
-    lineId,
-    unit,
+    lineId: line.id,
+    unit: line.unit,
     ordered,
     requested: sums.requested,
     confirmed: sums.confirmed,
     despatched: sums.despatched,
-    received: sums.received,
-    accepted: sums.accepted,
-    billed: sums.billed,
+    received: by === 'received' ? proven : sums.received,
+    accepted: by === 'accepted' ? proven : sums.accepted,
+    billed: billedQuantity(sums),
     paid: sums.paid,
   }
 }

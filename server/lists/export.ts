@@ -2,31 +2,54 @@ import { PassThrough } from 'node:stream'
 import { stringify } from 'csv-stringify'
 import exceljs from 'exceljs'
 import type { ListQuery, ListRow } from '#contract/fields.ts'
-import type { Call } from '#server/call.ts'
-import type { FileAnswer } from '#server/http/app.ts'
+import type { Read } from '#server/call.ts'
+import type { FileAnswer } from '#server/http/route.ts'
 import { type ListDefinition, listRows } from '#server/lists/list.ts'
 
 /** Exactly what a list shows, as a file. Texts that a spreadsheet would run as a formula get an apostrophe in front. */
-export function exportList<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery, format: 'csv' | 'xlsx', name: string): FileAnswer {
+export function exportList<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+  format: 'csv' | 'xlsx',
+  name: string,
+): FileAnswer {
   const head = ['number', 'title', 'state', ...definition.columns.map(column => column.key), 'amount', 'currency']
   const cells = (row: ListRow): string[] =>
-    [row.number, row.title, row.state, ...definition.columns.map(column => row.cells[column.key] ?? ''), row.amount ?? '', row.currency ?? ''].map(harmless)
+    [
+      row.number,
+      row.title,
+      row.state,
+      ...definition.columns.map(column => row.cells[column.key] ?? ''),
+      row.amount ?? '',
+      row.currency ?? '',
+    ].map(harmless)
   const rows = listRows(definition, call, query)
   const stamp = `${name}-${call.today}.${format}`
-  if (format === 'csv') return { name: stamp, mediaType: 'text/csv; charset=utf-8', bytes: csvStream(head, rows, cells) }
-  return { name: stamp, mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', bytes: xlsxStream(head, rows, cells) }
+  if (format === 'csv')
+    return { name: stamp, mediaType: 'text/csv; charset=utf-8', bytes: csvStream(head, rows, cells) }
+  return {
+    name: stamp,
+    mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    bytes: xlsxStream(head, rows, cells),
+  }
 }
 
 const harmless = (text: string): string => (/^[=@\t\r]|^[+-](?![\d.]+$)/.test(text) ? `'${text}` : text)
 
-function csvStream(head: readonly string[], rows: AsyncIterable<ListRow>, cells: (row: ListRow) => string[]): PassThrough {
+function csvStream(
+  head: readonly string[],
+  rows: AsyncIterable<ListRow>,
+  cells: (row: ListRow) => string[],
+): PassThrough {
   const out = new PassThrough()
   const writer = stringify({ bom: true, record_delimiter: 'windows' })
   writer.pipe(out)
   void (async () => {
     try {
       writer.write([...head])
-      for await (const row of rows) if (!writer.write(cells(row))) await new Promise(resolve => writer.once('drain', resolve))
+      for await (const row of rows)
+        if (!writer.write(cells(row))) await new Promise(resolve => writer.once('drain', resolve))
       writer.end()
     } catch (error) {
       out.destroy(error as Error)
@@ -35,7 +58,11 @@ function csvStream(head: readonly string[], rows: AsyncIterable<ListRow>, cells:
   return out
 }
 
-function xlsxStream(head: readonly string[], rows: AsyncIterable<ListRow>, cells: (row: ListRow) => string[]): PassThrough {
+function xlsxStream(
+  head: readonly string[],
+  rows: AsyncIterable<ListRow>,
+  cells: (row: ListRow) => string[],
+): PassThrough {
   const out = new PassThrough()
   void (async () => {
     try {

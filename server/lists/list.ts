@@ -1,6 +1,6 @@
 import type { Knex } from 'knex'
 import type { ListPage, ListQuery, ListRow } from '#contract/fields.ts'
-import type { Call } from '#server/call.ts'
+import type { Read } from '#server/call.ts'
 
 export interface Sort {
   /** SQL of the value to order by; an index on (value, id) makes every page as quick as the first. */
@@ -11,38 +11,36 @@ export interface Sort {
 
 /** Something a list can be narrowed by: its values, and what each does. */
 export interface ListFilter {
-  readonly options: (call: Call) => Promise<{ value: string; label: string }[]>
-  readonly apply: (query: Knex.QueryBuilder, value: string, call: Call) => void
+  readonly options: (call: Read) => Promise<{ value: string; label: string }[]>
+  readonly apply: (query: Knex.QueryBuilder, value: string, call: Read) => void
 }
 
 /** One description of a list, used by the address bar, the API and the exports alike. */
 export interface ListDefinition<Row> {
   readonly id: string
   /** What the person may see at all. Joins for names are left joins on keys, which the planner drops where only rows are counted. */
-  readonly base: (call: Call) => Knex.QueryBuilder
+  readonly base: (call: Read) => Knex.QueryBuilder
   readonly select: readonly string[]
-  readonly views: Readonly<Record<string, (query: Knex.QueryBuilder, call: Call) => void>>
+  readonly views: Readonly<Record<string, (query: Knex.QueryBuilder, call: Read) => void>>
   readonly sorts: Readonly<Record<string, Sort>>
   readonly search: string
   readonly states?: { readonly column: string; readonly values: readonly string[] }
   readonly filters?: Readonly<Record<string, ListFilter>>
   readonly columns: readonly { readonly key: string; readonly numeric: boolean }[]
-  readonly row: (row: Row, call: Call) => ListRow
+  readonly row: (row: Row, call: Read) => ListRow
 }
 
 /** Counting stops here: more is shown as "more than". */
 const COUNT_LIMIT = 300
 
 /** One page of a list, paged by key. */
-export async function listPage<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Promise<ListPage> {
+export async function listPage<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Promise<ListPage> {
   const { view, sort } = chosen(definition, query)
   const limit = query.limit ?? 60
   const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state) || Boolean(query.where)
-  const [rows, all, some] = await Promise.all([
-    pageRows(definition, call, query, limit + 1),
-    countUpTo(definition.base(call)),
-    narrowed ? countUpTo(filtered(definition, call, query)) : undefined,
-  ])
+  const rows = await pageRows(definition, call, query, limit + 1)
+  const all = await countUpTo(definition.base(call))
+  const some = narrowed ? await countUpTo(filtered(definition, call, query)) : undefined
   const shown = some ?? all
   const page = rows.slice(0, limit)
   const last = page.at(-1)
@@ -63,7 +61,11 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Call,
 }
 
 /** All rows that a query shows, page after page, for exports. */
-export async function* listRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): AsyncGenerator<ListRow> {
+export async function* listRows<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+): AsyncGenerator<ListRow> {
   for (let after: string | undefined; ;) {
     const rows = await pageRows(definition, call, { ...query, after }, 1000)
     for (const row of rows) yield definition.row(row as Row, call)
@@ -78,25 +80,36 @@ interface Keyed {
   readonly keyId: string
 }
 
-async function pageRows<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery, limit: number): Promise<(Row & Keyed)[]> {
+async function pageRows<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+  limit: number,
+): Promise<(Row & Keyed)[]> {
   const { sort } = chosen(definition, query)
   const by = definition.sorts[sort]!
   const rows = filtered(definition, call, query)
   const key = query.after ? decodeKey(query.after) : undefined
-  if (key) void rows.whereRaw(`(${by.sql}, ${definition.id}) ${by.descending ? '<' : '>'} (?::${by.type}, ?::uuid)`, key)
+  if (key)
+    void rows.whereRaw(`(${by.sql}, ${definition.id}) ${by.descending ? '<' : '>'} (?::${by.type}, ?::uuid)`, key)
   const direction = by.descending ? 'desc' : 'asc'
   void rows
-    .select(...definition.select.map(column => call.trx.raw(column)), call.trx.raw(`(${by.sql})::text as key_value`), call.trx.raw(`${definition.id} as key_id`))
+    .select(
+      ...definition.select.map(column => call.trx.raw(column)),
+      call.trx.raw(`(${by.sql})::text as key_value`),
+      call.trx.raw(`${definition.id} as key_id`),
+    )
     .orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`)
     .limit(limit)
   return (await rows) as (Row & Keyed)[]
 }
 
-function filtered<Row>(definition: ListDefinition<Row>, call: Call, query: ListQuery): Knex.QueryBuilder {
+function filtered<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.QueryBuilder {
   const { view } = chosen(definition, query)
   const rows = definition.base(call)
   definition.views[view]?.(rows, call)
-  if (query.state && definition.states?.values.includes(query.state)) void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
+  if (query.state && definition.states?.values.includes(query.state))
+    void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
   for (const [key, value] of narrowings(definition, query.where)) definition.filters![key]!.apply(rows, value, call)
   for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
     void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
@@ -108,14 +121,20 @@ function narrowings<Row>(definition: ListDefinition<Row>, where: string | undefi
   return (where ?? '').split(';').flatMap(part => {
     const at = part.indexOf(':')
     const key = part.slice(0, at)
-    return at > 0 && definition.filters && key in definition.filters ? [[key, part.slice(at + 1)] as [string, string]] : []
+    return at > 0 && definition.filters && key in definition.filters
+      ? [[key, part.slice(at + 1)] as [string, string]]
+      : []
   })
 }
 
 /** The values that a list can be narrowed by. */
-export async function listFilters<Row>(definition: ListDefinition<Row>, call: Call): Promise<{ filters: { key: string; options: { value: string; label: string }[] }[] }> {
+export async function listFilters<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+): Promise<{ filters: { key: string; options: { value: string; label: string }[] }[] }> {
   const filters = []
-  for (const [key, filter] of Object.entries(definition.filters ?? {})) filters.push({ key, options: await filter.options(call) })
+  for (const [key, filter] of Object.entries(definition.filters ?? {}))
+    filters.push({ key, options: await filter.options(call) })
   return { filters }
 }
 
@@ -135,7 +154,12 @@ const encodeKey = (row: Keyed): string => Buffer.from(JSON.stringify([row.keyVal
 function decodeKey(text: string): [string, string] | undefined {
   try {
     const key = JSON.parse(Buffer.from(text, 'base64url').toString('utf8')) as unknown
-    return Array.isArray(key) && key.length === 2 && key.every(part => typeof part === 'string') && /^[0-9a-f-]{36}$/.test(key[1] as string) ? (key as [string, string]) : undefined
+    return Array.isArray(key) &&
+      key.length === 2 &&
+      key.every(part => typeof part === 'string') &&
+      /^[0-9a-f-]{36}$/.test(key[1] as string)
+      ? (key as [string, string])
+      : undefined
   } catch {
     return undefined
   }

@@ -1,15 +1,24 @@
 import type { DefaultsJson } from '#contract/source/record.ts'
-import type { EffectiveValue } from '#core/source/defaults.ts'
-import type { LineBody } from '#contract/request/lines.ts'
-import type { RevisionLine } from '#core/order/revision.ts'
-import type { OrderState } from '#core/order/states.ts'
-import { extentOf } from '#core/ledger/quantity.ts'
-import { formatAmount, type Minor } from '#core/money/amount.ts'
-import { Decimal } from '#core/money/decimal.ts'
+import { minor } from '#core/money/amount.ts'
+import type { OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
+import type { KeptFigures } from '#core/order/laws.ts'
+import { keptFigures } from '#core/order/laws.ts'
+import { isBillable } from '#core/order/measures.ts'
+import type { LineDifference, ResponseLine, RevisionLine } from '#core/order/revision.ts'
+import { lineValues, valuesSoFar } from '#core/order/standing.ts'
+import type { AnswerState, OrderState } from '#core/order/states.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
+import type { EffectiveValue } from '#core/source/defaults.ts'
 import { unitLabel } from '#core/units/units.ts'
-import { type Call, found } from '#server/call.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { found, type Read, type Write } from '#server/call.ts'
+import { byId, groupBy, someIds } from '#server/database/rows.ts'
+import { hold, holdAll } from '#server/documents/hold.ts'
+import { standingOn } from '#server/ledger/budgetStore.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
+import { requestedFacts, type RequisitionLineRow, withSplits } from '#server/request/requisitionStore.ts'
 
 export interface OrderRow {
   id: string
@@ -33,6 +42,7 @@ export interface OrderRow {
   createdAt: string
   issuedAt: string | null
   changedAt: string
+  search: string
   /** What this order says otherwise than its supplier's defaults. */
   conditions: DefaultsJson
   /** The framework agreement that it calls off, if any. */
@@ -57,19 +67,51 @@ export interface OrderLineRow {
   needBy: string | null
   promisedDate: string | null
   addressId: string | null
-  splits: LineBody['splits']
   overReceiptPercent: number
   proof: Proof
   details: LineDetails
   incoterm: string | null
   incotermPlace: string
+  /** Kept by the acts: see `keepFigures`. */
+  proven: string
+  billed: string
+  settled: boolean
+  billable: boolean
+  confirmedValue: bigint
+  receivedValue: bigint
+  billedValue: bigint
+  paidValue: bigint
 }
-
-export async function lockOrder(call: Call, id: string): Promise<OrderRow> {
-  return found((await call.trx('orders').where({ id }).forNoKeyUpdate().first()) as OrderRow | undefined, 'order')
+export interface RevisionRow {
+  orderId: string
+  revision: number
+  content: RevisionContent
+  issuedAt: string
+  issuedBy: string
+  reason: string
 }
-
-export const orderLines = async (call: Call, orderId: string): Promise<OrderLineRow[]> => (await call.trx('orderLines').where({ orderId }).orderBy('position')) as OrderLineRow[]
+export interface ResponseRow {
+  id: string
+  orderId: string
+  revision: number
+  state: AnswerState
+  lines: ResponseLine[]
+  differences: LineDifference[]
+  note: string
+  byId: string
+  at: string
+  answeredBy: string | null
+  answeredAt: string | null
+  answerReason: string
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    orders: OrderRow
+    orderLines: OrderLineRow
+    orderRevisions: RevisionRow
+    orderResponses: ResponseRow
+  }
+}
 
 /** What is frozen when a revision is issued: all that the supplier sees. */
 export interface RevisionContent {
@@ -80,56 +122,277 @@ export interface RevisionContent {
   readonly lines: RevisionLine[]
 }
 
+/** An order with everything that the core needs of it, and its rows. */
+export type KnownOrder = OrderFacts & {
+  readonly row: OrderRow
+  readonly rows: readonly KnownLine[]
+  readonly createdAt: string
+  /** Where it is delivered to. */
+  readonly place: string
+  readonly kept: KeptFigures
+}
+type KnownLine = OrderLineRow & {
+  readonly requesterId: string | null
+  readonly requisitionId: string | null
+  readonly requisitionNumber: string | null
+}
+
+type Head = OrderRow & { supplier: string; place: string | null }
+
+/** Orders with everything that the core needs of them, each kind of row in one query. */
+export async function knownOrders(call: Read, ids: readonly string[]): Promise<Map<string, KnownOrder>> {
+  if (ids.length === 0) return new Map()
+  const heads = await headsOf(call, ids)
+  const rows = await linesOf(call, ids)
+  const requested = await withSplits(call, await requestedRows(call, someIds(rows.map(row => row.requisitionLineId))))
+  const lines = await withSplits(call, rows)
+  const lineIds = [...lines, ...requested].map(line => line.id)
+  const sums = await quantitySums(call, lineIds)
+  const standing = await standingOn(call, lineIds)
+  const answers = await waitingAnswers(call, ids)
+  const invoices = await openInvoices(call, ids)
+  const requests = new Map(
+    requested.map(line => [line.id, requestedFacts(line, sums(line.id), standing.get(line.id) ?? [])]),
+  )
+  const ofOrder = groupBy(lines, line => line.orderId)
+  return new Map(
+    heads.map(head => {
+      const own = ofOrder.get(head.id) ?? []
+      const facts = own.map((line): OrderLine => ({
+        ...line,
+        amount: minor(line.amount),
+        baseAmount: minor(line.baseAmount),
+        requestLineId: line.requisitionLineId,
+        sums: sums(line.id),
+        standing: (standing.get(line.id) ?? []).filter(part => part.kind === 'committed' || part.kind === 'accrued'),
+      }))
+      return [
+        head.id,
+        {
+          ...head,
+          base: call.base,
+          charges: minor(head.charges),
+          place: head.place ?? '',
+          lines: facts,
+          requests: someIds(own.map(line => line.requisitionLineId)).flatMap(id => requests.get(id) ?? []),
+          answer: answers.get(head.id) ?? null,
+          supplierReasons: [],
+          openInvoices: invoices.get(head.id) ?? [],
+          row: head,
+          rows: own,
+          kept: {
+            receiveExtent: head.receiveExtent,
+            billExtent: head.billExtent,
+            lines: own.map(({ id, proven, billed, settled }) => ({ id, proven, billed, settled })),
+          },
+        },
+      ]
+    }),
+  )
+}
+
+export const knownOrder = async (call: Read, id: string): Promise<KnownOrder> =>
+  found((await knownOrders(call, [id])).get(id), 'order')
+
+/** Holds an order, its lines and what they buy until the transaction ends, and says what is known of it. */
+export async function heldOrder(call: Write, id: string, version?: number): Promise<KnownOrder> {
+  await hold(call, 'order', id, version)
+  await holdLines(call, [id])
+  return await knownOrder(call, id)
+}
+
+/** The same for several, in id order. */
+export async function heldOrders(call: Write, ids: readonly string[]): Promise<KnownOrder[]> {
+  if (ids.length === 0) return []
+  await holdAll(call, 'order', ids)
+  await holdLines(call, ids)
+  return [...(await knownOrders(call, ids)).values()]
+}
+
+async function holdLines(call: Write, orderIds: readonly string[]): Promise<void> {
+  const lines = await call
+    .trx('orderLines')
+    .whereIn('orderId', [...orderIds])
+    .orderBy('id')
+    .forNoKeyUpdate()
+    .select('requisitionLineId')
+  const requested = someIds(lines.map(line => line.requisitionLineId))
+  if (requested.length > 0)
+    await call.trx('requisitionLines').whereIn('id', requested).orderBy('id').forNoKeyUpdate().select('id')
+}
+
+async function headsOf(call: Read, ids: readonly string[]): Promise<Head[]> {
+  const { rows } = await call.trx
+    .raw<{ rows: Head[] }>(
+      `select o.*, s.name as supplier, a.name as place from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.id = any(?) order by o.id`,
+      [[...ids]],
+    )
+    .options({ name: 'order-heads' })
+  return rows
+}
+
+async function linesOf(call: Read, orderIds: readonly string[]): Promise<KnownLine[]> {
+  const { rows } = await call.trx
+    .raw<{ rows: KnownLine[] }>(
+      `select l.*, r.requester_id, r.id as requisition_id, r.number as requisition_number from order_lines l left join requisition_lines q on q.id = l.requisition_line_id
+       left join requisitions r on r.id = q.requisition_id where l.order_id = any(?) order by l.order_id, l.position`,
+      [[...orderIds]],
+    )
+    .options({ name: 'order-lines' })
+  return rows
+}
+
+const requestedRows = async (call: Read, ids: readonly string[]): Promise<RequisitionLineRow[]> =>
+  ids.length === 0
+    ? []
+    : await call
+        .trx('requisitionLines')
+        .whereIn('id', [...ids])
+        .orderBy('id')
+
+async function waitingAnswers(call: Read, orderIds: readonly string[]): Promise<Map<string, WaitingAnswer>> {
+  const rows = await call
+    .trx('orderResponses')
+    .whereIn('orderId', [...orderIds])
+    .where({ state: 'waiting' })
+    .select('orderId', 'id', 'revision', 'lines')
+  return new Map(rows.map(({ orderId, ...answer }) => [orderId, answer]))
+}
+
+async function openInvoices(call: Read, orderIds: readonly string[]): Promise<Map<string, string[]>> {
+  const { rows } = await call.trx
+    .raw<{ rows: { orderId: string; number: string }[] }>(
+      `select distinct l.order_id, i.number from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines l on l.id = il.order_line_id where l.order_id = any(?) and i.state = any(?) order by 1, 2`,
+      [[...orderIds], [...INVOICE_GROUPS.open]],
+    )
+    .options({ name: 'open-invoices-of-orders' })
+  return new Map([...groupBy(rows, row => row.orderId)].map(([id, own]) => [id, own.map(row => row.number)]))
+}
+
+/** Writes beside an order what the core says of it, where that changed: lists, threads and suppliers' pages read it. */
+export async function keepFigures(call: Write, order: KnownOrder): Promise<void> {
+  const now = keptFigures(order)
+  if (now.receiveExtent !== order.kept.receiveExtent || now.billExtent !== order.kept.billExtent)
+    await call
+      .trx('orders')
+      .where({ id: order.id })
+      .update({ receiveExtent: now.receiveExtent, billExtent: now.billExtent })
+  const values = lineValues(order)
+  const rows = order.lines.map((line, index) => {
+    const { ordered: _ordered, ...soFar } = valuesSoFar(line, values.get(line.id)!)
+    const { proven, billed, settled } = now.lines[index]!
+    const billable = isBillable(line)
+    return {
+      id: line.id,
+      proven,
+      billed,
+      settled,
+      billable,
+      confirmed_value: soFar.confirmed.toString(),
+      received_value: soFar.received.toString(),
+      billed_value: soFar.billed.toString(),
+      paid_value: soFar.paid.toString(),
+    }
+  })
+  const changed = rows.filter((row, index) => !sameFigures(row, order.rows[index]!))
+  if (changed.length === 0) return
+  await call.trx
+    .raw(
+      `update order_lines l set proven = f.proven, billed = f.billed, settled = f.settled, billable = f.billable, confirmed_value = f.confirmed_value, received_value = f.received_value, billed_value = f.billed_value, paid_value = f.paid_value
+       from jsonb_to_recordset(?::jsonb) as f (id uuid, proven numeric, billed numeric, settled boolean, billable boolean, confirmed_value bigint, received_value bigint, billed_value bigint, paid_value bigint) where l.id = f.id`,
+      [JSON.stringify(changed)],
+    )
+    .options({ name: 'keep-figures' })
+}
+
+type Figures = Record<'confirmed_value' | 'received_value' | 'billed_value' | 'paid_value', string> &
+  Pick<OrderLineRow, 'proven' | 'billed' | 'settled' | 'billable'>
+
+const sameFigures = (now: Figures, kept: OrderLineRow): boolean =>
+  now.proven === kept.proven &&
+  now.billed === kept.billed &&
+  now.settled === kept.settled &&
+  now.billable === kept.billable &&
+  now.confirmed_value === kept.confirmedValue.toString() &&
+  now.received_value === kept.receivedValue.toString() &&
+  now.billed_value === kept.billedValue.toString() &&
+  now.paid_value === kept.paidValue.toString()
+
 /** A line's own terms in words, as they stand on the order: they win over the order's. */
-export function lineTerms(line: Pick<OrderLineRow, 'kind' | 'details' | 'incoterm' | 'incotermPlace' | 'proof' | 'unit'>, currency: string): string {
-  const instalments = (line.details.instalments ?? []).map(one => `${one.title}: ${currency} ${one.amount}${one.due ? ` by ${one.due}` : ''}`)
+export function lineTerms(
+  line: Pick<OrderLineRow, 'kind' | 'details' | 'incoterm' | 'incotermPlace' | 'proof' | 'unit'>,
+  currency: string,
+): string {
+  const instalments = (line.details.instalments ?? []).map(
+    one => `${one.title}: ${currency} ${one.amount}${one.due ? ` by ${one.due}` : ''}`,
+  )
   return [
     line.incoterm ? `${line.incoterm} ${line.incotermPlace} (Incoterms 2020)` : '',
     line.details.deliverable ?? '',
     instalments.length > 0 ? `in instalments: ${instalments.join('; ')}` : '',
-    line.kind === 'workByRate' ? `a ceiling${line.details.expected ? `; expected are ${line.details.expected} ${unitLabel(line.unit)}` : ''}` : '',
+    line.kind === 'workByRate'
+      ? `a ceiling${line.details.expected ? `; expected are ${line.details.expected} ${unitLabel(line.unit)}` : ''}`
+      : '',
     line.proof === 'billFirst' ? 'may be billed at once' : '',
   ]
     .filter(Boolean)
     .join('. ')
 }
 
-export function revisionContent(order: Pick<OrderRow, 'title' | 'message' | 'currency'> & { charges: Minor | bigint }, lines: readonly OrderLineRow[]): RevisionContent {
-  const total = lines.reduce((sum, line) => sum + line.amount, order.charges as bigint)
+/** An order's text and lines as a revision shows them. */
+export function revisionContent(
+  order: Pick<OrderRow, 'title' | 'message' | 'currency' | 'charges' | 'total'>,
+  rows: readonly OrderLineRow[],
+): RevisionContent {
   return {
     title: order.title,
     message: order.message,
     charges: formatAmount(order.charges, order.currency),
-    total: formatAmount(total, order.currency),
-    lines: lines.map(line => ({
-      lineId: line.id,
-      position: line.position,
-      description: line.description,
-      quantity: line.quantity,
-      unit: line.unit,
-      price: line.price,
-      priceBase: line.priceBase,
-      amount: formatAmount(line.amount, order.currency),
-      needBy: line.needBy,
-      ...(lineTerms(line, order.currency) === '' ? {} : { terms: lineTerms(line, order.currency) }),
-    })),
+    total: formatAmount(order.total, order.currency),
+    lines: rows.map(row => {
+      const terms = lineTerms(row, order.currency)
+      return {
+        lineId: row.id,
+        position: row.position,
+        description: row.description,
+        quantity: row.quantity,
+        unit: row.unit,
+        price: row.price,
+        priceBase: row.priceBase,
+        amount: formatAmount(row.amount, order.currency),
+        needBy: row.needBy,
+        ...(terms === '' ? {} : { terms }),
+      }
+    }),
   }
 }
 
-/** Keeps the extents on the head, which lists filter by, in step with the ledger. */
-export async function refreshExtents(call: Call, orderId: string, known?: readonly OrderLineRow[]): Promise<void> {
-  const lines = known ?? (await orderLines(call, orderId))
-  const sums = await quantitySums(
-    call,
-    lines.map(line => line.id),
-  )
-  const toProve = lines.filter(line => line.proof !== 'none')
-  const proven = (id: string): string => Decimal.max(sums(id).received, sums(id).accepted).toString()
-  await call
+export const orderRows = (call: Read, orderId: string): Promise<OrderLineRow[]> =>
+  call.trx('orderLines').where({ orderId }).orderBy('position')
+
+interface Beside {
+  id: string
+  itemNumber: string | null
+  address: string | null
+}
+
+/** Names beside the lines: of the item and of where it goes. */
+export async function linesBeside(call: Read, orderId: string): Promise<Map<string, Beside>> {
+  const { rows } = await call.trx
+    .raw<{ rows: Beside[] }>(
+      `select l.id, i.number as item_number, nullif(concat_ws(', ', a.name, a.dock), '') as address from order_lines l left join items i on i.id = l.item_id left join addresses a on a.id = l.address_id where l.order_id = ?`,
+      [orderId],
+    )
+    .options({ name: 'lines-beside' })
+  return byId(rows)
+}
+
+/** The supplier's own order, held; another company's, or one that is not issued, is as if it were not there. */
+export async function heldOwnOrder(call: Write, id: string): Promise<KnownOrder> {
+  const own = await call
     .trx('orders')
-    .where({ id: orderId })
-    .update({
-      receiveExtent: toProve.length === 0 ? 'full' : extentOf(toProve.map(line => ({ of: line.quantity, done: proven(line.id) }))),
-      billExtent: extentOf(lines.map(line => ({ of: line.quantity, done: sums(line.id).billed }))),
-    })
+    .where({ id, supplierId: call.actor.supplierId ?? '' })
+    .first('state')
+  if (!own || own.state === 'draft') throw new RuleBroken(stop('document.notFound', { kind: 'order' }))
+  return await heldOrder(call, id)
 }

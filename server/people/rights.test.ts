@@ -1,9 +1,8 @@
 import { expect } from 'chai'
-import { ENDPOINTS } from '#contract/endpoints.ts'
+import { ENDPOINTS } from '#contract/api/endpoints.ts'
 import type { Endpoint } from '#contract/endpoint.ts'
 import { PERMISSIONS, ROLES } from '#contract/permissions.ts'
-import { en } from '#contract/messages/en.ts'
-import { allRoutes } from '#server/routes.ts'
+import { allRoutes } from '#server/app/routes.ts'
 import { Client, useWorld } from '#test-helpers/world.ts'
 
 const NOWHERE = '11111111-1111-4111-8111-111111111111'
@@ -84,50 +83,5 @@ describe('rights', () => {
     const wren = await world.as('Wren')
     for (const endpoint of ENDPOINTS.filter(one => one.answers === 'json'))
       expect((await probe(wren, endpoint)).status, endpoint.name).to.be.below(500)
-  })
-})
-
-describe('every code has words', () => {
-  it('in the English table', async () => {
-    const { execFileSync } = await import('node:child_process')
-    const { readFileSync } = await import('node:fs')
-    const files = execFileSync('git', ['ls-files', 'core/*.ts', 'server/*.ts', 'contract/*.ts'], { encoding: 'utf8' })
-      .split('\n')
-      .filter(name => name && !name.endsWith('.test.ts'))
-    const missing = new Set<string>()
-    for (const file of files)
-      for (const [, code] of readFileSync(file, 'utf8').matchAll(
-        /\b(?:stop|check|note|fail|refuse|speak)\('([a-zA-Z0-9]+\.[a-zA-Z.]+)'/g,
-      ))
-        if (!(code! in en)) missing.add(`${file}: ${code}`)
-    expect([...missing]).to.deep.equal([])
-  })
-
-  it('for every state, hold and kind of Desk item', () => {
-    const states = {
-      'requisition.is': [
-        'draft',
-        'waiting',
-        'returned',
-        'rejected',
-        'withdrawn',
-        'cancelled',
-        'approved',
-        'inPurchasing',
-        'ordered',
-        'finished',
-      ],
-      'order.is': ['draft', 'issued', 'closed', 'sealed', 'cancelled'],
-      'invoice.is': ['read', 'matched', 'cleared', 'scheduled', 'paid', 'rejected', 'voided'],
-      'run.is': ['proposed', 'approved', 'sent', 'answered', 'withdrawn'],
-    }
-    for (const [prefix, list] of Object.entries(states))
-      for (const state of list) {
-        expect(`${prefix}.${state}` in en, `${prefix}.${state}`).to.equal(true)
-        expect(`${prefix.replace('.is', '.short')}.${state}` in en, `${prefix} short ${state}`).to.equal(true)
-      }
-    for (const kind of ['price', 'quantity', 'proof', 'charges', 'noOrderLine', 'unit', 'currency', 'nearDuplicate'])
-      for (const form of ['invoice.is.heldBy', 'invoice.short.held'])
-        expect(`${form}.${kind}` in en, `${form}.${kind}`).to.equal(true)
   })
 })

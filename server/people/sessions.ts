@@ -1,19 +1,21 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { Permission } from '#contract/permissions.ts'
-import type { Actor } from '#server/call.ts'
+import { type Actor, dayOf, type House } from '#server/call.ts'
+import { readHouse, UNNAMED } from '#server/house/house.ts'
+import { SESSION_HOURS } from '#server/http/cookies.ts'
 
-const HOURS = 12
 const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
-
-export const sessionCookie = (token: string, secure: boolean): string =>
-  `ivory_session=${token}; Path=/; HttpOnly; SameSite=Strict; Max-Age=${HOURS * 3600}${secure ? '; Secure' : ''}`
-export const clearedSessionCookie = (): string => 'ivory_session=; Path=/; HttpOnly; SameSite=Strict; Max-Age=0'
 
 /** Starts a session; only the hash of its token is kept. */
 export async function openSession(db: Knex, personId: string, now: string): Promise<string> {
   const token = randomBytes(32).toString('base64url')
-  await db('sessions').insert({ tokenHash: hashOf(token), personId, createdAt: now, expiresAt: new Date(Date.parse(now) + HOURS * 3_600_000).toISOString() })
+  await db('sessions').insert({
+    tokenHash: hashOf(token),
+    personId,
+    createdAt: now,
+    expiresAt: new Date(Date.parse(now) + SESSION_HOURS * 3_600_000).toISOString(),
+  })
   return token
 }
 
@@ -33,6 +35,8 @@ interface ActorRow {
   roles: string[]
   permissions: Permission[]
   costCentres: string[]
+  standIns: { personId: string; fromDay: string; toDay: string }[]
+  house: House | null
 }
 
 const ACTOR = `
@@ -42,23 +46,39 @@ const ACTOR = `
       union select unnest(permissions) from supplier_roles where id = person.supplier_role_id
       union select unnest(permissions) from roles where code = 'supplierAdministrator' and person.supplier_administrator
       union select 'supplierPages.use' where person.realm = 'supplier'), '{}') as permissions,
-    coalesce(array(select cost_centre from person_roles where person_id = person.id and cost_centre is not null union select code from cost_centres where holder_id = person.id), '{}') as cost_centres
+    coalesce(array(select cost_centre from person_roles where person_id = person.id and cost_centre is not null union select code from cost_centres where holder_id = person.id), '{}') as cost_centres,
+    (select coalesce(json_agg(json_build_object('personId', person_id, 'fromDay', from_day, 'toDay', to_day)), '[]') from stand_ins where stand_in_id = person.id) as stand_ins,
+    (select value from settings where key = 'house') as house
   from people person`
 
-const toActor = (row: ActorRow): Actor => ({ ...row, permissions: new Set(row.permissions) })
+/** A person as an actor, in the house whose day it is. */
+function toActor(row: ActorRow, now: string): { actor: Actor; house: House } {
+  const { permissions, standIns, house: set, ...person } = row
+  const house = set ?? UNNAMED
+  const today = dayOf(now, house.zone)
+  const standsInFor = standIns.filter(one => one.fromDay <= today && today <= one.toDay).map(one => one.personId)
+  return { actor: { ...person, rights: new Set(permissions), standsInFor }, house }
+}
 
-/** Whose session a token is: an active person's, not expired. */
-export async function findSession(db: Knex, token: string | undefined, now: string): Promise<Actor | undefined> {
-  if (!token) return undefined
-  const { rows } = (await db
-    .raw(`${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`, [hashOf(token), now])
-    .options({ name: 'find-session' })) as { rows: ActorRow[] }
-  return rows[0] && toActor(rows[0])
+/** Whose session a token is: an active person's, not expired; and whose house it is. */
+export async function findSession(
+  db: Knex,
+  token: string | undefined,
+  now: string,
+): Promise<{ actor: Actor | undefined; house: House }> {
+  if (!token) return { actor: undefined, house: await readHouse(db) }
+  const { rows } = await db
+    .raw<{ rows: ActorRow[] }>(
+      `${ACTOR} join sessions on sessions.person_id = person.id where sessions.token_hash = ? and sessions.expires_at > ? and person.active`,
+      [hashOf(token), now],
+    )
+    .options({ name: 'find-session' })
+  return rows[0] ? toActor(rows[0], now) : { actor: undefined, house: await readHouse(db) }
 }
 
 /** The person as an actor, for jobs, the demo loader and commands. */
-export async function getActor(db: Knex, personId: string): Promise<Actor> {
-  const { rows } = (await db.raw(`${ACTOR} where person.id = ?`, [personId])) as { rows: ActorRow[] }
+export async function getActor(db: Knex, personId: string, now: string): Promise<Actor> {
+  const { rows } = await db.raw<{ rows: ActorRow[] }>(`${ACTOR} where person.id = ?`, [personId])
   if (!rows[0]) throw new Error(`There is no person ${personId}.`)
-  return toActor(rows[0])
+  return toActor(rows[0], now).actor
 }

@@ -16,11 +16,11 @@ let decoy: Promise<string> | undefined
  * @throws RuleBroken session.wrong
  */
 export async function checkPassword(db: Knex, email: string, password: string): Promise<string> {
-  const person = (await db('people')
+  const person = await db('people')
     .whereRaw('lower(email) = ?', [email.trim().toLowerCase()])
     .where({ active: true })
     .whereNotNull('passwordHash')
-    .first('id', 'passwordHash')) as { id: string; passwordHash: string } | undefined
+    .first<{ id: string; passwordHash: string } | undefined>('id', 'passwordHash')
   const right = await verify(person?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this'))), password)
   if (!person || !right) throw new RuleBroken(stop('session.wrong'))
   return person.id

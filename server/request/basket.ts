@@ -4,9 +4,10 @@ import { formatAmount, lineAmount } from '#core/money/amount.ts'
 import { tierAt } from '#core/request/offer.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { convertQuantity, type PackConversion, UNITS } from '#core/units/units.ts'
-import type { Call } from '#server/call.ts'
+import type { Write, Read } from '#server/call.ts'
 import { usualChoices } from '#server/request/choices.ts'
-import { createRequisition, type OfferRow } from '#server/request/draft.ts'
+import { createRequisition } from '#server/request/draftActs.ts'
+import type { OfferRow } from '#server/request/offerStore.ts'
 
 export interface BasketRow extends OfferRow {
   quantity: string
@@ -18,7 +19,7 @@ export interface BasketRow extends OfferRow {
   wantedUnit: string | null
 }
 
-export const basketRows = (call: Call): Promise<BasketRow[]> =>
+export const basketRows = (call: Read): Promise<BasketRow[]> =>
   call
     .trx('basketLines as basket')
     .join('offers', 'offers.id', 'basket.offerId')
@@ -26,7 +27,7 @@ export const basketRows = (call: Call): Promise<BasketRow[]> =>
     .join('suppliers', 'suppliers.id', 'offers.supplierId')
     .where('basket.personId', call.actor.id)
     .orderBy('basket.position')
-    .select(
+    .select<BasketRow[]>(
       'offers.*',
       'basket.quantity',
       'basket.unit as wantedUnit',
@@ -35,10 +36,11 @@ export const basketRows = (call: Call): Promise<BasketRow[]> =>
       'items.unit as itemUnit',
       'items.packs',
       'suppliers.name as supplier',
-    ) as unknown as Promise<BasketRow[]>
+    )
 
 /** The quantity in the offer's unit. @throws RuleBroken units.noConversion | units.notExact */
-export const inOfferUnit = (row: BasketRow): string => convertQuantity(row.quantity, row.wantedUnit ?? row.unit, row.unit, row.packs, row.itemUnit)
+export const inOfferUnit = (row: BasketRow): string =>
+  convertQuantity(row.quantity, row.wantedUnit ?? row.unit, row.unit, row.packs, row.itemUnit)
 
 const converts = (row: BasketRow, unit: string): boolean => {
   try {
@@ -49,12 +51,17 @@ const converts = (row: BasketRow, unit: string): boolean => {
   }
 }
 const unitsOf = (row: BasketRow): string[] =>
-  [...new Set([row.unit, row.itemUnit, ...row.packs.map(pack => pack.unit), ...Object.keys(UNITS).filter(unit => UNITS[unit]!.dimension === UNITS[row.unit]?.dimension)])].filter(
-    unit => converts(row, unit),
-  )
+  [
+    ...new Set([
+      row.unit,
+      row.itemUnit,
+      ...row.packs.map(pack => pack.unit),
+      ...Object.keys(UNITS).filter(unit => UNITS[unit]!.dimension === UNITS[row.unit]?.dimension),
+    ]),
+  ].filter(unit => converts(row, unit))
 
 /** The basket is kept on the server: it is there after signing out, and on another machine. */
-export async function readBasket(call: Call): Promise<ResponseOf<typeof ReadBasket>> {
+export async function readBasket(call: Read): Promise<ResponseOf<typeof ReadBasket>> {
   const rows = await basketRows(call)
   return {
     lines: rows.map(row => {
@@ -72,7 +79,10 @@ export async function readBasket(call: Call): Promise<ResponseOf<typeof ReadBask
         price,
         priceBase: row.priceBase,
         currency: row.currency,
-        amount: formatAmount(lineAmount({ quantity, price, priceBase: row.priceBase, currency: row.currency }), row.currency),
+        amount: formatAmount(
+          lineAmount({ quantity, price, priceBase: row.priceBase, currency: row.currency }),
+          row.currency,
+        ),
       }
     }),
   }
@@ -86,16 +96,23 @@ interface Wanted {
 }
 
 /** Keeps the basket as it is now; a unit that does not convert to the offer's is refused, and what was there stays. */
-export async function saveBasket(call: Call, lines: readonly Wanted[]): Promise<{ lines: number }> {
+export async function saveBasket(call: Write, lines: readonly Wanted[]): Promise<{ lines: number }> {
   await call.trx('people').where({ id: call.actor.id }).forNoKeyUpdate().first('id')
   await call.trx('basketLines').where({ personId: call.actor.id }).delete()
   const once = [...new Map(lines.map(line => [line.offerId, line])).values()]
   const faulty = once.find(line => Number(line.quantity) <= 0)
   if (faulty) throw new RuleBroken(stop('line.quantity', { quantity: faulty.quantity }))
   if (once.length > 0)
-    await call
-      .trx('basketLines')
-      .insert(once.map((line, position) => ({ personId: call.actor.id, itemId: line.itemId, offerId: line.offerId, quantity: line.quantity, unit: line.unit ?? null, position })))
+    await call.trx('basketLines').insert(
+      once.map((line, position) => ({
+        personId: call.actor.id,
+        itemId: line.itemId,
+        offerId: line.offerId,
+        quantity: line.quantity,
+        unit: line.unit ?? null,
+        position,
+      })),
+    )
   for (const row of await basketRows(call)) inOfferUnit(row)
   return { lines: once.length }
 }
@@ -116,7 +133,7 @@ export const goodsOf = (row: BasketRow): ListLine => ({
 })
 
 /** Makes a draft request of the basket and empties it. */
-export async function requestBasket(call: Call): Promise<{ id: string; version: number }> {
+export async function requestBasket(call: Write): Promise<{ id: string; version: number }> {
   const rows = await basketRows(call)
   if (rows.length === 0) throw new RuleBroken(stop('basket.empty'))
   const usual = await usualChoices(call)

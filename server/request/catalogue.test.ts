@@ -168,7 +168,7 @@ describe('repeat lists', () => {
     const offer = (await goodsLine(world, 'PS-1220', '1')).offerId
     await world
       .db('offers')
-      .where({ id: offer })
+      .where({ id: offer! })
       .update({ validTo: addDays(today(), -1) })
     const used = await joren.do(UseRepeatList, { params: { id: list.id }, body: { to: 'request' } })
     expect([used.lines, used.left]).to.deep.equal([1, ['Shaft seal set']])

@@ -2,68 +2,76 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { FindSupplierChoices, ReadChoices } from '#contract/request/endpoints.ts'
 import { currencies } from '#core/money/currency.ts'
 import { UNITS } from '#core/units/units.ts'
-import type { Call } from '#server/call.ts'
+import type { Read } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 
 /** The account and address this person used last. */
-export async function usualChoices(call: Call): Promise<{ accountId: string | null; addressId: string | null }> {
-  const last = (await call
-    .trx('requisitionLines')
-    .join('requisitions', 'requisitions.id', 'requisitionLines.requisitionId')
-    .where({ requesterId: call.actor.id })
-    .whereRaw('jsonb_array_length(splits) > 0')
-    .orderBy('requisitions.changedAt', 'desc')
-    .first('splits', 'addressId')) as { splits: { accountId: string }[]; addressId: string | null } | undefined
-  const open = last?.splits[0] ? await call.trx('budgetAccounts').where({ id: last.splits[0].accountId, open: true }).first('id') : undefined
-  const place = last?.addressId ? await call.trx('addresses').where({ id: last.addressId, open: true }).first('id') : undefined
-  return { accountId: open ? last!.splits[0]!.accountId : null, addressId: place ? last!.addressId : null }
+export async function usualChoices(call: Read): Promise<{ accountId: string | null; addressId: string | null }> {
+  const { rows } = await call.trx
+    .raw<{ rows: { accountId: string | null; addressId: string | null }[] }>(
+      `select b.id as account_id, a.id as address_id from requisition_lines l join requisitions r on r.id = l.requisition_id join line_splits s on s.requisition_line_id = l.id
+       left join budget_accounts b on b.id = s.account_id and b.open left join addresses a on a.id = l.address_id and a.open where r.requester_id = ? order by r.changed_at desc, l.position, s.position limit 1`,
+      [call.actor.id],
+    )
+    .options({ name: 'usual-choices' })
+  return rows[0] ?? { accountId: null, addressId: null }
 }
 
 /** An account in words: `LS-210 / 6020, 2026: Life support, salt & water chemistry`; so it is found by number and by words. */
 export function accountWords(
   account: AccountRow,
-  names: { accounts: ReadonlyMap<string, string>; costCentres: ReadonlyMap<string, string>; projects: ReadonlyMap<string, string> },
+  names: {
+    accounts: ReadonlyMap<string, string>
+    costCentres: ReadonlyMap<string, string>
+    projects: ReadonlyMap<string, string>
+  },
 ): string {
-  const words = [names.costCentres.get(account.costCentre), names.accounts.get(account.naturalAccount), account.project ? names.projects.get(account.project) : ''].filter(Boolean)
+  const words = [
+    names.costCentres.get(account.costCentre),
+    names.accounts.get(account.naturalAccount),
+    account.project ? names.projects.get(account.project) : '',
+  ].filter(Boolean)
   return `${accountLabel(account)}: ${words.join(', ')}`
 }
 
-export async function accountNames(call: Call) {
-  const of = async (table: string): Promise<Map<string, string>> =>
-    new Map(((await call.trx(table).select('code', 'name')) as { code: string; name: string }[]).map(row => [row.code, row.name]))
-  return { accounts: await of('naturalAccounts'), costCentres: await of('costCentres'), projects: await of('projects') }
+/** Names of what accounts are made of, by code. */
+export async function accountNames(call: Read) {
+  const named = (rows: readonly { code: string; name: string }[]): Map<string, string> =>
+    new Map(rows.map(row => [row.code, row.name]))
+  return {
+    accounts: named(await call.trx('naturalAccounts').select('code', 'name')),
+    costCentres: named(await call.trx('costCentres').select('code', 'name')),
+    projects: named(await call.trx('projects').select('code', 'name')),
+  }
 }
 
-interface AddressRow {
-  id: string
-  name: string
-  dock: string
-  street: string
-  postalCode: string
-  city: string
-  hours: string
-  contact: string
-  phone: string
-  purposes: string[]
-}
 const SUPPLIERS_SHOWN = 500
 
 /** What fields offer to choose from. */
-export async function readChoices(call: Call): Promise<ResponseOf<typeof ReadChoices>> {
-  const accounts = (await call
+export async function readChoices(call: Read): Promise<ResponseOf<typeof ReadChoices>> {
+  const accounts = await call
     .trx('budgetAccounts')
     .where({ open: true })
     .andWhere('fiscalYear', '>=', Number(call.today.slice(0, 4)))
     .whereRaw('(project is null or exists (select 1 from projects where code = project and open))')
-    .orderBy(['costCentre', 'naturalAccount', 'fiscalYear'])) as AccountRow[]
+    .orderBy(['costCentre', 'naturalAccount', 'fiscalYear'])
   const names = await accountNames(call)
-  const addresses = (await call.trx('addresses').where({ open: true }).orderBy(['name', 'dock'])) as AddressRow[]
-  const people = (await call.trx('people').where({ active: true, realm: 'team' }).orderBy('name').select('id', 'name as label')) as { id: string; label: string }[]
-  const { rows: buyers } = (await call.trx.raw(
+  const addresses = await call.trx('addresses').where({ open: true }).orderBy(['name', 'dock'])
+  const people = await call
+    .trx('people')
+    .where({ active: true, realm: 'team' })
+    .orderBy('name')
+    .select<{ id: string; label: string }[]>('id', 'name as label')
+  const { rows: buyers } = await call.trx.raw<{ rows: { id: string; label: string }[] }>(
     "select id, name as label from people where active and realm = 'team' and exists (select 1 from person_roles pr join roles on roles.code = pr.role where pr.person_id = people.id and 'order.write' = any(permissions)) order by name",
-  )) as { rows: { id: string; label: string }[] }
-  const categories = (await call.trx('supplyCategories').orderBy('name').pluck('name')) as string[]
-  const projects = (await call.trx('projects').where({ open: true }).orderBy('code').select('code', 'name')) as { code: string; name: string }[]
+  )
+  const categories = await call.trx('supplyCategories').orderBy('name').pluck<string[]>('name')
+  const projects = await call.trx('projects').where({ open: true }).orderBy('code').select<
+    {
+      code: string
+      name: string
+    }[]
+  >('code', 'name')
   return {
     accounts: accounts.map(account => ({
       id: account.id,
@@ -77,7 +85,13 @@ export async function readChoices(call: Call): Promise<ResponseOf<typeof ReadCho
     addresses: addresses.map(row => ({
       id: row.id,
       label: `${row.name}, ${row.dock}`,
-      detail: [`${row.street}, ${row.postalCode} ${row.city}`, row.hours, [row.contact, row.phone].filter(Boolean).join(' ')].filter(Boolean).join('; '),
+      detail: [
+        `${row.street}, ${row.postalCode} ${row.city}`,
+        row.hours,
+        [row.contact, row.phone].filter(Boolean).join(' '),
+      ]
+        .filter(Boolean)
+        .join('; '),
       purposes: row.purposes,
     })),
     suppliers: await chosenSuppliers(call, '', SUPPLIERS_SHOWN),
@@ -85,7 +99,9 @@ export async function readChoices(call: Call): Promise<ResponseOf<typeof ReadCho
     buyers,
     units: Object.entries(UNITS).map(([code, unit]) => ({ code, label: unit.label })),
     currencies: [...currencies],
-    costCentres: [...names.costCentres].map(([code, name]) => ({ code, name })).sort((a, b) => (a.code < b.code ? -1 : 1)),
+    costCentres: [...names.costCentres]
+      .map(([code, name]) => ({ code, name }))
+      .sort((a, b) => (a.code < b.code ? -1 : 1)),
     projects,
     categories,
     usual: await usualChoices(call),
@@ -94,7 +110,7 @@ export async function readChoices(call: Call): Promise<ResponseOf<typeof ReadCho
 
 type Supplier = ResponseOf<typeof FindSupplierChoices>['suppliers'][number]
 
-async function chosenSuppliers(call: Call, q: string, most: number): Promise<Supplier[]> {
+async function chosenSuppliers(call: Read, q: string, most: number): Promise<Supplier[]> {
   const query = call
     .trx('suppliers')
     .whereIn('state', ['active', 'proposed', 'onboarding'])
@@ -106,4 +122,6 @@ async function chosenSuppliers(call: Call, q: string, most: number): Promise<Sup
   return (await query) as Supplier[]
 }
 
-export const findSupplierChoices = async (call: Call, q: string): Promise<ResponseOf<typeof FindSupplierChoices>> => ({ suppliers: await chosenSuppliers(call, q.trim(), 40) })
+export const findSupplierChoices = async (call: Read, q: string): Promise<ResponseOf<typeof FindSupplierChoices>> => ({
+  suppliers: await chosenSuppliers(call, q.trim(), 40),
+})

@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { stop } from '#core/reasons.ts'
 import { type ImportedItem, ITEM_COLUMNS, readItemRow } from '#core/request/itemImport.ts'
-import type { Call } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
 import { readTable } from '#server/formats/delimited.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
 import { searchName } from '#server/source/supplierStore.ts'
@@ -10,7 +11,7 @@ import { searchName } from '#server/source/supplierStore.ts'
 type Placed = ImportedItem & { readonly row: number }
 
 /** Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed. All rows or none. */
-export async function importItems(call: Call, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
+export async function importItems(call: Write, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
   const table = readTable(bytes, ITEM_COLUMNS, ['number', 'name', 'category', 'supplier', 'price'])
   const faults: RowFaults[] = []
   const items: Placed[] = []
@@ -20,26 +21,38 @@ export async function importItems(call: Call, bytes: Buffer, dryRun: boolean): P
     const { item, reasons } = readItemRow(row, number)
     const key = item ? `${item.number} ${searchName(item.supplierName)}` : ''
     if (!item) faults.push({ row: number, reasons })
-    else if (seen.has(key)) faults.push({ row: number, reasons: [stop('import.twice', { row: seen.get(key)! }, { place: `rows.${number}.number` })] })
+    else if (seen.has(key))
+      faults.push({
+        row: number,
+        reasons: [stop('import.twice', { row: seen.get(key)! }, { place: `rows.${number}.number` })],
+      })
     else items.push({ ...item, row: number })
     seen.set(key, number)
   }
   const suppliers = await suppliersByName(call, items)
   for (const item of items)
     if (!suppliers.has(searchName(item.supplierName)))
-      faults.push({ row: item.row, reasons: [stop('import.noSupplier', { supplier: item.supplierName.slice(0, 60) }, { place: `rows.${item.row}.supplier` })] })
+      faults.push({
+        row: item.row,
+        reasons: [
+          stop(
+            'import.noSupplier',
+            { supplier: item.supplierName.slice(0, 60) },
+            { place: `rows.${item.row}.supplier` },
+          ),
+        ],
+      })
   const load = !dryRun && faults.length === 0
   if (load) await insertAll(call, items, suppliers)
   return importResult(table, faults, load)
 }
 
-async function suppliersByName(call: Call, items: readonly Placed[]): Promise<Map<string, string>> {
+async function suppliersByName(call: Read, items: readonly Placed[]): Promise<Map<string, string>> {
   const names = [...new Set(items.map(item => searchName(item.supplierName)))]
-  const rows = (await call.trx('suppliers').whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names }).select('id', 'searchName', 'number')) as {
-    id: string
-    searchName: string
-    number: string
-  }[]
+  const rows = await call
+    .trx('suppliers')
+    .whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names })
+    .select('id', 'searchName', 'number')
   return new Map(
     rows.flatMap(
       row =>
@@ -51,7 +64,7 @@ async function suppliersByName(call: Call, items: readonly Placed[]): Promise<Ma
   )
 }
 
-async function insertAll(call: Call, items: readonly Placed[], suppliers: ReadonlyMap<string, string>): Promise<void> {
+async function insertAll(call: Write, items: readonly Placed[], suppliers: ReadonlyMap<string, string>): Promise<void> {
   const byNumber = new Map(items.map(item => [item.number, item]))
   const rows = [...byNumber.values()].map(item => ({
     id: randomUUID(),
@@ -64,7 +77,7 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
     maker: item.maker,
     makerNumber: item.makerNumber,
     alsoCalled: item.alsoCalled,
-    packs: JSON.stringify(item.packs),
+    packs: json([...item.packs]),
     stocked: item.stocked,
     certified: item.certified,
     discontinuedOn: item.discontinuedOn,
@@ -74,19 +87,32 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
       .trx('items')
       .insert(rows.slice(start, start + 1000))
       .onConflict('number')
-      .merge(['name', 'description', 'category', 'unit', 'gtin', 'maker', 'makerNumber', 'alsoCalled', 'packs', 'stocked', 'certified', 'discontinuedOn'])
+      .merge([
+        'name',
+        'description',
+        'category',
+        'unit',
+        'gtin',
+        'maker',
+        'makerNumber',
+        'alsoCalled',
+        'packs',
+        'stocked',
+        'certified',
+        'discontinuedOn',
+      ])
   const ids = new Map(
     (
-      (await call
+      await call
         .trx('items')
         .whereRaw('number = any(?)', [[...byNumber.keys()]])
-        .select('id', 'number')) as { id: string; number: string }[]
+        .select('id', 'number')
     ).map(row => [row.number, row.id]),
   )
   const offers = items.map(item => ({
     id: randomUUID(),
-    itemId: ids.get(item.number),
-    supplierId: suppliers.get(searchName(item.supplierName)),
+    itemId: ids.get(item.number)!,
+    supplierId: suppliers.get(searchName(item.supplierName))!,
     supplierItem: item.supplierItemNumber,
     currency: item.currency,
     unit: item.unit,
@@ -99,9 +125,9 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
     agreement: item.agreement,
     incoterm: item.incoterm,
     incotermPlace: item.incotermPlace,
-    countries: item.countries,
+    countries: [...item.countries],
     freight: item.freight,
-    tiers: JSON.stringify(item.tiers),
+    tiers: json([...item.tiers]),
   }))
   for (let start = 0; start < offers.length; start += 1000)
     await call
@@ -125,12 +151,17 @@ async function insertAll(call: Call, items: readonly Placed[], suppliers: Readon
         'freight',
       ])
   await linkReplacements(call, items)
-  await call.trx.raw('insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing', [''])
+  await call.trx.raw(
+    'insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing',
+    [''],
+  )
 }
 
 /** Discontinued items point at what takes their place, by number; a number that nobody has is left out. */
-async function linkReplacements(call: Call, items: readonly Placed[]): Promise<void> {
-  const pairs = items.filter(item => item.replacedBy !== '' && item.replacedBy !== item.number).map(item => ({ number: item.number, after: item.replacedBy }))
+async function linkReplacements(call: Write, items: readonly Placed[]): Promise<void> {
+  const pairs = items
+    .filter(item => item.replacedBy !== '' && item.replacedBy !== item.number)
+    .map(item => ({ number: item.number, after: item.replacedBy }))
   if (pairs.length === 0) return
   await call.trx.raw(
     `update items set replaced_by = after.id from jsonb_to_recordset(?::jsonb) as pair (number text, after text) join items after on after.number = pair.after where items.number = pair.number`,

@@ -1,48 +1,54 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { CatalogueFacts, CataloguePictures, ItemJson } from '#contract/request/catalogue.ts'
-import { formatAmount, minor } from '#core/money/amount.ts'
-import { tidy } from '#core/money/decimal.ts'
+import { minor, unitPriceOf } from '#core/money/amount.ts'
 import { earliestDelivery } from '#core/request/offer.ts'
 import { wantsFreight } from '#core/request/terms.ts'
 import { UNITS } from '#core/units/units.ts'
-import { type Call, found, may } from '#server/call.ts'
+import { found, may, type Read } from '#server/call.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
-import type { OfferRow } from '#server/request/draft.ts'
-import { baseRates } from '#server/request/rates.ts'
-import { teamCalendar } from '#server/setup/calendar.ts'
+import type { OfferRow } from '#server/request/offerStore.ts'
+import { baseRates } from '#server/house/rates.ts'
+import { teamCalendar } from '#server/house/calendar.ts'
 
 type ItemRow = Omit<ItemJson, 'offers' | 'paid' | 'askedBy' | 'replacedBy' | 'baseCurrency'> & {
   replacedById: string | null
   replacedByNumber: string | null
   replacedByName: string | null
 }
-type ShownOffer = OfferRow & { supplier: string; supplierState: string; termIncoterm: string | null; termPlace: string | null }
+type ShownOffer = OfferRow & {
+  supplier: string
+  supplierState: string
+  termIncoterm: string | null
+  termPlace: string | null
+}
 
 /** One item with everything that decides: offers as they stand, what was paid, who asked for it last. */
-export async function readItem(call: Call, id: string): Promise<ItemJson> {
+export async function readItem(call: Read, id: string): Promise<ItemJson> {
   const { replacedById, replacedByNumber, replacedByName, ...item } = found(
-    (await call
+    await call
       .trx('items')
       .leftJoin('items as after', 'after.id', 'items.replacedBy')
       .where('items.id', id)
-      .first(
+      .first<ItemRow | undefined>(
         'items.id', 'items.number', 'items.name', 'items.description', 'items.category', 'items.unit', 'items.gtin', 'items.picture', 'items.maker', 'items.makerNumber', 'items.alsoCalled', 'items.packs', 'items.stocked', 'items.certified', 'items.discontinuedOn',
         'after.id as replacedById', 'after.number as replacedByNumber', 'after.name as replacedByName',
-      )) as ItemRow | undefined, // prettier-ignore
+      ), // prettier-ignore
     'item',
   )
-  const offers = (await call
+  const offers = await call
     .trx('offers')
     .join('suppliers', 'suppliers.id', 'offers.supplierId')
     .where({ itemId: id })
     .orderByRaw("suppliers.state, (agreement = ''), (tiers -> 0 ->> 'price')::numeric")
-    .select(
+    .select<ShownOffer[]>(
       'offers.*',
       'suppliers.name as supplier',
       'suppliers.state as supplierState',
       call.trx.raw("coalesce(offers.incoterm, suppliers.defaults ->> 'incoterm') as term_incoterm"),
-      call.trx.raw("case when offers.incoterm is null then suppliers.defaults ->> 'incotermPlace' else offers.incoterm_place end as term_place"),
-    )) as ShownOffer[]
+      call.trx.raw(
+        "case when offers.incoterm is null then suppliers.defaults ->> 'incotermPlace' else offers.incoterm_place end as term_place",
+      ),
+    )
   const calendar = await teamCalendar(call)
   const rates = await baseRates(
     call,
@@ -82,54 +88,59 @@ export async function readItem(call: Call, id: string): Promise<ItemJson> {
 }
 
 /** What orders of the last three years paid for the item, newest first. */
-async function paidFor(call: Call, itemId: string): Promise<ItemJson['paid']> {
-  const { rows } = (await call.trx.raw(
+async function paidFor(call: Read, itemId: string): Promise<ItemJson['paid']> {
+  const { rows } = await call.trx.raw<{ rows: (ItemJson['paid'][number] & { baseAmount: bigint; whole: string })[] }>(
     `select o.issued_at::date as day, s.name as supplier, trim_scale(l.quantity)::text as quantity, l.unit, trim_scale(l.price)::text as price, trim_scale(l.price_base)::text as price_base, o.currency, l.base_amount as base_amount, l.quantity as whole
      from order_lines l join orders o on o.id = l.order_id join suppliers s on s.id = o.supplier_id where l.item_id = ? and o.state in ('issued', 'acknowledged', 'closed', 'sealed') and o.issued_at > ?::timestamptz - interval '3 years' order by o.issued_at desc limit 60`,
     [itemId, call.now],
-  )) as { rows: (ItemJson['paid'][number] & { baseAmount: bigint; whole: string })[] }
+  )
   return rows.map(({ baseAmount, whole, ...row }) => ({
     ...row,
     currency: row.currency.trim(),
-    baseUnitPrice: tidy(String(Number(formatAmount(minor(baseAmount), call.base)) / Number(whole))),
+    baseUnitPrice: unitPriceOf(minor(baseAmount), call.base, whole),
   }))
 }
 
 /** Who asked for it last. Other people's requests are named only as far as this person may see them. */
-async function askedFor(call: Call, itemId: string): Promise<ItemJson['askedBy']> {
-  const { rows } = (await call.trx.raw(
+async function askedFor(call: Read, itemId: string): Promise<ItemJson['askedBy']> {
+  const { rows } = await call.trx.raw<{ rows: ItemJson['askedBy'] }>(
     `select p.name as person, r.submitted_at::date as day, trim_scale(l.quantity)::text as quantity, l.unit, case when r.requester_id = :me or :all then r.number else '' end as number
      from requisition_lines l join requisitions r on r.id = l.requisition_id join people p on p.id = r.requester_id where l.item_id = :item and r.submitted_at is not null order by r.submitted_at desc limit 8`,
     { me: call.actor.id, all: may(call, 'requisition.readAll'), item: itemId },
-  )) as { rows: ItemJson['askedBy'] }
+  )
   return rows
 }
 
 /** Categories with how many items they hold, suppliers with offers, and countries delivered to. */
-export async function catalogueFacts(call: Call): Promise<ResponseOf<typeof CatalogueFacts>> {
-  const { rows: categories } = (await call.trx.raw(
+export async function catalogueFacts(call: Read): Promise<ResponseOf<typeof CatalogueFacts>> {
+  const { rows: categories } = await call.trx.raw<{ rows: ResponseOf<typeof CatalogueFacts>['categories'] }>(
     `select c.name, c.parent, coalesce(n.count, 0)::int as count from supply_categories c left join (select category, count(*) as count from items group by category) n on n.category = c.name
      where n.count > 0 or exists (select 1 from supply_categories under where under.parent = c.name) order by c.name`,
-  )) as { rows: ResponseOf<typeof CatalogueFacts>['categories'] }
-  const suppliers = (await call
+  )
+  const suppliers = await call
     .trx('suppliers')
     .where({ state: 'active' })
     .whereExists(inner => inner.from('offers').whereRaw('supplier_id = suppliers.id'))
     .orderBy('name')
     .limit(500)
-    .select('id', 'name')) as { id: string; name: string }[]
-  const { rows: countries } = (await call.trx.raw('select distinct unnest(countries) as country from offers order by 1')) as { rows: { country: string }[] }
+    .select<{ id: string; name: string }[]>('id', 'name')
+  const { rows: countries } = await call.trx.raw<{ rows: { country: string }[] }>(
+    'select distinct unnest(countries) as country from offers order by 1',
+  )
   return { categories, suppliers, countries: countries.map(row => row.country) }
 }
 
 const PICTURES = 2000
 
-export async function cataloguePictures(call: Call): Promise<ResponseOf<typeof CataloguePictures>> {
-  const pictures = (await call.trx('items').whereNotNull('picture').orderBy('name').limit(PICTURES).select('id', 'number', 'name', 'category', 'picture')) as ResponseOf<
-    typeof CataloguePictures
-  >['pictures']
-  const [{ count }] = (await call.trx('items').whereNotNull('picture').count('* as count')) as unknown as [{ count: string }]
-  return { pictures, left: Math.max(0, Number(count) - pictures.length) }
+export async function cataloguePictures(call: Read): Promise<ResponseOf<typeof CataloguePictures>> {
+  const pictures = await call
+    .trx('items')
+    .whereNotNull('picture')
+    .orderBy('name')
+    .limit(PICTURES)
+    .select<ResponseOf<typeof CataloguePictures>['pictures']>('id', 'number', 'name', 'category', 'picture')
+  const [all] = await call.trx('items').whereNotNull('picture').count<{ count: bigint }[]>('* as count')
+  return { pictures, left: Math.max(0, Number(all?.count ?? 0) - pictures.length) }
 }
 
 interface ListedItem {
@@ -144,8 +155,18 @@ interface ListedItem {
 export const itemList: ListDefinition<ListedItem> = {
   id: 'items.id',
   base: call => call.trx('items'),
-  select: ['items.id', 'items.number', 'items.name', 'items.category', 'items.unit', '(select count(*)::int from offers where item_id = items.id) as offers'],
-  views: { all: () => undefined, withoutOffer: query => void query.whereNotExists(inner => inner.from('offers').whereRaw('item_id = items.id')) },
+  select: [
+    'items.id',
+    'items.number',
+    'items.name',
+    'items.category',
+    'items.unit',
+    '(select count(*)::int from offers where item_id = items.id) as offers',
+  ],
+  views: {
+    all: () => undefined,
+    withoutOffer: query => void query.whereNotExists(inner => inner.from('offers').whereRaw('item_id = items.id')),
+  },
   sorts: { name: { sql: 'items.name', descending: false, type: 'text' } },
   search: "lower(items.name || ' ' || items.number || ' ' || items.category)",
   columns: [

@@ -5,12 +5,12 @@ import { plainLetters } from '#core/source/names.ts'
 import { type QuickPart, quickLines, readQuickLine } from '#core/request/quickLine.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { convertQuantity, unitLabel } from '#core/units/units.ts'
-import type { Call } from '#server/call.ts'
+import type { Read } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import { usualChoices } from '#server/request/choices.ts'
 import { readItem } from '#server/request/items.ts'
 import { searchCatalogue } from '#server/request/search.ts'
-import { reasonsJson } from '#server/sheets/parts.ts'
+import { reasonsJson } from '#server/documents/sheetParts.ts'
 
 type Part = QuickLineJson['parts'][number]
 type Reading = Part['readings'][number]
@@ -19,7 +19,10 @@ const MOST_LINES = 60
 const MOST_READINGS = 6
 
 /** Understands a block of lines: what is clear becomes a line, what is not comes back with its choices. */
-export async function readQuickLines(call: Call, body: BodyOf<typeof ReadQuickLines>): Promise<ResponseOf<typeof ReadQuickLines>> {
+export async function readQuickLines(
+  call: Read,
+  body: BodyOf<typeof ReadQuickLines>,
+): Promise<ResponseOf<typeof ReadQuickLines>> {
   const texts = quickLines(body.text)
   const known = await knownThings(call)
   const lines: QuickLineJson[] = []
@@ -38,15 +41,18 @@ interface Known {
   readonly usual: { accountId: string | null; addressId: string | null }
 }
 
-async function knownThings(call: Call): Promise<Known> {
+async function knownThings(call: Read): Promise<Known> {
   return {
-    addresses: (await call
+    addresses: await call
       .trx('addresses')
       .where({ open: true })
       .whereRaw("'delivery' = any(purposes)")
       .orderBy('name')
-      .select('id', 'name', 'dock', 'city', 'code')) as Known['addresses'],
-    accounts: (await call.trx('budgetAccounts').where({ open: true }).orderBy(['costCentre', 'naturalAccount', 'fiscalYear', 'project'])) as AccountRow[],
+      .select<Known['addresses']>('id', 'name', 'dock', 'city', 'code'),
+    accounts: await call
+      .trx('budgetAccounts')
+      .where({ open: true })
+      .orderBy(['costCentre', 'naturalAccount', 'fiscalYear', 'project']),
     usual: await usualChoices(call),
   }
 }
@@ -56,7 +62,13 @@ const plain = (text: string): string =>
     .replace(/[^\p{L}\p{N}]+/gu, ' ')
     .replace(/\bthe\b/g, '')
     .trim()
-const reading = (value: string, label: string, more: Partial<Reading> = {}): Reading => ({ value, label, unit: null, currency: null, ...more })
+const reading = (value: string, label: string, more: Partial<Reading> = {}): Reading => ({
+  value,
+  label,
+  unit: null,
+  currency: null,
+  ...more,
+})
 const part = (from: QuickPart, readings: readonly Reading[]): Part => ({
   kind: from.kind,
   text: from.text,
@@ -65,12 +77,24 @@ const part = (from: QuickPart, readings: readonly Reading[]): Part => ({
 })
 
 /** The reading that holds: the only one, or the one that was chosen. */
-function held(parts: readonly Part[], kind: Part['kind'], chosen: (kind: string) => string | undefined): Reading | undefined {
+function held(
+  parts: readonly Part[],
+  kind: Part['kind'],
+  chosen: (kind: string) => string | undefined,
+): Reading | undefined {
   const one = parts.find(other => other.kind === kind)
-  return one?.readings.find(other => other.value === chosen(kind)) ?? (one?.readings.length === 1 ? one.readings[0] : undefined)
+  return (
+    one?.readings.find(other => other.value === chosen(kind)) ??
+    (one?.readings.length === 1 ? one.readings[0] : undefined)
+  )
 }
 
-async function resolve(call: Call, text: string, known: Known, chosen: (kind: string) => string | undefined): Promise<QuickLineJson> {
+async function resolve(
+  call: Read,
+  text: string,
+  known: Known,
+  chosen: (kind: string) => string | undefined,
+): Promise<QuickLineJson> {
   const read = readQuickLine(text, call.today)
   const reasons: Reason[] = [...read.reasons]
   const of = (kind: Part['kind']): QuickPart | undefined => read.parts.find(one => one.kind === kind)
@@ -80,7 +104,10 @@ async function resolve(call: Call, text: string, known: Known, chosen: (kind: st
     if (one.kind === 'quantity') parts.push(part(one, quantityReadings(one)))
     else if (one.kind === 'item') parts.push(part(one, await itemReadings(call, one, of('quantity'))))
     else if (one.kind === 'place') parts.push(part(one, placeReadings(one, known)))
-    else if (one.kind === 'account') parts.push(part(one, accountReadings(one, known, Number(day.slice(0, 4)), of('project')?.readings[0]?.value ?? null)))
+    else if (one.kind === 'account')
+      parts.push(
+        part(one, accountReadings(one, known, Number(day.slice(0, 4)), of('project')?.readings[0]?.value ?? null)),
+      )
     else if (one.kind === 'supplier') parts.push(part(one, await supplierReadings(call, one)))
     else
       parts.push(
@@ -102,16 +129,21 @@ const quantityReadings = (from: QuickPart): Reading[] =>
   from.readings.map(one =>
     reading(
       one.item === undefined ? `${one.value}${one.unit ? ` ${one.unit}` : ''}` : `${one.value} of ${one.item}`,
-      one.item === undefined ? `${one.value}${one.unit ? ` ${unitLabel(one.unit)}` : ''}` : `${one.value} × ${one.item}`,
+      one.item === undefined
+        ? `${one.value}${one.unit ? ` ${unitLabel(one.unit)}` : ''}`
+        : `${one.value} × ${one.item}`,
       { unit: one.unit ?? null },
     ),
   )
 
 /** Items that the words may mean: exactly named first and alone, else the best of the catalogue. */
-async function itemReadings(call: Call, from: QuickPart, quantity: QuickPart | undefined): Promise<Reading[]> {
+async function itemReadings(call: Read, from: QuickPart, quantity: QuickPart | undefined): Promise<Reading[]> {
   const texts = [from.text, ...(quantity?.readings.flatMap(one => (one.item ? [one.item] : [])) ?? [])]
-  const hits = (await Promise.all(texts.map(text => searchCatalogue(call, { q: text }, false)))).flatMap(answer => answer.items)
-  const exact = hits.filter(item => texts.some(text => plain(item.name) === plain(text) || plain(item.number) === plain(text)))
+  const hits = []
+  for (const text of texts) hits.push(...(await searchCatalogue(call, { q: text }, false)).items)
+  const exact = hits.filter(item =>
+    texts.some(text => plain(item.name) === plain(text) || plain(item.number) === plain(text)),
+  )
   const seen = new Map((exact.length > 0 ? exact : hits).map(item => [item.id, item]))
   const list = [...seen.values()]
   const all = list.filter(item =>
@@ -121,7 +153,9 @@ async function itemReadings(call: Call, from: QuickPart, quantity: QuickPart | u
         .every(word => plain(`${item.name} ${item.number}`).includes(word)),
     ),
   )
-  return (all.length > 0 ? all : list).map(item => reading(item.id, `${item.name}, ${item.number}`, { unit: item.unit }))
+  return (all.length > 0 ? all : list).map(item =>
+    reading(item.id, `${item.name}, ${item.number}`, { unit: item.unit }),
+  )
 }
 
 function placeReadings(from: QuickPart, known: Known): Reading[] {
@@ -133,29 +167,42 @@ function placeReadings(from: QuickPart, known: Known): Reading[] {
 
 function accountReadings(from: QuickPart, known: Known, year: number, project: string | null): Reading[] {
   const [costCentre, natural] = from.readings[0]!.value.split('/')
-  const mine = known.accounts.filter(one => one.costCentre === costCentre && one.naturalAccount === natural && one.fiscalYear === year)
+  const mine = known.accounts.filter(
+    one => one.costCentre === costCentre && one.naturalAccount === natural && one.fiscalYear === year,
+  )
   return (project ? mine.filter(one => one.project === project) : mine).map(one => reading(one.id, accountLabel(one)))
 }
 
-async function supplierReadings(call: Call, from: QuickPart): Promise<Reading[]> {
+async function supplierReadings(call: Read, from: QuickPart): Promise<Reading[]> {
   const like = `%${from.readings[0]!.value.toLowerCase().replace(/[\\%_]/g, '\\$&')}%`
-  const rows = (await call
+  const rows = await call
     .trx('suppliers')
     .whereNull('mergedInto')
     .whereIn('state', ['active', 'proposed', 'onboarding'])
     .whereRaw('(lower(name) like ? or search_name like ?)', [like, like])
     .orderBy('name')
     .limit(MOST_READINGS)
-    .select('id', 'name')) as { id: string; name: string }[]
+    .select<{ id: string; name: string }[]>('id', 'name')
   return rows.map(row => reading(row.id, row.name))
 }
 
 /** The line, once everything is clear. A quantity in another unit is converted exactly or refused. */
-async function toLine(call: Call, parts: readonly Part[], known: Known, chosen: (kind: string) => string | undefined, reasons: Reason[]): Promise<QuickLineJson['line']> {
+async function toLine(
+  call: Read,
+  parts: readonly Part[],
+  known: Known,
+  chosen: (kind: string) => string | undefined,
+  reasons: Reason[],
+): Promise<QuickLineJson['line']> {
   const get = (kind: Part['kind']): Reading | undefined => held(parts, kind, chosen)
   const item = await readItem(call, get('item')!.value)
   const supplier = get('supplier')
-  const offer = item.offers.find(one => one.supplierState === 'active' && (one.validTo === null || one.validTo >= call.today) && (!supplier || one.supplierId === supplier.value))
+  const offer = item.offers.find(
+    one =>
+      one.supplierState === 'active' &&
+      (one.validTo === null || one.validTo >= call.today) &&
+      (!supplier || one.supplierId === supplier.value),
+  )
   const account = get('account')?.value ?? known.usual.accountId
   const said = get('quantity')!
   const count = said.value.split(' ')[0]!

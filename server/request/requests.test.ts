@@ -1,6 +1,7 @@
 import { expect } from 'chai'
+import { json } from '#server/database/json.ts'
 import { PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
-import { Decide } from '#contract/decide/endpoints.ts'
+import { Decide, RemindHolders } from '#contract/decide/endpoints.ts'
 import { ReadDelivery, Receive } from '#contract/receive/endpoints.ts'
 import {
   ActOnRequisition,
@@ -21,8 +22,10 @@ import {
   approved,
   billed,
   draft,
+  draftedFrom,
   figures,
   goodsLine,
+  issuedFrom,
   moved,
   ordered,
   PLACE,
@@ -189,8 +192,8 @@ describe('an offer that changes while a draft is open', () => {
     const first = await read()
     await world
       .db('offers')
-      .where({ id: line.offerId })
-      .update({ tiers: JSON.stringify([{ from: '1', price: '99' }]) })
+      .where({ id: line.offerId! })
+      .update({ tiers: json([{ from: '1', price: '99' }]) })
     const again = await joren.do(SaveRequisition, {
       params: { id: made.id },
       body: { version: first.version, title: 'Kept', reason: '', lines: [{ ...line, id: first.lines[0]!.id }] },
@@ -217,7 +220,7 @@ describe('an offer that changes while a draft is open', () => {
     const { id, version } = await draft(world, [line])
     await world
       .db('offers')
-      .where({ id: line.offerId })
+      .where({ id: line.offerId! })
       .update({ validTo: addDays(today(), -1) })
     const joren = await world.as('Joren')
     const { reasons } = await joren.do(CheckRequisition, { params: { id } })
@@ -339,9 +342,9 @@ describe('how work is proven', () => {
   const world = useWorld()
   /** An order for work at a price of its own, whose line is proven as said. */
   const work = async (proof: 'billFirst' | 'none', price: string) => {
-    const order = await ordered(world, [await plain(world, { price })])
-    await world.db('orderLines').where({ id: order.lines[0]!.id }).update({ proof })
-    return order
+    const requisitionId = await approved(world, [await plain(world, { price })])
+    await world.db('requisitionLines').where({ requisitionId }).update({ proof })
+    return await issuedFrom(world, await draftedFrom(world, requisitionId))
   }
 
   it('billed first: the bill passes before the work is accepted, and nothing is accrued twice', async () => {
@@ -438,21 +441,17 @@ describe('what a requester sees of it', () => {
   it('reminds those who hold it, once a day', async () => {
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
     const joren = await world.as('Joren')
-    const remind = (at: number) =>
-      joren.call(ActOnRequisition, { params: { id }, body: { version: at, action: 'remind' } })
-    expect((await remind(version)).codes).to.deep.equal(['remind.notWaiting'])
-    const sent = await joren.do(SubmitRequisition, { params: { id }, body: { version } })
-    expect((await remind(sent.version)).status).to.equal(200)
-    expect((await remind(sent.version)).codes).to.deep.equal(['remind.already'])
+    const remind = () => joren.call(RemindHolders, { params: { id } })
+    expect((await remind()).codes).to.deep.equal(['remind.notWaiting'])
+    await joren.do(SubmitRequisition, { params: { id }, body: { version } })
+    expect((await remind()).status).to.equal(200)
+    expect((await remind()).codes).to.deep.equal(['remind.already'])
     const mails = (await world.db('outbox').where({ documentId: id }).whereRaw("key like 'remind:%'")) as unknown[]
     expect(mails).to.have.length(1)
     const sheet = await joren.do(ReadRequisition, { params: { id } })
     expect(sheet.sentence.code).to.equal('requisition.is.waitingUsually')
     const marit = await world.as('Marit')
-    expect(
-      (await marit.call(ActOnRequisition, { params: { id }, body: { version: sheet.version, action: 'remind' } }))
-        .status,
-    ).to.equal(403)
+    expect((await marit.call(RemindHolders, { params: { id } })).status).to.equal(403)
     await marit.do(Decide, { params: { id }, body: { version: sheet.version, decision: 'approve', reason: '' } })
   })
 

@@ -1,96 +1,45 @@
-import { formatAmount, minor } from '#core/money/amount.ts'
-import { stop } from '#core/reasons.ts'
-import { amountsByAccount } from '#core/request/lines.ts'
-import type { ActionState, Sentence, StepJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import type { Sentence, StepJson } from '#contract/fields.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
-import { type Call, may } from '#server/call.ts'
+import { inWhoseName } from '#core/consent/consent.ts'
+import { requisitionActions } from '#core/decide/actions.ts'
+import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
+import { amountsByAccount } from '#core/request/lines.ts'
+import { REQUISITION_GROUPS } from '#core/request/states.ts'
+import { isIn } from '#core/states.ts'
+import { may, type Read } from '#server/call.ts'
+import { type KeptConsent, usualHoursOf, waitsFor } from '#server/consent/consentStore.ts'
+import { byId } from '#server/database/rows.ts'
+import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
+import { needVisible } from '#server/documents/visible.ts'
 import { budgetFigures } from '#server/ledger/budgetStore.ts'
-import { gauge, sumsThroughOrders } from '#server/ledger/quantityStore.ts'
-import type { ListDefinition } from '#server/lists/list.ts'
-import { askedFor, readVisibleRequisition, type RequisitionLineRow, type RequisitionRow } from '#server/request/requisitionStore.ts'
-import { usualDecision } from '#server/decide/reminders.ts'
-import { formSaid } from '#server/request/forms.ts'
-import { factsOf, lineContext } from '#server/request/lineContext.ts'
-import { questionsOf } from '#server/request/questions.ts'
-import { action, PATHS, sheetParts } from '#server/sheets/parts.ts'
-import { threadOf } from '#server/sheets/thread.ts'
+import { gauge } from '#server/ledger/quantityStore.ts'
+import { boughtCode } from '#core/request/progress.ts'
+import { boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
+import { formSaid } from '#server/request/formStore.ts'
+import { factsOf, type LineContext, lineContext } from '#server/request/lineStore.ts'
+import { questionsOf } from '#server/request/questionActs.ts'
+import {
+  askedFor,
+  type KnownRequisition,
+  knownRequisition,
+  type RequisitionLine,
+} from '#server/request/requisitionStore.ts'
+import { threadOf } from '#server/thread/thread.ts'
 
-type ShownLine = RequisitionLineRow & {
-  supplier: string | null
-  address: string | null
-  itemNumber: string | null
-  orderId: string | null
-  orderNumber: string | null
-  buyer: string | null
-}
+type Sheet = ResponseOf<typeof ReadRequisition>
+type SheetLine = Sheet['lines'][number]
 
-const linesQuery = (call: Call, id: string): Promise<ShownLine[]> =>
-  call
-    .trx('requisitionLines as line')
-    .leftJoin('suppliers', 'suppliers.id', 'line.supplierId')
-    .leftJoin('addresses', 'addresses.id', 'line.addressId')
-    .leftJoin('items', 'items.id', 'line.itemId')
-    .leftJoin('people as buyer', 'buyer.id', 'line.buyerId')
-    .joinRaw(
-      `left join lateral (select o.id, o.number from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = line.id and o.state <> 'cancelled' order by o.created_at desc limit 1) as bought on true`,
-    )
-    .where('line.requisitionId', id)
-    .orderBy('line.position')
-    .select(
-      'line.*',
-      'suppliers.name as supplier',
-      call.trx.raw("nullif(concat_ws(', ', addresses.name, addresses.dock), '') as address"),
-      'items.number as item_number',
-      'buyer.name as buyer',
-      'bought.id as order_id',
-      'bought.number as order_number',
-    ) as unknown as Promise<ShownLine[]>
-
-const stepsQuery = (call: Call, requisition: RequisitionRow): Promise<(StepJson & { active: boolean; openedAt: string | null })[]> =>
-  call
-    .trx('approvalSteps as step')
-    .join('people', 'people.id', 'step.approverId')
-    .where({ requisitionId: requisition.id, round: requisition.round })
-    .orderBy(['stage', 'people.name'])
-    .select(
-      'step.id',
-      'step.stage',
-      'step.approverId',
-      'people.name as approver',
-      'step.ruleName as rule',
-      'step.costCentre',
-      'step.because',
-      'step.state',
-      'step.decidedAt',
-      'step.reason',
-      'people.active',
-      'step.openedAt',
-    ) as never
-
-export async function readRequisition(call: Call, id: string): Promise<ResponseOf<typeof ReadRequisition>> {
-  const row = await readVisibleRequisition(call, id)
-  const [lines, stepRows, requester, parts, thread, questions, form] = await Promise.all([
-    linesQuery(call, id),
-    stepsQuery(call, row),
-    call.trx('people').where({ id: row.requesterId }).first('name') as Promise<{ name: string }>,
-    sheetParts(call, id),
-    threadOf(call, { requisitionId: id }),
-    questionsOf(call, id),
-    formSaid(call, row),
-  ])
-  const sums = await sumsThroughOrders(
-    call,
-    lines.map(line => line.id),
-  )
-  const context = await lineContext(call, lines, false)
+export async function readRequisition(call: Read, id: string): Promise<Sheet> {
+  await needVisible(call, 'requisition', id)
+  const request = await knownRequisition(call, id)
+  const { row } = request
+  const parts = await sheetParts(call, 'requisition', id)
+  const questions = await questionsOf(call, id)
+  const amounts = amountsByAccount(request.rows.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const open = questions.filter(one => one.answeredAt === null)
-  const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
-  const counted = !['draft', 'returned', 'rejected', 'withdrawn', 'cancelled'].includes(row.state)
-  const steps = stepRows.map(({ active, openedAt: _opened, ...step }) => ({ ...step, stalled: !active && (step.state === 'open' || step.state === 'later') }))
-  const mine = row.requesterId === call.actor.id
-  const mayKnow = mine || may(call, 'requisition.personal') || stepRows.some(step => step.approverId === call.actor.id)
-  const myStep = stepRows.find(step => step.approverId === call.actor.id && step.state === 'open')
+  const decides = whyNotDecideRequisition(request, call.actor).length === 0
   return {
     kind: 'requisition',
     id,
@@ -99,223 +48,174 @@ export async function readRequisition(call: Call, id: string): Promise<ResponseO
     state: row.state,
     version: row.version,
     ...parts,
-    thread,
-    budgets: await budgetFigures(call, amounts, counted),
-    steps,
-    sentence: open[0]
-      ? {
-          code: row.requesterId === call.actor.id ? 'requisition.is.askedYou' : 'requisition.is.asked',
-          details: { who: requester.name, by: open[0].by, since: open[0].at, count: open.length },
-        }
-      : sentenceOf(
-          row,
-          steps,
-          lines,
-          stepRows.find(step => step.state === 'open')?.openedAt ?? row.changedAt,
-          myStep !== undefined && row.state === 'waiting',
-          await usualDecision(
-            call,
-            stepRows.filter(step => step.state === 'open').map(step => step.approverId),
-          ),
-        ),
-    tone:
-      open.length > 0
-        ? 'attention'
-        : steps.some(step => step.stalled) && row.state === 'waiting'
-          ? 'stop'
-          : ['returned', 'rejected'].includes(row.state) || (myStep && row.state === 'waiting')
-            ? 'attention'
-            : row.state === 'finished'
-              ? 'settled'
-              : 'plain',
-    actions: actionsOf(call, row, lines, steps, mine, myStep !== undefined && row.state === 'waiting'),
-    requester: requester.name,
+    thread: await threadOf(call, { requisitionId: id }),
+    budgets: await budgetFigures(call, amounts, isIn(REQUISITION_GROUPS.counted, row.state)),
+    steps: stepsJson(request.consent),
+    sentence:
+      open[0] === undefined
+        ? await sentenceOf(call, request, decides)
+        : {
+            code: row.requesterId === call.actor.id ? 'requisition.is.askedYou' : 'requisition.is.asked',
+            details: { who: request.requester, by: open[0].by, since: open[0].at, count: open.length },
+          },
+    tone: toneOf(request, open.length > 0, decides),
+    actions: actionsJson(requisitionActions(request, call.actor, call.now, activePeople(request.consent))),
+    requester: request.requester,
     requesterId: row.requesterId,
     reason: row.reason,
     baseCurrency: call.base,
     total: formatAmount(row.total, call.base),
     needBy: row.needBy,
-    mine,
-    mayDecide: myStep !== undefined && row.state === 'waiting' && !mine,
+    mine: row.requesterId === call.actor.id,
+    mayDecide: decides,
     questions,
-    form,
-    lines: lines.map(line =>
-      confide(mayKnow, {
-        id: line.id,
-        position: line.position,
-        ...askedFor(line),
-        state: line.state,
-        amount: formatAmount(line.amount, line.currency),
-        baseAmount: formatAmount(line.baseAmount, call.base),
-        supplier: line.supplier,
-        address: line.address,
-        itemNumber: line.itemNumber,
-        gauge: gauge(line.id, line.unit, line.quantity, sums(line.id)),
-        orderNumber: line.orderNumber,
-        orderPath: line.orderId && may(call, 'order.read') ? PATHS.order(line.orderId) : null,
-        buyer: line.buyer,
-        confidential: false,
-        facts: factsOf(context, line),
-      }),
-    ),
+    form: await formSaid(call, row),
+    lines: await sheetLines(call, request),
   }
 }
 
-type SheetLine = ResponseOf<typeof ReadRequisition>['lines'][number]
+/** People of a question whose accounts are open. */
+const activePeople = (consent: KeptConsent | null): Set<string> =>
+  new Set((consent?.kept ?? []).flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
 
-/** Whom a personal fee is for is seen by the requester, those who decide and those with the right; the others see that it is one, and what it costs. */
+/** Steps as the Sheet shows them: whom each asks, who decided it, and whether it waits on nobody who is there. */
+export const stepsJson = (consent: KeptConsent | null): StepJson[] =>
+  (consent?.kept ?? []).map(step => ({
+    id: step.id,
+    stage: step.stage,
+    approverId: step.personId!,
+    approver: step.who,
+    rule: step.label,
+    costCentre: step.costCentre,
+    because: step.because,
+    state: step.state,
+    stalled: step.stalled,
+    decidedBy: step.decidedBy !== null && step.decidedBy !== step.personId ? step.decider : null,
+    decidedAt: step.decidedAt,
+    reason: step.reason,
+  }))
+
+function toneOf(request: KnownRequisition, asked: boolean, decides: boolean): Sheet['tone'] {
+  if (asked) return 'attention'
+  if (request.consent?.kept.some(step => step.stalled)) return 'stop'
+  if (isIn(REQUISITION_GROUPS.cameBack, request.state) || decides) return 'attention'
+  return request.state === 'finished' ? 'settled' : 'plain'
+}
+
+async function sentenceOf(call: Read, request: KnownRequisition, decides: boolean): Promise<Sentence> {
+  const { row, consent } = request
+  if (isIn(REQUISITION_GROUPS.deciding, row.state)) return await waitingSentence(call, request, decides)
+  const ended = [...(consent?.kept ?? [])]
+    .reverse()
+    .find(step => step.state === 'rejected' || step.state === 'returned')
+  if (isIn(REQUISITION_GROUPS.cameBack, row.state))
+    return {
+      code: `requisition.is.${row.state}`,
+      details: { who: ended?.decider ?? ended?.who ?? '', reason: ended?.reason ?? '' },
+    }
+  const toBuy = request.lines.filter(line => line.state === 'toBuy').length
+  const bought = await boughtLines(
+    call,
+    request.lines.map(line => line.id),
+  )
+  return {
+    code: boughtCode(row.state, [...bought.values()].flat()),
+    details: { lines: request.lines.length, toBuy, at: row.decidedAt ?? row.changedAt },
+  }
+}
+
+async function waitingSentence(call: Read, request: KnownRequisition, decides: boolean): Promise<Sentence> {
+  const open = request.consent?.kept.filter(step => step.state === 'open') ?? []
+  const stalled = open.filter(step => step.stalled)
+  if (stalled.length > 0)
+    return { code: 'requisition.is.stalled', details: { who: stalled.map(step => step.who).join(', ') } }
+  const usual = await usualHoursOf(
+    call,
+    open.flatMap(step => step.personId ?? []),
+  )
+  return {
+    code: decides
+      ? 'requisition.is.waitingForYou'
+      : usual === null
+        ? 'requisition.is.waiting'
+        : 'requisition.is.waitingUsually',
+    details: {
+      who: waitsFor(request.consent).join(', '),
+      since: open[0]?.openedAt ?? request.changedAt,
+      usual: usual === null ? '' : usual >= 36 ? `${Math.round(usual / 24)} days` : `${usual} h`,
+    },
+  }
+}
+
+interface ShownNames {
+  supplier: string | null
+  address: string | null
+  itemNumber: string | null
+  buyer: string | null
+}
+
+/** What a line names: its supplier, place, item and buyer. */
+async function namesOf(call: Read, requisitionId: string): Promise<Map<string, ShownNames>> {
+  const { rows } = await call.trx
+    .raw<{ rows: (ShownNames & { id: string })[] }>(
+      `select l.id, s.name as supplier, nullif(concat_ws(', ', a.name, a.dock), '') as address, i.number as item_number, b.name as buyer
+       from requisition_lines l left join suppliers s on s.id = l.supplier_id left join addresses a on a.id = l.address_id left join items i on i.id = l.item_id left join people b on b.id = l.buyer_id where l.requisition_id = ?`,
+      [requisitionId],
+    )
+    .options({ name: 'names-on-lines' })
+  return byId(rows) as Map<string, ShownNames & { id: string }>
+}
+
+async function sheetLines(call: Read, request: KnownRequisition): Promise<SheetLine[]> {
+  const ids = request.rows.map(line => line.id)
+  const sums = await sumsThroughOrders(call, ids)
+  const bought = await boughtLines(call, ids)
+  const names = await namesOf(call, request.id)
+  const context: LineContext = await lineContext(call, request.rows, false)
+  const mayKnow = maySeePeople(call, request)
+  return request.rows.map(line => {
+    const order = bought.get(line.id)?.[0]
+    const { supplier, address, itemNumber, buyer } = names.get(line.id)!
+    return confide(mayKnow, {
+      id: line.id,
+      position: line.position,
+      ...askedFor(line),
+      state: line.state,
+      amount: formatAmount(line.amount, line.currency),
+      baseAmount: formatAmount(line.baseAmount, call.base),
+      supplier,
+      address,
+      itemNumber,
+      buyer,
+      gauge: gauge(line, line.quantity, sums(line.id)),
+      orderNumber: order?.orderNumber ?? null,
+      orderPath: order && may(call, 'order.read') ? pathOf('order', order.orderId) : null,
+      confidential: false,
+      facts: factsOf(context, line),
+    })
+  })
+}
+
+/** Whom a personal fee is for is seen by the requester, those who decide and those with the right. */
+const maySeePeople = (call: Read, request: KnownRequisition): boolean =>
+  request.requesterId === call.actor.id ||
+  may(call, 'requisition.personal') ||
+  (request.consent?.kept ?? []).some(
+    step => step.decidedBy === call.actor.id || inWhoseName(step, call.actor) !== undefined,
+  )
+
+/** The others see that it is one, and what it costs. */
 function confide(mayKnow: boolean, line: SheetLine): SheetLine {
   if (line.kind !== 'personalFee' || mayKnow) return line
-  return { ...line, description: '', supplierId: null, supplier: null, routeReason: '', details: {}, confidential: true, orderPath: null, orderNumber: null }
-}
-
-function sentenceOf(row: RequisitionRow, steps: readonly StepJson[], lines: readonly ShownLine[], since: string, forMe: boolean, usual: number | null): Sentence {
-  const open = steps.filter(step => step.state === 'open')
-  if (row.state === 'waiting' && open.some(step => step.stalled))
-    return {
-      code: 'requisition.is.stalled',
-      details: {
-        who: open
-          .filter(step => step.stalled)
-          .map(step => step.approver)
-          .join(', '),
-      },
-    }
-  if (row.state === 'waiting')
-    return {
-      code: forMe ? 'requisition.is.waitingForYou' : usual === null ? 'requisition.is.waiting' : 'requisition.is.waitingUsually',
-      details: { who: open.map(step => step.approver).join(', '), since, usual: usual === null ? '' : usual >= 36 ? `${Math.round(usual / 24)} days` : `${usual} h` },
-    }
-  const decided = [...steps].reverse().find(step => step.state === 'rejected' || step.state === 'returned')
-  if (row.state === 'rejected' || row.state === 'returned') return { code: `requisition.is.${row.state}`, details: { who: decided?.approver ?? '', reason: decided?.reason ?? '' } }
-  const toBuy = lines.filter(line => line.state === 'toBuy').length
-  return { code: `requisition.is.${row.state}`, details: { lines: lines.length, toBuy, at: row.decidedAt ?? row.changedAt } }
-}
-
-function actionsOf(call: Call, row: RequisitionRow, lines: readonly ShownLine[], steps: readonly StepJson[], mine: boolean, myTurn: boolean): ActionState[] {
-  const actions: ActionState[] = []
-  if (row.state === 'draft' || row.state === 'returned') actions.push(action('submit', mine, { primary: true }), action('cancel', mine))
-  if (row.state === 'waiting') {
-    const waitsFor = steps.filter(step => step.state === 'open').map(step => step.approver)
-    const why = mine ? [stop('decide.own')] : myTurn ? true : [stop('decide.waitsForOther', { who: waitsFor.join(', ') }, { clearedBy: waitsFor })]
-    actions.push(action('approve', why, { primary: true }), action('return', why), action('reject', why))
-    if (may(call, 'requisition.passOn')) actions.push(action('passOn', true, { primary: steps.some(step => step.stalled) }))
+  return {
+    ...line,
+    description: '',
+    supplierId: null,
+    supplier: null,
+    routeReason: '',
+    details: {},
+    confidential: true,
+    orderPath: null,
+    orderNumber: null,
   }
-  if (row.state === 'waiting' || row.state === 'approved') {
-    const back = !mine ? false : lines.every(line => ['open', 'toBuy'].includes(line.state)) ? true : [stop('requisition.beingBought')]
-    actions.push(action('change', back), action('withdraw', back))
-  }
-  if (row.state === 'waiting' && mine)
-    actions.push(action('remind', row.remindedAt && Date.parse(call.now) - Date.parse(row.remindedAt) < 86_400_000 ? [stop('remind.already', { at: row.remindedAt })] : true))
-  if (row.state === 'rejected' || row.state === 'withdrawn') actions.push(action('reopen', mine, { primary: true }))
-  if (mine && row.state !== 'draft') actions.push(action('copy', true))
-  return actions
 }
-
-interface Listed {
-  id: string
-  number: string
-  title: string
-  state: string
-  total: bigint
-  needBy: string | null
-  requester: string
-  createdAt: string
-  waitsFor: string | null
-  lines: number
-}
-
-const listed = (defaultView: 'mine' | 'forMe'): ListDefinition<Listed> => ({
-  id: 'requisitions.id',
-  base: call => {
-    const query = call.trx('requisitions').leftJoin('people', 'people.id', 'requisitions.requesterId')
-    if (may(call, 'requisition.readAll')) return query
-    return query.where(seen =>
-      seen
-        .where('requisitions.requesterId', call.actor.id)
-        .orWhereIn('requisitions.id', call.trx('approvalSteps').where({ approverId: call.actor.id }).select('requisitionId'))
-        .orWhereIn(
-          'requisitions.id',
-          call
-            .trx('requisitionLines')
-            .joinRaw(`cross join jsonb_array_elements(splits) as split join budget_accounts on budget_accounts.id = (split ->> 'accountId')::uuid`)
-            .whereRaw('cost_centre = any(?)', [[...call.actor.costCentres]])
-            .select('requisitionId'),
-        ),
-    )
-  },
-  select: [
-    'requisitions.id',
-    'requisitions.number',
-    'requisitions.title',
-    'requisitions.state',
-    'requisitions.total',
-    'requisitions.need_by',
-    'requisitions.created_at',
-    'requisitions.lines',
-    'people.name as requester',
-    `(select string_agg(approver.name, ', ') from approval_steps step join people approver on approver.id = step.approver_id where step.requisition_id = requisitions.id and step.round = requisitions.round and step.state = 'open' and requisitions.state = 'waiting') as waits_for`,
-  ],
-  views:
-    defaultView === 'mine'
-      ? {
-          mine: (query, call) => void query.where('requisitions.requesterId', call.actor.id),
-          open: query => void query.whereIn('requisitions.state', ['draft', 'returned', 'waiting', 'approved', 'inPurchasing', 'ordered']),
-          all: () => undefined,
-        }
-      : {
-          forMe: (query, call) =>
-            void query
-              .where('requisitions.state', 'waiting')
-              .whereIn('requisitions.id', call.trx('approvalSteps').where({ approverId: call.actor.id, state: 'open' }).select('requisitionId')),
-          coming: (query, call) =>
-            void query
-              .where('requisitions.state', 'waiting')
-              .whereIn('requisitions.id', call.trx('approvalSteps').where({ approverId: call.actor.id, state: 'later' }).select('requisitionId')),
-          decided: (query, call) =>
-            void query.whereIn('requisitions.id', call.trx('approvalSteps').where({ approverId: call.actor.id }).whereNotNull('decidedAt').select('requisitionId')),
-          stalled: query =>
-            void query
-              .where('requisitions.state', 'waiting')
-              .whereExists(inner =>
-                inner
-                  .from('approvalSteps as step')
-                  .join('people as approver', 'approver.id', 'step.approverId')
-                  .whereRaw("step.requisition_id = requisitions.id and step.round = requisitions.round and step.state = 'open' and not approver.active"),
-              ),
-          waiting: query => void query.where('requisitions.state', 'waiting'),
-        },
-  sorts: {
-    newest: { sql: 'requisitions.created_at', descending: true, type: 'timestamptz' },
-    needBy: { sql: "coalesce(requisitions.need_by, '9999-12-31'::date)", descending: false, type: 'date' },
-    amount: { sql: 'requisitions.total', descending: true, type: 'bigint' },
-  },
-  search: 'requisitions.search',
-  states: { column: 'requisitions.state', values: ['draft', 'waiting', 'returned', 'approved', 'inPurchasing', 'ordered', 'finished', 'rejected', 'withdrawn', 'cancelled'] },
-  columns: [
-    { key: 'requester', numeric: false },
-    { key: 'needBy', numeric: false },
-    { key: 'lines', numeric: true },
-    { key: 'waitsFor', numeric: false },
-    { key: 'createdAt', numeric: false },
-  ],
-  row: (row, call) => ({
-    id: row.id,
-    path: defaultView === 'mine' ? PATHS.requisition(row.id) : `/decide/${row.id}`,
-    number: row.number,
-    title: row.title || row.number,
-    subtitle: `${row.number}, ${row.requester}`,
-    state: row.state,
-    amount: formatAmount(row.total, call.base),
-    currency: call.base,
-    note: {
-      code: defaultView === 'forMe' && row.waitsFor?.includes(call.actor.name) ? 'requisition.short.forYou' : `requisition.short.${row.state}`,
-      details: { who: row.waitsFor ?? '', needBy: row.needBy ?? '' },
-    },
-    tone: ['returned', 'rejected'].includes(row.state) ? 'attention' : row.state === 'finished' ? 'settled' : 'plain',
-    cells: { requester: row.requester, needBy: row.needBy, lines: String(row.lines), waitsFor: row.waitsFor, createdAt: row.createdAt.slice(0, 10) },
-  }),
-})
-
-export const requisitionList = listed('mine')
-export const decisionList = listed('forMe')

@@ -1,14 +1,25 @@
 import type { FullLine } from '#contract/request/lines.ts'
+import type { Outstanding } from '#core/ledger/commitments.ts'
+import type { QuantitySums } from '#core/ledger/quantity.ts'
+import type { LineSplit } from '#core/ledger/commitments.ts'
+import { minor } from '#core/money/amount.ts'
+import type { RequisitionWaits } from '#core/request/desk.ts'
+import type { RequisitionFacts } from '#core/request/facts.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { Offer } from '#core/request/offer.ts'
 import type { Route } from '#core/request/routes.ts'
 import type { SplitBy } from '#core/request/splits.ts'
+import type { LineState, RequisitionState } from '#core/request/states.ts'
 import type { FreightAnswer } from '#core/request/terms.ts'
 import type { Answers } from '#core/source/questionnaire.ts'
-import type { LineState, RequisitionState } from '#core/request/states.ts'
-import { headState } from '#core/request/states.ts'
-import { type Call, found, may } from '#server/call.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
+import { found, type Read, type Write } from '#server/call.ts'
+import { type KeptConsent, latestConsents } from '#server/consent/consentStore.ts'
+import { groupBy } from '#server/database/rows.ts'
+import { hold } from '#server/documents/hold.ts'
+import { needVisible } from '#server/documents/visible.ts'
+import { standingOn } from '#server/ledger/budgetStore.ts'
+import { quantitySums } from '#server/ledger/quantityStore.ts'
+import { splitsOf } from '#server/ledger/splitStore.ts'
 
 export interface RequisitionRow {
   id: string
@@ -19,6 +30,7 @@ export interface RequisitionRow {
   requesterId: string
   total: bigint
   needBy: string | null
+  lines: number
   version: number
   createdAt: string
   submittedAt: string | null
@@ -28,6 +40,7 @@ export interface RequisitionRow {
   formId: string | null
   answers: Answers
   remindedAt: string | null
+  search: string
 }
 export interface RequisitionLineRow {
   id: string
@@ -47,7 +60,6 @@ export interface RequisitionLineRow {
   supplierId: string | null
   needBy: string | null
   addressId: string | null
-  splits: FullLine['splits']
   state: LineState
   category: string
   splitBy: SplitBy
@@ -71,17 +83,36 @@ export interface RequisitionLineRow {
   /** A question to the requester is open. */
   asked: boolean
 }
-export type SeenOffer = Pick<Offer, 'tiers' | 'priceBase' | 'currency' | 'minimum' | 'multiple' | 'validFrom' | 'validTo' | 'leadTimeDays'> & {
+interface QuestionRow {
+  id: string
+  requisitionId: string
+  lineId: string | null
+  question: string
+  askedBy: string
+  askedAt: string
+  answer: string | null
+  answeredBy: string | null
+  answeredAt: string | null
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    requisitions: RequisitionRow
+    requisitionLines: RequisitionLineRow
+    requestQuestions: QuestionRow
+  }
+}
+export type SeenOffer = Pick<
+  Offer,
+  'tiers' | 'priceBase' | 'currency' | 'minimum' | 'multiple' | 'validFrom' | 'validTo' | 'leadTimeDays'
+> & {
   readonly unit: string
   readonly agreement: string
 }
-
-export async function lockRequisition(call: Call, id: string): Promise<RequisitionRow> {
-  return found((await call.trx('requisitions').where({ id }).forNoKeyUpdate().first()) as RequisitionRow | undefined, 'requisition')
-}
+/** A line with who pays for it. */
+export type RequisitionLine = RequisitionLineRow & { readonly splits: LineSplit[] }
 
 /** What the requester asked for on a line, as the form has it, without its place in the request. */
-export const askedFor = (line: RequisitionLineRow): FullLine => ({
+export const askedFor = (line: RequisitionLine): FullLine => ({
   kind: line.kind,
   itemId: line.itemId,
   offerId: line.offerId,
@@ -106,65 +137,155 @@ export const askedFor = (line: RequisitionLineRow): FullLine => ({
   details: line.details as FullLine['details'],
 })
 
-export const requisitionLines = async (call: Call, requisitionId: string): Promise<RequisitionLineRow[]> =>
-  (await call.trx('requisitionLines').where({ requisitionId }).orderBy('position')) as RequisitionLineRow[]
+/** Rows of lines with who pays for them. */
+export async function withSplits<L extends { readonly id: string }>(
+  call: Read,
+  rows: readonly L[],
+): Promise<(L & { splits: LineSplit[] })[]> {
+  const splits = await splitsOf(
+    call,
+    rows.map(row => row.id),
+  )
+  return rows.map(row => ({ ...row, splits: splits.get(row.id)! }))
+}
+
+export const requisitionLines = async (call: Read, requisitionId: string): Promise<RequisitionLine[]> =>
+  await withSplits(call, await call.trx('requisitionLines').where({ requisitionId }).orderBy('position'))
 
 /** A person sees their own requests, those they decide or decided, those of their cost centres, and all with the right to. */
-export async function readVisibleRequisition(call: Call, id: string): Promise<RequisitionRow> {
-  const row = found((await call.trx('requisitions').where({ id }).first()) as RequisitionRow | undefined, 'requisition')
-  if (row.requesterId === call.actor.id || may(call, 'requisition.readAll')) return row
-  const { rows } = (await call.trx.raw(
-    `select exists (select 1 from approval_steps where requisition_id = :id and approver_id = :actor) or exists (
-       select 1 from requisition_lines, jsonb_array_elements(splits) as split join budget_accounts on budget_accounts.id = (split ->> 'accountId')::uuid where requisition_id = :id and cost_centre = any(:centres)) as visible`,
-    { id, actor: call.actor.id, centres: [...call.actor.costCentres] },
-  )) as { rows: [{ visible: boolean }] }
-  if (!rows[0].visible) throw new RuleBroken(stop('document.notFound', { kind: 'requisition' }))
-  return row
+export async function readVisibleRequisition(call: Read, id: string): Promise<RequisitionRow> {
+  await needVisible(call, 'requisition', id)
+  return found(await call.trx('requisitions').where({ id }).first(), 'requisition')
+}
+
+/** Everything that the core needs of some requests, and what waits because of them. */
+export type KnownRequisition = RequisitionFacts &
+  RequisitionWaits & {
+    readonly row: RequisitionRow
+    readonly rows: readonly RequisitionLine[]
+    readonly consent: KeptConsent | null
+  }
+
+export async function knownRequisitions(call: Read, ids: readonly string[]): Promise<Map<string, KnownRequisition>> {
+  if (ids.length === 0) return new Map()
+  const heads = await call
+    .trx('requisitions')
+    .join('people', 'people.id', 'requisitions.requesterId')
+    .whereIn('requisitions.id', [...ids])
+    .select<(RequisitionRow & { requester: string })[]>('requisitions.*', 'people.name as requester')
+  const rows = await withSplits(
+    call,
+    await call
+      .trx('requisitionLines')
+      .whereIn('requisitionId', [...ids])
+      .orderBy(['requisitionId', 'position']),
+  )
+  const lineIds = rows.map(row => row.id)
+  const sums = await quantitySums(call, lineIds)
+  const standing = await standingOn(call, lineIds)
+  const consents = await latestConsents(call, ids, 'approval')
+  const questions = await openQuestions(call, ids)
+  const ofHead = groupBy(rows, row => row.requisitionId)
+  return new Map(
+    heads.map(head => {
+      const own = ofHead.get(head.id) ?? []
+      const consent = consents.get(head.id) ?? null
+      return [
+        head.id,
+        {
+          id: head.id,
+          number: head.number,
+          title: head.title,
+          state: head.state,
+          requesterId: head.requesterId,
+          requester: head.requester,
+          total: minor(head.total),
+          base: call.base,
+          needBy: head.needBy,
+          round: head.round,
+          remindedAt: head.remindedAt,
+          changedAt: head.changedAt,
+          decidedAt: head.decidedAt,
+          returnedWith: consent?.kept.find(step => step.state === 'returned')?.reason ?? '',
+          question: questions.get(head.id) ?? null,
+          lines: own.map(line => requestedFacts(line, sums(line.id), standing.get(line.id) ?? [])),
+          consent: consent?.round === head.round ? consent : null,
+          row: head,
+          rows: own,
+        },
+      ]
+    }),
+  )
+}
+
+export const knownRequisition = async (call: Read, id: string): Promise<KnownRequisition> =>
+  found((await knownRequisitions(call, [id])).get(id), 'requisition')
+
+/** Holds a request, and says what is known of it. */
+export async function heldRequisition(call: Write, id: string, version?: number): Promise<KnownRequisition> {
+  await hold(call, 'requisition', id, version)
+  return await knownRequisition(call, id)
+}
+
+/** A requested line as the core knows it. */
+export const requestedFacts = (
+  line: RequisitionLine,
+  sums: QuantitySums,
+  standing: readonly Outstanding[],
+): RequisitionFacts['lines'][number] => ({
+  id: line.id,
+  requisitionId: line.requisitionId,
+  position: line.position,
+  description: line.description,
+  state: line.state,
+  quantity: line.quantity,
+  baseAmount: minor(line.baseAmount),
+  splits: line.splits,
+  sums,
+  standing: standing.filter(part => part.kind === 'reserved'),
+})
+
+async function openQuestions(
+  call: Read,
+  requisitionIds: readonly string[],
+): Promise<Map<string, { who: string; text: string; at: string }>> {
+  const rows = await call
+    .trx('requestQuestions')
+    .join('people', 'people.id', 'requestQuestions.askedBy')
+    .whereIn('requisitionId', [...requisitionIds])
+    .whereNull('answeredAt')
+    .orderBy('askedAt', 'desc')
+    .select<{ requisitionId: string; who: string; text: string; at: string }[]>(
+      'requisitionId',
+      'people.name as who',
+      'question as text',
+      'askedAt as at',
+    )
+  return new Map(rows.map(({ requisitionId, ...question }) => [requisitionId, question]))
 }
 
 /** Approved lines come into the pool of purchasing. */
-export const putIntoPool = (call: Call, requisitionId: string): Promise<number> =>
-  call.trx('requisitionLines').where({ requisitionId }).update({ state: 'toBuy', toBuyAt: call.now, buyerId: null, takenAt: null, bundle: '', markedFor: null })
+export const putIntoPool = (call: Write, requisitionId: string): Promise<number> =>
+  call
+    .trx('requisitionLines')
+    .where({ requisitionId })
+    .whereNot({ state: 'cancelled' })
+    .update({ state: 'toBuy', toBuyAt: call.now, buyerId: null, takenAt: null, bundle: '', markedFor: null })
 
-/**
- * Brings line states and the head along after something happened to their orders: a line is bought when nothing is left to order, done
- * when all is proven and billed. Rows are locked in id order.
- */
-export async function refreshRequisitions(call: Call, lineIds: readonly string[]): Promise<void> {
-  if (lineIds.length === 0) return
-  const heads = (await call
-    .trx('requisitions')
-    .whereIn(
-      'id',
-      call
-        .trx('requisitionLines')
-        .whereIn('id', [...lineIds])
-        .select('requisitionId'),
-    )
-    .orderBy('id')
-    .forNoKeyUpdate()) as RequisitionRow[]
-  await call.trx.raw(
-    `with figure as (
-       select l.id, l.state,
-         coalesce((select quantity from quantity_balances where line_id = l.id and kind = 'requested'), 0) - coalesce((select quantity from quantity_balances where line_id = l.id and kind = 'ordered'), 0) as to_order,
-         coalesce((select quantity from quantity_balances where line_id = l.id and kind = 'ordered'), 0) as ordered,
-         exists (select 1 from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = l.id and o.state = 'draft') as drafted,
-         coalesce((select bool_and(o.state in ('closed', 'sealed') or (o.state in ('issued', 'acknowledged') and
-           coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'billed'), 0) >= ol.quantity and
-           (ol.proof = 'none' or greatest(coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'received'), 0), coalesce((select quantity from quantity_balances where line_id = ol.id and kind = 'accepted'), 0)) >= ol.quantity)))
-           from order_lines ol join orders o on o.id = ol.order_id where ol.requisition_line_id = l.id and o.state not in ('draft', 'cancelled')), false) as settled
-       from requisition_lines l where l.id = any(?) and l.state <> 'cancelled')
-     update requisition_lines set state = case when drafted then 'onDraftOrder' when to_order > 0 then 'toBuy' when ordered > 0 and settled then 'done' else 'bought' end
-     from figure where figure.id = requisition_lines.id`,
-    [[...lineIds]],
-  )
-  for (const head of heads) {
-    const states = (await call.trx('requisitionLines').where({ requisitionId: head.id }).pluck('state')) as LineState[]
-    const state = headState(states)
-    if (state !== head.state)
-      await call
-        .trx('requisitions')
-        .where({ id: head.id })
-        .update({ state, version: head.version + 1, changedAt: call.now })
-  }
+/** Lines that are a draft's again. */
+export const takeFromPool = (call: Write, requisitionId: string): Promise<number> =>
+  call
+    .trx('requisitionLines')
+    .where({ requisitionId })
+    .whereNot({ state: 'cancelled' })
+    .update({ state: 'open', buyerId: null, takenAt: null, bundle: '', markedFor: null })
+
+/** Questions that nobody has to answer any more: the request came back, or its lines will not be bought. */
+export async function closeQuestions(call: Write, requisitionId: string, lineIds?: readonly string[]): Promise<void> {
+  const open = call.trx('requestQuestions').where({ requisitionId }).whereNull('answeredAt')
+  if (lineIds) void open.whereIn('lineId', [...lineIds])
+  await open.update({ answer: '', answeredBy: call.actor.id, answeredAt: call.now })
+  const lines = call.trx('requisitionLines').where({ requisitionId })
+  if (lineIds) void lines.whereIn('id', [...lineIds])
+  await lines.update({ asked: false })
 }

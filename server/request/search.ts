@@ -1,8 +1,8 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { CatalogueQuery, FoundItem, SearchCatalogue } from '#contract/request/catalogue.ts'
 import { hitScore, meantWords } from '#core/request/typing.ts'
-import type { Call } from '#server/call.ts'
-import { readRequestSettings } from '#server/request/settings.ts'
+import type { Read } from '#server/call.ts'
+import { readRequestSettings } from '#server/request/settingsStore.ts'
 
 type Shown = ResponseOf<typeof SearchCatalogue>
 const SHOWN = 60
@@ -25,12 +25,17 @@ interface Readings {
 }
 
 /** Finds items by exact code, words, parts of words, words that mean the same and mistyped words; agreement offers first. */
-export async function searchCatalogue(call: Call, query: CatalogueQuery, relax = true): Promise<Shown> {
+export async function searchCatalogue(call: Read, query: CatalogueQuery, relax = true): Promise<Shown> {
   const q = (query.q ?? '').trim()
   const exact = q === '' ? null : await itemByCode(call, q.toLowerCase())
   const readings = await readWords(call, q)
   const all = readings.tokens.map(token => wordQuery(token, readings.meant))
-  let hits = q === '' ? await listed(call, query) : readings.tokens.length === 0 ? [] : await matching(call, all.join(' & '), query)
+  let hits =
+    q === ''
+      ? await listed(call, query)
+      : readings.tokens.length === 0
+        ? []
+        : await matching(call, all.join(' & '), query)
   const relaxed = relax && hits.length === 0 && all.length > 1
   if (relaxed) hits = await matching(call, all.join(' | '), query)
   if (exact && !hits.some(hit => hit.id === exact)) hits = [...(await byIds(call, [exact])), ...hits]
@@ -54,12 +59,12 @@ export async function searchCatalogue(call: Call, query: CatalogueQuery, relax =
 }
 
 /** The one item of a number, GTIN, maker's number or supplier's number. */
-export async function itemByCode(call: Call, code: string): Promise<string | null> {
-  const { rows } = (await call.trx.raw(
+export async function itemByCode(call: Read, code: string): Promise<string | null> {
+  const { rows } = await call.trx.raw<{ rows: { id: string }[] }>(
     `select id from items where lower(number) = :code union select id from items where gtin <> '' and gtin = :code union select id from items where maker_number <> '' and lower(maker_number) = :code
      union select item_id from offers where supplier_item <> '' and lower(supplier_item) = :code limit 2`,
     { code },
-  )) as { rows: { id: string }[] }
+  )
   return rows.length === 1 ? rows[0]!.id : null
 }
 
@@ -69,20 +74,31 @@ const wordQuery = (token: string, meant: ReadonlyMap<string, readonly string[]>)
   `(${[token.length <= SHORT ? token : `${token}:*`, ...(meant.get(token) ?? [])].join(' | ')})`
 
 /** What each typed word may mean among the words that occur in the catalogue. */
-async function readWords(call: Call, q: string): Promise<Readings> {
+async function readWords(call: Read, q: string): Promise<Readings> {
   if (q === '') return { tokens: [], meant: new Map(), takenFor: [] }
-  const { rows } = (await call.trx.raw(`select string_to_array(plain_text(?), ' ') as tokens`, [q])) as { rows: [{ tokens: string[] }] }
+  const { rows } = await call.trx.raw<{
+    rows: [{ tokens: string[] }]
+  }>(`select string_to_array(plain_text(?), ' ') as tokens`, [q])
   const tokens = rows[0].tokens.slice(0, 8)
   const { sameWords } = await readRequestSettings(call)
   const meant = new Map<string, string[]>()
   const takenFor: Shown['takenFor'] = []
   for (const token of tokens) {
-    const same = sameWords.filter(group => group.includes(token)).flatMap(group => group.filter(word => word !== token && /^[\p{L}\p{N}]+$/u.test(word)))
-    const { rows: parts } = (await call.trx.raw('select word from item_words where word like ? order by length(word), word limit ?', [
-      token.length > 2 ? `%${token}%` : `${token}%`,
-      PER_WORD,
-    ])) as { rows: { word: string }[] }
-    const words = [...new Set([...same, ...parts.map(row => row.word).filter(word => (token.length <= SHORT ? word !== token : !word.startsWith(token)))])]
+    const same = sameWords
+      .filter(group => group.includes(token))
+      .flatMap(group => group.filter(word => word !== token && /^[\p{L}\p{N}]+$/u.test(word)))
+    const { rows: parts } = await call.trx.raw<{ rows: { word: string }[] }>(
+      'select word from item_words where word like ? order by length(word), word limit ?',
+      [token.length > 2 ? `%${token}%` : `${token}%`, PER_WORD],
+    )
+    const words = [
+      ...new Set([
+        ...same,
+        ...parts
+          .map(row => row.word)
+          .filter(word => (token.length <= SHORT ? word !== token : !word.startsWith(token))),
+      ]),
+    ]
     if (parts.length === 0 && same.length === 0) {
       const taken = await mistyped(call, token)
       if (taken.length > 0) takenFor.push({ typed: token, taken })
@@ -94,12 +110,12 @@ async function readWords(call: Call, q: string): Promise<Readings> {
 }
 
 /** Words with the same first or second letter and nearly the same length are compared; so a vocabulary of any size stays quick. */
-async function mistyped(call: Call, token: string): Promise<string[]> {
+async function mistyped(call: Read, token: string): Promise<string[]> {
   if (token.length < 4) return []
-  const { rows } = (await call.trx.raw(
+  const { rows } = await call.trx.raw<{ rows: { word: string }[] }>(
     `select word from (select word from item_words where word like :first and length(word) between :low and :high limit 4000) near union select word from item_words where word % :token and length(word) between :low and :high limit 5000`,
     { first: `${token[0]}%`, token, low: token.length - 2, high: token.length + 2 },
-  )) as { rows: { word: string }[] }
+  )
   return meantWords(
     token,
     rows.map(row => row.word),
@@ -131,7 +147,7 @@ function narrowed(query: CatalogueQuery): string {
     .join('')
 }
 
-const parameters = (call: Call, query: CatalogueQuery): Record<string, unknown> => ({
+const parameters = (call: Read, query: CatalogueQuery): Record<string, unknown> => ({
   today: call.today,
   category: query.category ?? '',
   supplier: query.supplier || null,
@@ -140,15 +156,24 @@ const parameters = (call: Call, query: CatalogueQuery): Record<string, unknown> 
   within: query.within || null,
 })
 
-const run = async (call: Call, sql: string, values: Record<string, unknown>): Promise<Hit[]> => ((await call.trx.raw(sql, values as never)) as { rows: Hit[] }).rows
+const run = async (call: Read, sql: string, values: Record<string, unknown>): Promise<Hit[]> =>
+  (await call.trx.raw<{ rows: Hit[] }>(sql, values as never)).rows
 
-const matching = (call: Call, words: string, query: CatalogueQuery): Promise<Hit[]> =>
-  run(call, `select ${COLUMNS} from items where items.terms @@ :words::tsquery${narrowed(query)} limit ${RANKED}`, { ...parameters(call, query), words })
+const matching = (call: Read, words: string, query: CatalogueQuery): Promise<Hit[]> =>
+  run(call, `select ${COLUMNS} from items where items.terms @@ :words::tsquery${narrowed(query)} limit ${RANKED}`, {
+    ...parameters(call, query),
+    words,
+  })
 
-const listed = (call: Call, query: CatalogueQuery): Promise<Hit[]> =>
-  run(call, `select ${COLUMNS} from items where true${narrowed(query)} order by items.name, items.id limit ${SHOWN + 1}`, parameters(call, query))
+const listed = (call: Read, query: CatalogueQuery): Promise<Hit[]> =>
+  run(
+    call,
+    `select ${COLUMNS} from items where true${narrowed(query)} order by items.name, items.id limit ${SHOWN + 1}`,
+    parameters(call, query),
+  )
 
-const byIds = (call: Call, ids: readonly string[]): Promise<Hit[]> => run(call, `select ${COLUMNS} from items where items.id = any(:ids)`, { today: call.today, ids: [...ids] })
+const byIds = (call: Read, ids: readonly string[]): Promise<Hit[]> =>
+  run(call, `select ${COLUMNS} from items where items.id = any(:ids)`, { today: call.today, ids: [...ids] })
 
 const OFFERS = `
   select items.id, items.number, items.name, items.category, items.unit, items.picture, best.price as best_price, best.price_base, best.currency, best.supplier, best.agreement, best.lead_time_days, coalesce(best.offers, 0)::int as offers,
@@ -160,9 +185,9 @@ const OFFERS = `
   where items.id = any(:ids)`
 
 /** Items in the given order with the offer that comes first: an agreement's, else the cheapest. */
-async function withOffers(call: Call, ids: readonly string[]): Promise<FoundItem[]> {
+async function withOffers(call: Read, ids: readonly string[]): Promise<FoundItem[]> {
   if (ids.length === 0) return []
-  const { rows } = (await call.trx.raw(OFFERS, { today: call.today, ids: [...ids] } as never)) as { rows: FoundItem[] }
+  const { rows } = await call.trx.raw<{ rows: FoundItem[] }>(OFFERS, { today: call.today, ids: [...ids] } as never)
   const known = new Map(rows.map(row => [row.id, row]))
   return ids.flatMap(id => known.get(id) ?? [])
 }

@@ -39,7 +39,7 @@ import {
 } from '#contract/source/onboarding.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
-import { nightly } from '#server/jobs/tasks.ts'
+import { nightly } from '#server/app/jobs.ts'
 import { drafted, goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { Client, sendAll, useWorld, type World } from '#test-helpers/world.ts'
 
@@ -161,7 +161,7 @@ describe('an onboarding', () => {
       params: { id, decisionId: sheet.decisions[decision]!.id },
       body: { version: sheet.version, approve: true, reason: '' },
     })
-    expect((await pilar.call(DecideOnboarding, decide(1))).codes).to.deep.equal(['right.notYours'])
+    expect((await pilar.call(DecideOnboarding, decide(1))).codes).to.deep.equal(['onboarding.own'])
     await marit.do(DecideOnboarding, decide(0))
     sheet = await adaeze.do(ReadOnboarding, { params })
     await adaeze.do(DecideOnboarding, decide(1))
@@ -536,7 +536,7 @@ describe('certificates', () => {
     const order = await drafted(world, [await goodsLine(world, 'PS-1200', '1')])
     const issue = (checkReason?: string) =>
       pilar.call(IssueOrder, { params: { id: order.id }, body: { version: order.version, checkReason } })
-    expect((await issue()).codes).to.deep.equal(['source.certificateMissing', 'order.checkReason'])
+    expect((await issue()).codes).to.deep.equal(['order.checkReason', 'source.certificateMissing'])
     expect((await issue('It is on its way.')).status).to.equal(200)
   })
 })

@@ -1,8 +1,7 @@
-import { STANDINGS_SQL } from '#server/source/standingSql.ts'
 import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
-import type { Call } from '#server/call.ts'
+import type { Read } from '#server/call.ts'
 import type { ListDefinition, ListFilter } from '#server/lists/list.ts'
-import { PATHS } from '#server/sheets/parts.ts'
+import { pathOf } from '#server/documents/sheetParts.ts'
 
 interface ListedSupplier {
   id: string
@@ -19,8 +18,19 @@ interface ListedSupplier {
   terms: { days: number }
 }
 
-const choices = async (call: Call, sql: string): Promise<{ value: string; label: string }[]> =>
-  ((await call.trx.raw(sql, sql.includes(':today') ? { today: call.today } : {})) as { rows: { value: string; label: string }[] }).rows
+/** Suppliers of which a certificate stands so today, as the core keeps it. */
+const standsSql = (call: Read, standing: string) =>
+  call.trx.raw(
+    'exists (select 1 from supplier_standings t where t.supplier_id = suppliers.id and t.standing = :standing and (t.from_day is null or t.from_day <= :today) and (t.to_day is null or t.to_day >= :today))',
+    { standing, today: call.today },
+  )
+
+const choices = async (call: Read, sql: string): Promise<{ value: string; label: string }[]> =>
+  (
+    await call.trx.raw<{
+      rows: { value: string; label: string }[]
+    }>(sql, sql.includes(':today') ? { today: call.today } : {})
+  ).rows
 const fixed =
   (group: string, values: readonly string[]): ListFilter['options'] =>
   () =>
@@ -33,23 +43,37 @@ const FILTERS: Readonly<Record<string, ListFilter>> = {
     apply: (query, value) => void query.whereRaw('suppliers.categories @> array[?]::text[]', [value]),
   },
   country: {
-    options: call => choices(call, 'select country as value, country as label from (select distinct country from supplier_locations) known order by country limit 250'),
-    apply: (query, value) => void query.whereRaw('exists (select 1 from supplier_locations l where l.supplier_id = suppliers.id and l.country = ?)', [value]),
+    options: call =>
+      choices(
+        call,
+        'select country as value, country as label from (select distinct country from supplier_locations) known order by country limit 250',
+      ),
+    apply: (query, value) =>
+      void query.whereRaw(
+        'exists (select 1 from supplier_locations l where l.supplier_id = suppliers.id and l.country = ?)',
+        [value],
+      ),
   },
   certificate: {
     options: fixed('standing', ['lapsed', 'missing', 'soon', 'holds']),
-    apply: (query, value, call) => void query.whereRaw(STANDINGS_SQL[value] ?? 'false', { today: call.today }),
+    apply: (query, value, call) => void query.whereRaw(standsSql(call, value)),
   },
   paid: {
     options: fixed('account', ['proven', 'unproven', 'none']),
     apply: (query, value) =>
       void (value === 'none'
-        ? query.whereRaw("not exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state <> 'closed')")
-        : query.whereRaw('exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state = ?)', [value])),
+        ? query.whereRaw(
+            "not exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state <> 'closed')",
+          )
+        : query.whereRaw(
+            'exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state = ?)',
+            [value],
+          )),
   },
   method: {
     options: fixed('method', ['creditTransfer', 'directDebit', 'card', 'cheque']),
-    apply: (query, value) => void query.whereRaw("coalesce(suppliers.defaults ->> 'method', 'creditTransfer') = ?", [value]),
+    apply: (query, value) =>
+      void query.whereRaw("coalesce(suppliers.defaults ->> 'method', 'creditTransfer') = ?", [value]),
   },
   lastOrder: {
     options: fixed('lastOrder', ['month', 'year', 'older', 'never']),
@@ -65,8 +89,16 @@ const FILTERS: Readonly<Record<string, ListFilter>> = {
       ),
   },
   signal: {
-    options: call => choices(call, "select key as value, 'signal.' || key as label from supplier_signals where tone = 'bad' group by key order by key"),
-    apply: (query, value) => void query.whereRaw("exists (select 1 from supplier_signals g where g.supplier_id = suppliers.id and g.tone = 'bad' and g.key = ?)", [value]),
+    options: call =>
+      choices(
+        call,
+        "select key as value, 'signal.' || key as label from supplier_signals where tone = 'bad' group by key order by key",
+      ),
+    apply: (query, value) =>
+      void query.whereRaw(
+        "exists (select 1 from supplier_signals g where g.supplier_id = suppliers.id and g.tone = 'bad' and g.key = ?)",
+        [value],
+      ),
   },
 }
 
@@ -89,13 +121,18 @@ export const supplierList: ListDefinition<ListedSupplier> = {
   ],
   views: {
     all: () => undefined,
-    wantsAttention: query =>
-      void query.where(inner =>
-        inner
-          .whereIn('suppliers.state', ['paused', 'proposed'])
-          .orWhereExists(call => call.from('supplierBankAccounts').whereRaw("supplier_id = suppliers.id and state = 'unproven'"))
-          .orWhereExists(call => call.from('supplierRevisions').whereRaw("supplier_id = suppliers.id and state = 'waiting'"))
-          .orWhereExists(call => call.from('supplierCertificates').whereRaw("supplier_id = suppliers.id and state = 'current' and valid_to < current_date")),
+    wantsAttention: (query, call) =>
+      void query.where(
+        inner =>
+          void inner
+            .whereIn('suppliers.state', ['paused', 'proposed'])
+            .orWhereRaw(
+              "exists (select 1 from supplier_bank_accounts a where a.supplier_id = suppliers.id and a.state = 'unproven')",
+            )
+            .orWhereRaw(
+              "exists (select 1 from supplier_revisions r where r.supplier_id = suppliers.id and r.state = 'waiting')",
+            )
+            .orWhereRaw(standsSql(call, 'lapsed')),
       ),
     mineToLookAfter: (query, call) => void query.where('suppliers.ownerId', call.actor.id),
   },
@@ -117,7 +154,7 @@ export const supplierList: ListDefinition<ListedSupplier> = {
   ],
   row: row => ({
     id: row.id,
-    path: PATHS.supplier(row.id),
+    path: pathOf('supplier', row.id),
     number: row.number,
     title: row.name,
     subtitle: [row.number, row.city, row.country].filter(Boolean).join(', '),
@@ -125,7 +162,12 @@ export const supplierList: ListDefinition<ListedSupplier> = {
     amount: null,
     currency: null,
     note: noteOf(row),
-    tone: row.state === 'barred' ? 'stop' : row.state !== 'active' || row.accountState === 'unproven' ? 'attention' : 'plain',
+    tone:
+      row.state === 'barred'
+        ? 'stop'
+        : row.state !== 'active' || row.accountState === 'unproven'
+          ? 'attention'
+          : 'plain',
     cells: {
       city: row.city,
       country: row.country,
@@ -142,5 +184,7 @@ function noteOf(row: ListedSupplier): { code: string; details: Record<string, st
   if (row.state !== 'active') return { code: `supplier.short.${row.state}`, details: {} }
   if (row.accountState === 'unproven') return { code: 'supplier.short.unproven', details: {} }
   if (row.accountState === null) return { code: 'supplier.short.withoutAccount', details: {} }
-  return row.bad > 0 ? { code: row.bad === 1 ? 'supplier.short.signal' : 'supplier.short.signals', details: { count: row.bad } } : null
+  return row.bad > 0
+    ? { code: row.bad === 1 ? 'supplier.short.signal' : 'supplier.short.signals', details: { count: row.bad } }
+    : null
 }

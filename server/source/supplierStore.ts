@@ -1,20 +1,31 @@
 import { randomUUID } from 'node:crypto'
+import type { Permission } from '#contract/permissions.ts'
 import type { SupplierBody } from '#contract/source/record.ts'
+import type { SupplierMessage } from '#core/acts/decision.ts'
+import type { AccountState } from '#core/pay/facts.ts'
+import type { PaymentTerms } from '#core/pay/terms.ts'
 import { effective, HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { normalIdentifier } from '#core/source/identifiers.ts'
 import { tellingKey } from '#core/source/likeness.ts'
 import { domainOf } from '#core/source/match.ts'
+import type { Answer, RecordField } from '#core/source/questionnaire.ts'
 import type { SupplierState } from '#core/source/states.ts'
-import { type Call, type Done, found } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
+import { insertMany } from '#server/database/insert.ts'
+import { json } from '#server/database/json.ts'
 
 export interface SupplierRow {
   id: string
   number: string
   name: string
+  searchName: string
+  matchKey: string
+  search: string
+  domains: string[]
   kind: 'company' | 'person'
   state: SupplierState
   currency: string
-  terms: { days: number; from: 'invoice' | 'receipt' | 'endOfMonth' }
+  terms: PaymentTerms
   overReceiptPercent: number
   categories: string[]
   size: SupplierBody['size']
@@ -33,24 +44,80 @@ export interface SupplierRow {
   createdAt: string
   changedAt: string
 }
+interface IdentifierRow {
+  id: string
+  supplierId: string
+  scheme: SupplierBody['identifiers'][number]['scheme']
+  value: string
+  /** The second yes that lets two records have it. */
+  consentId: string | null
+}
+interface LocationRow extends Omit<SupplierBody['locations'][number], 'id'> {
+  id: string
+  supplierId: string
+  position: number
+}
+interface ContactRow extends Omit<SupplierBody['contacts'][number], 'id'> {
+  id: string
+  supplierId: string
+  position: number
+}
+export interface BankAccountRow {
+  id: string
+  supplierId: string
+  iban: string
+  bic: string
+  holder: string
+  state: AccountState
+  changedBy: string
+  changedAt: string
+  provenBy: string | null
+  provenAt: string | null
+  proof: string | null
+  consentId: string | null
+}
+export interface SupplierAddressRow {
+  supplierId: string
+  message: SupplierMessage
+  email: string
+  bouncedAt: string | null
+  bounce: string | null
+}
+export interface RevisionRow {
+  id: string
+  supplierId: string
+  key: string
+  label: string
+  field: RecordField | null
+  before: string
+  after: string
+  answer: Answer | null
+  state: 'waiting' | 'accepted' | 'refused' | 'atOnce' | 'replaced'
+  byId: string
+  at: string
+  answeredBy: string | null
+  answeredAt: string | null
+  reason: string | null
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    suppliers: SupplierRow
+    supplierIdentifiers: IdentifierRow
+    supplierNames: { id: string; supplierId: string; name: string; matchKey: string }
+    supplierLocations: LocationRow
+    supplierContacts: ContactRow
+    supplierBankAccounts: BankAccountRow
+    supplierAddresses: SupplierAddressRow
+    supplierRevisions: RevisionRow
+    supplierRoles: { id: string; supplierId: string; name: string; permissions: Permission[] }
+    personInvitations: { tokenHash: string; personId: string; expires: string; usedAt: string | null }
+  }
+}
+
 export const searchName = (name: string): string => name.normalize('NFKD').replace(/\p{M}/gu, '').toLowerCase()
 
-export async function lockSupplier(call: Call, id: string): Promise<SupplierRow> {
-  return found((await call.trx('suppliers').where({ id }).forNoKeyUpdate().first()) as SupplierRow | undefined, 'supplier')
-}
-
-/** Gives the record its next version; the caller holds its row. */
-export async function touch(call: Call, supplier: SupplierRow, columns: Record<string, unknown> = {}): Promise<Done> {
-  const version = supplier.version + 1
-  await call
-    .trx('suppliers')
-    .where({ id: supplier.id })
-    .update({ ...columns, version, changedAt: call.now })
-  return { id: supplier.id, version }
-}
-
 /** The columns of a record's own row. What other stages read of the defaults stands in columns of its own. */
-export const ownColumns = (call: Call, body: SupplierBody): Record<string, unknown> => {
+export const ownColumns = (call: Read, body: SupplierBody): Partial<SupplierRow> => {
   const levels = [
     ['house', { ...HOUSE_DEFAULTS, currency: call.base }],
     ['supplier', body.defaults],
@@ -67,51 +134,72 @@ export const ownColumns = (call: Call, body: SupplierBody): Record<string, unkno
     ourNumber: body.ourNumber.trim(),
     ownerId: body.ownerId,
     categories: body.categories,
-    defaults: JSON.stringify(body.defaults),
-    tax: JSON.stringify(body.tax),
-    person: body.person === null ? null : JSON.stringify(body.person),
+    defaults: json(body.defaults),
+    tax: json(body.tax),
+    person: body.person === null ? null : json(body.person),
     currency: effective(levels, 'currency'),
-    terms: JSON.stringify({ days: Number(effective(levels, 'termsDays')), from: effective(levels, 'termsFrom') }),
+    terms: json({
+      days: Number(effective(levels, 'termsDays')),
+      from: effective(levels, 'termsFrom') as PaymentTerms['from'],
+    }),
     overReceiptPercent: Number(effective(levels, 'overReceiptPercent')),
   }
 }
 
-const domainsOf = (body: SupplierBody): string[] => [...new Set([domainOf(body.web), ...body.contacts.slice(0, 200).map(contact => domainOf(contact.email))].filter(Boolean))]
+const domainsOf = (body: SupplierBody): string[] => [
+  ...new Set(
+    [domainOf(body.web), ...body.contacts.slice(0, 200).map(contact => domainOf(contact.email))].filter(Boolean),
+  ),
+]
 
-/** Writes names, identifiers, locations and contacts; rows that are still there keep their ids. `agreementId` lets strong identifiers be shared. */
-export async function writeParts(call: Call, supplierId: string, body: SupplierBody, agreementId: string | null = null): Promise<void> {
+/** Writes names, identifiers, locations and contacts; rows that are still there keep their ids. `consentId` lets strong identifiers be shared. */
+export async function writeParts(
+  call: Write,
+  supplierId: string,
+  body: SupplierBody,
+  consentId: string | null = null,
+): Promise<void> {
+  const { trx } = call
   const of = { supplierId }
-  const shared = new Map(
-    ((await call.trx('supplierIdentifiers').where(of).select('scheme', 'value', 'agreementId')) as { scheme: string; value: string; agreementId: string | null }[]).map(row => [
-      `${row.scheme} ${row.value}`,
-      row.agreementId,
-    ]),
-  )
-  const old = async (table: string): Promise<Set<string>> => new Set(((await call.trx(table).where(of).select('id')) as { id: string }[]).map(row => row.id))
-  const [locations, contacts] = [await old('supplierLocations'), await old('supplierContacts')]
-  for (const table of ['supplierIdentifiers', 'supplierNames', 'supplierLocations', 'supplierContacts']) await call.trx(table).where(of).delete()
-  const kept = (known: Set<string>, id: string | undefined): string => (id !== undefined && known.has(id) ? id : randomUUID())
-  const rows = {
-    supplierIdentifiers: body.identifiers.map(one => {
-      const value = normalIdentifier(one.value)
-      return { supplierId, scheme: one.scheme, value, agreementId: agreementId ?? shared.get(`${one.scheme} ${value}`) ?? null }
-    }),
-    supplierNames: [...new Set(body.tradeNames.map(name => name.trim()))].filter(Boolean).map(name => ({ supplierId, name, matchKey: tellingKey(name) })),
-    supplierLocations: body.locations.map(({ id, defaults, ...location }, position) => ({
-      id: kept(locations, id),
-      supplierId,
-      position,
-      ...location,
-      defaults: JSON.stringify(defaults),
-    })),
-    supplierContacts: body.contacts.map(({ id, ...contact }, position) => ({ id: kept(contacts, id), supplierId, position, ...contact })),
+  const known = {
+    identifiers: await trx('supplierIdentifiers').where(of).select('scheme', 'value', 'consentId'),
+    locations: new Set(await trx('supplierLocations').where(of).pluck<string[]>('id')),
+    contacts: new Set(await trx('supplierContacts').where(of).pluck<string[]>('id')),
   }
-  for (const [table, parts] of Object.entries(rows)) if (parts.length > 0) await call.trx.batchInsert(table, parts as Record<string, unknown>[], 1000)
+  for (const table of ['supplierIdentifiers', 'supplierNames', 'supplierLocations', 'supplierContacts'] as const)
+    await trx(table).where(of).delete()
+  const shared = new Map(known.identifiers.map(row => [`${row.scheme} ${row.value}`, row.consentId]))
+  const kept = (ids: ReadonlySet<string>, id: string | undefined): string =>
+    id !== undefined && ids.has(id) ? id : randomUUID()
+  const identifiers = body.identifiers.map(({ scheme, value }) => {
+    const normal = normalIdentifier(value)
+    return { supplierId, scheme, value: normal, consentId: consentId ?? shared.get(`${scheme} ${normal}`) ?? null }
+  })
+  const names = [...new Set(body.tradeNames.map(name => name.trim()))]
+    .filter(Boolean)
+    .map(name => ({ supplierId, name, matchKey: tellingKey(name) }))
+  const locations = body.locations.map(({ id, defaults, ...location }, position) => ({
+    id: kept(known.locations, id),
+    supplierId,
+    position,
+    ...location,
+    defaults: json(defaults),
+  }))
+  const contacts = body.contacts.map(({ id, ...contact }, position) => ({
+    id: kept(known.contacts, id),
+    supplierId,
+    position,
+    ...contact,
+  }))
+  await insertMany(trx, 'supplierIdentifiers', identifiers)
+  await insertMany(trx, 'supplierNames', names)
+  await insertMany(trx, 'supplierLocations', locations)
+  await insertMany(trx, 'supplierContacts', contacts)
   await refreshSearch(call, [supplierId])
 }
 
 /** Puts everything that a supplier is searched by into one text: names, numbers, places, domains, accounts. */
-export async function refreshSearch(call: Call, ids: readonly string[]): Promise<void> {
+export async function refreshSearch(call: Write, ids: readonly string[]): Promise<void> {
   await call.trx.raw(
     `update suppliers s set search = left(lower(concat_ws(' ', s.name, s.search_name, s.number, s.our_number,
        (select string_agg(name, ' ') from supplier_names where supplier_id = s.id), (select string_agg(value, ' ') from supplier_identifiers where supplier_id = s.id),
@@ -122,16 +210,24 @@ export async function refreshSearch(call: Call, ids: readonly string[]): Promise
 }
 
 /** The parts of a supplier as the form has them. */
-export async function readParts(call: Call, supplier: SupplierRow, confidential = true): Promise<SupplierBody> {
+export async function readParts(call: Read, supplier: SupplierRow, confidential = true): Promise<SupplierBody> {
   const of = { supplierId: supplier.id }
-  const identifiers = (await call.trx('supplierIdentifiers').where(of).orderBy(['scheme', 'value']).select('scheme', 'value')) as SupplierBody['identifiers']
-  const names = (await call.trx('supplierNames').where(of).orderBy('name').select('name')) as { name: string }[]
-  const locations = (await call
+  const identifiers = await call
+    .trx('supplierIdentifiers')
+    .where(of)
+    .orderBy(['scheme', 'value'])
+    .select('scheme', 'value')
+  const names = await call.trx('supplierNames').where(of).orderBy('name').select('name')
+  const locations = await call
     .trx('supplierLocations')
     .where(of)
     .orderBy('position')
-    .select('id', 'name', 'street', 'postalCode', 'city', 'country', 'phone', 'roles', 'defaults')) as SupplierBody['locations']
-  const contacts = (await call.trx('supplierContacts').where(of).orderBy('position').select('id', 'name', 'email', 'phone', 'language', 'roles')) as SupplierBody['contacts']
+    .select('id', 'name', 'street', 'postalCode', 'city', 'country', 'phone', 'roles', 'defaults')
+  const contacts = await call
+    .trx('supplierContacts')
+    .where(of)
+    .orderBy('position')
+    .select('id', 'name', 'email', 'phone', 'language', 'roles')
   return {
     name: supplier.name,
     tradeNames: names.map(one => one.name),
@@ -149,9 +245,4 @@ export async function readParts(call: Call, supplier: SupplierRow, confidential 
     tax: confidential || supplier.kind === 'company' ? supplier.tax : { ...supplier.tax, number: '' },
     person: confidential ? supplier.person : null,
   }
-}
-
-export async function nextNumber(call: Call, sequence: 'supplier_numbers' | 'onboarding_numbers', letter: string): Promise<string> {
-  const { rows } = (await call.trx.raw(`select '${letter}-' || nextval('${sequence}') as number`)) as { rows: [{ number: string }] }
-  return rows[0].number
 }

@@ -10,13 +10,13 @@ import {
 } from '#contract/source/duplicates.ts'
 import {
   ActOnSupplier,
-  AnswerAgreement,
+  AnswerSecondYes,
   AskForShared,
   ChangeSupplier,
   CreateSupplier,
   FindSuppliers,
   ProveBankAccount,
-  ReadAgreement,
+  ReadSecondYes,
   ReadSupplier,
   SetBankAccount,
   Suppliers,
@@ -27,7 +27,7 @@ import { SaveSourceSettings } from '#contract/source/onboarding.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { vatOf } from '#demo/world.ts'
-import { nightly } from '#server/jobs/tasks.ts'
+import { nightly } from '#server/app/jobs.ts'
 import { goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { importFile, runJobs, supplierBody } from '#test-helpers/suppliers.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -130,17 +130,17 @@ describe('a strong identifier that another record has', () => {
     expect(refused.reasons[0]).to.deep.include({ code: 'source.shared', place: 'identifiers.0.value' })
     const asked = await rasmus.do(AskForShared, { body: { supplier, reason: 'One VAT group, two warehouses.' } })
     const item = (await pilar.do(ReadDesk)).items.find(one => one.key === `agree:${asked.id}`)
-    expect(item?.path).to.equal(`/source/agreements/${asked.id}`)
-    const page = await pilar.do(ReadAgreement, { params: { id: asked.id } })
+    expect(item?.path).to.equal(`/source/second-yes/${asked.id}`)
+    const page = await pilar.do(ReadSecondYes, { params: { id: asked.id } })
     expect([page.mayAnswer, page.others.map(other => other.name)]).to.deep.equal([true, ['Krillfisk Samvirke']])
     const body = { version: 1, answer: 'agree' as const, reason: 'Seen in the register.' }
-    expect((await rasmus.call(AnswerAgreement, { params: { id: asked.id }, body })).codes).to.deep.equal([
-      'agreement.own',
+    expect((await rasmus.call(AnswerSecondYes, { params: { id: asked.id }, body })).codes).to.deep.equal([
+      'secondYes.own',
     ])
-    expect((await (await world.as('Ines')).call(AnswerAgreement, { params: { id: asked.id }, body })).status).to.equal(
+    expect((await (await world.as('Ines')).call(AnswerSecondYes, { params: { id: asked.id }, body })).status).to.equal(
       403,
     )
-    const made = await pilar.do(AnswerAgreement, { params: { id: asked.id }, body })
+    const made = await pilar.do(AnswerSecondYes, { params: { id: asked.id }, body })
     const sheet = await rasmus.do(ReadSupplier, { params: { id: made.supplierId! } })
     expect(sheet.title).to.equal('Krillfisk Nord')
     expect(sheet.history.map(one => one.action)).to.deep.equal(['sharedAgreed', 'created'])
@@ -148,8 +148,8 @@ describe('a strong identifier that another record has', () => {
       params: { id: made.supplierId! },
       body: { ...sheet.supplier, web: 'krillnord.example', version: sheet.version },
     })
-    expect((await pilar.call(AnswerAgreement, { params: { id: asked.id }, body })).codes).to.deep.equal([
-      'agreement.answered',
+    expect((await pilar.call(AnswerSecondYes, { params: { id: asked.id }, body })).codes).to.deep.equal([
+      'secondYes.answered',
     ])
   })
 
@@ -164,7 +164,7 @@ describe('a strong identifier that another record has', () => {
       place: 'iban',
     })
     const asked = await rasmus.do(AskForShared, { body: { supplier, reason: 'They are paid by their cooperative.' } })
-    const made = await adaeze.do(AnswerAgreement, {
+    const made = await adaeze.do(AnswerSecondYes, {
       params: { id: asked.id },
       body: { version: 1, answer: 'agree', reason: 'The contract says so.' },
     })
@@ -173,7 +173,7 @@ describe('a strong identifier that another record has', () => {
     expect(account!.sharedWith).to.match(/ S-\d+$/)
     expect(
       (await rasmus.call(AskForShared, { body: { supplier: supplierBody({ name: 'Alone' }), reason: 'None.' } })).codes,
-    ).to.deep.equal(['agreement.notShared'])
+    ).to.deep.equal(['secondYes.notShared'])
   })
 
   it('lets two people make it at once only one time', async () => {
@@ -200,10 +200,10 @@ describe('the state of a supplier', () => {
     expect((await rasmus.do(ReadSupplier, { params: { id } })).state).to.equal('active')
     expect(
       (await rasmus.call(ActOnSupplier, { ...bar, body: { ...bar.body, version: asked.version } })).codes,
-    ).to.deep.equal(['agreement.waiting'])
-    const { agreement } = await henrik.do(ReadSupplier, { params: { id } })
-    await henrik.do(AnswerAgreement, {
-      params: { id: agreement!.id },
+    ).to.deep.equal(['secondYes.waiting'])
+    const { secondYes } = await henrik.do(ReadSupplier, { params: { id } })
+    await henrik.do(AnswerSecondYes, {
+      params: { id: secondYes!.id },
       body: { version: 1, answer: 'agree', reason: 'I saw it too.' },
     })
     const barred = await rasmus.do(ReadSupplier, { params: { id } })

@@ -1,0 +1,66 @@
+import { remindOfWaiting } from '#server/decide/remindActs.ts'
+import { tidyFiles } from '#server/files/fileStore.ts'
+import { writeOrderPdf } from '#server/formats/orderPdf.ts'
+import { writeUblOrder } from '#server/formats/ublOrder.ts'
+import { measureStages } from '#server/insight/stageValues.ts'
+import { runLongJob } from '#server/jobs/longJobs.ts'
+import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
+import type { Jobs } from '#server/jobs/worker.ts'
+import { type MailParts, mailSender } from '#server/mail/sendMail.ts'
+import { orderDocument } from '#server/order/orderDocument.ts'
+import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
+import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
+import { remindOfCertificates } from '#server/source/certificateActs.ts'
+import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
+import { resumePaused } from '#server/source/supplierActs.ts'
+import { markBounced } from '#server/source/supplierRefresh.ts'
+
+const mailParts: MailParts = {
+  documents: async (call, { orderId, revision }) => {
+    const document = await orderDocument(call, orderId, revision)
+    const name = `${document.number}-r${document.revision}`
+    return async () => [
+      { filename: `${name}.pdf`, content: await writeOrderPdf(document) },
+      { filename: `${name}.xml`, content: writeUblOrder(document), contentType: 'application/xml' },
+    ]
+  },
+  bounced: markBounced,
+}
+
+/** How each kind of thing in the outbox leaves. */
+export const senders: Senders = { mail: mailSender(mailParts), bankFile: bankSender }
+
+/** What is done once a night: pauses that end, certificates, requests that wait long, signals of every supplier that is watched. */
+export async function nightly(parts: JobParts): Promise<void> {
+  await inTransaction(parts, resumePaused)
+  await inTransaction(parts, remindOfCertificates)
+  await inTransaction(parts, remindOfWaiting)
+  const ids = await suppliersToWatch(outside(parts, await settingOf(parts)))
+  for (const id of ids) await inTransaction(parts, call => refreshSignals(call, id))
+}
+
+/** Deletes what nobody needs any more. */
+export async function tidyUp(parts: JobParts): Promise<void> {
+  await parts.db('sessions').where('expiresAt', '<', parts.clock()).delete()
+  await parts.db.raw(`delete from request_keys where created_at < now() - interval '3 days'`)
+  await parts.db.raw(`delete from rate_limits where resets_at < now()`)
+  await inTransaction(parts, tidyFiles)
+}
+
+export const JOBS: Jobs = {
+  sendOutgoing: (parts, { id }) => sendOutgoing(parts, senders, id),
+  fetchBankAnswers: parts => fetchBankAnswers(parts),
+  sweepOutbox: parts => sweepOutbox(parts),
+  measureStages: parts => inTransaction(parts, measureStages),
+  tidyUp: parts => tidyUp(parts),
+  nightly: parts => nightly(parts),
+  runLongJob: (parts, { id }) => runLongJob(parts, id),
+}
+
+/** When jobs start by themselves. */
+export const CRONTAB = `* * * * * sweepOutbox
+* * * * * measureStages
+* * * * * fetchBankAnswers ?jobKey=fetch&max=3
+17 * * * * tidyUp
+10 0 * * * nightly ?fill=1d
+`

@@ -1,0 +1,9 @@
+import { startWebServer } from '#server/app/webServer.ts'
+import { readSettings } from '#server/configuration.ts'
+
+const running = await startWebServer(readSettings(process.env))
+process.send?.({ ready: 'web', port: running.port })
+// A parent that dies without a word ends us too, so that the next start finds the port free.
+process.once('disconnect', () => void running.stop().then(() => process.exit(0)))
+for (const signal of ['SIGTERM', 'SIGINT'] as const)
+  process.once(signal, () => void running.stop().then(() => process.exit(0)))

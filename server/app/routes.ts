@@ -1,0 +1,45 @@
+import { ReadMails, type MailJson } from '#contract/demo/endpoints.ts'
+import type { z } from 'zod'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { billRoutes } from '#server/bill/routes.ts'
+import { budgetRoutes } from '#server/budgets/routes.ts'
+import { decideRoutes } from '#server/decide/routes.ts'
+import { fileRoutes } from '#server/files/routes.ts'
+import { reads, type Route } from '#server/http/route.ts'
+import { insightRoutes } from '#server/insight/routes.ts'
+import { orderRoutes } from '#server/order/routes.ts'
+import { payRoutes } from '#server/pay/routes.ts'
+import { peopleRoutes } from '#server/people/routes.ts'
+import { receiveRoutes } from '#server/receive/routes.ts'
+import { requestRoutes } from '#server/request/routes.ts'
+import { setupRoutes } from '#server/setup/routes.ts'
+import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
+
+type Mail = z.output<typeof MailJson>
+
+export interface RouteParts {
+  readonly demo: boolean
+  /** The mail stand-in's mailbox, on a demo start. */
+  readonly readMails: (to: string | undefined) => Promise<Mail[]>
+}
+
+/** Every route of the application; a test holds this list against the contract's table of endpoints. */
+export const allRoutes = ({ demo, readMails }: RouteParts): Route[] => [
+  ...peopleRoutes(demo),
+  ...sourceRoutes,
+  ...companyRoutes,
+  ...requestRoutes,
+  ...decideRoutes,
+  ...orderRoutes,
+  ...receiveRoutes,
+  ...billRoutes,
+  ...payRoutes,
+  ...budgetRoutes,
+  ...insightRoutes,
+  ...fileRoutes,
+  ...setupRoutes,
+  reads(ReadMails, async (_call, { query }) => {
+    if (!demo) throw new RuleBroken(stop('session.noDemo'))
+    return { mails: await readMails(query.to) }
+  }),
+]

@@ -1,0 +1,16 @@
+import { refreshInvoices } from '#server/bill/invoiceRefresh.ts'
+import { worksLong } from '#server/jobs/longJobs.ts'
+import { refreshOrders } from '#server/order/orderRefresh.ts'
+import { refreshRequests } from '#server/request/requisitionRefresh.ts'
+import { searchDuplicates } from '#server/source/duplicateActs.ts'
+import { importSuppliers } from '#server/source/importSuppliers.ts'
+import { keepsInStep } from '#server/thread/refresh.ts'
+
+/** What the stages add to mechanisms that do not know them. Every process says it once, before it does anything. */
+export function wire(): void {
+  keepsInStep('order', refreshOrders)
+  keepsInStep('request', refreshRequests)
+  keepsInStep('bill', refreshInvoices)
+  worksLong('duplicates', searchDuplicates)
+  worksLong('supplierImport', importSuppliers)
+}

@@ -1,0 +1,28 @@
+import { pino } from 'pino'
+import { CRONTAB, JOBS } from '#server/app/jobs.ts'
+import { wire } from '#server/app/wiring.ts'
+import { endThreads } from '#server/compute/compute.ts'
+import { readSettings } from '#server/configuration.ts'
+import { connect } from '#server/database/connect.ts'
+import { startWorker } from '#server/jobs/worker.ts'
+
+const settings = readSettings(process.env)
+const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
+const db = connect(settings.databaseUrl, 6)
+wire()
+const parts = {
+  db,
+  settings,
+  clock: () => new Date().toISOString(),
+  log: (message: string, details: unknown) => logger.error(details, message),
+}
+const runner = await startWorker(parts, JOBS, CRONTAB)
+process.send?.({ ready: 'worker' })
+async function end(): Promise<void> {
+  await runner.stop()
+  await endThreads()
+  await db.destroy()
+  process.exit(0)
+}
+process.once('disconnect', () => void end())
+for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void end())

@@ -1,0 +1,111 @@
+import { clearHold as decideClearing } from '#core/bill/clearHold.ts'
+import { linkLine as decideLink } from '#core/bill/linkLine.ts'
+import type { InvoiceNext } from '#core/bill/next.ts'
+import { postInvoice } from '#core/bill/postInvoice.ts'
+import { rejectInvoice } from '#core/bill/rejectInvoice.ts'
+import { voidInvoice } from '#core/bill/voidInvoice.ts'
+import type { Decision } from '#core/acts/decision.ts'
+import { accountsOf } from '#core/order/after.ts'
+import { type Done, found, type Write } from '#server/call.ts'
+import { dueDay } from '#server/bill/dueDay.ts'
+import { heldInvoice, type KnownInvoice, writeHolds } from '#server/bill/invoiceStore.ts'
+import { move } from '#server/documents/move.ts'
+import { obey, RefusedAndKept } from '#server/documents/obey.ts'
+import { holdAccounts } from '#server/ledger/budgetStore.ts'
+import { postLedgers } from '#server/ledger/post.ts'
+import { heldOrder } from '#server/order/orderStore.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
+
+/** Carries out what was decided about an invoice: rows, holds, ledgers, history, and everything that shows it. */
+async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<InvoiceNext>): Promise<Done> {
+  const decided = obey(decision)
+  const { next } = decided
+  await postLedgers(call, { kind: 'invoice', id: invoice.id }, decided)
+  if (next.clears)
+    await call.trx('invoiceHolds').where({ id: next.clears.holdId }).update({
+      endedAt: call.now,
+      endedBy: call.actor.id,
+      endReason: next.clears.reason,
+      cleared: true,
+    })
+  if (next.links) {
+    const { lineId, ...columns } = next.links
+    await call.trx('invoiceLines').where({ id: lineId }).update(columns)
+  }
+  if (next.holds) await writeHolds(call, invoice.id, next.holds, next.state === 'rejected' ? 'rejected' : 'causeGone')
+  const done = await move(
+    call,
+    'invoice',
+    invoice.row,
+    { state: next.state, ...(next.posts ? { postedAt: call.now, dueOn: next.posts.dueOn } : {}) },
+    decided.did,
+  )
+  const orderIds = decided.quantity.length > 0 ? invoice.orders.map(order => order.id) : []
+  await refreshThread(call, { orderIds, invoiceIds: [invoice.id] })
+  return done
+}
+
+/** Links a line that found no order line by itself, and matches again. */
+export async function linkLine(
+  call: Write,
+  id: string,
+  lineId: string,
+  orderLineId: string,
+  version: number,
+): Promise<Done> {
+  const target = found(await call.trx('orderLines').where({ id: orderLineId }).first('orderId', 'itemId'), 'orderLine')
+  const order = await heldOrder(call, target.orderId)
+  const invoice = await heldInvoice(call, id, version)
+  const item = target.itemId ? await call.trx('items').where({ id: target.itemId }).first('unit', 'packs') : undefined
+  return await carryOut(call, invoice, decideLink(invoice, lineId, order, orderLineId, item ?? null, call.actor))
+}
+
+export async function clearHold(
+  call: Write,
+  id: string,
+  holdId: string,
+  version: number,
+  reason: string,
+): Promise<Done> {
+  const invoice = await heldInvoice(call, id, version)
+  return await carryOut(call, invoice, decideClearing(invoice, holdId, call.actor, reason))
+}
+
+/** Posts. What stops it now although it was matched before is kept as holds, and then it is refused. */
+export async function post(call: Write, id: string, version: number): Promise<Done> {
+  const invoice = await heldInvoice(call, id, version)
+  const accounts = await holdAccounts(call, [...new Set(invoice.orders.flatMap(accountsOf))].sort())
+  const decision = postInvoice(invoice, accounts, call.actor, await dueDay(call, invoice.row, invoice.rows))
+  if (!decision.ok && decision.keep) {
+    await writeHolds(call, id, decision.keep.holds, 'causeGone')
+    await move(
+      call,
+      'invoice',
+      invoice.row,
+      { state: decision.keep.state },
+      {
+        action: 'heldUp',
+        changes: {
+          holds: decision.keep.holds.open.map(({ kind, position, quantity }) => ({ kind, position, quantity })),
+        },
+        reason: null,
+      },
+    )
+    await refreshThread(call, { invoiceIds: [id] })
+    throw new RefusedAndKept(decision.reasons)
+  }
+  return await carryOut(call, invoice, decision as Decision<InvoiceNext>)
+}
+
+/** Rejects an invoice that is not posted, or voids one that is posted and not in a payment run, by counter-entries. */
+export async function end(
+  call: Write,
+  id: string,
+  action: 'reject' | 'void',
+  version: number,
+  reason: string,
+): Promise<Done> {
+  const invoice = await heldInvoice(call, id, version)
+  const decide = action === 'reject' ? rejectInvoice : voidInvoice
+  return await carryOut(call, invoice, decide(invoice, call.actor, reason))
+}

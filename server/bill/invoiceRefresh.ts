@@ -1,0 +1,64 @@
+import { invoiceDesk } from '#core/bill/desk.ts'
+import { matchInvoice } from '#core/bill/matchInvoice.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import type { Write } from '#server/call.ts'
+import { type KnownInvoice, knownInvoices, writeHolds } from '#server/bill/invoiceStore.ts'
+import { someIds } from '#server/database/rows.ts'
+import { keepDesks } from '#server/desk/deskStore.ts'
+import { holdAll } from '#server/documents/hold.ts'
+import { move } from '#server/documents/move.ts'
+import type { Touched } from '#server/thread/refresh.ts'
+
+/**
+ * After anything happened to orders, the invoices that wait on their lines are matched anew, in id order: a hold ends when its cause does and
+ * comes back when it does. What waits because of an invoice is kept on the Desks.
+ */
+export async function refreshInvoices(call: Write, { orderIds, invoiceIds }: Touched): Promise<undefined> {
+  const matched = orderIds.length > 0 ? await rematch(call, orderIds) : []
+  const ids = [...new Set([...invoiceIds, ...matched])]
+  if (ids.length > 0) await keepInvoiceDesks(call, ids)
+}
+
+async function rematch(call: Write, orderIds: readonly string[]): Promise<string[]> {
+  const { rows } = await call.trx
+    .raw<{ rows: { id: string }[] }>(
+      `select distinct i.id from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(?) and i.state = any(?) order by 1`,
+      [[...orderIds], [...INVOICE_GROUPS.waiting]],
+    )
+    .options({ name: 'waiting-invoices' })
+  const ids = someIds(rows.map(row => row.id))
+  if (ids.length === 0) return []
+  await holdAll(call, 'invoice', ids)
+  for (const invoice of (await knownInvoices(call, ids)).values()) await matchAnew(call, invoice)
+  return ids
+}
+
+async function matchAnew(call: Write, invoice: KnownInvoice): Promise<void> {
+  const matched = matchInvoice(invoice)
+  await writeHolds(call, invoice.id, matched.holds, 'causeGone')
+  const changed = matched.holds.open.length > 0 || matched.holds.end.length > 0
+  if (matched.state === invoice.state && !changed) return
+  await move(
+    call,
+    'invoice',
+    invoice.row,
+    { state: matched.state },
+    {
+      action: matched.standing.length > 0 ? 'heldUp' : 'matched',
+      changes: { holds: matched.standing.map(({ kind, position, quantity }) => ({ kind, position, quantity })) },
+      reason: null,
+    },
+  )
+}
+
+/** Keeps on the Desks what waits because of invoices. */
+async function keepInvoiceDesks(call: Write, ids: readonly string[]): Promise<void> {
+  const invoices = await knownInvoices(call, ids)
+  await keepDesks(
+    call,
+    [...invoices.values()].map(invoice => ({
+      document: { kind: 'invoice' as const, id: invoice.id },
+      entries: invoiceDesk(invoice),
+    })),
+  )
+}

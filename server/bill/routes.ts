@@ -1,0 +1,34 @@
+import * as bill from '#contract/bill/endpoints.ts'
+import { found } from '#server/call.ts'
+import { clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
+import { invoiceList } from '#server/bill/invoiceList.ts'
+import { readInvoice } from '#server/bill/invoiceSheet.ts'
+import { billOwnOrder, readInvoiceFile } from '#server/bill/takeActs.ts'
+import { reads, type Route, writes } from '#server/http/route.ts'
+import { listRoutes } from '#server/lists/routes.ts'
+
+export const billRoutes: Route[] = [
+  ...listRoutes(bill.Invoices, invoiceList, 'invoices'),
+  reads(bill.ReadInvoice, (call, { params }) => readInvoice(call, params.id)),
+  writes(bill.ReadInvoiceFile, (call, { body }) => readInvoiceFile(call, body.fileId)),
+  writes(bill.LinkInvoiceLine, (call, { params, body }) =>
+    linkLine(call, params.id, params.lineId, body.orderLineId, body.version),
+  ),
+  writes(bill.ClearHold, (call, { params, body }) =>
+    clearHold(call, params.id, params.holdId, body.version, body.reason),
+  ),
+  writes(bill.PostInvoice, (call, { params, body }) => post(call, params.id, body.version)),
+  writes(bill.ActOnInvoice, (call, { params, body }) => end(call, params.id, body.action, body.version, body.reason)),
+  reads(bill.InvoiceFile, async (call, { params }) => {
+    const file = found(
+      await call
+        .trx('files')
+        .join('invoices', 'invoices.fileId', 'files.id')
+        .where('invoices.id', params.id)
+        .first<{ name: string; content: Buffer } | undefined>('files.name', 'files.content'),
+      'file',
+    )
+    return { name: file.name, mediaType: 'application/xml', bytes: file.content }
+  }),
+  writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+]

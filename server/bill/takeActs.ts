@@ -1,0 +1,224 @@
+import { randomUUID } from 'node:crypto'
+import type { BodyOf } from '#contract/endpoint.ts'
+import type { SupplierInvoice } from '#contract/bill/endpoints.ts'
+import { billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
+import { checkInvoice } from '#core/bill/en16931.ts'
+import type { InvoiceTax } from '#core/bill/facts.ts'
+import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
+import { normalNumber } from '#core/bill/invoiceNumber.ts'
+import type { InvoiceText, PartyText } from '#core/bill/invoiceText.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import { takeInvoice, whyNotTake } from '#core/bill/takeInvoice.ts'
+import { readUblInvoice } from '#core/formats/ublInvoice.ts'
+import { parseAmount } from '#core/money/amount.ts'
+import { tidy } from '#core/money/decimal.ts'
+import { toBase } from '#core/money/exchange.ts'
+import { minor } from '#core/money/amount.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import type { PackConversion } from '#core/units/units.ts'
+import { type Done, type Write } from '#server/call.ts'
+import { dueDay } from '#server/bill/dueDay.ts'
+import {
+  type InvoiceLineRow,
+  type InvoiceRow,
+  knownInvoice,
+  ordersOfLines,
+  writeHolds,
+} from '#server/bill/invoiceStore.ts'
+import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
+import { json } from '#server/database/json.ts'
+import { record } from '#server/documents/history.ts'
+import { nextNumber } from '#server/documents/number.ts'
+import { obey, refuse } from '#server/documents/obey.ts'
+import { useFile } from '#server/files/fileStore.ts'
+import { ownFile } from '#server/files/fileActs.ts'
+import { decodeXml } from '#server/formats/text.ts'
+import { baseRate } from '#server/house/rates.ts'
+import { heldOrders, heldOwnOrder } from '#server/order/orderStore.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
+
+interface NewInvoice {
+  readonly supplierId: string
+  readonly supplierNumber: string
+  readonly source: InvoiceRow['source']
+  readonly currency: string
+  readonly issueDate: string
+  readonly printedDueDate: string | null
+  readonly orderReference: string
+  readonly fileId: string | null
+  readonly net: bigint
+  readonly charges: bigint
+  readonly tax: bigint
+  readonly gross: bigint
+  readonly prepaid: bigint
+  readonly rounding: bigint
+  readonly payable: bigint
+  readonly taxes: readonly InvoiceTax[]
+  readonly buyer: PartyText | null
+  readonly sellerCountries: readonly string[]
+  readonly iban: string
+  readonly lines: readonly Omit<InvoiceLineRow, 'id' | 'invoiceId'>[]
+}
+
+type Taken = Done & { number: string; state: string }
+
+/** Document types that are taken as invoices (UNTDID 1001, as EN 16931 allows them). */
+const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', '389', '393', '82', '326'])
+
+/** Reads an uploaded UBL invoice, checks it against EN 16931, finds its supplier and order, and matches it. */
+export async function readInvoiceFile(call: Write, fileId: string): Promise<Taken> {
+  const file = await ownFile(call, fileId)
+  if (file.mediaType === 'application/pdf') throw new RuleBroken(stop('bill.isPdf', { name: file.name }))
+  const text = readUblInvoice(decodeXml(file.content).text)
+  const violations = checkInvoice(text, call.today)
+  if (violations.length > 0)
+    throw new RuleBroken(violations.map(violation => stop('bill.rule', { ...violation }, { place: violation.place })))
+  if (!INVOICE_TYPES.has(text.typeCode)) throw new RuleBroken(stop('bill.typeNotHandled', { type: text.typeCode }))
+  return await take(call, await fromText(call, text, await findSeller(call, text), fileId))
+}
+
+async function fromText(call: Write, text: InvoiceText, supplierId: string, fileId: string): Promise<NewInvoice> {
+  const amount = (value: string): bigint => parseAmount(value === '' ? '0' : value, text.currency)
+  const net = amount(text.totals.net)
+  return {
+    supplierId,
+    supplierNumber: text.number,
+    source: 'file',
+    currency: text.currency,
+    issueDate: text.issueDate,
+    printedDueDate: text.dueDate || null,
+    orderReference: text.orderReference,
+    fileId,
+    net,
+    charges: net - amount(text.totals.lines),
+    tax: amount(text.totals.tax),
+    gross: amount(text.totals.gross),
+    prepaid: amount(text.totals.prepaid),
+    rounding: amount(text.totals.rounding),
+    payable: amount(text.totals.payable),
+    taxes: text.taxes.map(tax => ({
+      category: tax.category,
+      rate: tax.rate || '0',
+      taxable: tax.taxable,
+      tax: tax.tax,
+    })),
+    buyer: text.buyer,
+    sellerCountries: [text.seller.country, vatCountry(text.seller.vatId)].filter(Boolean),
+    iban: text.iban,
+    lines: await linkedLines(call, text, supplierId),
+  }
+}
+
+/** VAT numbers of Greece and Northern Ireland begin with other letters than their country's. */
+const VAT_COUNTRY: ReadonlyMap<string, string> = new Map([
+  ['EL', 'GR'],
+  ['XI', 'GB'],
+])
+const vatCountry = (vatId: string): string => {
+  const letters = vatId.trim().slice(0, 2).toUpperCase()
+  return VAT_COUNTRY.get(letters) ?? (/^[A-Z]{2}$/.test(letters) ? letters : '')
+}
+
+/** Finds the order line of each invoice line: by the line it names, the item's number, or the description; each order line once. */
+async function linkedLines(call: Write, text: InvoiceText, supplierId: string): Promise<NewInvoice['lines']> {
+  const candidates = await findLines(call, text.orderReference, supplierId)
+  const free = new Set(candidates)
+  return text.lines.map((line, index) => {
+    const fits: ((one: (typeof candidates)[number]) => boolean)[] = [
+      one => line.orderLineReference !== '' && String(one.position) === line.orderLineReference,
+      one => line.buyerItemId !== '' && one.itemNumber === line.buyerItemId,
+      one => line.sellerItemId !== '' && one.supplierItem === line.sellerItemId,
+      one => one.description.toLowerCase() === line.name.toLowerCase(),
+    ]
+    const only = candidates.length === 1 && text.lines.length === 1 ? candidates[0] : undefined
+    const order = fits.map(fit => [...free].find(fit)).find(one => one !== undefined) ?? only
+    if (order) free.delete(order)
+    const billed = { quantity: tidy(line.quantity), unit: line.unit, priceBase: tidy(line.priceBase || '1') }
+    const figures = order ? inOrderedUnit(billed, order.unit, itemOf(order)) : billed
+    return {
+      position: index + 1,
+      orderLineId: order?.id ?? null,
+      description: line.name.slice(0, 300),
+      ...figures,
+      price: tidy(line.price),
+      net: parseAmount(line.net, text.currency),
+      taxCategory: line.category,
+      taxRate: line.rate || '0',
+    }
+  })
+}
+
+const itemOf = (line: { itemUnit: string | null; packs: PackConversion[] | null }) =>
+  line.itemUnit === null ? null : { unit: line.itemUnit, packs: line.packs ?? [] }
+
+/** Makes an invoice from an order, as a supplier does on its own pages. */
+export async function billOwnOrder(
+  call: Write,
+  orderId: string,
+  body: BodyOf<typeof SupplierInvoice>,
+): Promise<{ id: string; state: string; number: string }> {
+  const order = await heldOwnOrder(call, orderId)
+  const wanted = { ...body, freight: parseAmount(body.freight, order.currency) }
+  const made: MadeInvoice = obey(billOrder(order, wanted, call.today)).next
+  const { version: _version, ...taken } = await take(call, {
+    ...made,
+    supplierId: order.supplierId,
+    supplierNumber: body.number,
+    source: 'supplierPages',
+    currency: order.currency,
+    issueDate: body.issueDate,
+    printedDueDate: null,
+    orderReference: order.number,
+    fileId: null,
+    prepaid: 0n,
+    rounding: 0n,
+    payable: made.gross,
+    buyer: null,
+    sellerCountries: await sellerCountries(call, order.supplierId),
+    iban: '',
+  })
+  return taken
+}
+
+/** Takes an invoice in: rows, match and holds, and its place on the Desks. */
+async function take(call: Write, invoice: NewInvoice): Promise<Taken> {
+  await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort())
+  const id = randomUUID()
+  const { lines, ...head } = invoice
+  const normal = normalNumber(invoice.supplierNumber)
+  const same = await call
+    .trx('invoices')
+    .where({ supplierId: invoice.supplierId, normalNumber: normal })
+    .whereIn('state', [...INVOICE_GROUPS.standing])
+    .first('number')
+  refuse(whyNotTake(invoice, same ?? null))
+  const rate = await baseRate(call, invoice.currency, invoice.issueDate > call.today ? call.today : invoice.issueDate)
+  const supplier = await call.trx('suppliers').where({ id: invoice.supplierId }).first('name')
+  const number = await nextNumber(call, 'invoice')
+  await call.trx('invoices').insert({
+    ...head,
+    id,
+    number,
+    normalNumber: normal,
+    state: 'read',
+    rate,
+    dueOn: await dueDay(call, invoice, lines),
+    basePayable: toBase(minor(invoice.payable), invoice.currency, rate, call.base),
+    taxes: json([...invoice.taxes]),
+    buyer: invoice.buyer ? json(invoice.buyer) : null,
+    sellerCountries: [...invoice.sellerCountries],
+    receivedAt: call.now,
+    byId: call.actor.id,
+    changedAt: call.now,
+    search: `${number} ${invoice.supplierNumber} ${supplier!.name} ${invoice.orderReference}`.toLowerCase(),
+  })
+  await call.trx('invoiceLines').insert(lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line })))
+  if (invoice.fileId) await useFile(call, invoice.fileId, { kind: 'invoice', id })
+  const known = await knownInvoice(call, id)
+  const decided = obey(takeInvoice(known, null, invoice.source))
+  await writeHolds(call, id, decided.next.holds!, 'causeGone')
+  await call.trx('invoices').where({ id }).update({ state: decided.next.state })
+  await record(call, { kind: 'invoice', id, ...decided.did })
+  await refreshThread(call, { invoiceIds: [id] })
+  return { id, version: 1, number, state: decided.next.state }
+}

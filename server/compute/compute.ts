@@ -1,0 +1,37 @@
+import { fileURLToPath } from 'node:url'
+import { Piscina } from 'piscina'
+import { type Reason, RuleBroken } from '#core/reasons.ts'
+import type * as tasks from '#server/compute/tasks.ts'
+
+type Tasks = typeof tasks
+
+let threads: Piscina | undefined
+
+/** Threads of one process; two leave a core for everything else on a small machine. */
+const MOST_THREADS = 2
+/** Milliseconds after which a thread that has nothing to do ends. */
+const IDLE = 30_000
+
+/**
+ * Computes something heavy in a worker thread, so that requests and jobs beside it go on. What goes in and comes out is copied: plain data only.
+ */
+export async function compute<K extends keyof Tasks>(
+  task: K,
+  input: Parameters<Tasks[K]>[0],
+): Promise<Awaited<ReturnType<Tasks[K]>>> {
+  threads ??= new Piscina({
+    filename: fileURLToPath(new URL('./thread.mjs', import.meta.url)),
+    minThreads: 0,
+    maxThreads: MOST_THREADS,
+    idleTimeout: IDLE,
+  })
+  const done = (await threads.run({ task, input })) as { answer: Awaited<ReturnType<Tasks[K]>> } | { reasons: Reason[] }
+  if ('reasons' in done) throw new RuleBroken(done.reasons)
+  return done.answer
+}
+
+/** Ends the threads, when a process ends. */
+export async function endThreads(): Promise<void> {
+  await threads?.destroy()
+  threads = undefined
+}

@@ -1,0 +1,341 @@
+import { randomUUID } from 'node:crypto'
+import {
+  type Asked,
+  type Consent,
+  type ConsentNext,
+  type ConsentPurpose,
+  type ConsentState,
+  type ConsentStep,
+  type NewConsent,
+  nextStage,
+  openSteps,
+  type StepState,
+} from '#core/consent/consent.ts'
+import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
+import type { DeskEntry } from '#core/desk/entry.ts'
+import { isStalled } from '#core/consent/passStep.ts'
+import { minor } from '#core/money/amount.ts'
+import { usualHours } from '#core/request/pool.ts'
+import type { Read, Write } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
+import { insertMany } from '#server/database/insert.ts'
+import { groupBy } from '#server/database/rows.ts'
+import { keepDesks } from '#server/desk/deskStore.ts'
+
+interface ConsentRow {
+  id: string
+  purpose: ConsentPurpose
+  documentKind: string
+  documentId: string
+  round: number
+  state: ConsentState
+  subject: Record<string, unknown>
+  about: KeptAbout
+  reason: string
+  askedBy: string
+  askedAt: string
+  endedAt: string | null
+  version: number
+  changedAt: string
+}
+interface ConsentStepRow {
+  id: string
+  consentId: string
+  stage: number
+  /** In which order its steps were asked. */
+  position: number
+  state: StepState
+  asked: Asked[]
+  personId: string | null
+  notBy: string[]
+  label: string
+  ruleId: string | null
+  costCentre: string | null
+  because: string
+  openedAt: string | null
+  decidedBy: string | null
+  onBehalfOf: string | null
+  decidedAt: string | null
+  reason: string | null
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    consents: ConsentRow
+    consentSteps: ConsentStepRow
+    standIns: { personId: string; standInId: string; fromDay: string; toDay: string }
+  }
+}
+
+/** How the document reads on a Desk, kept with the question, so that it can be told again without asking its stage. */
+type KeptAbout = Omit<AskedAbout, 'amount' | 'askedAt'> & { readonly amount: string | null }
+
+/** A question as it is kept, with what it carries out and how its steps came about. */
+export interface KeptConsent extends Consent {
+  readonly round: number
+  readonly version: number
+  readonly subject: Readonly<Record<string, unknown>>
+  readonly reason: string
+  readonly askedAt: string
+  readonly about: KeptAbout
+  readonly kept: readonly KeptStep[]
+}
+export type KeptStep = ConsentStepRow & {
+  /** Whom it asks, by name. */
+  readonly who: string
+  /** Who decided it, by name, in whose place. */
+  readonly decider: string | null
+  readonly inPlaceOf: string | null
+  readonly stalled: boolean
+}
+
+export type About = Omit<AskedAbout, 'askedAt'>
+
+/** What a rule adds to a step: why this person, for which cost centre. */
+export interface StepOrigin {
+  readonly ruleId: string | null
+  readonly costCentre: string | null
+  readonly because: string
+}
+const NO_ORIGIN: StepOrigin = { ruleId: null, costCentre: null, because: 'rule' }
+
+/** A question with how its document reads, and how it came about. */
+export interface Asking {
+  readonly question: NewConsent
+  readonly about: About
+  readonly round?: number
+  readonly origins?: readonly StepOrigin[]
+  readonly id?: string
+}
+
+/**
+ * Asks: the first stage is open from now on, and stands on the Desk of those who may decide. One open question of a purpose for each
+ * document; the database holds to that.
+ */
+export const ask = async (
+  call: Write,
+  question: NewConsent,
+  about: About,
+  options: Pick<Asking, 'round' | 'origins' | 'id'> = {},
+): Promise<KeptConsent> => (await askAll(call, [{ question, about, ...options }]))[0]!
+
+/** Asks many questions at once. */
+export async function askAll(call: Write, asked: readonly Asking[]): Promise<KeptConsent[]> {
+  const rows = asked.map(asking => consentRows(call, asking))
+  await insertMany(
+    call.trx,
+    'consents',
+    rows.map(row => row.head),
+  )
+  await insertMany(
+    call.trx,
+    'consentSteps',
+    rows.flatMap(row => row.steps),
+  )
+  const kept = await consentsById(
+    call,
+    rows.map(row => row.head.id),
+  )
+  const consents = rows.map(row => kept.get(row.head.id)!)
+  await keepConsentDesks(call, consents)
+  return consents
+}
+
+function consentRows(call: Write, { question, about, round = 1, origins = [], id = randomUUID() }: Asking) {
+  const first = nextStage(
+    question.steps.map((step, index) => ({ id: String(index), stage: step.stage, state: 'later' })),
+  )
+  const head = {
+    id,
+    purpose: question.purpose,
+    documentKind: question.documentKind,
+    documentId: question.documentId,
+    round,
+    state: first.given ? ('given' as const) : ('open' as const),
+    subject: json((question.subject ?? {}) as Record<string, unknown>),
+    about: json({ ...about, amount: about.amount?.toString() ?? null }),
+    reason: question.reason,
+    askedBy: call.actor.id,
+    askedAt: call.now,
+    endedAt: first.given ? call.now : null,
+    changedAt: call.now,
+  }
+  const steps = question.steps.map((step, index) => {
+    const open = first.opens.includes(String(index))
+    return {
+      id: randomUUID(),
+      consentId: id,
+      stage: step.stage,
+      position: index + 1,
+      state: open ? ('open' as const) : ('later' as const),
+      asked: json([...step.asked]),
+      personId: onlyPerson(step.asked),
+      notBy: [...step.notBy],
+      label: step.label,
+      openedAt: open ? call.now : null,
+      ...(origins[index] ?? NO_ORIGIN),
+    }
+  })
+  return { head, steps }
+}
+
+/** The one person whom a step asks, if it asks nobody else. */
+const onlyPerson = (asked: readonly Asked[]): string | null =>
+  asked.length === 1 && asked[0]?.kind === 'person' ? asked[0].personId : null
+
+/** Writes what became of a question, and who decided what in whose place. */
+export async function settleConsent(call: Write, consent: KeptConsent, next: ConsentNext): Promise<KeptConsent> {
+  for (const answer of next.answers)
+    await call
+      .trx('consentSteps')
+      .where({ id: answer.stepId })
+      .update({
+        state: answer.state,
+        decidedBy: answer.decidedBy,
+        onBehalfOf: answer.onBehalfOf,
+        decidedAt: call.now,
+        reason: answer.reason || null,
+      })
+  if (next.opens.length > 0)
+    await call
+      .trx('consentSteps')
+      .whereIn('id', [...next.opens])
+      .update({ state: 'open', openedAt: call.now })
+  if (next.drops.length > 0)
+    await call
+      .trx('consentSteps')
+      .whereIn('id', [...next.drops])
+      .update({ state: 'dropped' })
+  await call
+    .trx('consents')
+    .where({ id: consent.id })
+    .update({
+      state: next.state,
+      endedAt: next.state === 'open' ? null : call.now,
+      version: consent.version + 1,
+      changedAt: call.now,
+    })
+  return await refreshed(call, consent.id)
+}
+
+/** Gives a step to another person. */
+export async function passStep(call: Write, consentId: string, stepId: string, personId: string): Promise<void> {
+  const asked: Asked[] = [{ kind: 'person', personId }]
+  await call
+    .trx('consentSteps')
+    .where({ id: stepId })
+    .update({ asked: json(asked), personId })
+  await refreshed(call, consentId)
+}
+
+async function refreshed(call: Write, id: string): Promise<KeptConsent> {
+  const consent = (await consentsById(call, [id])).get(id)!
+  await keepConsentDesks(call, [consent])
+  return consent
+}
+
+/** Keeps on the Desks what waits because of questions. */
+export const keepConsentDesks = (call: Write, consents: readonly KeptConsent[]): Promise<void> =>
+  keepDesks(
+    call,
+    consents.map(consent => ({ document: { kind: 'secondYes', id: consent.id }, entries: entriesOf(consent) })),
+  )
+
+/** What waits because of a question. */
+export function entriesOf(consent: KeptConsent): DeskEntry[] {
+  const active = new Set(consent.kept.flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
+  const { about } = consent
+  const amount = about.amount === null ? null : minor(BigInt(about.amount))
+  return consentDesk(consent, { ...about, amount, askedAt: consent.askedAt }, active)
+}
+
+type StepWithNames = ConsentStepRow & {
+  person: string | null
+  active: boolean | null
+  decider: string | null
+  inPlaceOf: string | null
+}
+
+/** Questions by their ids, with their steps in order. */
+export async function consentsById(call: Read, ids: readonly string[]): Promise<Map<string, KeptConsent>> {
+  if (ids.length === 0) return new Map()
+  const heads = await call.trx('consents').whereIn('id', [...ids])
+  const { rows } = await call.trx
+    .raw<{ rows: StepWithNames[] }>(
+      `select s.*, p.name as person, p.active, d.name as decider, b.name as in_place_of from consent_steps s left join people p on p.id = s.person_id
+       left join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of where s.consent_id = any(?) order by s.consent_id, s.stage, s.position, s.label, s.id`,
+      [[...ids]],
+    )
+    .options({ name: 'consent-steps' })
+  const steps = groupBy(rows, row => row.consentId)
+  return new Map(heads.map(head => [head.id, toConsent(head, steps.get(head.id) ?? [])]))
+}
+
+function toConsent(head: ConsentRow, rows: readonly StepWithNames[]): KeptConsent {
+  const steps = rows.map((row): ConsentStep => ({
+    id: row.id,
+    stage: row.stage,
+    state: row.state,
+    asked: row.asked,
+    notBy: row.notBy,
+    label: row.label,
+    who: row.person ?? row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
+  }))
+  const active = new Set(rows.flatMap(row => (row.personId && row.active ? [row.personId] : [])))
+  return {
+    ...head,
+    steps,
+    kept: rows.map((row, index) => ({ ...row, who: steps[index]!.who, stalled: isStalled(steps[index]!, active) })),
+  }
+}
+
+/** The latest question of a purpose about each of some documents. */
+export async function latestConsents(
+  call: Read,
+  documentIds: readonly string[],
+  purpose: ConsentPurpose,
+): Promise<Map<string, KeptConsent>> {
+  if (documentIds.length === 0) return new Map()
+  const { rows } = await call.trx
+    .raw<{ rows: { id: string; documentId: string }[] }>(
+      'select distinct on (document_id) id, document_id from consents where document_id = any(?) and purpose = ? order by document_id, round desc, asked_at desc',
+      [[...documentIds], purpose],
+    )
+    .options({ name: 'latest-consents' })
+  const consents = await consentsById(
+    call,
+    rows.map(row => row.id),
+  )
+  return new Map(rows.map(row => [row.documentId, consents.get(row.id)!]))
+}
+
+export const latestConsent = async (
+  call: Read,
+  documentId: string,
+  purpose: ConsentPurpose,
+): Promise<KeptConsent | null> => (await latestConsents(call, [documentId], purpose)).get(documentId) ?? null
+
+/** Tells the Desks anew about every question that waits on a person, after their account was opened or closed. */
+export async function refreshAskedOf(call: Write, personId: string): Promise<void> {
+  const rows = await call
+    .trx('consentSteps')
+    .where({ personId, state: 'open' })
+    .distinct<{ consentId: string }[]>('consentId')
+  for (const { consentId } of rows) await refreshed(call, consentId)
+}
+
+/** People whom the open steps of a question wait for, by name. */
+export const waitsFor = (consent: KeptConsent | null): string[] =>
+  consent === null ? [] : [...new Set(openSteps(consent).map(step => step.who))]
+
+/** How many hours decisions of these people usually take, from their last ones; nothing where there are too few. */
+export async function usualHoursOf(call: Read, personIds: readonly string[]): Promise<number | null> {
+  if (personIds.length === 0) return null
+  const { rows } = await call.trx
+    .raw<{ rows: { hours: number }[] }>(
+      `select extract(epoch from s.decided_at - s.opened_at)::float8 / 3600 as hours from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval'
+       where s.decided_by = any(?) and s.opened_at is not null order by s.decided_at desc limit 20`,
+      [[...personIds]],
+    )
+    .options({ name: 'usual-hours' })
+  return usualHours(rows.map(row => row.hours))
+}

@@ -1,0 +1,52 @@
+import type { ConsentAnswer } from '#core/consent/consent.ts'
+import { decideRequisition } from '#core/decide/decideRequisition.ts'
+import { passRequisition } from '#core/decide/passRequisition.ts'
+import type { Done, Write } from '#server/call.ts'
+import { passStep as passConsentStep, settleConsent } from '#server/consent/consentStore.ts'
+import { move } from '#server/documents/move.ts'
+import { obey } from '#server/documents/obey.ts'
+import { postLedgers } from '#server/ledger/post.ts'
+import { say } from '#server/mail/mail.ts'
+import { teamMember } from '#server/people/peopleStore.ts'
+import { heldRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
+
+/** Takes a person's decision about a request. */
+export async function decide(
+  call: Write,
+  id: string,
+  answer: ConsentAnswer,
+  version: number,
+  reason: string,
+): Promise<Done> {
+  const request = await heldRequisition(call, id, version)
+  const decided = obey(decideRequisition(request, call.actor, answer, reason))
+  const { state, consent, intoPool } = decided.next
+  await postLedgers(call, { kind: 'requisition', id }, decided)
+  if (intoPool) await putIntoPool(call, id)
+  await settleConsent(call, request.consent!, consent)
+  const ended = state === request.state ? {} : { state, decidedAt: call.now }
+  const onBehalfOf = consent.answers[0]?.onBehalfOf ?? null
+  const done = await move(call, 'requisition', request.row, ended, { ...decided.did, onBehalfOf })
+  await say(call, decided.says, { kind: 'requisition', id })
+  await refreshThread(call, { requisitionIds: [id] })
+  return done
+}
+
+/** A steward passes a step to another person, with a reason; a stalled step is freed so. */
+export async function passStep(
+  call: Write,
+  id: string,
+  stepId: string,
+  toPersonId: string,
+  version: number,
+  reason: string,
+): Promise<Done> {
+  const request = await heldRequisition(call, id, version)
+  const to = await teamMember(call, toPersonId, 'requisition.decide')
+  const decided = obey(passRequisition(request, stepId, to, call.actor, reason))
+  await passConsentStep(call, request.consent!.id, decided.next.stepId, decided.next.personId)
+  const done = await move(call, 'requisition', request.row, {}, decided.did)
+  await say(call, decided.says, { kind: 'requisition', id })
+  return done
+}

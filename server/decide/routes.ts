@@ -1,0 +1,17 @@
+import * as decide from '#contract/decide/endpoints.ts'
+import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
+import { decisionList } from '#server/decide/decisionList.ts'
+import { remind } from '#server/decide/remindActs.ts'
+import { type Route, writes } from '#server/http/route.ts'
+import { listRoutes } from '#server/lists/routes.ts'
+
+export const decideRoutes: Route[] = [
+  ...listRoutes(decide.Decisions, decisionList, 'decisions'),
+  writes(decide.Decide, (call, { params, body }) =>
+    takeDecision(call, params.id, body.decision, body.version, body.reason),
+  ),
+  writes(decide.PassStep, (call, { params, body }) =>
+    passStep(call, params.id, params.stepId, body.toPersonId, body.version, body.reason),
+  ),
+  writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
+]

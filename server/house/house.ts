@@ -1,0 +1,71 @@
+import type { Knex } from 'knex'
+import type { ToleranceProfile } from '#core/bill/tolerance.ts'
+import type { BusinessCalendar } from '#core/calendar/days.ts'
+import type { House, Read, Write } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
+
+/** Our own company as documents show it. */
+export interface PartyDocument {
+  readonly name: string
+  readonly street: string
+  readonly postalCode: string
+  readonly city: string
+  readonly country: string
+  readonly vat: string
+}
+
+/** The account that we pay from. A bank identifier is only needed outside the single payments area. */
+export interface OwnAccount {
+  readonly name: string
+  readonly iban: string
+  readonly bic: string
+}
+
+/** What is set up, by key. A stage adds its own. */
+export interface SettingValues {
+  house: House
+  company: PartyDocument
+  payFrom: OwnAccount
+  calendar: BusinessCalendar
+  tolerances: ToleranceProfile
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    settings: { key: string; value: unknown }
+  }
+}
+
+/** What is set up under a key, or nothing yet. */
+export async function readSetting<K extends keyof SettingValues>(
+  call: Pick<Read, 'trx'>,
+  key: K,
+): Promise<SettingValues[K] | undefined> {
+  const row = await call.trx('settings').where({ key }).first('value')
+  return row?.value as SettingValues[K] | undefined
+}
+
+/** Several at once, in one query. */
+export async function readSettings<K extends keyof SettingValues>(
+  call: Pick<Read, 'trx'>,
+  keys: readonly K[],
+): Promise<Partial<Pick<SettingValues, K>>> {
+  const rows = await call.trx('settings').whereIn('key', [...keys])
+  return Object.fromEntries(rows.map(row => [row.key, row.value])) as Partial<Pick<SettingValues, K>>
+}
+
+export async function writeSetting<K extends keyof SettingValues>(
+  call: Write,
+  key: K,
+  value: SettingValues[K],
+): Promise<void> {
+  await call
+    .trx('settings')
+    .insert({ key, value: json(value) })
+    .onConflict('key')
+    .merge()
+}
+
+/** A house that nobody has set up yet. */
+export const UNNAMED: House = { name: '', country: '', vat: '', zone: 'UTC', base: 'EUR', languages: ['en'] }
+
+export const readHouse = async (db: Knex): Promise<House> => (await readSetting({ trx: db }, 'house')) ?? UNNAMED

@@ -1,8 +1,0 @@
-import { readSettings } from '#server/configuration.ts'
-import { startWebServer } from '#server/webServer.ts'
-
-const running = await startWebServer(readSettings(process.env))
-process.send?.({ ready: 'web', port: running.port })
-// A parent that dies without a word ends us too, so that the next start finds the port free.
-process.once('disconnect', () => void running.stop().then(() => process.exit(0)))
-for (const signal of ['SIGTERM', 'SIGINT'] as const) process.once(signal, () => void running.stop().then(() => process.exit(0)))

@@ -1,0 +1,61 @@
+import { randomUUID } from 'node:crypto'
+import { draftOrders as decideDrafts, type NewOrder } from '#core/order/draftOrders.ts'
+import { type Done, type Write } from '#server/call.ts'
+import { record } from '#server/documents/history.ts'
+import { nextNumber } from '#server/documents/number.ts'
+import { obey } from '#server/documents/obey.ts'
+import { insertMany } from '#server/database/insert.ts'
+import { json } from '#server/database/json.ts'
+import { insertSplits } from '#server/ledger/splitStore.ts'
+import { heldToBuy } from '#server/order/poolStore.ts'
+import { baseRates } from '#server/house/rates.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
+
+/** Groups approved lines by supplier and currency into draft orders; what was ordered of a line already stays out. */
+export async function draftOrders(
+  call: Write,
+  lineIds: readonly string[],
+  route: 'orderNow' | 'callOff' = 'orderNow',
+): Promise<(Done & { number: string })[]> {
+  const lines = await heldToBuy(call, lineIds)
+  const rates = await baseRates(
+    call,
+    lines.map(line => line.currency),
+  )
+  const { next } = obey(decideDrafts(lines, route, rates, call.base))
+  const made = []
+  for (const order of next.orders) made.push(await insertDraft(call, order))
+  await refreshThread(call, {
+    orderIds: made.map(order => order.id),
+    requisitionIds: [...new Set(lines.map(line => line.requisitionId))],
+  })
+  return made
+}
+
+async function insertDraft(call: Write, order: NewOrder): Promise<Done & { number: string }> {
+  const id = randomUUID()
+  const number = await nextNumber(call, 'order')
+  const { lines, from, supplierName, ...head } = order
+  await call.trx('orders').insert({
+    ...head,
+    id,
+    number,
+    state: 'draft',
+    buyerId: call.actor.id,
+    createdAt: call.now,
+    changedAt: call.now,
+    search: [number, head.title, supplierName, ...from, ...lines.map(line => line.description)]
+      .join(' ')
+      .toLowerCase()
+      .slice(0, 4000),
+  })
+  const rows = lines.map((line, index) => ({ ...line, id: randomUUID(), orderId: id, position: index + 1 }))
+  await insertMany(
+    call.trx,
+    'orderLines',
+    rows.map(({ splits: _splits, details, ...row }) => ({ ...row, details: json(details) })),
+  )
+  await insertSplits(call, 'orderLineId', rows)
+  await record(call, { kind: 'order', id, action: 'drafted', changes: { from } })
+  return { id, version: 1, number }
+}

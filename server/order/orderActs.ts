@@ -1,0 +1,203 @@
+import type { BodyOf } from '#contract/endpoint.ts'
+import type { ChangeOrder } from '#contract/order/endpoints.ts'
+import { parseAmount } from '#core/money/amount.ts'
+import { accountsOf } from '#core/order/after.ts'
+import { cancelOrder } from '#core/order/cancelOrder.ts'
+import type { WantedOrder } from '#core/order/changeLines.ts'
+import { closeOrder } from '#core/order/closeOrder.ts'
+import { editDraft } from '#core/order/editDraft.ts'
+import { issueOrder } from '#core/order/issueOrder.ts'
+import type { OrderNext } from '#core/order/next.ts'
+import { reopenOrder } from '#core/order/reopenOrder.ts'
+import { reviseOrder } from '#core/order/reviseOrder.ts'
+import { sealOrder } from '#core/order/sealOrder.ts'
+import { acceptAnswer, refuseAnswer } from '#core/order/settleAnswer.ts'
+import { endConsent } from '#core/consent/consent.ts'
+import type { Decision } from '#core/acts/decision.ts'
+import type { Done, Write } from '#server/call.ts'
+import { latestConsent, settleConsent } from '#server/consent/consentStore.ts'
+import { json } from '#server/database/json.ts'
+import { move } from '#server/documents/move.ts'
+import { obey } from '#server/documents/obey.ts'
+import { holdAccounts } from '#server/ledger/budgetStore.ts'
+import { postLedgers } from '#server/ledger/post.ts'
+import { say } from '#server/mail/mail.ts'
+import { orderConditions, supplierReasons } from '#server/order/conditionStore.ts'
+import { heldOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
+
+/** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. */
+export async function carryOut(call: Write, order: KnownOrder, decision: Decision<OrderNext>): Promise<Done> {
+  const decided = obey(decision)
+  const { next } = decided
+  await postLedgers(call, { kind: 'order', id: order.id }, decided)
+  await writeLines(call, next)
+  if (next.answer && order.answer) await settleAnswer(call, order, next.answer)
+  if (next.endedRequests && next.endedRequests.length > 0)
+    await call
+      .trx('requisitionLines')
+      .whereIn('id', [...next.endedRequests])
+      .update({ state: 'cancelled' })
+  const done = await move(
+    call,
+    'order',
+    order.row,
+    { state: next.state, revision: next.revision, ...next.head, ...(await whenIssued(call, order, next)) },
+    decided.did,
+  )
+  if (next.issues) await freeze(call, order.id, next)
+  await say(call, decided.says, { kind: 'order', id: order.id })
+  await refreshThread(call, {
+    orderIds: [order.id],
+    requisitionIds: [...new Set(order.requests.map(request => request.requisitionId))],
+  })
+  return done
+}
+
+async function writeLines(call: Write, next: OrderNext): Promise<void> {
+  for (const { id, ...line } of next.lines ?? []) await call.trx('orderLines').where({ id }).update(line)
+  if (next.removed && next.removed.length > 0)
+    await call
+      .trx('orderLines')
+      .whereIn('id', [...next.removed])
+      .delete()
+  for (const promise of next.promises ?? [])
+    await call.trx('orderLines').where({ id: promise.lineId }).update({ promisedDate: promise.date })
+}
+
+/** What becomes of the answer that waited, and of the question about it. */
+async function settleAnswer(call: Write, order: KnownOrder, answer: NonNullable<OrderNext['answer']>): Promise<void> {
+  await call
+    .trx('orderResponses')
+    .where({ id: order.answer!.id })
+    .update({
+      state: answer.state,
+      ...(answer.state === 'superseded'
+        ? {}
+        : { answeredBy: call.actor.id, answeredAt: call.now, answerReason: answer.reason }),
+    })
+  const question = await latestConsent(call, order.id, 'orderAnswer')
+  if (question?.state !== 'open') return
+  const step = question.steps[0]!
+  await settleConsent(
+    call,
+    question,
+    answer.state === 'superseded'
+      ? endConsent(question, 'dropped')
+      : {
+          state: answer.state === 'accepted' ? 'given' : 'refused',
+          answers: [
+            {
+              stepId: step.id,
+              state: answer.state === 'accepted' ? 'approved' : 'rejected',
+              decidedBy: call.actor.id,
+              onBehalfOf: null,
+              reason: answer.reason,
+            },
+          ],
+          opens: [],
+          drops: [],
+        },
+  )
+}
+
+/** The first time that an order goes out, its conditions are frozen as they are. */
+async function whenIssued(
+  call: Write,
+  order: KnownOrder,
+  next: OrderNext,
+): Promise<{ issuedAt?: string; agreed?: Awaited<ReturnType<typeof orderConditions>> }> {
+  if (!next.issues || order.state !== 'draft') return {}
+  await call.trx('suppliers').where({ id: order.supplierId }).update({ lastOrderOn: call.today })
+  return { issuedAt: call.now, agreed: json(await orderConditions(call, order.row)) }
+}
+
+/** Keeps a revision as the supplier sees it, for good. */
+async function freeze(call: Write, orderId: string, next: OrderNext): Promise<void> {
+  const order = await call.trx('orders').where({ id: orderId }).first()
+  await call.trx('orderRevisions').insert({
+    orderId,
+    revision: next.revision,
+    content: json(revisionContent(order!, await orderRows(call, orderId))),
+    issuedAt: call.now,
+    issuedBy: call.actor.id,
+    reason: next.issues!.reason,
+  })
+}
+
+/** Issues a draft: commits its value in place of the reservation, freezes revision 0 and mails it. */
+export async function issue(call: Write, id: string, version: number, checkReason = ''): Promise<Done> {
+  const known = await heldOrder(call, id, version)
+  const order = {
+    ...known,
+    supplierReasons: await supplierReasons(
+      call,
+      known.supplierId,
+      known.rows.map(row => row.itemId),
+    ),
+  }
+  const accounts = await holdAccounts(call, accountsOf(order))
+  return await carryOut(call, order, issueOrder(order, accounts, call.actor, checkReason))
+}
+
+type Change = Omit<BodyOf<typeof ChangeOrder>, 'version'>
+
+/** Edits a draft; of an issued order it makes the next revision, asks the supplier again and moves the commitment. */
+export async function change(call: Write, id: string, body: Change, version: number): Promise<Done> {
+  const order = await heldOrder(call, id, version)
+  const wanted: WantedOrder = {
+    title: body.title,
+    message: body.message,
+    charges: parseAmount(body.charges, order.currency),
+    lines: body.lines,
+  }
+  if (order.state !== 'draft') {
+    const accounts = await holdAccounts(call, accountsOf(order))
+    return await carryOut(call, order, reviseOrder(order, wanted, accounts, call.actor, body.reason))
+  }
+  const done = await carryOut(call, order, editDraft(order, wanted, call.actor))
+  if (body.conditions)
+    await call
+      .trx('orders')
+      .where({ id })
+      .update({ conditions: json(body.conditions) })
+  return done
+}
+
+export type EndAction = 'cancel' | 'close' | 'reopen' | 'seal'
+
+/** Cancels, closes, reopens or seals. */
+export async function end(
+  call: Write,
+  id: string,
+  action: EndAction,
+  version: number,
+  reason: string,
+  needRemains: boolean,
+): Promise<Done> {
+  const order = await heldOrder(call, id, version)
+  const takes = action === 'cancel' || action === 'reopen'
+  const accounts = takes ? await holdAccounts(call, accountsOf(order)) : []
+  const decide = {
+    cancel: () => cancelOrder(order, accounts, call.actor, reason, needRemains),
+    close: () => closeOrder(order, call.actor, reason),
+    reopen: () => reopenOrder(order, accounts, call.actor, reason),
+    seal: () => sealOrder(order, call.actor, reason),
+  }[action]
+  return await carryOut(call, order, decide())
+}
+
+/** The buyer accepts or refuses what the supplier proposed. */
+export async function settle(
+  call: Write,
+  id: string,
+  answerId: string,
+  version: number,
+  answer: 'accept' | 'refuse',
+  reason: string,
+): Promise<Done> {
+  const order = await heldOrder(call, id, version)
+  if (answer === 'refuse') return await carryOut(call, order, refuseAnswer(order, answerId, call.actor, reason))
+  const accounts = await holdAccounts(call, accountsOf(order))
+  return await carryOut(call, order, acceptAnswer(order, answerId, accounts, call.actor, reason))
+}

@@ -1,0 +1,86 @@
+import { sumDecimals } from '#core/money/decimal.ts'
+import { minorDigits } from '#core/money/currency.ts'
+import type { PaymentTerms } from '#core/pay/terms.ts'
+import type { EffectiveValue } from '#core/source/defaults.ts'
+import { found, type Read } from '#server/call.ts'
+import { byId } from '#server/database/rows.ts'
+import type { OrderDocument } from '#server/formats/ublOrder.ts'
+import { readSetting } from '#server/house/house.ts'
+import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
+
+const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
+  invoice: 'from the invoice date',
+  receipt: 'from the receipt of the goods',
+  endOfMonth: 'from the end of the month of the invoice',
+}
+
+export const termsText = (terms: PaymentTerms): string => `Payment ${terms.days} days ${FROM_WORDS[terms.from]}.`
+
+/** "DAP Saltmere (Incoterms 2020)." or nothing. */
+export function deliveryText(conditions: readonly EffectiveValue[]): string {
+  const value = (key: 'incoterm' | 'incotermPlace'): string => conditions.find(one => one.key === key)?.value ?? ''
+  return value('incoterm') === '' ? '' : `${value('incoterm')} ${value('incotermPlace')} (Incoterms 2020).`
+}
+
+/** One issued revision of an order as a document, with the parties as they are now. */
+export async function orderDocument(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
+  const order = found(await call.trx('orders').where({ id: orderId }).first(), 'order')
+  const issued = found(await call.trx('orderRevisions').where({ orderId, revision }).first(), 'revision')
+  const conditions = await orderConditions(call, order)
+  const supplier = found(await call.trx('suppliers').where({ id: order.supplierId }).first('name'), 'supplier')
+  const place = await call
+    .trx('supplierLocations')
+    .where({ supplierId: order.supplierId })
+    .orderByRaw("('takesOrders' = any(roles)) desc, position")
+    .first()
+  const vat = await call
+    .trx('supplierIdentifiers')
+    .where({ supplierId: order.supplierId, scheme: 'vat' })
+    .first('value')
+  const buyer = found(await call.trx('people').where({ id: order.buyerId }).first('name'), 'person')
+  const company = await readSetting(call, 'company')
+  const extras = await call
+    .trx('orderLines as line')
+    .leftJoin('items', 'items.id', 'line.itemId')
+    .leftJoin('addresses', 'addresses.id', 'line.addressId')
+    .joinRaw(
+      'left join lateral (select supplier_item from offers where offers.item_id = line.item_id and supplier_id = ? limit 1) as offer on true',
+      [order.supplierId],
+    )
+    .where('line.orderId', orderId)
+    .select<{ id: string; buyerItem: string | null; supplierItem: string | null; address: string }[]>(
+      'line.id',
+      'items.number as buyerItem',
+      'offer.supplier_item',
+      call.trx.raw("concat_ws(', ', addresses.name, addresses.dock, addresses.street, addresses.city) as address"),
+    )
+  const byLine = byId(extras)
+  return {
+    number: order.number,
+    revision,
+    issuedOn: issued.issuedAt.slice(0, 10),
+    currency: order.currency,
+    note: issued.content.message,
+    contact: buyer.name,
+    agreement: order.agreement,
+    charges: issued.content.charges,
+    total: issued.content.total,
+    linesTotal: sumDecimals(issued.content.lines.map(line => line.amount)).toFixed(minorDigits(order.currency)),
+    paymentTerms: [termsText(termsOf(conditions)), deliveryText(conditions)].filter(Boolean).join(' '),
+    buyer: company ?? { name: call.house.name, street: '', postalCode: '', city: '', country: '', vat: '' },
+    seller: {
+      name: supplier.name,
+      street: place?.street ?? '',
+      postalCode: place?.postalCode ?? '',
+      city: place?.city ?? '',
+      country: place?.country ?? '',
+      vat: vat?.value ?? '',
+    },
+    lines: issued.content.lines.map(line => ({
+      ...line,
+      address: byLine.get(line.lineId)?.address ?? '',
+      buyerItem: byLine.get(line.lineId)?.buyerItem ?? '',
+      sellerItem: byLine.get(line.lineId)?.supplierItem ?? '',
+    })),
+  }
+}

@@ -1,0 +1,62 @@
+import * as order from '#contract/order/endpoints.ts'
+import * as pool from '#contract/order/pool.ts'
+import type { Read } from '#server/call.ts'
+import { writeOrderPdf } from '#server/formats/orderPdf.ts'
+import { writeUblOrder } from '#server/formats/ublOrder.ts'
+import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
+import { listRoutes } from '#server/lists/routes.ts'
+import { respond } from '#server/order/answerActs.ts'
+import { draftOrders } from '#server/order/draftActs.ts'
+import { change, end, issue, settle } from '#server/order/orderActs.ts'
+import { orderDocument } from '#server/order/orderDocument.ts'
+import { orderList, toBuyList } from '#server/order/orderList.ts'
+import { readOrder } from '#server/order/orderSheet.ts'
+import { actOnPool, returnLines, splitLine } from '#server/order/poolActs.ts'
+import { readPoolLine } from '#server/order/poolSheet.ts'
+import { needOwn, ownOrder, ownOrders } from '#server/order/supplierOrders.ts'
+import { askRequester } from '#server/order/askActs.ts'
+
+async function orderPdf(call: Read, id: string, revision: number): Promise<FileAnswer> {
+  const document = await orderDocument(call, id, revision)
+  return {
+    name: `${document.number}-r${document.revision}.pdf`,
+    mediaType: 'application/pdf',
+    bytes: await writeOrderPdf(document),
+    inline: true,
+  }
+}
+
+export const orderRoutes: Route[] = [
+  ...listRoutes(order.ToBuy, toBuyList, 'to-buy'),
+  ...listRoutes(order.Orders, orderList, 'orders'),
+  writes(order.DraftOrders, async (call, { body }) => ({ orders: await draftOrders(call, body.lineIds, body.route) })),
+  writes(pool.ActOnPool, (call, { body }) => actOnPool(call, body)),
+  writes(pool.AskRequester, (call, { body }) => askRequester(call, body.lineIds, body.question)),
+  writes(pool.ReturnLines, (call, { body }) => returnLines(call, body)),
+  writes(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
+  reads(pool.PoolLine, (call, { params }) => readPoolLine(call, params.id)),
+  reads(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
+  writes(order.ChangeOrder, (call, { params, body: { version, ...body } }) => change(call, params.id, body, version)),
+  writes(order.IssueOrder, (call, { params, body }) => issue(call, params.id, body.version, body.checkReason)),
+  writes(order.ActOnOrder, (call, { params, body }) =>
+    end(call, params.id, body.action, body.version, body.reason, body.needRemains),
+  ),
+  writes(order.AnswerResponse, (call, { params, body }) =>
+    settle(call, params.id, params.responseId, body.version, body.answer, body.reason),
+  ),
+  reads(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
+  reads(order.OrderUbl, async (call, { params }) => ({
+    name: `order-r${params.revision}.xml`,
+    mediaType: 'application/xml',
+    bytes: Buffer.from(writeUblOrder(await orderDocument(call, params.id, params.revision))),
+  })),
+  reads(order.SupplierOrders, call => ownOrders(call)),
+  reads(order.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),
+  writes(order.RespondToOrder, (call, { params, body }) =>
+    respond(call, params.id, body.revision, body.lines, body.note),
+  ),
+  reads(order.SupplierPdf, async (call, { params }) => {
+    await needOwn(call, params.id)
+    return await orderPdf(call, params.id, params.revision)
+  }),
+]

@@ -1,0 +1,63 @@
+import type { Permission } from '#contract/permissions.ts'
+import type { Successor } from '#core/consent/passStep.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { found, type Read } from '#server/call.ts'
+
+export interface PersonRow {
+  id: string
+  name: string
+  email: string
+  realm: 'team' | 'supplier'
+  supplierId: string | null
+  supplierRoleId: string | null
+  supplierAdministrator: boolean
+  managerId: string | null
+  active: boolean
+  passwordHash: string | null
+  locale: string
+  timeZone: string
+  version: number
+  changedAt: string
+}
+interface SessionRow {
+  tokenHash: string
+  personId: string
+  createdAt: string
+  expiresAt: string
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    people: PersonRow
+    personRoles: { personId: string; role: string; costCentre: string | null }
+    roles: { code: string; permissions: Permission[] }
+    sessions: SessionRow
+    rateLimits: { key: string; hits: number; resetsAt: string }
+  }
+}
+
+/** Somebody of the team whose account is open, with whether their roles allow something. */
+export async function teamMember(call: Read, personId: string, permission: Permission): Promise<Successor> {
+  const person = found(
+    await call.trx('people').where({ id: personId, active: true, realm: 'team' }).first('id', 'name'),
+    'person',
+  )
+  const able = await call
+    .trx('personRoles')
+    .join('roles', 'roles.code', 'personRoles.role')
+    .where({ personId: person.id })
+    .whereRaw('? = any(permissions)', [permission])
+    .first('role')
+  return { ...person, able: able !== undefined }
+}
+
+/** The same, refused under `code` where their roles do not allow it. */
+export async function ablePerson(
+  call: Read,
+  personId: string,
+  permission: Permission,
+  code: string,
+): Promise<{ id: string; name: string }> {
+  const person = await teamMember(call, personId, permission)
+  if (!person.able) throw new RuleBroken(stop(code, { person: person.name }))
+  return person
+}

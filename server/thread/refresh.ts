@@ -1,0 +1,36 @@
+import type { Write } from '#server/call.ts'
+
+/** Documents of which something has changed that others show. */
+export interface Touched {
+  readonly orderIds: readonly string[]
+  readonly requisitionIds: readonly string[]
+  readonly invoiceIds: readonly string[]
+}
+
+/** What a stage keeps in step with its thread: figures beside its rows, matches, what waits for whom. */
+export type Refresher = (call: Write, touched: Touched) => Promise<Partial<Touched> | undefined>
+
+const refreshers: { readonly stage: string; readonly refresh: Refresher }[] = []
+
+/** A stage says once what it keeps in step. Stages are refreshed in the order of the work. */
+export function keepsInStep(stage: string, refresh: Refresher): void {
+  if (!refreshers.some(one => one.stage === stage)) refreshers.push({ stage, refresh })
+}
+
+const together = (a: readonly string[] = [], b: readonly string[] = []): string[] => [...new Set([...a, ...b])]
+
+/**
+ * Brings along everything that shows something of these documents, in the transaction that changed them. A stage may touch more (an order's
+ * requests), which the stages after it see.
+ */
+export async function refreshThread(call: Write, touched: Partial<Touched>): Promise<void> {
+  let all = merged({}, touched)
+  if (all.orderIds.length + all.requisitionIds.length + all.invoiceIds.length === 0) return
+  for (const { refresh } of refreshers) all = merged(all, (await refresh(call, all)) ?? {})
+}
+
+const merged = (a: Partial<Touched>, b: Partial<Touched>): Touched => ({
+  orderIds: together(a.orderIds, b.orderIds),
+  requisitionIds: together(a.requisitionIds, b.requisitionIds),
+  invoiceIds: together(a.invoiceIds, b.invoiceIds),
+})
