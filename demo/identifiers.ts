@@ -56,7 +56,9 @@ export function inventedVat(country: string, seed: number): string {
           .padStart(2, '0')
           .slice(-(filled.split('?').length - 1) || 2),
       ]
-      const text = filled.replace(/\?/g, () => wanted.shift() ?? '0').replace('@', String.fromCharCode(65 + (guess % 26)))
+      const text = filled
+        .replace(/\?/g, () => wanted.shift() ?? '0')
+        .replace('@', String.fromCharCode(65 + (guess % 26)))
       if (isVatNumber(text)) return text
     }
   }

@@ -3,27 +3,42 @@ import type { Knex } from 'knex'
 import { addDays } from '#core/calendar/days.ts'
 import { PERMISSIONS } from '#contract/permissions.ts'
 import { addPerson, allot, setHolder, setUpOrganisation } from '#server/setup/organisation.ts'
-import { type Call, dayOf } from '#server/call.ts'
+import { dayOf, type Write, writing } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
 import { getActor } from '#server/people/sessions.ts'
 import { hashPassword } from '#server/people/signIn.ts'
 import { importItems } from '#server/request/importItems.ts'
-import { createRule } from '#server/setup/setupService.ts'
-import { addAddresses, addCategories, addCertificates, addOnboardings, addSignals, addSuppliers, DEMO_PASSWORD } from '#demo/suppliers.ts'
-import { setBankAccount } from '#server/source/bankAccounts.ts'
-import { SYSTEM_PERSON, fetchBankAnswers, sendOutgoing } from '#server/jobs/tasks.ts'
-import type { JobParts } from '#server/jobs/worker.ts'
+import { createRule } from '#server/setup/setupActs.ts'
+import {
+  addAddresses,
+  addCategories,
+  addCertificates,
+  addOnboardings,
+  addSignals,
+  addSuppliers,
+  DEMO_PASSWORD,
+} from '#demo/suppliers.ts'
+import { senders } from '#server/app/jobs.ts'
+import { wire } from '#server/app/wiring.ts'
+import { readHouse } from '#server/house/house.ts'
+import { measureStages } from '#server/insight/stageValues.ts'
+import { inTransaction, type JobParts, SYSTEM_PERSON } from '#server/jobs/parts.ts'
+import { end } from '#server/order/orderActs.ts'
+import { sendOutgoing } from '#server/outbox/send.ts'
+import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
+import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { THREADS } from '#demo/threads.ts'
 import { runThread, type Team } from '#demo/runThread.ts'
-import { BUDGETS, HOLDERS, organisation, PEOPLE, personEmail, SUPPLIERS } from '#demo/world.ts'
-import { approveRun, proposeRun } from '#server/pay/runService.ts'
+import { BUDGETS, HOLDERS, HOUSE, organisation, PEOPLE, personEmail, SUPPLIERS } from '#demo/world.ts'
+import { approve, propose } from '#server/pay/runActs.ts'
 
 export { DEMO_PASSWORD }
 
 /** Acts as a person at a moment: opens a transaction and calls a use case, as the web server does. */
-export type As = <T>(key: string, at: string, work: (call: Call) => Promise<T>) => Promise<T>
+export type As = <T>(key: string, at: string, work: (call: Write) => Promise<T>) => Promise<T>
 
 /** The moment on a day, in working hours; never after `now`. */
 export const moment = (day: string, hour: number, now: string): string => {
@@ -35,10 +50,17 @@ export const moment = (day: string, hour: number, now: string): string => {
 export async function loadDemo(parts: JobParts, tell: (text: string) => void = () => undefined): Promise<void> {
   const { db } = parts
   const now = parts.clock()
-  const today = dayOf(now)
+  const today = dayOf(now, HOUSE.zone)
   const people: Record<string, string> = {}
+  wire()
   const as: As = (key, at, work) =>
-    db.transaction(async trx => work({ trx, actor: await getActor(trx, people[key]!), now: at, today: dayOf(at), channel: 'demo', base: parts.settings.base }))
+    db.transaction(async trx => {
+      const actor = await getActor(trx, people[key]!, at)
+      const house = await readHouse(trx)
+      return await work(
+        writing(trx, { actor, house, now: at, today: dayOf(at, house.zone), channel: 'demo', base: house.base }),
+      )
+    })
   await setUp(db, parts, people, today)
   tell('people, budgets and rules')
   const start = moment(addDays(today, -200), 8, now)
@@ -54,31 +76,35 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   tell(`${THREADS.length} threads`)
   await payThem(team)
   await sealThem(team)
-  await as('casimir', now, call => proposeRun(call, addDays(call.today, 3), call.today))
+  await as('casimir', now, call => propose(call, addDays(call.today, 3), call.today))
   await changeAccount(as, suppliers, now)
   await addAddresses(as)
   await addOnboardings(as, db, people, now)
   await addSignals(as, now)
   await addRequestSetup(team)
   await addRequestWork(team)
+  await inTransaction(parts, measureStages)
   tell('payments, onboardings and signals')
 }
 
 async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, today: string): Promise<void> {
   const year = Number(today.slice(0, 4))
   const passwordHash = await hashPassword(DEMO_PASSWORD)
-  await db('people').insert({ id: SYSTEM_PERSON, name: 'Ivory Order', email: 'system@saltmere.example', realm: 'team', active: false }).onConflict('id').ignore()
+  await db('people')
+    .insert({ id: SYSTEM_PERSON, name: 'Ivory Order', email: 'system@saltmere.example', realm: 'team', active: false })
+    .onConflict('id')
+    .ignore()
   people.system = SYSTEM_PERSON
   await db.transaction(async trx => {
     const now = new Date(Date.parse(parts.clock()) - 210 * 86_400_000).toISOString()
-    const call: Call = {
-      trx,
-      actor: { ...(await getActor(trx, SYSTEM_PERSON)), permissions: new Set(PERMISSIONS) },
+    const call = writing(trx, {
+      actor: { ...(await getActor(trx, SYSTEM_PERSON, now)), rights: new Set(PERMISSIONS) },
+      house: HOUSE,
       now,
-      today: dayOf(now),
+      today: dayOf(now, HOUSE.zone),
       channel: 'demo',
-      base: parts.settings.base,
-    }
+      base: HOUSE.base,
+    })
     await setUpOrganisation(call, organisation(year))
     for (const person of PEOPLE) {
       people[person.key] = randomUUID()
@@ -93,11 +119,30 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
         passwordHash,
       })
     }
-    for (const person of PEOPLE) if (person.manager) await trx('people').where({ id: people[person.key] }).update({ managerId: people[person.manager] })
+    for (const person of PEOPLE)
+      if (person.manager)
+        await trx('people').where({ id: people[person.key] }).update({ managerId: people[person.manager] })
     for (const [centre, key] of Object.entries(HOLDERS)) await setHolder(call, centre, people[key]!)
     for (const [costCentre, account, project, amount, level] of BUDGETS)
-      for (const one of [year - 1, year, year + 1]) await allot(call, { costCentre, account, project, amount, level, year: one, tolerancePercent: level === 'stop' ? 0 : 5 })
-    await createRule(call, { name: 'Budget holder', costCentres: [], fromAmount: '0.00', upTo: null, stage: 1, asked: { kind: 'holder' }, active: true })
+      for (const one of [year - 1, year, year + 1])
+        await allot(call, {
+          costCentre,
+          account,
+          project,
+          amount,
+          level,
+          year: one,
+          tolerancePercent: level === 'stop' ? 0 : 5,
+        })
+    await createRule(call, {
+      name: 'Budget holder',
+      costCentres: [],
+      fromAmount: '0.00',
+      upTo: null,
+      stage: 1,
+      asked: { kind: 'holder' },
+      active: true,
+    })
     await createRule(call, {
       name: 'Finance, from 10 000',
       costCentres: [],
@@ -118,7 +163,9 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
     })
   })
   await db.transaction(async trx => {
-    const call: Call = { trx, actor: await getActor(trx, people.wren!), now: parts.clock(), today, channel: 'demo', base: parts.settings.base }
+    const now = parts.clock()
+    const actor = await getActor(trx, people.wren!, now)
+    const call = writing(trx, { actor, house: HOUSE, now, today, channel: 'demo', base: HOUSE.base })
     const id = (
       await createRule(call, {
         name: 'Exhibit safety, 5 000 to 9 000',
@@ -132,7 +179,7 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
     ).id
     await trx('approvalRules')
       .where({ id })
-      .update({ asked: JSON.stringify({ kind: 'person', personId: people.orla }) })
+      .update({ asked: json({ kind: 'person' as const, personId: people.orla! }) })
   })
 }
 
@@ -198,35 +245,30 @@ async function drawPictures(db: Knex): Promise<void> {
 }
 
 async function accounts(db: Knex): Promise<Map<string, string>> {
-  const rows = (await db('budgetAccounts').select('id', 'costCentre', 'naturalAccount', 'fiscalYear', 'project')) as {
-    id: string
-    costCentre: string
-    naturalAccount: string
-    fiscalYear: number
-    project: string | null
-  }[]
-  return new Map(rows.map(row => [`${row.costCentre} ${row.naturalAccount} ${row.project ?? ''} ${row.fiscalYear}`, row.id]))
+  const rows = await db('budgetAccounts').select('id', 'costCentre', 'naturalAccount', 'fiscalYear', 'project')
+  return new Map(
+    rows.map(row => [`${row.costCentre} ${row.naturalAccount} ${row.project ?? ''} ${row.fiscalYear}`, row.id]),
+  )
 }
 
 /** Pays what is due long since, through the bank stand-in; one supplier's account is refused there. */
 async function payThem(team: Team): Promise<void> {
   const day = moment(addDays(team.today, -5), 9, team.now)
-  const run = await team.as('casimir', day, call => proposeRun(call, addDays(team.today, -6), call.today))
+  const run = await team.as('casimir', day, call => propose(call, addDays(team.today, -6), call.today))
   if (!run.id) throw new Error('The demo found nothing to pay.')
-  await team.as('adaeze', moment(addDays(team.today, -5), 11, team.now), call => approveRun(call, run.id!, run.version))
+  await team.as('adaeze', moment(addDays(team.today, -5), 11, team.now), call => approve(call, run.id!, run.version))
   const parts = { ...team.parts, clock: () => moment(addDays(team.today, -5), 12, team.now) }
-  const file = (await parts.db('outbox').where({ documentId: run.id, kind: 'bankFile' }).first('id')) as { id: string }
-  await sendOutgoing(parts, file.id)
+  const file = await parts.db('outbox').where({ documentId: run.id, kind: 'bankFile' }).first('id')
+  await sendOutgoing(parts, senders, file!.id)
   await fetchBankAnswers({ ...team.parts, clock: () => moment(addDays(team.today, -4), 8, team.now) })
 }
 
 async function sealThem(team: Team): Promise<void> {
-  const { actOnOrder } = await import('#server/order/endOrder.ts')
   for (const thread of THREADS.filter(one => one.end === 'sealed')) {
-    const order = (await team.parts.db('orders').where({ title: thread.title }).first('id', 'version')) as { id: string; version: number }
+    const order = (await team.parts.db('orders').where({ title: thread.title }).first('id', 'version'))!
     const at = moment(addDays(team.today, -2), 10, team.now)
-    const closed = await team.as('pilar', at, call => actOnOrder(call, order.id, 'close', order.version, 'All done.', false))
-    await team.as('pilar', at, call => actOnOrder(call, order.id, 'seal', closed.version, 'Paid and filed.', false))
+    const closed = await team.as('pilar', at, call => end(call, order.id, 'close', order.version, 'All done.', false))
+    await team.as('pilar', at, call => end(call, order.id, 'seal', closed.version, 'Paid and filed.', false))
   }
 }
 
@@ -234,7 +276,12 @@ async function sealThem(team: Team): Promise<void> {
 async function changeAccount(as: As, suppliers: ReadonlyMap<string, string>, now: string): Promise<void> {
   const id = suppliers.get('tidewind')!
   await as('pilar', now, async call => {
-    const { version } = (await call.trx('suppliers').where({ id }).first('version')) as { version: number }
-    await setBankAccount(call, id, { version, iban: inventedIban('NL', 777_001), bic: 'IVORNL2A', holder: 'Tidewind Printers' })
+    const { version } = (await call.trx('suppliers').where({ id }).first('version'))!
+    await setBankAccount(call, id, {
+      version,
+      iban: inventedIban('NL', 777_001),
+      bic: 'IVORNL2A',
+      holder: 'Tidewind Printers',
+    })
   })
 }

@@ -32,7 +32,10 @@ export const COMPANY_QUESTIONS: readonly Section[] = [
       ask('postalCode', 'text', 'Postcode', { fills: 'postalCode' }),
       ask('city', 'text', 'Place', { fills: 'city' }),
       ask('country', 'country', 'Country', { fills: 'country' }),
-      ask('contactPhone', 'text', 'Telephone on which we can reach you', { fills: 'contactPhone', help: 'We call this number when an account changes.' }),
+      ask('contactPhone', 'text', 'Telephone on which we can reach you', {
+        fills: 'contactPhone',
+        help: 'We call this number when an account changes.',
+      }),
     ],
   },
   {
@@ -46,11 +49,21 @@ export const COMPANY_QUESTIONS: readonly Section[] = [
   {
     title: 'How you work',
     questions: [
-      ask('sells', 'choices', 'What would you sell us?', { choices: ['Feed', 'Chemicals', 'Equipment', 'Services in or above the water', 'Other services', 'Shop goods'] }),
+      ask('sells', 'choices', 'What would you sell us?', {
+        choices: ['Feed', 'Chemicals', 'Equipment', 'Services in or above the water', 'Other services', 'Shop goods'],
+      }),
       ask('foodSafety', 'certificate', 'Food safety certificate', { when: { key: 'sells', equals: 'Feed' } }),
-      ask('catch', 'choice', 'Where does the feed come from?', { choices: ['wild catch', 'farmed', 'both'], when: { key: 'sells', equals: 'Feed' } }),
-      ask('catchAreas', 'longText', 'Name the catch areas', { when: { key: 'catch', equals: 'wild catch' }, help: 'FAO areas if you know them.' }),
-      ask('insured', 'yesNo', 'Are you insured for work on other people’s premises?', { when: { key: 'sells', equals: 'Services in or above the water' } }),
+      ask('catch', 'choice', 'Where does the feed come from?', {
+        choices: ['wild catch', 'farmed', 'both'],
+        when: { key: 'sells', equals: 'Feed' },
+      }),
+      ask('catchAreas', 'longText', 'Name the catch areas', {
+        when: { key: 'catch', equals: 'wild catch' },
+        help: 'FAO areas if you know them.',
+      }),
+      ask('insured', 'yesNo', 'Are you insured for work on other people’s premises?', {
+        when: { key: 'sells', equals: 'Services in or above the water' },
+      }),
       ask('insurance', 'file', 'The insurance certificate', { when: { key: 'insured', equals: 'yes' } }),
       ask('conduct', 'yesNo', 'Have you read our rules for suppliers, and will you keep to them?', {}),
       ask('remarks', 'longText', 'Anything else we should know', { required: false }),

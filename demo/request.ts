@@ -2,19 +2,20 @@ import { addDays, addBusinessDays, PLAIN_CALENDAR } from '#core/calendar/days.ts
 import type { LineBody } from '#contract/request/lines.ts'
 import type { FormBody } from '#contract/request/forms.ts'
 import type { z } from 'zod'
+import type { OfferRow } from '#server/request/offerStore.ts'
 import type { Team } from '#demo/runThread.ts'
 import { ADDRESSES } from '#demo/world.ts'
-import type { Call } from '#server/call.ts'
-import { askTransfer } from '#server/ledger/transfers.ts'
-import { actOnPool } from '#server/order/pool.ts'
-import { saveAddress } from '#server/request/addresses.ts'
-import { createRequisition } from '#server/request/draft.ts'
-import { publishForm, saveForm } from '#server/request/forms.ts'
+import type { Write } from '#server/call.ts'
+import { askTransfer } from '#server/budgets/transferActs.ts'
+import { actOnPool } from '#server/order/poolActs.ts'
+import { saveAddress } from '#server/request/addressActs.ts'
+import { createRequisition } from '#server/request/draftActs.ts'
+import { publishForm, saveForm } from '#server/request/formActs.ts'
 import { saveNotice } from '#server/request/notices.ts'
-import { askRequester } from '#server/request/questions.ts'
+import { askRequester } from '#server/order/askActs.ts'
 import { saveRepeatList } from '#server/request/repeatLists.ts'
-import { saveRequestSettings } from '#server/request/settings.ts'
-import { type CategoryRow, saveCategory } from '#server/source/categories.ts'
+import { saveRequestSettings } from '#server/request/settingsStore.ts'
+import { saveCategory } from '#server/source/categoryActs.ts'
 
 /** The tree of categories: what hangs under what, the account that is proposed, and who buys it. */
 const TREE: readonly [name: string, parent: string | null, account: string | null, buyer: 'pilar' | 'rasmus'][] = [
@@ -36,7 +37,7 @@ export const OFFER_FACTS: Readonly<Record<string, { agreement?: string; only?: s
 export async function addCategoryTree(team: Team, people: Readonly<Record<string, string>>, at: string): Promise<void> {
   await team.as('wren', at, async call => {
     for (const [name, parent, naturalAccount, buyer] of TREE) {
-      const known = (await call.trx('supplyCategories').where({ name }).first()) as CategoryRow | undefined
+      const known = await call.trx('supplyCategories').where({ name }).first()
       await saveCategory(call, {
         name,
         ownerId: known?.ownerId ?? null,
@@ -53,10 +54,26 @@ export async function addCategoryTree(team: Team, people: Readonly<Record<string
 }
 
 const SETTINGS = {
-  terms: { allowed: ['DAP', 'DDP', 'CPT', 'FCA', 'FOB'], preferred: ['DAP'], because: { EXW: 'Nobody of ours can load abroad.' } },
+  terms: {
+    allowed: ['DAP', 'DDP', 'CPT', 'FCA', 'FOB'],
+    preferred: ['DAP'],
+    because: { EXW: 'Nobody of ours can load abroad.' },
+  },
   routeRules: [
-    { name: 'Quotes from 40 000', categories: [], from: '40000', upTo: null, allowed: ['askForQuotes' as const, 'callOff' as const, 'setUpAgreement' as const] },
-    { name: 'Fees are ordered at once', categories: ['Illustration'], from: '0', upTo: null, allowed: ['orderNow' as const] },
+    {
+      name: 'Quotes from 40 000',
+      categories: [],
+      from: '40000',
+      upTo: null,
+      allowed: ['askForQuotes' as const, 'callOff' as const, 'setUpAgreement' as const],
+    },
+    {
+      name: 'Fees are ordered at once',
+      categories: ['Illustration'],
+      from: '0',
+      upTo: null,
+      allowed: ['orderNow' as const],
+    },
   ],
   sameWords: [
     ['pump', 'circulator'],
@@ -87,9 +104,19 @@ const FORMS: readonly z.output<typeof FormBody>[] = [
 export async function addRequestSetup(team: Team): Promise<void> {
   await team.as('wren', team.now, async call => {
     await saveRequestSettings(call, SETTINGS)
-    const contacts = { quay: ['Yuki Amberley', '+31 118 99 00 10'], hatchery: ['Dov Halloran', '+31 118 99 00 20'], ropeworks: ['Joren Vaskuil', '+31 118 99 00 30'] } as const
+    const contacts = {
+      quay: ['Yuki Amberley', '+31 118 99 00 10'],
+      hatchery: ['Dov Halloran', '+31 118 99 00 20'],
+      ropeworks: ['Joren Vaskuil', '+31 118 99 00 30'],
+    } as const
     for (const [place, [contact, phone]] of Object.entries(contacts))
-      await saveAddress(call, { ...ADDRESSES[place as 'quay'], contact, phone, purposes: ['delivery', 'performance'], open: true })
+      await saveAddress(call, {
+        ...ADDRESSES[place as 'quay'],
+        contact,
+        phone,
+        purposes: ['delivery', 'performance'],
+        open: true,
+      })
     await saveAddress(call, { id: null, code: 'KELP', name: 'Saltmere Quay', dock: 'Kelp hall, level −1', street: 'Harbour Walk 1', postalCode: '4381 SQ', city: 'Saltmere', country: 'NL', hours: 'by appointment', contact: 'Marit Oland', phone: '+31 118 99 00 40', purposes: ['performance'], open: true }) // prettier-ignore
     for (const form of FORMS) {
       const draft = await saveForm(call, { ...form, version: 0 })
@@ -100,16 +127,38 @@ export async function addRequestSetup(team: Team): Promise<void> {
   await team.as('pilar', team.now, async call => {
     await saveNotice(
       call,
-      notice('Sea salt now under agreement FA-12', 'Prices hold until next autumn. Tonnes by tipper come from the same agreement; call it off instead of ordering.', 90, [
-        'Salt & water chemistry',
-      ]),
+      notice(
+        'Sea salt now under agreement FA-12',
+        'Prices hold until next autumn. Tonnes by tipper come from the same agreement; call it off instead of ordering.',
+        90,
+        ['Salt & water chemistry'],
+      ),
     )
-    await saveNotice(call, notice('Last goods in before the holidays', 'What has to be on the dock this year must be submitted by the second Friday of December.', 30, []))
+    await saveNotice(
+      call,
+      notice(
+        'Last goods in before the holidays',
+        'What has to be on the dock this year must be submitted by the second Friday of December.',
+        30,
+        [],
+      ),
+    )
   })
 }
 
-const goods = async (call: Call, number: string, quantity: string, splits: LineBody['splits'], days: number): Promise<LineBody> => {
-  const offer = (await call.trx('offers').join('items', 'items.id', 'offers.itemId').where('items.number', number).orderBy('supplierItem').first('offers.*', 'items.name', 'items.category')) as { id: string; itemId: string; name: string; unit: string; priceBase: string; currency: 'EUR'; supplierId: string; category: string } // prettier-ignore
+const goods = async (
+  call: Write,
+  number: string,
+  quantity: string,
+  splits: LineBody['splits'],
+  days: number,
+): Promise<LineBody> => {
+  const offer = await call
+    .trx('offers')
+    .join('items', 'items.id', 'offers.itemId')
+    .where('items.number', number)
+    .orderBy('supplierItem')
+    .first<OfferRow & { name: string; category: string; currency: 'EUR' }>('offers.*', 'items.name', 'items.category')
   return { kind: 'goods', itemId: offer.itemId, offerId: offer.id, description: offer.name, quantity, unit: offer.unit, price: '1', priceBase: offer.priceBase, currency: offer.currency, supplierId: offer.supplierId, needBy: addBusinessDays(call.today, days, PLAIN_CALENDAR), addressId: ADDRESSES.quay.id, splits } // prettier-ignore
 }
 
@@ -127,43 +176,71 @@ export async function addRequestWork(team: Team): Promise<void> {
       { ...base, kind: 'workByRate', description: 'Liner inspection after the refit', quantity: '24', unit: 'HUR', price: '96', supplierId: team.suppliers.get('brightwater')!, splits: [{ accountId: account('EX-310 6310 '), share: '100' }], category: 'Diving & rope access', details: { expected: '16' } },
       { ...base, kind: 'personalFee', description: 'Three illustrations for the kelp hall panels', unit: 'E48', price: '1450', supplierId: team.suppliers.get('kvisten')!, splits: [{ accountId: account('EX-310 6610 '), share: '100' }], category: 'Illustration', details: { person: { name: 'Linde Kvistgaard', taxStatus: 'selfEmployed', taxNumber: '' } } },
     ] // prettier-ignore
-    await createRequisition(call, { title: 'Kelp hall opening: what is still missing', reason: 'The hall opens in spring; the panels hang on the study.', lines })
+    await createRequisition(call, {
+      title: 'Kelp hall opening: what is still missing',
+      reason: 'The hall opens in spring; the panels hang on the study.',
+      lines,
+    })
   })
   await addLists(team)
   await team.as('pilar', team.now, async call => {
-    const line = (await call.trx('requisitionLines').where({ state: 'toBuy', description: 'Calcium chloride, flakes' }).first('id')) as { id: string } | undefined
-    if (line) await askRequester(call, [line.id], 'Flakes come in 25 kg sacks only at the moment. Are four sacks as good as 100 kg loose?')
-    const lamps = (await call.trx('requisitionLines').where({ state: 'toBuy', description: 'UV lamp 80 W' }).first('id')) as { id: string } | undefined
+    const line = (await call
+      .trx('requisitionLines')
+      .where({ state: 'toBuy', description: 'Calcium chloride, flakes' })
+      .first('id')) as { id: string } | undefined
+    if (line)
+      await askRequester(
+        call,
+        [line.id],
+        'Flakes come in 25 kg sacks only at the moment. Are four sacks as good as 100 kg loose?',
+      )
+    const lamps = (await call
+      .trx('requisitionLines')
+      .where({ state: 'toBuy', description: 'UV lamp 80 W' })
+      .first('id')) as { id: string } | undefined
     if (lamps) await actOnPool(call, { lineIds: [lamps.id], action: 'take', personId: null, text: '', marked: null })
   })
   await team.as('marit', team.now, call =>
-    askTransfer(call, { fromId: account('LS-210 6220 '), toId: account('LS-210 6210 '), amount: '4000', reason: 'Spare parts instead of the service visit that was cancelled.' }),
+    askTransfer(call, {
+      fromId: account('LS-210 6220 '),
+      toId: account('LS-210 6210 '),
+      amount: '4000',
+      reason: 'Spare parts instead of the service visit that was cancelled.',
+    }),
   )
 }
 
 async function addLists(team: Team): Promise<void> {
-  const list = async (who: 'ines' | 'joren', name: string, numbers: readonly [string, string][], all: boolean): Promise<void> => {
+  const list = async (
+    who: 'ines' | 'joren',
+    name: string,
+    numbers: readonly [string, string][],
+    all: boolean,
+  ): Promise<void> => {
     await team.as(who, team.now, async call => {
-      const lines = await Promise.all(numbers.map(([number, quantity]) => goods(call, number, quantity, [], 5)))
+      const lines = []
+      for (const [number, quantity] of numbers) lines.push(await goods(call, number, quantity, [], 5))
       await saveRepeatList(call, {
         id: null,
         version: 0,
         name,
         sharedWith: [],
         sharedWithAll: all,
-        lines: lines.map(({ kind, itemId, offerId, description, quantity, unit, price, priceBase, currency, supplierId }) => ({
-          kind,
-          itemId,
-          offerId,
-          description,
-          quantity,
-          unit,
-          price,
-          priceBase,
-          currency,
-          supplierId,
-          category: '',
-        })),
+        lines: lines.map(
+          ({ kind, itemId, offerId, description, quantity, unit, price, priceBase, currency, supplierId }) => ({
+            kind,
+            itemId,
+            offerId,
+            description,
+            quantity,
+            unit,
+            price,
+            priceBase,
+            currency,
+            supplierId,
+            category: '',
+          }),
+        ),
       })
     })
   }

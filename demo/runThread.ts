@@ -5,19 +5,18 @@ import type { As } from '#demo/load.ts'
 import { moment } from '#demo/load.ts'
 import type { DemoThread, End } from '#demo/threads.ts'
 import { ADDRESSES, PEOPLE } from '#demo/world.ts'
-import { postInvoice } from '#server/bill/invoiceService.ts'
-import { decide } from '#server/decide/decideService.ts'
-import type { JobParts } from '#server/jobs/worker.ts'
-import { actOnOrder } from '#server/order/endOrder.ts'
-import { changeOrder } from '#server/order/changeOrder.ts'
-import { draftOrders } from '#server/order/draftOrders.ts'
-import { issueOrder } from '#server/order/issueOrder.ts'
-import { type OrderLineRow, orderLines, type OrderRow } from '#server/order/orderStore.ts'
-import { respond } from '#server/order/responseService.ts'
-import { invoiceFromOrder } from '#server/order/supplierPages.ts'
-import { receive } from '#server/receive/receiveService.ts'
-import { createRequisition } from '#server/request/draft.ts'
-import { actOnRequisition, submitRequisition } from '#server/request/submit.ts'
+import { post } from '#server/bill/invoiceActs.ts'
+import { billOwnOrder } from '#server/bill/takeActs.ts'
+import { decide } from '#server/decide/decideActs.ts'
+import type { JobParts } from '#server/jobs/parts.ts'
+import { respond } from '#server/order/answerActs.ts'
+import { draftOrders } from '#server/order/draftActs.ts'
+import { change, end, issue } from '#server/order/orderActs.ts'
+import { type OrderLineRow, orderRows, type OrderRow } from '#server/order/orderStore.ts'
+import { receive } from '#server/receive/receiptActs.ts'
+import type { OfferRow } from '#server/request/offerStore.ts'
+import { createRequisition } from '#server/request/draftActs.ts'
+import { act, submit } from '#server/request/submitActs.ts'
 
 export interface Team {
   readonly as: As
@@ -28,7 +27,17 @@ export interface Team {
   readonly parts: JobParts
 }
 
-const ORDER_OF_ENDS: readonly End[] = ['draft', 'waiting', 'toBuy', 'draftOrder', 'issued', 'confirmed', 'received', 'matched', 'posted']
+const ORDER_OF_ENDS: readonly End[] = [
+  'draft',
+  'waiting',
+  'toBuy',
+  'draftOrder',
+  'issued',
+  'confirmed',
+  'received',
+  'matched',
+  'posted',
+]
 const REACHES: Readonly<Record<End, End>> = {
   draft: 'draft',
   waiting: 'waiting',
@@ -54,17 +63,25 @@ const REACHES: Readonly<Record<End, End>> = {
   paid: 'posted',
   sealed: 'posted',
 }
-const reaches = (thread: DemoThread, end: End): boolean => ORDER_OF_ENDS.indexOf(REACHES[thread.end]) >= ORDER_OF_ENDS.indexOf(end)
+const reaches = (thread: DemoThread, end: End): boolean =>
+  ORDER_OF_ENDS.indexOf(REACHES[thread.end]) >= ORDER_OF_ENDS.indexOf(end)
 
 /** Drives one thread through the services up to its end. */
 export async function runThread(team: Team, thread: DemoThread): Promise<void> {
-  const on = (after: number, hour: number): string => moment(addDays(team.today, Math.min(0, after - thread.ago)), hour, team.now)
+  const on = (after: number, hour: number): string =>
+    moment(addDays(team.today, Math.min(0, after - thread.ago)), hour, team.now)
   const lines = await requestedLines(team, thread, on(0, 8))
-  const draft = await team.as(thread.who, on(0, 8), call => createRequisition(call, { title: thread.title, reason: thread.reason ?? '', lines }))
+  const draft = await team.as(thread.who, on(0, 8), call =>
+    createRequisition(call, { title: thread.title, reason: thread.reason ?? '', lines }),
+  )
   if (!reaches(thread, 'waiting')) return
-  const submitted = await team.as(thread.who, on(0, 9), call => submitRequisition(call, draft.id, draft.version, 'Needed for the animals; the date is tight.'))
+  const submitted = await team.as(thread.who, on(0, 9), call =>
+    submit(call, draft.id, draft.version, 'Needed for the animals; the date is tight.'),
+  )
   if (thread.end === 'withdrawn')
-    return void (await team.as(thread.who, on(1, 8), call => actOnRequisition(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.')))
+    return void (await team.as(thread.who, on(1, 8), call =>
+      act(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.'),
+    ))
   await decideIt(team, thread, draft.id, on)
   if (!reaches(thread, 'draftOrder')) return
   const order = await orderIt(team, thread, draft.id, on)
@@ -75,7 +92,10 @@ export async function runThread(team: Team, thread: DemoThread): Promise<void> {
 
 async function requestedLines(team: Team, thread: DemoThread, at: string): Promise<LineBody[]> {
   const year = at.slice(0, 4)
-  const splits = thread.on.map(([centre, account, project, share]) => ({ accountId: team.accounts.get(`${centre} ${account} ${project ?? ''} ${year}`)!, share: share ?? '1' }))
+  const splits = thread.on.map(([centre, account, project, share]) => ({
+    accountId: team.accounts.get(`${centre} ${account} ${project ?? ''} ${year}`)!,
+    share: share ?? '1',
+  }))
   const addressId = ADDRESSES[thread.place].id
   return await Promise.all(
     thread.lines.map(async line => {
@@ -97,21 +117,12 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
           splits,
         }
       }
-      const offer = (await team.parts
+      const offer = await team.parts
         .db('offers')
         .join('items', 'items.id', 'offers.itemId')
         .where('items.number', line.item)
         .orderBy('supplierItem')
-        .first('offers.*', 'items.name')) as {
-        id: string
-        itemId: string
-        name: string
-        leadTimeDays: number
-        unit: string
-        priceBase: string
-        currency: string
-        supplierId: string
-      }
+        .first<OfferRow & { name: string }>('offers.*', 'items.name')
       return {
         kind: 'goods' as const,
         itemId: offer.itemId,
@@ -121,7 +132,7 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
         unit: offer.unit,
         price: '1',
         priceBase: offer.priceBase,
-        currency: offer.currency as 'EUR',
+        currency: offer.currency as LineBody['currency'],
         supplierId: offer.supplierId,
         needBy: addBusinessDays(at.slice(0, 10), offer.leadTimeDays + 2, PLAIN_CALENDAR),
         addressId,
@@ -132,21 +143,37 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
 }
 
 /** Lets those who are asked decide, stage by stage, as the end wants it. */
-async function decideIt(team: Team, thread: DemoThread, id: string, on: (after: number, hour: number) => string): Promise<void> {
+async function decideIt(
+  team: Team,
+  thread: DemoThread,
+  id: string,
+  on: (after: number, hour: number) => string,
+): Promise<void> {
   for (let turn = 0; turn < 6; turn++) {
-    const head = (await team.parts.db('requisitions').where({ id }).first('state', 'version', 'round')) as { state: string; version: number; round: number }
-    const step = (await team.parts
-      .db('approvalSteps')
-      .join('people', 'people.id', 'approvalSteps.approverId')
-      .where({ requisitionId: id, round: head.round, state: 'open' })
-      .first('people.name', 'people.active')) as { name: string; active: boolean } | undefined
-    if (head.state !== 'waiting' || !step || !step.active || thread.end === 'waiting') return
+    const head = (await team.parts.db('requisitions').where({ id }).first('state', 'version'))!
+    const step = await team.parts
+      .db('consentSteps as step')
+      .join('consents', 'consents.id', 'step.consentId')
+      .join('people', 'people.id', 'step.personId')
+      .where({ 'consents.documentId': id, 'consents.state': 'open', 'step.state': 'open' })
+      .first<{ name: string; active: boolean } | undefined>('people.name', 'people.active')
+    if (head.state !== 'waiting' || !step?.active || thread.end === 'waiting') return
     const key = PEOPLE.find(person => person.name === step.name)!.key
     const at = on(Math.min(1 + turn, thread.ago), 10 + turn)
     if (thread.end === 'returned')
-      return void (await team.as(key, at, call => decide(call, id, 'return', head.version, 'Please split it between the two weeks; January is another budget year.')))
+      return void (await team.as(key, at, call =>
+        decide(
+          call,
+          id,
+          'return',
+          head.version,
+          'Please split it between the two weeks; January is another budget year.',
+        ),
+      ))
     if (thread.end === 'rejected')
-      return void (await team.as(key, at, call => decide(call, id, 'reject', head.version, 'The pup pool closes in February; borrow the one from quarantine.')))
+      return void (await team.as(key, at, call =>
+        decide(call, id, 'reject', head.version, 'The pup pool closes in February; borrow the one from quarantine.'),
+      ))
     await team.as(key, at, call => decide(call, id, 'approve', head.version, ''))
   }
 }
@@ -157,15 +184,20 @@ interface Bought {
   supplier: string
 }
 
-async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on: (after: number, hour: number) => string): Promise<Bought | undefined> {
-  const lineIds = (await team.parts.db('requisitionLines').where({ requisitionId }).orderBy('position').pluck('id')) as string[]
+async function orderIt(
+  team: Team,
+  thread: DemoThread,
+  requisitionId: string,
+  on: (after: number, hour: number) => string,
+): Promise<Bought | undefined> {
+  const lineIds = await team.parts.db('requisitionLines').where({ requisitionId }).orderBy('position').pluck('id')
   const [draft] = await team.as('pilar', on(2, 13), call => draftOrders(call, lineIds))
   if (thread.freight) {
-    const order = (await team.parts.db('orders').where({ id: draft!.id }).first()) as OrderRow
-    const lines = (await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')) as OrderLineRow[]
+    const order = (await team.parts.db('orders').where({ id: draft!.id }).first())!
+    const lines = await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')
     draft!.version = (
       await team.as('pilar', on(2, 14), call =>
-        changeOrder(
+        change(
           call,
           draft!.id,
           {
@@ -173,7 +205,13 @@ async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on
             message: 'Please call the gate an hour before you arrive.',
             charges: thread.freight!,
             reason: '',
-            lines: lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price, needBy: line.needBy, description: line.description })),
+            lines: lines.map(line => ({
+              id: line.id,
+              quantity: line.quantity,
+              price: line.price,
+              needBy: line.needBy,
+              description: line.description,
+            })),
           },
           draft!.version,
         ),
@@ -181,24 +219,38 @@ async function orderIt(team: Team, thread: DemoThread, requisitionId: string, on
     ).version
   }
   if (!reaches(thread, 'issued')) return undefined
-  const issued = await team.as('pilar', on(2, 15), call => issueOrder(call, draft!.id, draft!.version))
+  const issued = await team.as('pilar', on(2, 15), call => issue(call, draft!.id, draft!.version))
   const bought = await team.as('pilar', on(2, 15), async call => ({
-    order: (await call.trx('orders').where({ id: draft!.id }).first()) as OrderRow,
-    lines: await orderLines(call, draft!.id),
+    order: (await call.trx('orders').where({ id: draft!.id }).first())!,
+    lines: await orderRows(call, draft!.id),
   }))
   const supplier = [...team.suppliers].find(([, id]) => id === bought.order.supplierId)![0]
   if (thread.end === 'cancelled')
-    await team.as('pilar', on(4, 9), call => actOnOrder(call, draft!.id, 'cancel', issued.version, 'Ordered in the wrong size.', thread.title.startsWith('Conductivity')))
+    await team.as('pilar', on(4, 9), call =>
+      end(
+        call,
+        draft!.id,
+        'cancel',
+        issued.version,
+        'Ordered in the wrong size.',
+        thread.title.startsWith('Conductivity'),
+      ),
+    )
   if (thread.end === 'revised') await revise(team, bought, issued.version, on(5, 9))
   if (thread.end === 'proposed') await answer(team, bought, supplier, on(3, 10), true)
   else if (reaches(thread, 'confirmed')) await answer(team, bought, supplier, on(3, 10), false)
   return { ...bought, supplier }
 }
 
-async function revise(team: Team, { order, lines }: Omit<Bought, 'supplier'>, version: number, at: string): Promise<void> {
+async function revise(
+  team: Team,
+  { order, lines }: Omit<Bought, 'supplier'>,
+  version: number,
+  at: string,
+): Promise<void> {
   const fewer = (quantity: string): string => new Decimal(quantity).minus(1).toString()
   await team.as('pilar', at, call =>
-    changeOrder(
+    change(
       call,
       order.id,
       {
@@ -220,7 +272,13 @@ async function revise(team: Team, { order, lines }: Omit<Bought, 'supplier'>, ve
 }
 
 /** The supplier confirms, or proposes later for a part and a little dearer. */
-async function answer(team: Team, { order, lines }: Omit<Bought, 'supplier'>, supplier: string, at: string, differs: boolean): Promise<void> {
+async function answer(
+  team: Team,
+  { order, lines }: Omit<Bought, 'supplier'>,
+  supplier: string,
+  at: string,
+  differs: boolean,
+): Promise<void> {
   await team.as(`at ${supplier}`, at, call =>
     respond(
       call,
@@ -228,7 +286,10 @@ async function answer(team: Team, { order, lines }: Omit<Bought, 'supplier'>, su
       0,
       lines.map((line, index) => ({
         lineId: line.id,
-        quantity: differs && index === 0 ? new Decimal(line.quantity).times('0.75').toDecimalPlaces(0).toString() : line.quantity,
+        quantity:
+          differs && index === 0
+            ? new Decimal(line.quantity).times('0.75').toDecimalPlaces(0).toString()
+            : line.quantity,
         price: differs && index > 0 ? new Decimal(line.price).times('1.042').toDecimalPlaces(2).toString() : line.price,
         date: differs ? addDays(line.needBy!, 7) : line.needBy!,
       })),
@@ -237,29 +298,42 @@ async function answer(team: Team, { order, lines }: Omit<Bought, 'supplier'>, su
   )
 }
 
-async function receiveIt(team: Team, thread: DemoThread, { order, lines }: Bought, on: (after: number, hour: number) => string): Promise<void> {
+async function receiveIt(
+  team: Team,
+  thread: DemoThread,
+  { order, lines }: Bought,
+  on: (after: number, hour: number) => string,
+): Promise<void> {
   if (!reaches(thread, 'received') || thread.end === 'heldProof') return
   const share = { part: '0.5', over: '1.05' }[thread.end as string] ?? '1'
   const receivedAt = on(Math.min(10, thread.ago), 9)
   for (const line of lines) {
     const quantity = new Decimal(line.quantity).times(share).toDecimalPlaces(0).toString()
-    await team.as(line.kind === 'goods' ? (thread.place === 'hatchery' ? 'dov' : 'yuki') : thread.who, receivedAt, call =>
-      receive(call, order.id, {
-        receivedOn: call.today,
-        placeId: ADDRESSES[thread.place].id,
-        note: thread.end === 'part' ? 'The rest is promised for next week.' : '',
-        checkReason: thread.end === 'over' ? 'Full boxes, we keep them.' : undefined,
-        lines: [{ lineId: line.id, quantity }],
-      }),
+    await team.as(
+      line.kind === 'goods' ? (thread.place === 'hatchery' ? 'dov' : 'yuki') : thread.who,
+      receivedAt,
+      call =>
+        receive(call, order.id, {
+          receivedOn: call.today,
+          placeId: ADDRESSES[thread.place].id,
+          note: thread.end === 'part' ? 'The rest is promised for next week.' : '',
+          checkReason: thread.end === 'over' ? 'Full boxes, we keep them.' : undefined,
+          lines: [{ lineId: line.id, quantity }],
+        }),
     )
     if (thread.end === 'part') break
   }
 }
 
-async function billIt(team: Team, thread: DemoThread, { order, lines, supplier }: Bought, on: (after: number, hour: number) => string): Promise<void> {
+async function billIt(
+  team: Team,
+  thread: DemoThread,
+  { order, lines, supplier }: Bought,
+  on: (after: number, hour: number) => string,
+): Promise<void> {
   const at = on(Math.min(12, thread.ago), 11)
   const made = await team.as(`at ${supplier}`, at, call =>
-    invoiceFromOrder(call, order.id, {
+    billOwnOrder(call, order.id, {
       revision: 0,
       number: `${supplier.slice(0, 3).toUpperCase()}-${order.number.slice(2)}`,
       issueDate: call.today,
@@ -269,11 +343,14 @@ async function billIt(team: Team, thread: DemoThread, { order, lines, supplier }
       lines: lines.map(line => ({
         lineId: line.id,
         quantity: line.quantity,
-        price: thread.end === 'heldPrice' ? new Decimal(line.price).times('1.065').toDecimalPlaces(2).toString() : line.price,
+        price:
+          thread.end === 'heldPrice'
+            ? new Decimal(line.price).times('1.065').toDecimalPlaces(2).toString()
+            : line.price,
       })),
     }),
   )
   if (!reaches(thread, 'posted')) return
-  const { version } = (await team.parts.db('invoices').where({ id: made.id }).first('version')) as { version: number }
-  await team.as('leonie', on(Math.min(13, thread.ago), 10), call => postInvoice(call, made.id, version))
+  const { version } = (await team.parts.db('invoices').where({ id: made.id }).first('version'))!
+  await team.as('leonie', on(Math.min(13, thread.ago), 10), call => post(call, made.id, version))
 }

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import type { Knex } from 'knex'
 import type { SupplierBody } from '#contract/source/record.ts'
 import { EMPTY_SUPPLIER } from '#contract/source/record.ts'
 import { addDays } from '#core/calendar/days.ts'
@@ -6,24 +7,40 @@ import { inventedIban } from '#demo/identifiers.ts'
 import { COMPANY_QUESTIONS, PERSON_QUESTIONS } from '#demo/questionnaire.ts'
 import { CATEGORIES, CERTIFICATES, type DemoSupplier, SUPPLIERS } from '#demo/world.ts'
 import type { As } from '#demo/load.ts'
-import type { Call } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
+import type { MailPayload } from '#server/outbox/post.ts'
 import { hashPassword } from '#server/people/signIn.ts'
 import { addPerson } from '#server/setup/organisation.ts'
-import { answerAgreement } from '#server/source/agreements.ts'
-import { proveBankAccount, setBankAccount } from '#server/source/bankAccounts.ts'
-import { saveCategory } from '#server/source/categories.ts'
-import { saveAnswers } from '#server/source/company.ts'
-import { register, saveAddresses } from '#server/source/companyPeople.ts'
-import { saveCertificate } from '#server/source/certificates.ts'
-import { invite, proposeSupplier } from '#server/source/onboarding.ts'
-import { publishQuestionnaire, saveQuestionnaire } from '#server/source/questionnaires.ts'
+import { proveBankAccount, setBankAccount } from '#server/source/bankAccountActs.ts'
+import { saveCategory } from '#server/source/categoryActs.ts'
+import { saveCertificate } from '#server/source/certificateActs.ts'
+import { saveAnswers } from '#server/source/companyActs.ts'
+import { saveAddresses } from '#server/source/companyPeopleActs.ts'
+import { invite, proposeSupplier } from '#server/source/onboardingActs.ts'
+import { publishQuestionnaire, saveQuestionnaire } from '#server/source/questionnaireActs.ts'
+import { register } from '#server/source/registerActs.ts'
+import { answerSecondYes } from '#server/source/secondYesActs.ts'
+import { openSecondYes } from '#server/source/secondYesStore.ts'
 import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
-import { actOnSupplier, createSupplier } from '#server/source/supplierService.ts'
+import { actOnSupplier, createSupplier } from '#server/source/supplierActs.ts'
 
 export const DEMO_PASSWORD = 'kelp-and-krill'
 
 /** Suppliers whose sales office the demo can sign in as. */
-const WITH_DOOR = new Set(['salines', 'krill', 'nordhavn', 'aldis', 'peltier', 'toshima', 'orrin', 'brightwater', 'ferrolund', 'marlowe', 'tidewind', 'branaverde'])
+const WITH_DOOR = new Set([
+  'salines',
+  'krill',
+  'nordhavn',
+  'aldis',
+  'peltier',
+  'toshima',
+  'orrin',
+  'brightwater',
+  'ferrolund',
+  'marlowe',
+  'tidewind',
+  'branaverde',
+])
 
 function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId: string): SupplierBody {
   return {
@@ -33,7 +50,8 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
     kind: supplier.kind ?? 'company',
     size: supplier.size ?? '',
     founded: supplier.founded ?? null,
-    web: supplier.web ?? (supplier.key.endsWith('2') || supplier.account === 'none' ? '' : `www.${supplier.key}.example`),
+    web:
+      supplier.web ?? (supplier.key.endsWith('2') || supplier.account === 'none' ? '' : `www.${supplier.key}.example`),
     ourNumber: supplier.ourNumber ?? `SAT-${1200 + index}`,
     ownerId,
     categories: supplier.categories,
@@ -67,7 +85,10 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
       ...(supplier.incoterm ? { incoterm: supplier.incoterm[0] as 'DAP', incotermPlace: supplier.incoterm[1] } : {}),
     },
     ...(supplier.kind === 'person'
-      ? { person: { birthDate: '1979-05-14', taxStatus: 'selfEmployed', nationalId: '' }, tax: { residence: supplier.country, number: 'DK-999-0514', category: '', note: '' } }
+      ? {
+          person: { birthDate: '1979-05-14', taxStatus: 'selfEmployed', nationalId: '' },
+          tax: { residence: supplier.country, number: 'DK-999-0514', category: '', note: '' },
+        }
       : {}),
   }
 }
@@ -91,7 +112,14 @@ export async function addCategories(as: As, people: Record<string, string>, at: 
       ['company', 'A new company', 'company', COMPANY_QUESTIONS],
       ['fee', 'A person paid a fee', 'person', PERSON_QUESTIONS],
     ] as const) {
-      const saved = await saveQuestionnaire(call, { code, name, categories: [], kinds: [kind], sections: sections as never, version: 0 })
+      const saved = await saveQuestionnaire(call, {
+        code,
+        name,
+        categories: [],
+        kinds: [kind],
+        sections: sections as never,
+        version: 0,
+      })
       await publishQuestionnaire(call, saved.id, saved.version)
     }
   })
@@ -142,25 +170,42 @@ async function addAccount(as: As, id: string, supplier: DemoSupplier, index: num
   )
   if (supplier.account === 'unproven') return
   await as('casimir', at, async call => {
-    const account = (await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')) as { id: string }
-    return proveBankAccount(call, id, account.id, 2, 'Called the number on their first letter and read the account back.')
+    const account = await call.trx('supplierBankAccounts').where({ supplierId: id, state: 'unproven' }).first('id')
+    return await proveBankAccount(
+      call,
+      id,
+      account!.id,
+      2,
+      'Called the number on their first letter and read the account back.',
+    )
   })
 }
 
-const versionOf = async (call: Call, id: string): Promise<number> => ((await call.trx('suppliers').where({ id }).first('version')) as { version: number }).version
+const versionOf = async (call: Read, id: string): Promise<number> =>
+  (await call.trx('suppliers').where({ id }).first('version'))!.version
 
 async function end(as: As, id: string, state: 'paused' | 'barred', at: string): Promise<void> {
-  const reason = state === 'paused' ? 'Looks like a second record of one that we have.' : 'Sent industrial brine under a food-grade label.'
-  await as('rasmus', at, async call => actOnSupplier(call, id, state === 'paused' ? 'pause' : 'bar', await versionOf(call, id), reason))
+  const reason =
+    state === 'paused'
+      ? 'Looks like a second record of one that we have.'
+      : 'Sent industrial brine under a food-grade label.'
+  await as('rasmus', at, async call =>
+    actOnSupplier(call, id, state === 'paused' ? 'pause' : 'bar', await versionOf(call, id), reason),
+  )
   if (state === 'paused') return
   await as('adaeze', at, async call => {
-    const asked = (await call.trx('agreements').where({ supplierId: id, state: 'waiting' }).first('id', 'version')) as { id: string; version: number }
-    return answerAgreement(call, asked.id, asked.version, 'agree', 'The laboratory found the same.')
+    const asked = (await openSecondYes(call, id))!
+    return await answerSecondYes(call, asked.id, asked.version, 'agree', 'The laboratory found the same.')
   })
 }
 
 /** Certificates, one of them lapsed, one that ends within the month. */
-export async function addCertificates(as: As, ids: ReadonlyMap<string, string>, at: string, today: string): Promise<void> {
+export async function addCertificates(
+  as: As,
+  ids: ReadonlyMap<string, string>,
+  at: string,
+  today: string,
+): Promise<void> {
   for (const one of CERTIFICATES)
     await as('rasmus', at, call =>
       saveCertificate(call, ids.get(one.supplier)!, {
@@ -177,7 +222,7 @@ export async function addCertificates(as: As, ids: ReadonlyMap<string, string>, 
 }
 
 /** One supplier half-way through its answers, one only proposed. */
-export async function addOnboardings(as: As, db: Call['trx'], people: Record<string, string>, now: string): Promise<void> {
+export async function addOnboardings(as: As, db: Knex, people: Record<string, string>, now: string): Promise<void> {
   const days = (count: number): string => new Date(Date.parse(now) - count * 86_400_000).toISOString()
   const half = await as('ines', days(6), call =>
     proposeSupplier(call, {
@@ -193,14 +238,22 @@ export async function addOnboardings(as: As, db: Call['trx'], people: Record<str
       requisitionId: null,
     }),
   )
-  const questionnaire = (await db('questionnaires').where({ code: 'company', state: 'live' }).first('id')) as { id: string }
+  const questionnaire = (await db('questionnaires').where({ code: 'company', state: 'live' }).first('id'))!
   await as('pilar', days(5), call =>
-    invite(call, half.id, { version: 1, name: 'Jorinde Zeekraal', email: 'jorinde@zeekraal.example', questionnaireId: questionnaire.id, message: '' }),
+    invite(call, half.id, {
+      version: 1,
+      name: 'Jorinde Zeekraal',
+      email: 'jorinde@zeekraal.example',
+      questionnaireId: questionnaire.id,
+      message: '',
+    }),
   )
-  const mail = (await db('outbox').where({ documentId: half.id }).orderBy('createdAt', 'desc').first('payload')) as { payload: { text: string } }
-  const token = /\/welcome\/([\w-]+)/.exec(mail.payload.text)![1]!
-  people['at zeekraal'] = await as('system', days(4), call => register(call, token, { name: 'Jorinde Zeekraal', password: DEMO_PASSWORD }))
-  const row = (await db('onboardings').where({ id: half.id }).first('version')) as { version: number }
+  const mail = await db('outbox').where({ documentId: half.id }).orderBy('createdAt', 'desc').first('payload')
+  const token = /\/welcome\/([\w-]+)/.exec((mail!.payload as MailPayload).text)![1]!
+  people['at zeekraal'] = await as('system', days(4), call =>
+    register(call, token, { name: 'Jorinde Zeekraal', password: DEMO_PASSWORD }),
+  )
+  const row = (await db('onboardings').where({ id: half.id }).first('version'))!
   await as('at zeekraal', days(4), call =>
     saveAnswers(call, {
       version: row.version,

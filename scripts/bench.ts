@@ -27,10 +27,14 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
 }
 
 await command(async () => {
-  const { values, positionals } = parseArgs({ options: { json: { type: 'boolean' }, small: { type: 'boolean' } }, allowPositionals: true })
+  const { values, positionals } = parseArgs({
+    options: { json: { type: 'boolean' }, small: { type: 'boolean' } },
+    allowPositionals: true,
+  })
   const names = positionals.length > 0 ? positionals : Object.keys(FIGURES)
   const unknown = names.filter(name => !(name in FIGURES))
-  if (unknown.length > 0) throw new Mendable(`There is no figure ${unknown.join(', ')}; there are ${Object.keys(FIGURES).join(', ')}.`)
+  if (unknown.length > 0)
+    throw new Mendable(`There is no figure ${unknown.join(', ')}; there are ${Object.keys(FIGURES).join(', ')}.`)
   buildWeb()
   process.env.LOG_LEVEL = 'silent'
   const folder = mkdtempSync(join(tmpdir(), 'ivory-bench-'))

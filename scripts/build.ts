@@ -11,10 +11,14 @@ export function buildWeb(): void {
   const fingerprint = fingerprintOf(['web', 'contract', 'core', 'package-lock.json'])
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === fingerprint) return
   process.stdout.write('Building the interface …\n')
-  const done = spawnSync(process.execPath, [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'], {
-    cwd: ROOT,
-    stdio: ['ignore', 'inherit', 'inherit'],
-  })
+  const done = spawnSync(
+    process.execPath,
+    [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'],
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+    },
+  )
   if (done.status !== 0) throw new Mendable('The interface could not be built: see the words above.')
   mkdirSync(join(ROOT, 'dist'), { recursive: true })
   writeFileSync(STAMP, fingerprint)

@@ -15,7 +15,7 @@ await command(async () => {
   try {
     const { text, encoding } = decodeXml(bytes)
     const invoice = readUblInvoice(text)
-    const violations = checkInvoice(invoice)
+    const violations = checkInvoice(invoice, new Date().toISOString().slice(0, 10))
     process.stdout.write(`${JSON.stringify({ file: path, encoding, invoice, violations }, null, 2)}\n`)
     return violations.length === 0 ? 0 : 1
   } catch (error) {
@@ -30,7 +30,8 @@ await command(async () => {
 async function readFile(path: string): Promise<Buffer> {
   try {
     const bytes = readFileSync(path)
-    if (bytes.length > FILE_LIMIT) throw new Mendable(`${path} has more than ${FILE_LIMIT / 1024 / 1024} MB: an e-invoice is never that large.`)
+    if (bytes.length > FILE_LIMIT)
+      throw new Mendable(`${path} has more than ${FILE_LIMIT / 1024 / 1024} MB: an e-invoice is never that large.`)
     return bytes
   } catch (error) {
     if (error instanceof Mendable) throw error

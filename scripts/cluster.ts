@@ -1,6 +1,18 @@
 import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { accessSync, chmodSync, chownSync, constants, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs'
+import {
+  accessSync,
+  chmodSync,
+  chownSync,
+  constants,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statfsSync,
+  writeFileSync,
+} from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
@@ -24,13 +36,19 @@ export interface Cluster {
  */
 export function dataFolder(): string {
   if (process.env.IVORY_DATA) return process.env.IVORY_DATA
-  return isRoot ? join('/var/lib/ivory-order', createHash('sha256').update(ROOT).digest('hex').slice(0, 12)) : join(ROOT, '.ivory')
+  return isRoot
+    ? join('/var/lib/ivory-order', createHash('sha256').update(ROOT).digest('hex').slice(0, 12))
+    : join(ROOT, '.ivory')
 }
 
 /** The newest PostgreSQL on the machine, 15 or later; its folder of programs. */
 export function findPostgres(): string | undefined {
   const base = '/usr/lib/postgresql'
-  const versions = existsSync(base) ? readdirSync(base).filter(name => /^\d+$/.test(name) && Number(name) >= 15 && existsSync(join(base, name, 'bin/initdb'))) : []
+  const versions = existsSync(base)
+    ? readdirSync(base).filter(
+        name => /^\d+$/.test(name) && Number(name) >= 15 && existsSync(join(base, name, 'bin/initdb')),
+      )
+    : []
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
   if (newest) return join(base, newest, 'bin')
   const found = spawnSync('sh', ['-c', 'command -v initdb'], { encoding: 'utf8' }).stdout.trim()
@@ -52,11 +70,15 @@ export function ensurePackages(missing: readonly string[]): void {
     mkdirSync(dirname(policy), { recursive: true })
     writeFileSync(policy, 'create_main_cluster = false\n')
   }
-  const done = spawnSync('apt-get', ['install', '-y', '-qq', '--no-install-recommends', '-o', 'Dpkg::Options::=--force-confold', ...missing], {
-    stdio: ['ignore', 'ignore', 'pipe'],
-    env: environment,
-    encoding: 'utf8',
-  })
+  const done = spawnSync(
+    'apt-get',
+    ['install', '-y', '-qq', '--no-install-recommends', '-o', 'Dpkg::Options::=--force-confold', ...missing],
+    {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      env: environment,
+      encoding: 'utf8',
+    },
+  )
   if (done.status !== 0)
     throw new Mendable(
       `${missing.join(' and ')} could not be installed (${(done.stderr ?? '').trim().split('\n').at(-1)}): install it by hand, or name a PostgreSQL in DATABASE_URL.`,
@@ -69,17 +91,33 @@ export function ensurePostgres(): string {
     ensurePackages(['postgresql'])
     programs = findPostgres()
   }
-  if (!programs) throw new Mendable('No PostgreSQL 15 or later is to be had here: install the package postgresql, or name one in DATABASE_URL.')
+  if (!programs)
+    throw new Mendable(
+      'No PostgreSQL 15 or later is to be had here: install the package postgresql, or name one in DATABASE_URL.',
+    )
   return programs
 }
 
 const owner = (): { uid: number; gid: number } | undefined =>
-  isRoot ? { uid: Number(execFileSync('id', ['-u', 'postgres'], { encoding: 'utf8' })), gid: Number(execFileSync('id', ['-g', 'postgres'], { encoding: 'utf8' })) } : undefined
+  isRoot
+    ? {
+        uid: Number(execFileSync('id', ['-u', 'postgres'], { encoding: 'utf8' })),
+        gid: Number(execFileSync('id', ['-g', 'postgres'], { encoding: 'utf8' })),
+      }
+    : undefined
 
 function runAs(program: string, args: readonly string[], environment: Record<string, string> = {}): string {
   const who = owner()
-  const done = spawnSync(program, args, { encoding: 'utf8', cwd: '/', env: { PATH: process.env.PATH ?? '/usr/bin:/bin', LC_ALL: 'C.UTF-8', ...environment }, ...who })
-  if (done.status !== 0) throw new Error(`${program} ended with ${done.status}: ${(done.stderr || done.stdout || String(done.error ?? '')).trim()}`)
+  const done = spawnSync(program, args, {
+    encoding: 'utf8',
+    cwd: '/',
+    env: { PATH: process.env.PATH ?? '/usr/bin:/bin', LC_ALL: 'C.UTF-8', ...environment },
+    ...who,
+  })
+  if (done.status !== 0)
+    throw new Error(
+      `${program} ended with ${done.status}: ${(done.stderr || done.stdout || String(done.error ?? '')).trim()}`,
+    )
   return done.stdout
 }
 
@@ -101,7 +139,8 @@ export async function startCluster(folder: string, options: { throwAway?: boolea
   const data = join(folder, 'postgres')
   requireSpace(folder)
   const passwordFile = join(folder, 'password')
-  if (!existsSync(join(data, 'PG_VERSION')) || !existsSync(passwordFile)) initialise(programs, folder, data, passwordFile)
+  if (!existsSync(join(data, 'PG_VERSION')) || !existsSync(passwordFile))
+    initialise(programs, folder, data, passwordFile)
   const password = readFileSync(passwordFile, 'utf8').trim()
   const running = runningPort(data)
   const port = running ?? (await launch(programs, folder, data, options.throwAway ?? false))
@@ -117,7 +156,10 @@ function requireSpace(folder: string): void {
     throw new Mendable(`The folder ${existing} cannot be written to: set IVORY_DATA to one that can.`)
   }
   const disk = statfsSync(existing)
-  if (disk.bavail * disk.bsize < 300 * 1024 * 1024) throw new Mendable(`Less than 300 MB are free at ${existing}: make room, or set IVORY_DATA to a folder on another disk.`)
+  if (disk.bavail * disk.bsize < 300 * 1024 * 1024)
+    throw new Mendable(
+      `Less than 300 MB are free at ${existing}: make room, or set IVORY_DATA to a folder on another disk.`,
+    )
 }
 
 function initialise(programs: string, folder: string, data: string, passwordFile: string): void {
@@ -169,10 +211,25 @@ async function launch(programs: string, folder: string, data: string, throwAway:
       throwAway ? '-c fsync=off -c full_page_writes=off -c max_wal_size=4GB' : '',
     ]
     try {
-      runAs(join(programs, 'pg_ctl'), ['-D', data, '-l', join(data, 'server.log'), '-w', '-t', '60', '-o', settings.join(' '), 'start'])
+      runAs(join(programs, 'pg_ctl'), [
+        '-D',
+        data,
+        '-l',
+        join(data, 'server.log'),
+        '-w',
+        '-t',
+        '60',
+        '-o',
+        settings.join(' '),
+        'start',
+      ])
       return port
     } catch (error) {
-      if (attempt === 3) throw new Mendable(`PostgreSQL does not start; its own words are in ${join(folder, 'postgres', 'server.log')}.`, { cause: error })
+      if (attempt === 3)
+        throw new Mendable(
+          `PostgreSQL does not start; its own words are in ${join(folder, 'postgres', 'server.log')}.`,
+          { cause: error },
+        )
     }
   }
 }
@@ -213,7 +270,8 @@ export async function createDatabase(cluster: Cluster, name: string, template?: 
   await client.connect()
   try {
     const known = await client.query('select 1 from pg_database where datname = $1', [name])
-    if (known.rowCount === 0) await client.query(`create database "${name}"${template ? ` template "${template}" strategy file_copy` : ''}`)
+    if (known.rowCount === 0)
+      await client.query(`create database "${name}"${template ? ` template "${template}" strategy file_copy` : ''}`)
   } finally {
     await client.end()
   }
@@ -232,4 +290,8 @@ export async function dropDatabase(cluster: Cluster, name: string): Promise<void
 }
 
 export const spawnScript = (file: string, environment: Record<string, string>): ReturnType<typeof spawn> =>
-  spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], { cwd: ROOT, env: { ...process.env, ...environment }, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] })
+  spawn(process.execPath, ['--import', 'tsx', join(ROOT, file)], {
+    cwd: ROOT,
+    env: { ...process.env, ...environment },
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+  })

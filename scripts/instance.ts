@@ -3,7 +3,15 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path'
 import { connect } from '#server/database/connect.ts'
 import { migrate } from '#server/database/migrate.ts'
-import { createDatabase, dataFolder, freePort, Mendable, spawnScript, startCluster, stopCluster } from '#scripts/cluster.ts'
+import {
+  createDatabase,
+  dataFolder,
+  freePort,
+  Mendable,
+  spawnScript,
+  startCluster,
+  stopCluster,
+} from '#scripts/cluster.ts'
 
 /** What a running instance writes down, so that a later command finds it. */
 export interface Instance {
@@ -46,7 +54,9 @@ export async function openDatabase(): Promise<{ url: string; privateCluster: boo
   const db = connect(url, 2)
   try {
     await db.raw('select 1').catch((error: Error) => {
-      throw new Mendable(`The PostgreSQL in DATABASE_URL cannot be reached (${error.message.split('\n')[0]}): check the address, name and password.`)
+      throw new Mendable(
+        `The PostgreSQL in DATABASE_URL cannot be reached (${error.message.split('\n')[0]}): check the address, name and password.`,
+      )
     })
     await migrate(db, url)
   } finally {

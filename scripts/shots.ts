@@ -19,7 +19,8 @@ interface Shot {
 const idOf = async (world: World, table: string, where: Record<string, unknown>): Promise<string> =>
   ((await world.db(table).where(where).orderBy('id').first('id')) as { id: string }).id
 const at = (path: string) => () => Promise.resolve(path)
-const sheet = (stage: string, table: string, where: Record<string, unknown>) => async (world: World) => `/${stage}/${await idOf(world, table, where)}`
+const sheet = (stage: string, table: string, where: Record<string, unknown>) => async (world: World) =>
+  `/${stage}/${await idOf(world, table, where)}`
 
 const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
@@ -37,7 +38,11 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
   { name: 'registration', who: 'at Zeekraal Kwekerij Wemelzand', path: at('/supplier/company') },
-  { name: 'catalogue', who: 'Ines', path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt` },
+  {
+    name: 'catalogue',
+    who: 'Ines',
+    path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt`,
+  },
   {
     name: 'compare',
     who: 'Ines',
@@ -71,11 +76,21 @@ const SHOTS: readonly Shot[] = [
   {
     name: 'budget',
     who: 'Marit',
-    path: async world => `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine`,
+    path: async world =>
+      `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine`,
   },
   { name: 'setup', who: 'Wren', path: at('/setup') },
-  { name: 'supplier-pages', who: 'at Nordhavn Pumpeverk', path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }) },
-  { name: 'phone-decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'UV sterilisers for skids 3 and 4' }), width: 390 },
+  {
+    name: 'supplier-pages',
+    who: 'at Nordhavn Pumpeverk',
+    path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }),
+  },
+  {
+    name: 'phone-decide',
+    who: 'Marit',
+    path: sheet('decide', 'requisitions', { title: 'UV sterilisers for skids 3 and 4' }),
+    width: 390,
+  },
   { name: 'phone-desk', who: 'Marit', path: at('/desk'), width: 390 },
 ]
 
@@ -88,7 +103,9 @@ await command(async () => {
   const browser = await startBrowser()
   const wanted = process.argv.slice(2)
   try {
-    await world.db.raw(`update outbox set state = 'waiting' where id in (select id from outbox order by created_at desc limit 12)`)
+    await world.db.raw(
+      `update outbox set state = 'waiting' where id in (select id from outbox order by created_at desc limit 12)`,
+    )
     await sendAll(world)
     for (const shot of SHOTS.filter(one => wanted.length === 0 || wanted.includes(one.name))) {
       const page = await browser.open(shot.width ?? 1280, 800)

@@ -4,20 +4,39 @@ import { parseArgs } from 'node:util'
 import { loadDemo } from '#demo/load.ts'
 import { buildWeb } from '#scripts/build.ts'
 import { dataFolder, freePort, Mendable, stopCluster } from '#scripts/cluster.ts'
-import { type Child, endPrivateCluster, forgetInstance, openDatabase, runningInstance, startChild, wantedPort, writeInstance } from '#scripts/instance.ts'
+import {
+  type Child,
+  endPrivateCluster,
+  forgetInstance,
+  openDatabase,
+  runningInstance,
+  startChild,
+  wantedPort,
+  writeInstance,
+} from '#scripts/instance.ts'
 import { command } from '#scripts/run.ts'
 import { connect } from '#server/database/connect.ts'
 import { readSettings } from '#server/configuration.ts'
 
 async function start(): Promise<number> {
-  const { values } = parseArgs({ options: { fresh: { type: 'boolean' }, empty: { type: 'boolean' }, port: { type: 'string', default: process.env.PORT ?? '4747' } } })
+  const { values } = parseArgs({
+    options: {
+      fresh: { type: 'boolean' },
+      empty: { type: 'boolean' },
+      port: { type: 'string', default: process.env.PORT ?? '4747' },
+    },
+  })
   const running = runningInstance()
   if (running) throw new Mendable(`Ivory Order runs already at ${running.url}: ./ivory stop ends it.`)
   const port = await wantedPort(Number(values.port))
   if (values.fresh) startOver()
   buildWeb()
   const { url: databaseUrl, privateCluster } = await openDatabase()
-  const ports = { SMTP_PORT: String(await freePort()), MAILBOX_PORT: String(await freePort()), BANK_PORT: String(await freePort()) }
+  const ports = {
+    SMTP_PORT: String(await freePort()),
+    MAILBOX_PORT: String(await freePort()),
+    BANK_PORT: String(await freePort()),
+  }
   const demo = !values.empty
   const environment = {
     ...ports,
@@ -33,7 +52,12 @@ async function start(): Promise<number> {
   }
   const children: Child[] = [await startChild('stand-ins/main.ts', environment)]
   if (demo) await loadIntoEmpty(databaseUrl, environment)
-  children.push(...(await Promise.all([startChild('server/main.ts', environment), startChild('server/jobs/main.ts', environment)])))
+  children.push(
+    ...(await Promise.all([
+      startChild('server/app/main.ts', environment),
+      startChild('server/app/worker.ts', environment),
+    ])),
+  )
   const address = `http://127.0.0.1:${port}`
   writeInstance({ pid: process.pid, url: address, databaseUrl, mailboxUrl: environment.MAILBOX_URL, privateCluster })
   process.stdout.write(
@@ -43,7 +67,10 @@ async function start(): Promise<number> {
 }
 
 function startOver(): void {
-  if (process.env.DATABASE_URL) throw new Mendable('--fresh does not empty a database that you name yourself: make a new one and name that in DATABASE_URL.')
+  if (process.env.DATABASE_URL)
+    throw new Mendable(
+      '--fresh does not empty a database that you name yourself: make a new one and name that in DATABASE_URL.',
+    )
   stopCluster(dataFolder(), 'immediate')
   rmSync(dataFolder(), { recursive: true, force: true })
 }
@@ -53,7 +80,12 @@ async function loadIntoEmpty(databaseUrl: string, environment: Record<string, st
   try {
     if (await db('people').first('id')) return
     process.stdout.write('Loading the demo scenario …\n')
-    await loadDemo({ db, settings: readSettings({ ...process.env, ...environment }), clock: () => new Date().toISOString() })
+    await loadDemo({
+      db,
+      settings: readSettings({ ...process.env, ...environment }),
+      clock: () => new Date().toISOString(),
+      log: (message, details) => process.stderr.write(`${message}: ${String(details)}\n`),
+    })
   } finally {
     await db.destroy()
   }
@@ -78,7 +110,11 @@ async function untilEnd(children: readonly Child[], privateCluster: boolean): Pr
   )
   if (privateCluster) endPrivateCluster()
   forgetInstance()
-  process.stdout.write(code === 0 ? 'Ended.\n' : 'A process of Ivory Order ended by itself; everything was stopped. Start it again with ./ivory start.\n')
+  process.stdout.write(
+    code === 0
+      ? 'Ended.\n'
+      : 'A process of Ivory Order ended by itself; everything was stopped. Start it again with ./ivory start.\n',
+  )
   return code
 }
 

@@ -6,7 +6,8 @@ await command(async () => {
   const running = runningInstance()
   if (running) {
     process.kill(running.pid, 'SIGTERM')
-    for (let waited = 0; waited < 150 && runningInstance(); waited++) await new Promise(resolve => setTimeout(resolve, 100))
+    for (let waited = 0; waited < 150 && runningInstance(); waited++)
+      await new Promise(resolve => setTimeout(resolve, 100))
   }
   if (!process.env.DATABASE_URL) stopCluster(dataFolder())
   forgetInstance()

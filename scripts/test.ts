@@ -32,7 +32,11 @@ async function mocha(name: string, args: readonly string[]): Promise<Outcome> {
 
 function run(args: readonly string[]): Promise<{ code: number; output: string }> {
   return new Promise(resolve => {
-    const child = spawn(process.execPath, [...args], { cwd: ROOT, env: { ...process.env, LOG_LEVEL: 'silent', FORCE_COLOR: '0' }, stdio: ['ignore', 'pipe', 'inherit'] })
+    const child = spawn(process.execPath, [...args], {
+      cwd: ROOT,
+      env: { ...process.env, LOG_LEVEL: 'silent', FORCE_COLOR: '0' },
+      stdio: ['ignore', 'pipe', 'inherit'],
+    })
     let output = ''
     child.stdout.on('data', (part: Buffer) => {
       output += part.toString()
@@ -48,11 +52,21 @@ await command(async () => {
   const grep = positionals[0] ? ['--grep', positionals[0]] : []
   const outcomes: Outcome[] = []
   if (wanted('unit') || wanted('browser')) ensurePostgres()
-  if (wanted('browser') && !['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].some(existsSync)) ensurePackages(['chromium'])
+  if (
+    wanted('browser') &&
+    !['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].some(existsSync)
+  )
+    ensurePackages(['chromium'])
   if (wanted('lint'))
     outcomes.push(
       await check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0']),
-      await check('Layout', [tool('prettier/bin/prettier.cjs'), '--check', '--log-level', 'warn', '**/*.{ts,js}']),
+      await check('Layout', [
+        tool('prettier/bin/prettier.cjs'),
+        '--check',
+        '--log-level',
+        'warn',
+        '**/*.{ts,js,vue,css,scss,json,html}',
+      ]),
     )
   if (wanted('types'))
     outcomes.push(
@@ -62,14 +76,26 @@ await command(async () => {
   if (wanted('unit'))
     outcomes.push(
       await mocha('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts', ...grep]),
-      await mocha('API and database tests', ['server/**/*.test.ts', 'journeys/*.test.ts', '--ignore', 'server/formats/**', '--ignore', 'journeys/*.browser.test.ts', ...grep]),
+      await mocha('API and database tests', [
+        'server/**/*.test.ts',
+        'journeys/*.test.ts',
+        '--ignore',
+        'server/formats/**',
+        '--ignore',
+        'journeys/*.browser.test.ts',
+        ...grep,
+      ]),
     )
   if (wanted('browser')) {
     buildWeb()
     outcomes.push(await mocha('Browser tests', ['journeys/*.browser.test.ts', ...grep]))
   }
-  if (values.only === undefined && grep.length === 0) outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
-  const total = outcomes.reduce<Outcome>((sum, one) => ({ passed: sum.passed + one.passed, failed: sum.failed + one.failed }), { passed: 0, failed: 0 })
+  if (values.only === undefined && grep.length === 0)
+    outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
+  const total = outcomes.reduce<Outcome>(
+    (sum, one) => ({ passed: sum.passed + one.passed, failed: sum.failed + one.failed }),
+    { passed: 0, failed: 0 },
+  )
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`)
   return total.failed === 0 ? 0 : 1
 })

@@ -46,7 +46,9 @@ export async function startBank(folder: string, port: number): Promise<Bank> {
         )
       } else if (kind === 'answers' && !name)
         void readdir(join(folder, 'answers')).then(files =>
-          response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ answers: files.map(file => file.replace(/\.xml$/, '')).sort() })),
+          response
+            .writeHead(200, { 'content-type': 'application/json' })
+            .end(JSON.stringify({ answers: files.map(file => file.replace(/\.xml$/, '')).sort() })),
         )
       else if (kind === 'answers' && name && /^[\w-]{1,60}$/.test(name))
         void readFile(join(folder, 'answers', `${name}.xml`)).then(
@@ -113,7 +115,11 @@ function statusReport(name: string, day: string, transfers: readonly Transfer[])
         '@xmlns': 'urn:iso:std:iso:20022:tech:xsd:pain.002.001.10',
         CstmrPmtStsRpt: {
           GrpHdr: { MsgId: `${name}-STATUS`, CreDtTm: `${day}T18:00:00` },
-          OrgnlGrpInfAndSts: { OrgnlMsgId: name, OrgnlMsgNmId: 'pain.001.001.09', GrpSts: transfers.some(one => one.refusal) ? 'PART' : 'ACCP' },
+          OrgnlGrpInfAndSts: {
+            OrgnlMsgId: name,
+            OrgnlMsgNmId: 'pain.001.001.09',
+            GrpSts: transfers.some(one => one.refusal) ? 'PART' : 'ACCP',
+          },
           OrgnlPmtInfAndSts: {
             OrgnlPmtInfId: name,
             TxInfAndSts: transfers.map(one => ({
@@ -143,7 +149,9 @@ function statement(name: string, day: string, transfers: readonly Transfer[]): s
               CdtDbtInd: 'DBIT',
               Sts: { Cd: 'BOOK' },
               BookgDt: { Dt: day },
-              NtryDtls: { TxDtls: { Refs: { EndToEndId: one.endToEndId }, Amt: { '@Ccy': one.currency, '#': one.amount } } },
+              NtryDtls: {
+                TxDtls: { Refs: { EndToEndId: one.endToEndId }, Amt: { '@Ccy': one.currency, '#': one.amount } },
+              },
             })),
           },
         },

@@ -36,17 +36,31 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
     size: 40 * 1024 * 1024,
     logger: false,
     onRcptTo: (address, _session, done) => {
-      const unknown = faults.unknown.has(address.address.toLowerCase()) || address.address.toLowerCase().startsWith('gone.')
-      done(unknown ? Object.assign(new Error(`5.1.1 There is no mailbox ${address.address}`), { responseCode: 550 }) : null)
+      const unknown =
+        faults.unknown.has(address.address.toLowerCase()) || address.address.toLowerCase().startsWith('gone.')
+      done(
+        unknown
+          ? Object.assign(new Error(`5.1.1 There is no mailbox ${address.address}`), { responseCode: 550 })
+          : null,
+      )
     },
     onData: (stream, _session, done) => {
       const parts: Buffer[] = []
       stream.on('data', (part: Buffer) => parts.push(part))
       stream.on('end', () => {
-        if (faults.down) return done(Object.assign(new Error('The mail server is resting, try again later'), { responseCode: 451 }))
+        if (faults.down)
+          return done(Object.assign(new Error('The mail server is resting, try again later'), { responseCode: 451 }))
         const forget = faults.forgetToAnswer > 0
         if (forget) faults.forgetToAnswer--
-        void keep(folder, Buffer.concat(parts)).then(() => done(forget ? Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 }) : null), done)
+        void keep(folder, Buffer.concat(parts)).then(
+          () =>
+            done(
+              forget
+                ? Object.assign(new Error('Something broke after the mail was taken'), { responseCode: 451 })
+                : null,
+            ),
+          done,
+        )
       })
     },
   })
@@ -59,7 +73,9 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
   })
   const smtpPort = await new Promise<number>((resolve, reject) => {
     smtp.on('error', reject)
-    const listening = smtp.listen(ports.smtp, '127.0.0.1', () => resolve((listening.address() as { port: number }).port))
+    const listening = smtp.listen(ports.smtp, '127.0.0.1', () =>
+      resolve((listening.address() as { port: number }).port),
+    )
   })
   const httpPort = await listen(web, ports.http)
   return {

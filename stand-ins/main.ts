@@ -3,7 +3,10 @@ import { startBank } from '#stand-ins/bank.ts'
 import { startMailServer } from '#stand-ins/mailServer.ts'
 
 const folder = process.env.STAND_INS_FOLDER ?? 'stand-ins-data'
-const mail = await startMailServer(join(folder, 'mail'), { smtp: Number(process.env.SMTP_PORT ?? 0), http: Number(process.env.MAILBOX_PORT ?? 0) })
+const mail = await startMailServer(join(folder, 'mail'), {
+  smtp: Number(process.env.SMTP_PORT ?? 0),
+  http: Number(process.env.MAILBOX_PORT ?? 0),
+})
 const bank = await startBank(join(folder, 'bank'), Number(process.env.BANK_PORT ?? 0))
 process.send?.({ ready: 'stand-ins', smtpPort: mail.smtpPort, mailboxPort: mail.httpPort, bankPort: bank.port })
 const end = (): void => void Promise.all([mail.stop(), bank.stop()]).then(() => process.exit(0))

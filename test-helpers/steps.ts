@@ -1,7 +1,7 @@
 import { expect } from 'chai'
-import { ReadInvoice, PostInvoice } from '#contract/bill/endpoints.ts'
+import { PostInvoice, ReadInvoice, SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
-import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder, SupplierInvoice } from '#contract/order/endpoints.ts'
+import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
 import { CreateRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import type { LineBody } from '#contract/request/lines.ts'
@@ -80,11 +80,12 @@ export async function approved(world: World, lines: LineBody[], title?: string):
     await world.as('Joren')
   ).do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'It is needed.' } })
   for (let turn = 0; turn < 4; turn++) {
-    const open = (await world
-      .db('approvalSteps')
-      .join('people', 'people.id', 'approverId')
-      .where({ requisitionId: id, state: 'open' })
-      .first('name')) as { name: string } | undefined
+    const open = await world
+      .db('consentSteps as step')
+      .join('consents', 'consents.id', 'step.consentId')
+      .join('people', 'people.id', 'step.personId')
+      .where({ 'consents.documentId': id, 'step.state': 'open' })
+      .first<{ name: string } | undefined>('people.name')
     if (!open) break
     const person = await world.as(open.name.split(' ')[0]!)
     const sheet = await person.do(ReadRequisition, { params: { id } })
@@ -98,7 +99,14 @@ export async function drafted(
   lines: LineBody[],
   title?: string,
 ): Promise<{ id: string; version: number; number: string }> {
-  const requisitionId = await approved(world, lines, title)
+  return await draftedFrom(world, await approved(world, lines, title))
+}
+
+/** The lines of an approved request on a draft order. */
+export async function draftedFrom(
+  world: World,
+  requisitionId: string,
+): Promise<{ id: string; version: number; number: string }> {
   const ids = (
     (await world.db('requisitionLines').where({ requisitionId }).orderBy('position').select('id')) as { id: string }[]
   ).map(row => row.id)
@@ -119,11 +127,19 @@ export async function ordered(
   lines: LineBody[],
   options: { title?: string; answer?: boolean } = {},
 ): Promise<Issued> {
-  const order = await drafted(world, lines, options.title)
+  return await issuedFrom(world, await drafted(world, lines, options.title), options.answer)
+}
+
+/** A draft that is issued, and confirmed in full unless `answer` is false. */
+export async function issuedFrom(
+  world: World,
+  order: { id: string; version: number; number: string },
+  answer = true,
+): Promise<Issued> {
   const pilar = await world.as('Pilar')
   await pilar.do(IssueOrder, { params: { id: order.id }, body: { version: order.version } })
   const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
-  if (options.answer !== false)
+  if (answer)
     await (
       await world.as(`at ${sheet.supplier}`)
     ).do(RespondToOrder, {

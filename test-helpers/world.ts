@@ -13,9 +13,11 @@ import { type Cluster, createDatabase, dropDatabase, throwAwayCluster } from '#s
 import type { Settings } from '#server/configuration.ts'
 import { connect } from '#server/database/connect.ts'
 import { migrate } from '#server/database/migrate.ts'
-import { audit } from '#server/insight/audit.ts'
-import type { JobParts } from '#server/jobs/worker.ts'
-import { type Running, startWebServer } from '#server/webServer.ts'
+import { senders } from '#server/app/jobs.ts'
+import { type Running, startWebServer } from '#server/app/webServer.ts'
+import { auditDatabase } from '#server/insight/audit.ts'
+import type { JobParts } from '#server/jobs/parts.ts'
+import { sendOutgoing } from '#server/outbox/send.ts'
 import { type Bank, startBank } from '#stand-ins/bank.ts'
 import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
 
@@ -42,12 +44,19 @@ const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Setti
   databaseUrl,
   port: 0,
   demo: true,
-  base: 'EUR',
   smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
   bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
   mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,
   mailFrom: 'purchasing@saltmere.example',
   publicUrl: '',
+})
+
+/** What jobs need; a failure of theirs is a failure of the test that waits for it. */
+const partsFor = (db: Knex, settings: Settings): JobParts => ({
+  db,
+  settings,
+  clock: () => new Date().toISOString(),
+  log: () => undefined,
 })
 
 /** The database that copies are made of: the demo scenario, loaded once. */
@@ -59,7 +68,7 @@ export function demoTemplate(): Promise<string> {
     const bank = await startBank(folder, 0)
     try {
       await migrate(db, url)
-      await loadDemo({ db, settings: settingsFor(url, undefined, bank), clock: () => new Date().toISOString() })
+      await loadDemo(partsFor(db, settingsFor(url, undefined, bank)))
       await db.raw(`update outbox set state = 'sent'; delete from graphile_worker._private_jobs`)
     } finally {
       await bank.stop()
@@ -160,13 +169,13 @@ export interface World {
   readonly as: (who: string) => Promise<Client>
 }
 
+/** Sends one thing of the outbox, as the worker would. */
+export const send = (world: World, id: string): Promise<void> => sendOutgoing(world.jobs, senders, id)
+
 /** Sends everything that waits in the outbox, as the worker would. */
 export async function sendAll(world: World): Promise<void> {
-  const { sendOutgoing } = await import('#server/jobs/tasks.ts')
-  const waiting = (await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id')) as {
-    id: string
-  }[]
-  for (const row of waiting) await sendOutgoing(world.jobs, row.id)
+  const waiting = await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id')
+  for (const row of waiting) await send(world, row.id)
 }
 
 /** Opens a copy of the demo with a web server on a free port and stand-ins; `close` ends and drops all of it. */
@@ -185,7 +194,7 @@ export async function openWorld(name: string, folder: string): Promise<{ world: 
     mail,
     bank,
     address: `http://127.0.0.1:${running.port}`,
-    jobs: { db, settings, clock: () => new Date().toISOString() },
+    jobs: partsFor(db, settings),
     as: who => signIn(world, who),
   }
   const close = async (): Promise<void> => {
@@ -215,7 +224,7 @@ export function useWorld(): World {
   })
 
   afterEach('the books re-add', async () => {
-    expect((await audit(world.db)).differences).to.deep.equal([])
+    expect((await auditDatabase(world.db)).differences).to.deep.equal([])
   })
 
   after(async () => {
@@ -231,9 +240,9 @@ async function signIn(world: World, who: string): Promise<Client> {
     .db('people')
     .leftJoin('suppliers', 'suppliers.id', 'people.supplierId')
     .where('people.active', true)
-  const person = (await (
+  const person = await (
     company ? query.where('suppliers.name', company) : query.where('people.name', 'like', `${who} %`)
-  ).first('people.id')) as { id: string } | undefined
+  ).first<{ id: string } | undefined>('people.id')
   if (!person) throw new Error(`Nobody in the demo is called ${who}.`)
   const response = await fetch(`${world.address}/api${SignInDemo.path}`, {
     method: 'POST',
