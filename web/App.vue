@@ -17,20 +17,42 @@ onMounted(() => {
     void session.refreshCounts()
   }
 })
-onErrorCaptured(error => { broken.value = error instanceof Error ? error.message : String(error); return false })
+onErrorCaptured(error => {
+  broken.value = error instanceof Error ? error.message : String(error)
+  return false
+})
 </script>
 
 <template>
   <div class="app">
     <CourseBar v-if="team" />
-    <main v-if="broken" class="broken"><h1>This page broke</h1><p>{{ broken }}</p><p>Nothing that was saved is lost. <a :href="route.fullPath">Load it again</a>, and tell a steward if it happens twice.</p></main>
+    <main v-if="broken" class="broken">
+      <h1>This page broke</h1>
+      <p>{{ broken }}</p>
+      <p>
+        Nothing that was saved is lost. <a :href="route.fullPath">Load it again</a>, and tell a steward if it happens
+        twice.
+      </p>
+    </main>
     <RouterView v-else />
     <ShortcutHelp v-if="team" />
   </div>
 </template>
 
 <style>
-.app { height: 100%; display: flex; flex-direction: column; }
-.app > :not(.course):not(.el-overlay) { min-height: 0; }
-.broken { padding: 60px; max-width: 620px; display: flex; flex-direction: column; gap: 10px; }
+.app {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+.app > :not(.course):not(.el-overlay) {
+  min-height: 0;
+}
+.broken {
+  padding: 60px;
+  max-width: 620px;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
 </style>

@@ -18,7 +18,11 @@ const TEAM: RouteRecordRaw[] = [
       { path: ':id', component: () => import('#web/source/SupplierSheet.vue') },
     ],
   },
-  { path: '/request/catalogue', component: () => import('#web/request/CataloguePage.vue'), children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }] },
+  {
+    path: '/request/catalogue',
+    component: () => import('#web/request/CataloguePage.vue'),
+    children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }],
+  },
   { path: '/request/compare', component: () => import('#web/request/ComparePage.vue') },
   { path: '/request/notices', component: () => import('#web/request/NoticesPage.vue') },
   { path: '/request/lists', component: () => import('#web/request/RepeatListsPage.vue') },
@@ -32,12 +36,32 @@ const TEAM: RouteRecordRaw[] = [
       { path: ':id', component: () => import('#web/request/RequisitionPage.vue') },
     ],
   },
-  { path: '/decide', component: () => import('#web/decide/DecidePage.vue'), children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }] },
+  {
+    path: '/decide',
+    component: () => import('#web/decide/DecidePage.vue'),
+    children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }],
+  },
   { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
-  { path: '/order', component: () => import('#web/order/OrderPage.vue'), children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }] },
-  { path: '/receive', component: () => import('#web/receive/ReceivePage.vue'), children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }] },
-  { path: '/bill', component: () => import('#web/bill/BillPage.vue'), children: [{ path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') }] },
-  { path: '/pay', component: () => import('#web/pay/PayPage.vue'), children: [{ path: ':id', component: () => import('#web/pay/RunSheet.vue') }] },
+  {
+    path: '/order',
+    component: () => import('#web/order/OrderPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }],
+  },
+  {
+    path: '/receive',
+    component: () => import('#web/receive/ReceivePage.vue'),
+    children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }],
+  },
+  {
+    path: '/bill',
+    component: () => import('#web/bill/BillPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') }],
+  },
+  {
+    path: '/pay',
+    component: () => import('#web/pay/PayPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/pay/RunSheet.vue') }],
+  },
   {
     path: '/insight',
     component: () => import('#web/insight/InsightPage.vue'),
@@ -52,9 +76,21 @@ const TEAM: RouteRecordRaw[] = [
 ]
 const SUPPLIER: RouteRecordRaw[] = [
   { path: '/supplier', component: () => import('#web/supplier-pages/SupplierHome.vue'), meta: { realm: 'supplier' } },
-  { path: '/supplier/company', component: () => import('#web/supplier-pages/CompanyPage.vue'), meta: { realm: 'supplier' } },
-  { path: '/supplier/people', component: () => import('#web/supplier-pages/PeoplePage.vue'), meta: { realm: 'supplier' } },
-  { path: '/supplier/orders/:id', component: () => import('#web/supplier-pages/SupplierOrder.vue'), meta: { realm: 'supplier' } },
+  {
+    path: '/supplier/company',
+    component: () => import('#web/supplier-pages/CompanyPage.vue'),
+    meta: { realm: 'supplier' },
+  },
+  {
+    path: '/supplier/people',
+    component: () => import('#web/supplier-pages/PeoplePage.vue'),
+    meta: { realm: 'supplier' },
+  },
+  {
+    path: '/supplier/orders/:id',
+    component: () => import('#web/supplier-pages/SupplierOrder.vue'),
+    meta: { realm: 'supplier' },
+  },
 ]
 
 /** Every view has an address. Whoever is not signed in comes to the sign-in page and goes on from there to where they wanted. */

@@ -2,7 +2,14 @@
 import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { ActOnInvoice, ClearHold, InvoiceFile, LinkInvoiceLine, PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
+import {
+  ActOnInvoice,
+  ClearHold,
+  InvoiceFile,
+  LinkInvoiceLine,
+  PostInvoice,
+  ReadInvoice,
+} from '#contract/bill/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
@@ -23,22 +30,51 @@ const asking = ref('')
 const holdId = ref('')
 const open = computed(() => sheet.value?.holds.filter(hold => hold.endedAt === null) ?? [])
 const ended = computed(() => sheet.value?.holds.filter(hold => hold.endedAt !== null) ?? [])
-const WHAT: Readonly<Record<string, string>> = { reject: 'The invoice is not taken; the supplier has to send another. Its number may come again.', void: 'What it billed and spent is taken out again by counter-entries.', clear: 'The difference is accepted as it is; your reason stays with it.' }
-const ENDED: Readonly<Record<string, string>> = { causeGone: 'ended by itself: its cause is gone', rejected: 'the invoice was rejected', voided: 'the invoice was voided' }
-const HELD: Readonly<Record<string, string>> = { price: 'Billed above the ordered price', quantity: 'More billed than ordered', proof: 'Billed before it came in', charges: 'Charges that were not agreed', noOrderLine: 'Belongs to no order line', unit: 'Another unit than ordered', currency: 'Another currency than ordered', nearDuplicate: 'Same supplier and amount within two weeks' }
+const WHAT: Readonly<Record<string, string>> = {
+  reject: 'The invoice is not taken; the supplier has to send another. Its number may come again.',
+  void: 'What it billed and spent is taken out again by counter-entries.',
+  clear: 'The difference is accepted as it is; your reason stays with it.',
+}
+const ENDED: Readonly<Record<string, string>> = {
+  causeGone: 'ended by itself: its cause is gone',
+  rejected: 'the invoice was rejected',
+  voided: 'the invoice was voided',
+}
+const HELD: Readonly<Record<string, string>> = {
+  price: 'Billed above the ordered price',
+  quantity: 'More billed than ordered',
+  proof: 'Billed before it came in',
+  charges: 'Charges that were not agreed',
+  noOrderLine: 'Belongs to no order line',
+  unit: 'Another unit than ordered',
+  currency: 'Another currency than ordered',
+  nearDuplicate: 'Same supplier and amount within two weeks',
+}
 
 async function act(name: string): Promise<void> {
   clear()
-  if (name === 'post') { await run(() => api(PostInvoice, { params: { id: id.value }, body: { version: sheet.value!.version } })); return reload() }
+  if (name === 'post') {
+    await run(() => api(PostInvoice, { params: { id: id.value }, body: { version: sheet.value!.version } }))
+    return reload()
+  }
   asking.value = name
 }
 async function go(reason: string): Promise<void> {
   const { version } = sheet.value!
-  const done = await run(() => asking.value === 'clear' ? api(ClearHold, { params: { id: id.value, holdId: holdId.value }, body: { version, reason } }) : api(ActOnInvoice, { params: { id: id.value }, body: { version, action: asking.value as 'reject', reason } }))
-  if (done) { asking.value = ''; await reload() }
+  const done = await run(() =>
+    asking.value === 'clear'
+      ? api(ClearHold, { params: { id: id.value, holdId: holdId.value }, body: { version, reason } })
+      : api(ActOnInvoice, { params: { id: id.value }, body: { version, action: asking.value as 'reject', reason } }),
+  )
+  if (done) {
+    asking.value = ''
+    await reload()
+  }
 }
 async function link(lineId: string, orderLineId: string): Promise<void> {
-  await run(() => api(LinkInvoiceLine, { params: { id: id.value, lineId }, body: { version: sheet.value!.version, orderLineId } }))
+  await run(() =>
+    api(LinkInvoiceLine, { params: { id: id.value, lineId }, body: { version: sheet.value!.version, orderLineId } }),
+  )
   await reload()
 }
 </script>
@@ -46,22 +82,167 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
 <template>
   <SheetFailure v-if="failure && !sheet" :failure="failure" @again="reload" />
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
-    <template #kind><b>Invoice {{ sheet.number }}</b>, their {{ sheet.supplierNumber }} of {{ day(sheet.issueDate) }}, {{ sheet.source === 'file' ? 'read from a file' : 'made on the supplier’s pages' }}<template v-if="sheet.fileId">. <a :href="pathOf(InvoiceFile, { id })" download>See the file</a></template></template>
-    <template #title><h1><RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink>, {{ amountText(sheet.gross) }} <small class="unit">{{ sheet.currency }}</small></h1></template>
-    <template #notice><ReasonList v-if="!asking" :reasons="reasons" />
-      <section v-for="hold in open" :key="hold.id" class="hold" data-test="hold"><p><b>{{ HELD[hold.kind] }}</b><template v-if="hold.position">, line {{ hold.position }}</template>: <b><template v-if="Number(hold.quantity) > 0">{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template>{{ sheet.currency }} {{ amountText(hold.amount) }}</b></p><p class="quiet">Can be cleared by {{ hold.clearers.length ? hold.clearers.join(', ') : label('role', hold.clearedBy) }}.<template v-if="hold.kind === 'proof'"> It ends by itself when it comes in.</template></p><ElButton v-if="hold.mayClear" size="small" data-test="clear-hold" @click="clear(); holdId = hold.id; asking = 'clear'">Accept the difference</ElButton></section></template>
-    <table class="lines section"><thead><tr><th /><th>Line</th><th class="num">Quantity</th><th class="num">Price</th><th class="num">Net, {{ sheet.currency }}</th><th>Ordered, and how far it has come</th></tr></thead>
-      <tbody><tr v-for="line in sheet.lines" :key="line.id"><td class="unit">{{ line.position }}</td><td>{{ line.description }}<small>tax {{ line.tax }}</small></td><td class="num">{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></td><td class="num">{{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span><small v-if="line.orderPrice">ordered {{ line.orderPrice }}</small></td><td class="num">{{ amountText(line.net) }}</td>
-        <td><template v-if="line.orderNumber"><RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }} line {{ line.orderPosition }}</RouterLink><template v-else>{{ line.orderNumber }} line {{ line.orderPosition }}</template><GaugeBar v-if="line.gauge" :gauge="line.gauge" /></template><ElSelect v-else-if="sheet.linkable.length && session.may('invoice.write')" placeholder="Link to an order line" filterable :model-value="''" :data-test="`link-${line.position}`" @change="link(line.id, $event)"><ElOption v-for="one in sheet.linkable" :key="one.id" :value="one.id" :label="one.label" /></ElSelect><span v-else class="quiet">no order line</span></td></tr>
-        <tr v-if="Number(sheet.charges) !== 0"><td /><td colspan="3">Charges and allowances</td><td class="num">{{ amountText(sheet.charges) }}</td><td /></tr>
-        <tr v-for="tax in sheet.taxes" :key="tax.category + tax.rate"><td /><td colspan="3">VAT {{ tax.category }} {{ tax.rate }} % on {{ amountText(tax.taxable) }}</td><td class="num">{{ amountText(tax.tax) }}</td><td /></tr>
-        <tr class="total"><td /><td colspan="3">To pay<template v-if="sheet.dueOn">, due {{ day(sheet.dueOn) }}</template></td><td class="num">{{ amountText(sheet.gross) }}</td><td /></tr></tbody></table>
-    <section v-if="ended.length" class="section"><h2>Earlier holds</h2><p v-for="hold in ended" :key="hold.id">{{ HELD[hold.kind] }}<template v-if="hold.position">, line {{ hold.position }}</template>: {{ sheet.currency }} {{ amountText(hold.amount) }}. <span class="quiet">{{ hold.endedBy ? `Cleared by ${hold.endedBy} ${since(hold.endedAt!)}: “${hold.endReason}”` : `${ENDED[hold.endReason ?? ''] ?? ''}, ${since(hold.endedAt!)}` }}</span></p></section>
-    <template #margin><section><h3>Paid to</h3><p v-if="!sheet.account" class="tone-attention">The supplier has no account yet.</p><p v-else>… {{ sheet.account.iban.slice(-8) }}, <span :class="sheet.account.state === 'proven' ? 'tone-settled' : 'tone-stop'">{{ sheet.account.state === 'proven' ? 'checked' : 'changed and not checked yet: payments wait' }}</span></p></section></template>
+    <template #kind
+      ><b>Invoice {{ sheet.number }}</b
+      >, their {{ sheet.supplierNumber }} of {{ day(sheet.issueDate) }},
+      {{ sheet.source === 'file' ? 'read from a file' : 'made on the supplier’s pages'
+      }}<template v-if="sheet.fileId"
+        >. <a :href="pathOf(InvoiceFile, { id })" download>See the file</a></template
+      ></template
+    >
+    <template #title
+      ><h1>
+        <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink
+        >, {{ amountText(sheet.gross) }} <small class="unit">{{ sheet.currency }}</small>
+      </h1></template
+    >
+    <template #notice
+      ><ReasonList v-if="!asking" :reasons="reasons" />
+      <section v-for="hold in open" :key="hold.id" class="hold" data-test="hold">
+        <p>
+          <b>{{ HELD[hold.kind] }}</b
+          ><template v-if="hold.position">, line {{ hold.position }}</template
+          >:
+          <b
+            ><template v-if="Number(hold.quantity) > 0"
+              >{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template
+            >{{ sheet.currency }} {{ amountText(hold.amount) }}</b
+          >
+        </p>
+        <p class="quiet">
+          Can be cleared by
+          {{ hold.clearers.length ? hold.clearers.join(', ') : label('role', hold.clearedBy) }}.<template
+            v-if="hold.kind === 'proof'"
+          >
+            It ends by itself when it comes in.</template
+          >
+        </p>
+        <ElButton
+          v-if="hold.mayClear"
+          size="small"
+          data-test="clear-hold"
+          @click="
+            clear()
+            holdId = hold.id
+            asking = 'clear'
+          "
+          >Accept the difference</ElButton
+        >
+      </section></template
+    >
+    <table class="lines section">
+      <thead>
+        <tr>
+          <th />
+          <th>Line</th>
+          <th class="num">Quantity</th>
+          <th class="num">Price</th>
+          <th class="num">Net, {{ sheet.currency }}</th>
+          <th>Ordered, and how far it has come</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="line in sheet.lines" :key="line.id">
+          <td class="unit">{{ line.position }}</td>
+          <td>
+            {{ line.description }}<small>tax {{ line.tax }}</small>
+          </td>
+          <td class="num">
+            {{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span>
+          </td>
+          <td class="num">
+            {{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span
+            ><small v-if="line.orderPrice">ordered {{ line.orderPrice }}</small>
+          </td>
+          <td class="num">{{ amountText(line.net) }}</td>
+          <td>
+            <template v-if="line.orderNumber"
+              ><RouterLink v-if="line.orderPath" :to="line.orderPath"
+                >{{ line.orderNumber }} line {{ line.orderPosition }}</RouterLink
+              ><template v-else>{{ line.orderNumber }} line {{ line.orderPosition }}</template
+              ><GaugeBar v-if="line.gauge" :gauge="line.gauge" /></template
+            ><ElSelect
+              v-else-if="sheet.linkable.length && session.may('invoice.write')"
+              placeholder="Link to an order line"
+              filterable
+              :model-value="''"
+              :data-test="`link-${line.position}`"
+              @change="link(line.id, $event)"
+              ><ElOption v-for="one in sheet.linkable" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
+            ><span v-else class="quiet">no order line</span>
+          </td>
+        </tr>
+        <tr v-if="Number(sheet.charges) !== 0">
+          <td />
+          <td colspan="3">Charges and allowances</td>
+          <td class="num">{{ amountText(sheet.charges) }}</td>
+          <td />
+        </tr>
+        <tr v-for="tax in sheet.taxes" :key="tax.category + tax.rate">
+          <td />
+          <td colspan="3">VAT {{ tax.category }} {{ tax.rate }} % on {{ amountText(tax.taxable) }}</td>
+          <td class="num">{{ amountText(tax.tax) }}</td>
+          <td />
+        </tr>
+        <tr class="total">
+          <td />
+          <td colspan="3">
+            To pay<template v-if="sheet.dueOn">, due {{ day(sheet.dueOn) }}</template>
+          </td>
+          <td class="num">{{ amountText(sheet.gross) }}</td>
+          <td />
+        </tr>
+      </tbody>
+    </table>
+    <section v-if="ended.length" class="section">
+      <h2>Earlier holds</h2>
+      <p v-for="hold in ended" :key="hold.id">
+        {{ HELD[hold.kind] }}<template v-if="hold.position">, line {{ hold.position }}</template
+        >: {{ sheet.currency }} {{ amountText(hold.amount) }}.
+        <span class="quiet">{{
+          hold.endedBy
+            ? `Cleared by ${hold.endedBy} ${since(hold.endedAt!)}: “${hold.endReason}”`
+            : `${ENDED[hold.endReason ?? ''] ?? ''}, ${since(hold.endedAt!)}`
+        }}</span>
+      </p>
+    </section>
+    <template #margin
+      ><section>
+        <h3>Paid to</h3>
+        <p v-if="!sheet.account" class="tone-attention">The supplier has no account yet.</p>
+        <p v-else>
+          … {{ sheet.account.iban.slice(-8) }},
+          <span :class="sheet.account.state === 'proven' ? 'tone-settled' : 'tone-stop'">{{
+            sheet.account.state === 'proven' ? 'checked' : 'changed and not checked yet: payments wait'
+          }}</span>
+        </p>
+      </section></template
+    >
   </SheetFrame>
-  <AskDialog :open="asking !== ''" :title="asking === 'clear' ? 'Accept the difference' : label('action', asking)" :what="WHAT[asking] ?? ''" :button="asking === 'clear' ? 'Accept it' : label('action', asking)" :busy="busy" :reasons="reasons" :danger="asking === 'reject'" @close="asking = ''" @go="go" />
+  <AskDialog
+    :open="asking !== ''"
+    :title="asking === 'clear' ? 'Accept the difference' : label('action', asking)"
+    :what="WHAT[asking] ?? ''"
+    :button="asking === 'clear' ? 'Accept it' : label('action', asking)"
+    :busy="busy"
+    :reasons="reasons"
+    :danger="asking === 'reject'"
+    @close="asking = ''"
+    @go="go"
+  />
 </template>
 
 <style scoped>
-.hold { border-left: 3px solid var(--madder); background: #fbeeea; padding: 8px 12px; margin-top: 10px; } h1 small { font: 14px var(--sans); } h1 a { color: inherit; }
+.hold {
+  border-left: 3px solid var(--madder);
+  background: #fbeeea;
+  padding: 8px 12px;
+  margin-top: 10px;
+}
+h1 small {
+  font: 14px var(--sans);
+}
+h1 a {
+  color: inherit;
+}
 </style>

@@ -12,12 +12,25 @@ export interface BudgetShape {
 
 /** Lengths of a budget bar in pixels: what is spent, committed and reserved inside the allotment, and this document's part of it. */
 export function budgetGeometry(
-  figures: { allotted: string; spent: string; committed: string; reserved: string; here: string; available: string; after: string },
+  figures: {
+    allotted: string
+    spent: string
+    committed: string
+    reserved: string
+    here: string
+    available: string
+    after: string
+  },
   width: number,
 ): BudgetShape {
   const allotted = Math.max(0, Number(figures.allotted))
   const counted = Number(figures.after) === Number(figures.available)
-  const [spent, committed, reserved, here] = [Number(figures.spent), Number(figures.committed), Number(figures.reserved), Math.max(0, Number(figures.here))]
+  const [spent, committed, reserved, here] = [
+    Number(figures.spent),
+    Number(figures.committed),
+    Number(figures.reserved),
+    Math.max(0, Number(figures.here)),
+  ]
   const used = spent + committed + reserved
   const total = counted ? used : used + here
   const scale = scaleLinear()

@@ -15,12 +15,21 @@ export interface LadderShape {
  * The total cost over the quantity for a price ladder: it falls where a tier begins. Quantities stand on a root scale, so that small first
  * tiers can be seen beside large last ones.
  */
-export function ladderGeometry(steps: readonly LadderStep[], wanted: { quantity: string; total: bigint } | null, width: number, height: number): LadderShape {
+export function ladderGeometry(
+  steps: readonly LadderStep[],
+  wanted: { quantity: string; total: bigint } | null,
+  width: number,
+  height: number,
+): LadderShape {
   const quantities = steps.map(step => Number(step.from))
   const last = Math.max(...quantities, Number(wanted?.quantity ?? 0), 1) * 1.25
   const unitCost = (index: number): number => Number(steps[index]!.total) / Math.max(Number(steps[index]!.from), 1e-9)
   const costAt = (index: number, quantity: number): number => unitCost(index) * quantity
-  const top = Math.max(...steps.map((_, index) => costAt(index, quantities[index + 1] ?? last)), Number(wanted?.total ?? 0), 1)
+  const top = Math.max(
+    ...steps.map((_, index) => costAt(index, quantities[index + 1] ?? last)),
+    Number(wanted?.total ?? 0),
+    1,
+  )
   const x = scaleSqrt([0, last], [34, width - 10])
   const y = scaleLinear([0, top], [height - 20, 8])
   const parts = steps.map((step, index) => {
@@ -28,7 +37,17 @@ export function ladderGeometry(steps: readonly LadderStep[], wanted: { quantity:
     return { x1: x(from), y1: y(costAt(index, from)), x2: x(to), y2: y(costAt(index, to)), price: step.price }
   })
   const cheaper = steps.flatMap((step, index) =>
-    step.cheaperFrom === null ? [] : [{ x1: x(Number(step.cheaperFrom)), x2: x(quantities[index]!), y: y(Number(step.total)), from: step.cheaperFrom, upTo: step.from }],
+    step.cheaperFrom === null
+      ? []
+      : [
+          {
+            x1: x(Number(step.cheaperFrom)),
+            x2: x(quantities[index]!),
+            y: y(Number(step.total)),
+            from: step.cheaperFrom,
+            upTo: step.from,
+          },
+        ],
   )
   return {
     parts,

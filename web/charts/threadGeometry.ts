@@ -13,7 +13,10 @@ export interface ThreadBand {
  * Bands of the thread strip: one per step, as high as the value that has come so far; between two steps the band narrows by what is
  * missing. Values in any unit, sizes in pixels; `top` is where bands begin.
  */
-export function threadGeometry(values: readonly number[], size: { width: number; height: number; gap: number; top: number }): ThreadBand[] {
+export function threadGeometry(
+  values: readonly number[],
+  size: { width: number; height: number; gap: number; top: number },
+): ThreadBand[] {
   const most = Math.max(1, ...values)
   const scale = scaleLinear().domain([0, most]).range([0, size.height])
   const step = size.width / values.length

@@ -13,7 +13,12 @@ export interface Trend {
 }
 
 /** Puts figures into a box of `width` by `height`; a quarter without a figure leaves a gap. The scale holds all figures and the threshold. */
-export function trendGeometry(figures: readonly (string | null)[], threshold: string, width: number, height: number): Trend {
+export function trendGeometry(
+  figures: readonly (string | null)[],
+  threshold: string,
+  width: number,
+  height: number,
+): Trend {
   const known = figures.filter(figure => figure !== null).map(Number)
   if (known.length === 0) return { runs: [], last: null, threshold: null }
   const values = [...known, Number(threshold)]

@@ -5,7 +5,9 @@ import StageFrame from '#web/frame/StageFrame.vue'
 
 <template>
   <StageFrame stage="decide" name="decisions" :list="Decisions">
-    <template #list-empty>Nothing waits for your decision. The other views show what is coming and what you decided.</template>
+    <template #list-empty
+      >Nothing waits for your decision. The other views show what is coming and what you decided.</template
+    >
     <RouterView />
   </StageFrame>
 </template>

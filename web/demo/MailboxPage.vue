@@ -12,23 +12,105 @@ const to = ref('')
 const openId = ref('')
 const open = computed(() => mails.value?.find(mail => mail.id === openId.value) ?? mails.value?.[0])
 async function load(): Promise<void> {
-  try { mails.value = (await api(ReadMails, { query: { to: to.value || undefined } })).mails; failure.value = undefined } catch (error) { failure.value = error }
+  try {
+    mails.value = (await api(ReadMails, { query: { to: to.value || undefined } })).mails
+    failure.value = undefined
+  } catch (error) {
+    failure.value = error
+  }
 }
 let timer: ReturnType<typeof setTimeout> | undefined
-watch(to, () => { clearTimeout(timer); timer = setTimeout(() => void load(), 200) })
+watch(to, () => {
+  clearTimeout(timer)
+  timer = setTimeout(() => void load(), 200)
+})
 onMounted(load)
-const parts = (text: string): { text: string; path: string | undefined }[] => text.split(/((?:https?:\/\/[^\s/]+)?\/(?:decide|request|supplier)\/[\w/-]+)/).map(part => ({ text: part, path: /\/(?:decide|request|supplier)\/[\w/-]+$/.exec(part)?.[0] }))
+const parts = (text: string): { text: string; path: string | undefined }[] =>
+  text
+    .split(/((?:https?:\/\/[^\s/]+)?\/(?:decide|request|supplier)\/[\w/-]+)/)
+    .map(part => ({ text: part, path: /\/(?:decide|request|supplier)\/[\w/-]+$/.exec(part)?.[0] }))
 </script>
 
 <template>
   <main class="mailbox">
-    <section class="mails"><h2>Mailbox of the demo</h2><p class="quiet">Everything that left by mail. The server is a stand-in: nothing leaves this machine.</p><input v-model="to" class="search" type="search" placeholder="To whom" aria-label="To whom" />
+    <section class="mails">
+      <h2>Mailbox of the demo</h2>
+      <p class="quiet">Everything that left by mail. The server is a stand-in: nothing leaves this machine.</p>
+      <input v-model="to" class="search" type="search" placeholder="To whom" aria-label="To whom" />
       <SheetFailure v-if="failure" :failure="failure" @again="load" />
-      <button v-for="mail in mails" :key="mail.id" type="button" class="mail" :class="{ on: mail.id === open?.id }" @click="openId = mail.id"><b>{{ mail.subject }}</b><span class="quiet">{{ mail.to }}, {{ since(mail.at) }}</span></button><p v-if="mails?.length === 0" class="empty">No mail yet.</p></section>
-    <article v-if="open" class="letter"><p class="quiet">From {{ open.from }}<br />To {{ open.to }}</p><h1>{{ open.subject }}</h1><pre><template v-for="(part, index) in parts(open.text)" :key="index"><RouterLink v-if="part.path" :to="part.path">{{ part.text }}</RouterLink><template v-else>{{ part.text }}</template></template></pre><p v-for="file in open.attachments" :key="file.name" class="quiet">Attached: {{ file.name }}, {{ Math.round(file.size / 1024) }} kB</p></article>
+      <button
+        v-for="mail in mails"
+        :key="mail.id"
+        type="button"
+        class="mail"
+        :class="{ on: mail.id === open?.id }"
+        @click="openId = mail.id"
+      >
+        <b>{{ mail.subject }}</b
+        ><span class="quiet">{{ mail.to }}, {{ since(mail.at) }}</span>
+      </button>
+      <p v-if="mails?.length === 0" class="empty">No mail yet.</p>
+    </section>
+    <article v-if="open" class="letter">
+      <p class="quiet">From {{ open.from }}<br />To {{ open.to }}</p>
+      <h1>{{ open.subject }}</h1>
+      <pre><template v-for="(part, index) in parts(open.text)" :key="index"><RouterLink v-if="part.path" :to="part.path">{{ part.text }}</RouterLink><template v-else>{{ part.text }}</template></template></pre>
+      <p v-for="file in open.attachments" :key="file.name" class="quiet">
+        Attached: {{ file.name }}, {{ Math.round(file.size / 1024) }} kB
+      </p>
+    </article>
   </main>
 </template>
 
 <style scoped>
-.mailbox { flex: 1; display: grid; grid-template-columns: 360px 1fr; min-height: 0; } .mails { overflow: auto; border-right: 1px solid var(--rule); padding: 16px; } .search { width: 100%; height: 28px; margin: 8px 0; padding: 0 8px; border: 1px solid var(--rule); } .mail { width: 100%; display: flex; flex-direction: column; text-align: left; background: none; border: 0; border-bottom: 1px solid var(--rule-light); padding: 8px 4px; font: inherit; color: inherit; cursor: pointer; } .mail.on { background: var(--sheet); } .mail b { font-weight: 600; } .mail span { font-size: 12px; } .letter { background: var(--sheet); padding: 26px 32px; overflow: auto; } pre { font: 14px/1.55 var(--sans); white-space: pre-wrap; margin-top: 16px; }
+.mailbox {
+  flex: 1;
+  display: grid;
+  grid-template-columns: 360px 1fr;
+  min-height: 0;
+}
+.mails {
+  overflow: auto;
+  border-right: 1px solid var(--rule);
+  padding: 16px;
+}
+.search {
+  width: 100%;
+  height: 28px;
+  margin: 8px 0;
+  padding: 0 8px;
+  border: 1px solid var(--rule);
+}
+.mail {
+  width: 100%;
+  display: flex;
+  flex-direction: column;
+  text-align: left;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--rule-light);
+  padding: 8px 4px;
+  font: inherit;
+  color: inherit;
+  cursor: pointer;
+}
+.mail.on {
+  background: var(--sheet);
+}
+.mail b {
+  font-weight: 600;
+}
+.mail span {
+  font-size: 12px;
+}
+.letter {
+  background: var(--sheet);
+  padding: 26px 32px;
+  overflow: auto;
+}
+pre {
+  font: 14px/1.55 var(--sans);
+  white-space: pre-wrap;
+  margin-top: 16px;
+}
 </style>

@@ -11,7 +11,13 @@ import { LABELS } from '#web/shared/labels.ts'
 import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
 /** A list at the left of a Sheet, or over the full width with columns. Its view, filter, search and order stand in the address. */
-const props = defineProps<{ list: ReturnType<typeof defineList>; name: string; selected: string | undefined; wide: boolean; choosing?: boolean }>()
+const props = defineProps<{
+  list: ReturnType<typeof defineList>
+  name: string
+  selected: string | undefined
+  wide: boolean
+  choosing?: boolean
+}>()
 const emit = defineEmits<{ choose: [ids: string[]]; widen: []; shown: [rows: ListRow[]] }>()
 const route = useRoute()
 const router = useRouter()
@@ -21,20 +27,35 @@ const failed = ref(false)
 const chosen = ref(new Set<string>())
 const scroller = ref<HTMLElement>()
 const search = ref(String(route.query.q ?? ''))
-const hiddenColumns = ref(new Set<string>(JSON.parse(localStorage.getItem(`columns ${props.name}`) ?? '[]') as string[]))
+const hiddenColumns = ref(
+  new Set<string>(JSON.parse(localStorage.getItem(`columns ${props.name}`) ?? '[]') as string[]),
+)
 let loading = false
 let request = new AbortController()
 
-const query = computed(() => ({ view: text(route.query.view), q: text(route.query.q), sort: text(route.query.sort), state: text(route.query.state), where: text(route.query.where) }))
+const query = computed(() => ({
+  view: text(route.query.view),
+  q: text(route.query.q),
+  sort: text(route.query.sort),
+  state: text(route.query.state),
+  where: text(route.query.where),
+}))
 const filters = shallowRef<{ key: string; options: { value: string; label: string }[] }[]>()
 /** What the list can be narrowed by is asked for when somebody wants to narrow it. */
-async function loadFilters(): Promise<void> { filters.value ??= (await api(props.list.filters).catch(() => ({ filters: [] }))).filters }
+async function loadFilters(): Promise<void> {
+  filters.value ??= (await api(props.list.filters).catch(() => ({ filters: [] }))).filters
+}
 const narrowedTo = (key: string): string => page.value?.narrow.find(one => one.key === key)?.value ?? ''
 function narrow(key: string, value: string): void {
   const others = (page.value?.narrow ?? []).filter(one => one.key !== key)
-  set({ where: [...others, ...(value ? [{ key, value }] : [])].map(one => `${one.key}:${one.value}`).join(';') || undefined })
+  set({
+    where: [...others, ...(value ? [{ key, value }] : [])].map(one => `${one.key}:${one.value}`).join(';') || undefined,
+  })
 }
-const optionLabel = (text: string): string => { const at = text.indexOf('.'); return at > 0 && text.slice(0, at) in LABELS ? label(text.slice(0, at) as 'state', text.slice(at + 1)) : text }
+const optionLabel = (text: string): string => {
+  const at = text.indexOf('.')
+  return at > 0 && text.slice(0, at) in LABELS ? label(text.slice(0, at) as 'state', text.slice(at + 1)) : text
+}
 const text = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined)
 
 async function load(more = false): Promise<void> {
@@ -43,7 +64,10 @@ async function load(more = false): Promise<void> {
   request.abort()
   const { signal } = (request = new AbortController())
   try {
-    const answer = await api(props.list.page, { query: { ...query.value, after: more ? page.value!.next! : undefined, limit: 80 } as never, signal })
+    const answer = await api(props.list.page, {
+      query: { ...query.value, after: more ? page.value!.next! : undefined, limit: 80 } as never,
+      signal,
+    })
     if (signal.aborted) return
     rows.value = more ? [...rows.value, ...answer.rows] : answer.rows
     page.value = answer
@@ -58,16 +82,35 @@ async function load(more = false): Promise<void> {
 
 watch([query, () => props.list], () => void load(), { immediate: true })
 let timer: ReturnType<typeof setTimeout> | undefined
-const stopNews = onNews(() => { clearTimeout(timer); timer = setTimeout(() => void load(), 500) })
+const stopNews = onNews(() => {
+  clearTimeout(timer)
+  timer = setTimeout(() => void load(), 500)
+})
 
-const set = (change: Record<string, string | undefined>): void => void router.replace({ path: route.path, query: { ...route.query, ...change } })
+const set = (change: Record<string, string | undefined>): void =>
+  void router.replace({ path: route.path, query: { ...route.query, ...change } })
 let searchTimer: ReturnType<typeof setTimeout> | undefined
-watch(search, value => { clearTimeout(searchTimer); searchTimer = setTimeout(() => set({ q: value || undefined }), 200) })
+watch(search, value => {
+  clearTimeout(searchTimer)
+  searchTimer = setTimeout(() => set({ q: value || undefined }), 200)
+})
 
-const virtual = useVirtualizer(computed(() => ({ count: rows.value.length, getScrollElement: () => scroller.value ?? null, estimateSize: () => (props.wide ? 32 : 57), overscan: 12 })))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: rows.value.length,
+    getScrollElement: () => scroller.value ?? null,
+    estimateSize: () => (props.wide ? 32 : 57),
+    overscan: 12,
+  })),
+)
 const visible = computed(() => virtual.value.getVirtualItems())
-watch(visible, items => { if ((items.at(-1)?.index ?? 0) >= rows.value.length - 15) void load(true) })
-watch(() => props.wide, () => virtual.value.measure())
+watch(visible, items => {
+  if ((items.at(-1)?.index ?? 0) >= rows.value.length - 15) void load(true)
+})
+watch(
+  () => props.wide,
+  () => virtual.value.measure(),
+)
 
 const shownColumns = computed(() => (page.value?.columns ?? []).filter(column => !hiddenColumns.value.has(column.key)))
 function toggleColumn(key: string): void {
@@ -87,23 +130,51 @@ function toggle(id: string): void {
 watch(rows, list => {
   const here = new Set(list.map(row => row.id))
   const kept = [...chosen.value].filter(id => here.has(id))
-  if (kept.length !== chosen.value.size) { chosen.value = new Set(kept); emit('choose', kept) }
+  if (kept.length !== chosen.value.size) {
+    chosen.value = new Set(kept)
+    emit('choose', kept)
+  }
 })
 
 function key(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
-  if (['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) || event.ctrlKey || event.altKey || event.metaKey || document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')) return
+  if (
+    ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName) ||
+    event.ctrlKey ||
+    event.altKey ||
+    event.metaKey ||
+    document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')
+  )
+    return
   const index = rows.value.findIndex(row => row.id === props.selected)
   const step = { j: 1, ArrowDown: 1, k: -1, ArrowUp: -1 }[event.key]
   if (step !== undefined) {
     const row = rows.value[Math.max(0, Math.min(rows.value.length - 1, index + step))]
-    if (row) { open(row); virtual.value.scrollToIndex(rows.value.indexOf(row)); event.preventDefault() }
+    if (row) {
+      open(row)
+      virtual.value.scrollToIndex(rows.value.indexOf(row))
+      event.preventDefault()
+    }
   } else if (event.key === 'Enter' && index < 0 && rows.value[0] && target.tagName === 'BODY') open(rows.value[0])
 }
 onMounted(() => addEventListener('keydown', key))
-onUnmounted(() => { removeEventListener('keydown', key); stopNews(); request.abort() })
+onUnmounted(() => {
+  removeEventListener('keydown', key)
+  stopNews()
+  request.abort()
+})
 
-const cell = (key: string, value: string): string => (key === 'routes' ? value.split(', ').map(route => label('route', route)).join(', ') : key === 'inTime' ? label('risk', value) : /^\d{4}-\d\d-\d\d$/.test(value) ? day(value) : label('state', value))
+const cell = (key: string, value: string): string =>
+  key === 'routes'
+    ? value
+        .split(', ')
+        .map(route => label('route', route))
+        .join(', ')
+    : key === 'inTime'
+      ? label('risk', value)
+      : /^\d{4}-\d\d-\d\d$/.test(value)
+        ? day(value)
+        : label('state', value)
 const exportPath = (format: 'csv' | 'xlsx'): string => pathOf(props.list.export, { format }, query.value)
 const TIME_TONES: Readonly<Record<string, string>> = { late: 'tone-stop', tight: 'tone-attention' }
 const mark = (tone: ListRow['tone']): string => ({ stop: '▲', attention: '◆', settled: '✓', plain: '' })[tone]
@@ -115,44 +186,213 @@ defineExpose({ reload: () => load() })
     <header>
       <div class="head">
         <ElPopover trigger="click" :width="230" placement="bottom-start">
-          <template #reference><button type="button" class="view" data-test="view"><h2>{{ viewLabel(name, page?.view ?? 'all') }}</h2><span>change</span></button></template>
-          <ul class="choices"><li v-for="view in page?.views" :key="view"><button type="button" class="plain" :class="{ now: view === page?.view }" :data-test="`view-${view}`" @click="set({ view })">{{ viewLabel(name, view) }}</button></li></ul>
-          <template v-if="(page?.sorts.length ?? 0) > 1"><h3>Order</h3><ul class="choices"><li v-for="sort in page?.sorts" :key="sort"><button type="button" class="plain" :class="{ now: sort === page?.sort }" @click="set({ sort })">{{ label('sort', sort) }}</button></li></ul></template>
-          <template v-if="page?.states.length"><h3>Only</h3><ul class="choices states"><li v-for="state in page.states" :key="state"><button type="button" class="plain" :class="{ now: state === query.state }" @click="set({ state: state === query.state ? undefined : state })">{{ label('state', state) }}</button></li></ul></template>
+          <template #reference
+            ><button type="button" class="view" data-test="view">
+              <h2>{{ viewLabel(name, page?.view ?? 'all') }}</h2>
+              <span>change</span>
+            </button></template
+          >
+          <ul class="choices">
+            <li v-for="view in page?.views" :key="view">
+              <button
+                type="button"
+                class="plain"
+                :class="{ now: view === page?.view }"
+                :data-test="`view-${view}`"
+                @click="set({ view })"
+              >
+                {{ viewLabel(name, view) }}
+              </button>
+            </li>
+          </ul>
+          <template v-if="(page?.sorts.length ?? 0) > 1"
+            ><h3>Order</h3>
+            <ul class="choices">
+              <li v-for="sort in page?.sorts" :key="sort">
+                <button type="button" class="plain" :class="{ now: sort === page?.sort }" @click="set({ sort })">
+                  {{ label('sort', sort) }}
+                </button>
+              </li>
+            </ul></template
+          >
+          <template v-if="page?.states.length"
+            ><h3>Only</h3>
+            <ul class="choices states">
+              <li v-for="state in page.states" :key="state">
+                <button
+                  type="button"
+                  class="plain"
+                  :class="{ now: state === query.state }"
+                  @click="set({ state: state === query.state ? undefined : state })"
+                >
+                  {{ label('state', state) }}
+                </button>
+              </li>
+            </ul></template
+          >
         </ElPopover>
-        <button v-if="!choosing" type="button" class="plain quiet-link" @click="emit('widen')">{{ wide ? 'narrow' : 'widen' }}</button>
+        <button v-if="!choosing" type="button" class="plain quiet-link" @click="emit('widen')">
+          {{ wide ? 'narrow' : 'widen' }}
+        </button>
       </div>
-      <input v-model="search" class="search" type="search" placeholder="Search this list" :aria-label="`Search ${viewLabel(name, page?.view ?? 'all')}`" data-test="list-search" />
+      <input
+        v-model="search"
+        class="search"
+        type="search"
+        placeholder="Search this list"
+        :aria-label="`Search ${viewLabel(name, page?.view ?? 'all')}`"
+        data-test="list-search"
+      />
       <p class="counts">
-        <template v-if="page">{{ page.shown >= 300 ? 'more than 300' : page.shown }} shown<template v-if="query.state">, only {{ label('state', query.state) }}</template><template v-if="page.hidden">; hides {{ page.countIsFloor ? 'more' : page.hidden }}</template>.
-          <span class="files"><a :href="exportPath('csv')" download>CSV</a><a :href="exportPath('xlsx')" download>XLSX</a></span></template>
-        <ElPopover v-if="page?.narrow" trigger="click" :width="280" @show="loadFilters"><template #reference><button type="button" class="plain" data-test="narrow">Filter{{ page.narrow.length ? `: ${page.narrow.map(one => optionLabel(one.value)).join(', ')}` : '' }}</button></template>
-          <p v-if="filters && !filters.length" class="quiet">This list is filtered by its views and states.</p><div v-for="filter in filters" :key="filter.key" class="narrow"><label class="field">{{ label('narrow', filter.key) }}<ElSelect :model-value="narrowedTo(filter.key)" size="small" filterable clearable :teleported="false" :value-on-clear="''" placeholder="any" :data-test="`narrow-${filter.key}`" @update:model-value="narrow(filter.key, $event ?? '')"><ElOption v-for="one in filter.options" :key="one.value" :value="one.value" :label="optionLabel(one.label)" /></ElSelect></label></div></ElPopover>
-        <ElPopover v-if="wide" trigger="click" :width="200"><template #reference><button type="button" class="plain">Columns</button></template>
-          <ElCheckbox v-for="column in page?.columns" :key="column.key" :model-value="!hiddenColumns.has(column.key)" :label="label('column', column.key)" @change="toggleColumn(column.key)" /></ElPopover>
+        <template v-if="page"
+          >{{ page.shown >= 300 ? 'more than 300' : page.shown }} shown<template v-if="query.state"
+            >, only {{ label('state', query.state) }}</template
+          ><template v-if="page.hidden">; hides {{ page.countIsFloor ? 'more' : page.hidden }}</template
+          >.
+          <span class="files"
+            ><a :href="exportPath('csv')" download>CSV</a><a :href="exportPath('xlsx')" download>XLSX</a></span
+          ></template
+        >
+        <ElPopover v-if="page?.narrow" trigger="click" :width="280" @show="loadFilters"
+          ><template #reference
+            ><button type="button" class="plain" data-test="narrow">
+              Filter{{ page.narrow.length ? `: ${page.narrow.map(one => optionLabel(one.value)).join(', ')}` : '' }}
+            </button></template
+          >
+          <p v-if="filters && !filters.length" class="quiet">This list is filtered by its views and states.</p>
+          <div v-for="filter in filters" :key="filter.key" class="narrow">
+            <label class="field"
+              >{{ label('narrow', filter.key)
+              }}<ElSelect
+                :model-value="narrowedTo(filter.key)"
+                size="small"
+                filterable
+                clearable
+                :teleported="false"
+                :value-on-clear="''"
+                placeholder="any"
+                :data-test="`narrow-${filter.key}`"
+                @update:model-value="narrow(filter.key, $event ?? '')"
+                ><ElOption
+                  v-for="one in filter.options"
+                  :key="one.value"
+                  :value="one.value"
+                  :label="optionLabel(one.label)" /></ElSelect
+            ></label></div
+        ></ElPopover>
+        <ElPopover v-if="wide" trigger="click" :width="200"
+          ><template #reference><button type="button" class="plain">Columns</button></template>
+          <ElCheckbox
+            v-for="column in page?.columns"
+            :key="column.key"
+            :model-value="!hiddenColumns.has(column.key)"
+            :label="label('column', column.key)"
+            @change="toggleColumn(column.key)"
+        /></ElPopover>
       </p>
       <slot name="acts" />
       <div v-if="wide" class="columns row-grid" :style="{ '--columns': shownColumns.length }">
-        <span /><span>Number</span><span>What</span><span v-for="column in shownColumns" :key="column.key" :class="{ num: column.numeric }">{{ label('column', column.key) }}</span><span class="num">Amount</span><span>State</span>
+        <span /><span>Number</span><span>What</span
+        ><span v-for="column in shownColumns" :key="column.key" :class="{ num: column.numeric }">{{
+          label('column', column.key)
+        }}</span
+        ><span class="num">Amount</span><span>State</span>
       </div>
     </header>
-    <p v-if="failed" class="reasons">The list could not be loaded. <button type="button" class="plain" @click="load()">Try again</button></p>
-    <div v-else-if="page && rows.length === 0" class="empty"><slot name="empty">Nothing here. <template v-if="query.q || query.state || page.hidden">The filter hides the rest: <button type="button" class="plain" @click="search = ''; set({ q: undefined, where: undefined, state: undefined, view: 'all' })">show all</button>.</template></slot></div>
+    <p v-if="failed" class="reasons">
+      The list could not be loaded. <button type="button" class="plain" @click="load()">Try again</button>
+    </p>
+    <div v-else-if="page && rows.length === 0" class="empty">
+      <slot name="empty"
+        >Nothing here.
+        <template v-if="query.q || query.state || page.hidden"
+          >The filter hides the rest:
+          <button
+            type="button"
+            class="plain"
+            @click="
+              search = ''
+              set({ q: undefined, where: undefined, state: undefined, view: 'all' })
+            "
+          >
+            show all</button
+          >.</template
+        ></slot
+      >
+    </div>
     <div ref="scroller" class="rows" tabindex="-1">
       <div :style="{ height: `${virtual.getTotalSize()}px`, position: 'relative' }">
-        <div v-for="item in visible" :key="item.index" class="row" :class="{ selected: rows[item.index]!.id === selected, 'row-grid': wide }" :style="{ transform: `translateY(${item.start}px)`, height: `${item.size}px`, '--columns': shownColumns.length }" role="link" tabindex="0" :data-test="`row-${rows[item.index]!.number}`" @click="open(rows[item.index]!)" @keydown.enter.stop="open(rows[item.index]!)">
+        <div
+          v-for="item in visible"
+          :key="item.index"
+          class="row"
+          :class="{ selected: rows[item.index]!.id === selected, 'row-grid': wide }"
+          :style="{
+            transform: `translateY(${item.start}px)`,
+            height: `${item.size}px`,
+            '--columns': shownColumns.length,
+          }"
+          role="link"
+          tabindex="0"
+          :data-test="`row-${rows[item.index]!.number}`"
+          @click="open(rows[item.index]!)"
+          @keydown.enter.stop="open(rows[item.index]!)"
+        >
           <template v-if="!wide">
-            <span class="mark" :class="`tone-${rows[item.index]!.tone}`"><ElCheckbox v-if="choosing" :model-value="chosen.has(rows[item.index]!.id)" :aria-label="`Choose ${rows[item.index]!.title}`" @click.stop @change="toggle(rows[item.index]!.id)" /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span>
+            <span class="mark" :class="`tone-${rows[item.index]!.tone}`"
+              ><ElCheckbox
+                v-if="choosing"
+                :model-value="chosen.has(rows[item.index]!.id)"
+                :aria-label="`Choose ${rows[item.index]!.title}`"
+                @click.stop
+                @change="toggle(rows[item.index]!.id)"
+              /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span
+            >
             <span class="title">{{ rows[item.index]!.title }}</span>
-            <span class="amount"><template v-if="rows[item.index]!.amount"><small>{{ rows[item.index]!.currency }}</small>{{ amountText(rows[item.index]!.amount!) }}</template></span>
-            <span class="sub"><span class="cut">{{ rows[item.index]!.subtitle }}</span><em :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) }}</em></span>
+            <span class="amount"
+              ><template v-if="rows[item.index]!.amount"
+                ><small>{{ rows[item.index]!.currency }}</small
+                >{{ amountText(rows[item.index]!.amount!) }}</template
+              ></span
+            >
+            <span class="sub"
+              ><span class="cut">{{ rows[item.index]!.subtitle }}</span
+              ><em :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) }}</em></span
+            >
           </template>
           <template v-else>
-            <span class="mark" :class="`tone-${rows[item.index]!.tone}`"><ElCheckbox v-if="choosing" :model-value="chosen.has(rows[item.index]!.id)" @click.stop @change="toggle(rows[item.index]!.id)" /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span>
+            <span class="mark" :class="`tone-${rows[item.index]!.tone}`"
+              ><ElCheckbox
+                v-if="choosing"
+                :model-value="chosen.has(rows[item.index]!.id)"
+                @click.stop
+                @change="toggle(rows[item.index]!.id)"
+              /><template v-else>{{ mark(rows[item.index]!.tone) }}</template></span
+            >
             <span>{{ rows[item.index]!.number }}</span><span class="cut title">{{ rows[item.index]!.title }}</span>
-            <span v-for="column in shownColumns" :key="column.key" class="cut" :class="[{ num: column.numeric }, column.key === 'inTime' ? TIME_TONES[rows[item.index]!.cells.inTime ?? ''] : '']">{{ column.numeric ? amountText(rows[item.index]!.cells[column.key] ?? '') : cell(column.key, rows[item.index]!.cells[column.key] ?? '') }}</span>
-            <span class="num"><template v-if="rows[item.index]!.amount"><small class="unit">{{ rows[item.index]!.currency }}</small> {{ amountText(rows[item.index]!.amount!) }}</template></span>
-            <span class="cut" :class="`tone-${rows[item.index]!.tone}`">{{ words(rows[item.index]!.note) || label('state', rows[item.index]!.state) }}</span>
+            <span
+              v-for="column in shownColumns"
+              :key="column.key"
+              class="cut"
+              :class="[
+                { num: column.numeric },
+                column.key === 'inTime' ? TIME_TONES[rows[item.index]!.cells.inTime ?? ''] : '',
+              ]"
+              >{{
+                column.numeric
+                  ? amountText(rows[item.index]!.cells[column.key] ?? '')
+                  : cell(column.key, rows[item.index]!.cells[column.key] ?? '')
+              }}</span
+            >
+            <span class="num"
+              ><template v-if="rows[item.index]!.amount"
+                ><small class="unit">{{ rows[item.index]!.currency }}</small>
+                {{ amountText(rows[item.index]!.amount!) }}</template
+              ></span
+            >
+            <span class="cut" :class="`tone-${rows[item.index]!.tone}`">{{
+              words(rows[item.index]!.note) || label('state', rows[item.index]!.state)
+            }}</span>
           </template>
         </div>
       </div>
@@ -161,22 +401,163 @@ defineExpose({ reload: () => load() })
 </template>
 
 <style scoped>
-.list-pane { display: flex; flex-direction: column; height: 100%; background: var(--page); min-width: 0; }
-header { padding: 12px 16px 10px; border-bottom: 1px solid var(--rule); }
-.head { display: flex; align-items: baseline; gap: 8px; }
-.view { background: none; border: 0; padding: 0; display: flex; align-items: baseline; gap: 7px; cursor: pointer; color: var(--ink); font: inherit; text-align: left; }
-.view span, .quiet-link { color: var(--tide); font-size: 12px; } .quiet-link { margin-left: auto; }
-.search { width: 100%; max-width: 420px; margin-top: 7px; height: 28px; border: 1px solid var(--rule); background: var(--sheet); border-radius: 2px; padding: 0 9px; font: inherit; }
-.counts { font-size: 12px; color: var(--ink-quiet); margin-top: 5px; display: flex; align-items: baseline; gap: 8px; flex-wrap: wrap; } .files { display: inline-flex; gap: 14px; margin: -4px 0 0 6px; } .files a { min-width: 26px; line-height: 26px; }
-.choices { list-style: none; margin: 0 0 8px; padding: 0; } .choices li { padding: 3px 0; } .choices .now { font-weight: 700; } .choices.states { display: grid; grid-template-columns: 1fr 1fr; }
-.rows { flex: 1; overflow: auto; min-height: 0; }
-.row { position: absolute; left: 0; right: 0; display: grid; grid-template-columns: 18px 1fr auto; column-gap: 8px; align-content: center; padding: 6px 16px 6px 12px; border-bottom: 1px solid var(--rule-light); cursor: pointer; }
-.row:hover { background: #fbf7ee; } .row.selected { background: var(--sheet); box-shadow: inset 3px 0 0 var(--tide); }
-.row.row-grid, .columns { display: grid; grid-template-columns: 18px 84px minmax(140px, 2fr) repeat(var(--columns), minmax(60px, 1fr)) 120px minmax(90px, 1fr); column-gap: 12px; align-items: center; padding-top: 0; padding-bottom: 0; }
-.columns { font-size: 11.5px; color: var(--ink-quiet); margin: 8px -4px 0; }
-.mark { font-size: 11px; line-height: 19px; } .mark :deep(.el-checkbox) { height: 18px; }
-.title { font-weight: 600; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-.amount { text-align: right; font-weight: 500; white-space: nowrap; } .amount small { color: var(--ink-quiet); font-size: 11px; margin-right: 4px; }
-.sub { grid-column: 2 / 4; color: var(--ink-quiet); font-size: 12.2px; display: flex; justify-content: space-between; gap: 10px; min-width: 0; } .sub em { font-style: normal; white-space: nowrap; }
-.cut { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.list-pane {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  background: var(--page);
+  min-width: 0;
+}
+header {
+  padding: 12px 16px 10px;
+  border-bottom: 1px solid var(--rule);
+}
+.head {
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+}
+.view {
+  background: none;
+  border: 0;
+  padding: 0;
+  display: flex;
+  align-items: baseline;
+  gap: 7px;
+  cursor: pointer;
+  color: var(--ink);
+  font: inherit;
+  text-align: left;
+}
+.view span,
+.quiet-link {
+  color: var(--tide);
+  font-size: 12px;
+}
+.quiet-link {
+  margin-left: auto;
+}
+.search {
+  width: 100%;
+  max-width: 420px;
+  margin-top: 7px;
+  height: 28px;
+  border: 1px solid var(--rule);
+  background: var(--sheet);
+  border-radius: 2px;
+  padding: 0 9px;
+  font: inherit;
+}
+.counts {
+  font-size: 12px;
+  color: var(--ink-quiet);
+  margin-top: 5px;
+  display: flex;
+  align-items: baseline;
+  gap: 8px;
+  flex-wrap: wrap;
+}
+.files {
+  display: inline-flex;
+  gap: 14px;
+  margin: -4px 0 0 6px;
+}
+.files a {
+  min-width: 26px;
+  line-height: 26px;
+}
+.choices {
+  list-style: none;
+  margin: 0 0 8px;
+  padding: 0;
+}
+.choices li {
+  padding: 3px 0;
+}
+.choices .now {
+  font-weight: 700;
+}
+.choices.states {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.rows {
+  flex: 1;
+  overflow: auto;
+  min-height: 0;
+}
+.row {
+  position: absolute;
+  left: 0;
+  right: 0;
+  display: grid;
+  grid-template-columns: 18px 1fr auto;
+  column-gap: 8px;
+  align-content: center;
+  padding: 6px 16px 6px 12px;
+  border-bottom: 1px solid var(--rule-light);
+  cursor: pointer;
+}
+.row:hover {
+  background: #fbf7ee;
+}
+.row.selected {
+  background: var(--sheet);
+  box-shadow: inset 3px 0 0 var(--tide);
+}
+.row.row-grid,
+.columns {
+  display: grid;
+  grid-template-columns: 18px 84px minmax(140px, 2fr) repeat(var(--columns), minmax(60px, 1fr)) 120px minmax(90px, 1fr);
+  column-gap: 12px;
+  align-items: center;
+  padding-top: 0;
+  padding-bottom: 0;
+}
+.columns {
+  font-size: 11.5px;
+  color: var(--ink-quiet);
+  margin: 8px -4px 0;
+}
+.mark {
+  font-size: 11px;
+  line-height: 19px;
+}
+.mark :deep(.el-checkbox) {
+  height: 18px;
+}
+.title {
+  font-weight: 600;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.amount {
+  text-align: right;
+  font-weight: 500;
+  white-space: nowrap;
+}
+.amount small {
+  color: var(--ink-quiet);
+  font-size: 11px;
+  margin-right: 4px;
+}
+.sub {
+  grid-column: 2 / 4;
+  color: var(--ink-quiet);
+  font-size: 12.2px;
+  display: flex;
+  justify-content: space-between;
+  gap: 10px;
+  min-width: 0;
+}
+.sub em {
+  font-style: normal;
+  white-space: nowrap;
+}
+.cut {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
 </style>

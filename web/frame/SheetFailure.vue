@@ -5,15 +5,39 @@ import { words } from '#web/shared/words.ts'
 
 const props = defineProps<{ failure: unknown }>()
 const emit = defineEmits<{ again: [] }>()
-const title = computed(() => (props.failure instanceof Refused ? { 404: 'There is nothing here', 403: 'This is not yours to see', 401: 'You are signed out' }[props.failure.status] ?? 'It could not be loaded' : props.failure instanceof Offline ? 'No connection' : 'It could not be loaded'))
-const lines = computed(() => (props.failure instanceof Refused ? props.failure.reasons.map(words) : ['The server does not answer. Nothing is lost.']))
+const title = computed(() =>
+  props.failure instanceof Refused
+    ? ({ 404: 'There is nothing here', 403: 'This is not yours to see', 401: 'You are signed out' }[
+        props.failure.status
+      ] ?? 'It could not be loaded')
+    : props.failure instanceof Offline
+      ? 'No connection'
+      : 'It could not be loaded',
+)
+const lines = computed(() =>
+  props.failure instanceof Refused
+    ? props.failure.reasons.map(words)
+    : ['The server does not answer. Nothing is lost.'],
+)
 const signedOut = computed(() => props.failure instanceof Refused && props.failure.status === 401)
 </script>
 
 <template>
-  <div class="failure" role="alert"><h2>{{ title }}</h2><p v-for="line in lines" :key="line">{{ line }}</p><p><a v-if="signedOut" href="/sign-in">Sign in</a><button v-else type="button" class="plain" @click="emit('again')">Try again</button></p></div>
+  <div class="failure" role="alert">
+    <h2>{{ title }}</h2>
+    <p v-for="line in lines" :key="line">{{ line }}</p>
+    <p>
+      <a v-if="signedOut" href="/sign-in">Sign in</a
+      ><button v-else type="button" class="plain" @click="emit('again')">Try again</button>
+    </p>
+  </div>
 </template>
 
 <style scoped>
-.failure { padding: 50px 40px; display: flex; flex-direction: column; gap: 8px; }
+.failure {
+  padding: 50px 40px;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
 </style>

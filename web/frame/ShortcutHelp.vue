@@ -6,12 +6,27 @@ import { STAGES } from '#web/frame/stages.ts'
 
 const router = useRouter()
 const open = ref(false)
-const KEYS: readonly [string, string][] = [['Ctrl K', 'find or do'], ['Alt 1 … 7', 'the stages, from Source to Pay'], ['Alt 0', 'the Desk'], ['j k or arrows', 'next and previous in a list'], ['Enter', 'open'], ['Esc', 'back to the list'], ['Ctrl Enter', 'the first action of the Sheet'], ['?', 'this list']]
+const KEYS: readonly [string, string][] = [
+  ['Ctrl K', 'find or do'],
+  ['Alt 1 … 7', 'the stages, from Source to Pay'],
+  ['Alt 0', 'the Desk'],
+  ['j k or arrows', 'next and previous in a list'],
+  ['Enter', 'open'],
+  ['Esc', 'back to the list'],
+  ['Ctrl Enter', 'the first action of the Sheet'],
+  ['?', 'this list'],
+]
 
-const typing = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
+const typing = (target: EventTarget | null): boolean =>
+  target instanceof HTMLElement &&
+  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
 
 function key(event: KeyboardEvent): void {
-  if (event.ctrlKey && event.key === 'Enter' && !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')) {
+  if (
+    event.ctrlKey &&
+    event.key === 'Enter' &&
+    !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')
+  ) {
     document.querySelector<HTMLButtonElement>('[data-primary]:not(:disabled)')?.click()
     event.preventDefault()
   }
@@ -27,12 +42,30 @@ onUnmounted(() => removeEventListener('keydown', key))
 
 <template>
   <ElDialog v-model="open" title="Keys" width="440px">
-    <table class="lines"><tbody><tr v-for="[keys, what] in KEYS" :key="keys"><td><kbd>{{ keys }}</kbd></td><td>{{ what }}</td></tr></tbody></table>
-    <h3 class="grammar">A line as you would say it</h3><p>Quantity and item, and in any order: <b>to</b> a place, <b>by</b> a day, <b>on</b> an account, <b>#</b>project, <b>from</b> a supplier, <b>at</b> a price.</p>
-    <p class="quiet">12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020<br />50 kg of frozen krill by next Friday<br />8 pH probes from Toshima at 30600 JPY #SKID-26</p>
+    <table class="lines">
+      <tbody>
+        <tr v-for="[keys, what] in KEYS" :key="keys">
+          <td>
+            <kbd>{{ keys }}</kbd>
+          </td>
+          <td>{{ what }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <h3 class="grammar">A line as you would say it</h3>
+    <p>
+      Quantity and item, and in any order: <b>to</b> a place, <b>by</b> a day, <b>on</b> an account, <b>#</b>project,
+      <b>from</b> a supplier, <b>at</b> a price.
+    </p>
+    <p class="quiet">
+      12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020<br />50 kg of frozen krill by next Friday<br />8 pH probes
+      from Toshima at 30600 JPY #SKID-26
+    </p>
   </ElDialog>
 </template>
 
 <style scoped>
-.grammar { margin: 16px 0 4px; }
+.grammar {
+  margin: 16px 0 4px;
+}
 </style>

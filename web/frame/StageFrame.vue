@@ -8,7 +8,13 @@ import type { defineList } from '#contract/list.ts'
 import ListPane from '#web/frame/ListPane.vue'
 
 /** A stage: its list at the left, the chosen Sheet at the right, a splitter that remembers its place; on a phone one of the two. */
-const props = defineProps<{ stage: string; list: ReturnType<typeof defineList>; name: string; choosing?: boolean; home?: string }>()
+const props = defineProps<{
+  stage: string
+  list: ReturnType<typeof defineList>
+  name: string
+  choosing?: boolean
+  home?: string
+}>()
 const emit = defineEmits<{ choose: [ids: string[]]; shown: [rows: ListRow[]] }>()
 const route = useRoute()
 const router = useRouter()
@@ -32,28 +38,91 @@ function widen(): void {
 }
 function key(event: KeyboardEvent): void {
   const target = event.target as HTMLElement
-  if (event.key === 'Escape' && hasSheet.value && !['INPUT', 'TEXTAREA'].includes(target.tagName) && !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')) void router.push({ path: homePath.value, query: route.query })
+  if (
+    event.key === 'Escape' &&
+    hasSheet.value &&
+    !['INPUT', 'TEXTAREA'].includes(target.tagName) &&
+    !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')
+  )
+    void router.push({ path: homePath.value, query: route.query })
 }
-const changed = (event: MediaQueryListEvent): void => { phone.value = event.matches }
-onMounted(() => { addEventListener('keydown', key); media.addEventListener('change', changed) })
-onUnmounted(() => { removeEventListener('keydown', key); media.removeEventListener('change', changed) })
+const changed = (event: MediaQueryListEvent): void => {
+  phone.value = event.matches
+}
+onMounted(() => {
+  addEventListener('keydown', key)
+  media.addEventListener('change', changed)
+})
+onUnmounted(() => {
+  removeEventListener('keydown', key)
+  media.removeEventListener('change', changed)
+})
 </script>
 
 <template>
   <div v-if="phone" class="stage phone">
-    <template v-if="hasSheet"><RouterLink class="back" :to="{ path: homePath, query: route.query }">← back to the list</RouterLink><slot /></template>
-    <ListPane v-else :list="list" :name="name" :selected="selected" :wide="false" :choosing="choosing ?? false" @choose="emit('choose', $event)" @shown="emit('shown', $event)"><template #acts><slot name="acts" /></template><template #empty><slot name="list-empty" /></template></ListPane>
+    <template v-if="hasSheet"
+      ><RouterLink class="back" :to="{ path: homePath, query: route.query }">← back to the list</RouterLink><slot
+    /></template>
+    <ListPane
+      v-else
+      :list="list"
+      :name="name"
+      :selected="selected"
+      :wide="false"
+      :choosing="choosing ?? false"
+      @choose="emit('choose', $event)"
+      @shown="emit('shown', $event)"
+      ><template #acts><slot name="acts" /></template><template #empty><slot name="list-empty" /></template
+    ></ListPane>
   </div>
   <Splitpanes v-else class="stage" @resized="resized">
     <Pane :size="wide && !hasSheet ? 100 : size" :min-size="18">
-      <ListPane :list="list" :name="name" :selected="selected" :wide="wide && !hasSheet" :choosing="choosing ?? false" @choose="emit('choose', $event)" @shown="emit('shown', $event)" @widen="widen"><template #acts><slot name="acts" /></template><template v-if="$slots['list-empty']" #empty><slot name="list-empty" /></template></ListPane>
+      <ListPane
+        :list="list"
+        :name="name"
+        :selected="selected"
+        :wide="wide && !hasSheet"
+        :choosing="choosing ?? false"
+        @choose="emit('choose', $event)"
+        @shown="emit('shown', $event)"
+        @widen="widen"
+        ><template #acts><slot name="acts" /></template
+        ><template v-if="$slots['list-empty']" #empty><slot name="list-empty" /></template
+      ></ListPane>
     </Pane>
-    <Pane v-if="!(wide && !hasSheet)" :size="100 - size" :min-size="30"><div class="sheet-side"><slot v-if="hasSheet" /><slot v-else name="nothing"><div class="empty big"><h2>Nothing is open</h2><p>Choose something in the list, with the mouse or with j and k.</p></div></slot></div></Pane>
+    <Pane v-if="!(wide && !hasSheet)" :size="100 - size" :min-size="30"
+      ><div class="sheet-side">
+        <slot v-if="hasSheet" /><slot v-else name="nothing"
+          ><div class="empty big">
+            <h2>Nothing is open</h2>
+            <p>Choose something in the list, with the mouse or with j and k.</p>
+          </div></slot
+        >
+      </div></Pane
+    >
   </Splitpanes>
 </template>
 
 <style scoped>
-.stage { flex: 1; min-height: 0; } .stage.phone { overflow: auto; background: var(--sheet); }
-.sheet-side { height: 100%; background: var(--sheet); overflow: auto; }
-.back { display: block; padding: 10px 16px 0; } .big { padding: 60px 40px; }
+.stage {
+  flex: 1;
+  min-height: 0;
+}
+.stage.phone {
+  overflow: auto;
+  background: var(--sheet);
+}
+.sheet-side {
+  height: 100%;
+  background: var(--sheet);
+  overflow: auto;
+}
+.back {
+  display: block;
+  padding: 10px 16px 0;
+}
+.big {
+  padding: 60px 40px;
+}
 </style>

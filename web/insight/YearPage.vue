@@ -20,11 +20,29 @@ const centres = shallowRef<readonly { code: string; name: string }[]>([])
 const preview = shallowRef<ResponseOf<typeof PreviewYearChange>>()
 const asking = ref(false)
 const done = ref('')
-onMounted(async () => { centres.value = (await api(ReadChoices)).costCentres; form.costCentre = centres.value[0]?.code ?? '' })
-async function look(): Promise<void> { if (form.costCentre) preview.value = await run(() => api(PreviewYearChange, { body: { ...form } })) }
-watch(form, () => { done.value = ''; void look() }, { deep: true })
-const sum = (key: 'carried' | 'budget' | 'rest'): string => amountText((preview.value?.moves ?? []).reduce((total, move) => total + Number(move[key]), 0).toFixed(2))
-const moves = computed(() => preview.value?.moves.filter(move => Number(move.carried) !== 0 || Number(move.rest) !== 0 || Number(move.budget) !== 0) ?? [])
+onMounted(async () => {
+  centres.value = (await api(ReadChoices)).costCentres
+  form.costCentre = centres.value[0]?.code ?? ''
+})
+async function look(): Promise<void> {
+  if (form.costCentre) preview.value = await run(() => api(PreviewYearChange, { body: { ...form } }))
+}
+watch(
+  form,
+  () => {
+    done.value = ''
+    void look()
+  },
+  { deep: true },
+)
+const sum = (key: 'carried' | 'budget' | 'rest'): string =>
+  amountText((preview.value?.moves ?? []).reduce((total, move) => total + Number(move[key]), 0).toFixed(2))
+const moves = computed(
+  () =>
+    preview.value?.moves.filter(
+      move => Number(move.carried) !== 0 || Number(move.rest) !== 0 || Number(move.budget) !== 0,
+    ) ?? [],
+)
 async function go(reason: string): Promise<void> {
   const answer = await run(() => api(ChangeYear, { body: { ...form, reason } }))
   if (!answer) return
@@ -35,17 +53,98 @@ async function go(reason: string): Promise<void> {
 </script>
 
 <template>
-  <article class="year"><h1>Change of the fiscal year</h1><p class="quiet">What is reserved, committed or accrued on open lines goes to the same accounts of the next year, entry by entry; what was spent stays. The old accounts are closed.</p>
-    <div class="form-grid"><label>From<ElSelect v-model="form.fromYear" data-test="year-from"><ElOption v-for="one in [year - 2, year - 1, year]" :key="one" :value="one" :label="`${one} to ${one + 1}`" /></ElSelect></label><label>Cost centre<ElSelect v-model="form.costCentre" filterable data-test="year-centre"><ElOption v-for="one in centres" :key="one.code" :value="one.code" :label="`${one.code} ${one.name}`" /></ElSelect></label></div>
-    <p class="bar"><ElCheckbox v-model="form.carryBudget" label="the budget of what is carried goes along" /><ElCheckbox v-model="form.carryRest" label="what is left goes along" data-test="carry-rest" /></p>
-    <p v-if="done" class="reasons note" role="status" data-test="year-done">{{ done }}</p><p v-else-if="preview?.done" class="reasons note">This was done already.</p><ReasonList v-if="!asking" :reasons="reasons" />
-    <table v-if="moves.length" class="lines section"><thead><tr><th>Account</th><th class="num">Open, carried</th><th class="num">Its budget</th><th class="num">What is left</th><th class="num">Lines</th></tr></thead><tbody><tr v-for="move in moves" :key="move.account"><td>{{ move.account }}</td><td class="num">{{ amountText(move.carried) }}</td><td class="num">{{ amountText(move.budget) }}</td><td class="num">{{ amountText(move.rest) }}</td><td class="num">{{ move.lines }}</td></tr><tr class="total"><td>In all, {{ preview?.currency }}</td><td class="num">{{ sum('carried') }}</td><td class="num">{{ sum('budget') }}</td><td class="num">{{ sum('rest') }}</td><td /></tr></tbody></table>
-    <p v-else-if="preview && !preview.done" class="empty">Nothing of {{ form.costCentre }} is open in {{ form.fromYear }}.</p>
-    <p v-if="preview && !preview.done && preview.moves.length" class="bar"><ElButton type="primary" :disabled="busy" data-test="change-year" @click="asking = true">Change the year of {{ form.costCentre }}</ElButton></p>
-    <AskDialog :open="asking" :title="`Change ${form.fromYear} of ${form.costCentre}`" :what="`${preview?.moves.length ?? 0} accounts of ${form.fromYear} are closed, ${sum('carried')} ${preview?.currency} of open lines go to ${form.fromYear + 1}. This is done once.`" button="Change the year" :busy="busy" :reasons="reasons" @close="asking = false" @go="go" />
+  <article class="year">
+    <h1>Change of the fiscal year</h1>
+    <p class="quiet">
+      What is reserved, committed or accrued on open lines goes to the same accounts of the next year, entry by entry;
+      what was spent stays. The old accounts are closed.
+    </p>
+    <div class="form-grid">
+      <label
+        >From<ElSelect v-model="form.fromYear" data-test="year-from"
+          ><ElOption
+            v-for="one in [year - 2, year - 1, year]"
+            :key="one"
+            :value="one"
+            :label="`${one} to ${one + 1}`" /></ElSelect></label
+      ><label
+        >Cost centre<ElSelect v-model="form.costCentre" filterable data-test="year-centre"
+          ><ElOption
+            v-for="one in centres"
+            :key="one.code"
+            :value="one.code"
+            :label="`${one.code} ${one.name}`" /></ElSelect
+      ></label>
+    </div>
+    <p class="bar">
+      <ElCheckbox v-model="form.carryBudget" label="the budget of what is carried goes along" /><ElCheckbox
+        v-model="form.carryRest"
+        label="what is left goes along"
+        data-test="carry-rest"
+      />
+    </p>
+    <p v-if="done" class="reasons note" role="status" data-test="year-done">{{ done }}</p>
+    <p v-else-if="preview?.done" class="reasons note">This was done already.</p>
+    <ReasonList v-if="!asking" :reasons="reasons" />
+    <table v-if="moves.length" class="lines section">
+      <thead>
+        <tr>
+          <th>Account</th>
+          <th class="num">Open, carried</th>
+          <th class="num">Its budget</th>
+          <th class="num">What is left</th>
+          <th class="num">Lines</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="move in moves" :key="move.account">
+          <td>{{ move.account }}</td>
+          <td class="num">{{ amountText(move.carried) }}</td>
+          <td class="num">{{ amountText(move.budget) }}</td>
+          <td class="num">{{ amountText(move.rest) }}</td>
+          <td class="num">{{ move.lines }}</td>
+        </tr>
+        <tr class="total">
+          <td>In all, {{ preview?.currency }}</td>
+          <td class="num">{{ sum('carried') }}</td>
+          <td class="num">{{ sum('budget') }}</td>
+          <td class="num">{{ sum('rest') }}</td>
+          <td />
+        </tr>
+      </tbody>
+    </table>
+    <p v-else-if="preview && !preview.done" class="empty">
+      Nothing of {{ form.costCentre }} is open in {{ form.fromYear }}.
+    </p>
+    <p v-if="preview && !preview.done && preview.moves.length" class="bar">
+      <ElButton type="primary" :disabled="busy" data-test="change-year" @click="asking = true"
+        >Change the year of {{ form.costCentre }}</ElButton
+      >
+    </p>
+    <AskDialog
+      :open="asking"
+      :title="`Change ${form.fromYear} of ${form.costCentre}`"
+      :what="`${preview?.moves.length ?? 0} accounts of ${form.fromYear} are closed, ${sum('carried')} ${preview?.currency} of open lines go to ${form.fromYear + 1}. This is done once.`"
+      button="Change the year"
+      :busy="busy"
+      :reasons="reasons"
+      @close="asking = false"
+      @go="go"
+    />
   </article>
 </template>
 
 <style scoped>
-.year { padding: 20px 28px 60px; max-width: 900px; } .form-grid { margin: 14px 0 8px; max-width: 560px; grid-template-columns: 1fr 1fr; } .bar { margin: 8px 0; }
+.year {
+  padding: 20px 28px 60px;
+  max-width: 900px;
+}
+.form-grid {
+  margin: 14px 0 8px;
+  max-width: 560px;
+  grid-template-columns: 1fr 1fr;
+}
+.bar {
+  margin: 8px 0;
+}
 </style>

@@ -9,8 +9,19 @@ const session = useSession()
 
 <template>
   <StageFrame stage="order" name="orders" :list="Orders">
-    <template v-if="session.may('order.write')" #acts><p class="bar list-acts"><RouterLink to="/order/to-buy" data-test="to-buy"><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink></p></template>
-    <template #list-empty>No order wants a word. <template v-if="session.may('order.write')">Buy what is <RouterLink to="/order/to-buy">approved</RouterLink>.</template></template>
+    <template v-if="session.may('order.write')" #acts
+      ><p class="bar list-acts">
+        <RouterLink to="/order/to-buy" data-test="to-buy"
+          ><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink
+        >
+      </p></template
+    >
+    <template #list-empty
+      >No order wants a word.
+      <template v-if="session.may('order.write')"
+        >Buy what is <RouterLink to="/order/to-buy">approved</RouterLink>.</template
+      ></template
+    >
     <RouterView />
   </StageFrame>
 </template>

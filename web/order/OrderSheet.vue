@@ -4,7 +4,15 @@ import { computed, reactive, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import type { Level, SupplierDefaults } from '#core/source/defaults.ts'
-import { ActOnOrder, AnswerResponse, ChangeOrder, IssueOrder, OrderPdf, OrderUbl, ReadOrder } from '#contract/order/endpoints.ts'
+import {
+  ActOnOrder,
+  AnswerResponse,
+  ChangeOrder,
+  IssueOrder,
+  OrderPdf,
+  OrderUbl,
+  ReadOrder,
+} from '#contract/order/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
@@ -26,16 +34,73 @@ const { sheet, failure, stale, reload } = useSheet(ReadOrder, id, () => editing.
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const needRemains = ref(false)
-const form = reactive({ title: '', message: '', charges: '0', reason: '', version: 1, conditions: {} as DefaultsJson, lines: [] as { id: string; position: number; description: string; quantity: string; price: string; needBy: string | null }[] })
-watch(id, () => { editing.value = false })
+const form = reactive({
+  title: '',
+  message: '',
+  charges: '0',
+  reason: '',
+  version: 1,
+  conditions: {} as DefaultsJson,
+  lines: [] as {
+    id: string
+    position: number
+    description: string
+    quantity: string
+    price: string
+    needBy: string | null
+  }[],
+})
+watch(id, () => {
+  editing.value = false
+})
 /** The levels above the document, from what each effective value says. */
-const above = computed(() => (['house', 'supplier', 'location'] as const).map(level => [level, Object.fromEntries((sheet.value?.effective ?? []).flatMap(one => (one.from === level ? [[one.key, one.value]] : one.from === 'document' && level === 'supplier' && one.otherwise ? [[one.key, one.otherwise]] : []))) as SupplierDefaults] as readonly [Level, SupplierDefaults]))
+const above = computed(() =>
+  (['house', 'supplier', 'location'] as const).map(
+    level =>
+      [
+        level,
+        Object.fromEntries(
+          (sheet.value?.effective ?? []).flatMap(one =>
+            one.from === level
+              ? [[one.key, one.value]]
+              : one.from === 'document' && level === 'supplier' && one.otherwise
+                ? [[one.key, one.otherwise]]
+                : [],
+          ),
+        ) as SupplierDefaults,
+      ] as readonly [Level, SupplierDefaults],
+  ),
+)
 const waiting = computed(() => sheet.value?.responses.find(response => response.state === 'waiting'))
-const WHAT: Readonly<Record<string, string>> = { issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.', cancel: 'The supplier is told, the commitment is released. This cannot be taken back.', close: 'Nothing more is expected; what is left of the commitment is free again.', reopen: 'The order takes receipts and invoices again; what is not billed is committed again.', seal: 'The order is closed for good and can never be reopened.', refuseAnswer: 'The order stands as it is; the supplier is told and answers again.', acceptAnswer: 'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised.' }
+const WHAT: Readonly<Record<string, string>> = {
+  issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.',
+  cancel: 'The supplier is told, the commitment is released. This cannot be taken back.',
+  close: 'Nothing more is expected; what is left of the commitment is free again.',
+  reopen: 'The order takes receipts and invoices again; what is not billed is committed again.',
+  seal: 'The order is closed for good and can never be reopened.',
+  refuseAnswer: 'The order stands as it is; the supplier is told and answers again.',
+  acceptAnswer:
+    'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised.',
+}
 
 function edit(): void {
   const now = sheet.value!
-  Object.assign(form, { title: now.title, message: now.message, charges: now.charges, reason: '', version: now.version, conditions: { ...now.conditions }, lines: now.lines.map(({ id: lineId, position, description, quantity, price, needBy }) => ({ id: lineId, position, description, quantity, price, needBy })) })
+  Object.assign(form, {
+    title: now.title,
+    message: now.message,
+    charges: now.charges,
+    reason: '',
+    version: now.version,
+    conditions: { ...now.conditions },
+    lines: now.lines.map(({ id: lineId, position, description, quantity, price, needBy }) => ({
+      id: lineId,
+      position,
+      description,
+      quantity,
+      price,
+      needBy,
+    })),
+  })
   clear()
   editing.value = true
 }
@@ -43,52 +108,292 @@ async function act(name: string): Promise<void> {
   clear()
   if (name === 'edit' || name === 'revise') return edit()
   if (name === 'receive') return void router.push(`/receive/${id.value}`)
-  if (name === 'issue' && !sheet.value!.supplierReasons.some(reason => reason.level === 'check')) { await run(() => api(IssueOrder, { params: { id: id.value }, body: { version: sheet.value!.version } })); return reload() }
+  if (name === 'issue' && !sheet.value!.supplierReasons.some(reason => reason.level === 'check')) {
+    await run(() => api(IssueOrder, { params: { id: id.value }, body: { version: sheet.value!.version } }))
+    return reload()
+  }
   needRemains.value = false
   asking.value = name
 }
 async function go(reason: string): Promise<void> {
   const { version } = sheet.value!
   const name = asking.value
-  const done = await run(() => name === 'issue' ? api(IssueOrder, { params: { id: id.value }, body: { version, checkReason: reason } }) : name === 'acceptAnswer' || name === 'refuseAnswer'
-    ? api(AnswerResponse, { params: { id: id.value, responseId: waiting.value!.id }, body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason } })
-    : api(ActOnOrder, { params: { id: id.value }, body: { version, action: name as 'cancel', reason, needRemains: needRemains.value } }))
-  if (done) { asking.value = ''; await reload() }
+  const done = await run(() =>
+    name === 'issue'
+      ? api(IssueOrder, { params: { id: id.value }, body: { version, checkReason: reason } })
+      : name === 'acceptAnswer' || name === 'refuseAnswer'
+        ? api(AnswerResponse, {
+            params: { id: id.value, responseId: waiting.value!.id },
+            body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason },
+          })
+        : api(ActOnOrder, {
+            params: { id: id.value },
+            body: { version, action: name as 'cancel', reason, needRemains: needRemains.value },
+          }),
+  )
+  if (done) {
+    asking.value = ''
+    await reload()
+  }
 }
 const counted = (line: { kind: string }): boolean => line.kind === 'goods' || line.kind === 'workByRate'
 async function save(): Promise<void> {
-  const done = await run(() => api(ChangeOrder, { params: { id: id.value }, body: { version: form.version, title: form.title, message: form.message, charges: form.charges, reason: form.reason, ...(sheet.value!.state === 'draft' ? { conditions: form.conditions } : {}), lines: form.lines.map(({ position: _position, ...line }) => line) } }))
-  if (done) { editing.value = false; await reload() }
+  const done = await run(() =>
+    api(ChangeOrder, {
+      params: { id: id.value },
+      body: {
+        version: form.version,
+        title: form.title,
+        message: form.message,
+        charges: form.charges,
+        reason: form.reason,
+        ...(sheet.value!.state === 'draft' ? { conditions: form.conditions } : {}),
+        lines: form.lines.map(({ position: _position, ...line }) => line),
+      },
+    }),
+  )
+  if (done) {
+    editing.value = false
+    await reload()
+  }
 }
 </script>
 
 <template>
   <SheetFailure v-if="failure && !sheet" :failure="failure" @again="reload" />
-  <SheetFrame v-else-if="sheet" :sheet="editing ? { ...sheet, actions: [] } : sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
-    <template #kind><b>Order {{ sheet.number }}</b><template v-if="sheet.issuedAt">, revision {{ sheet.revision }}</template>, <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink>. {{ sheet.terms }}<template v-if="sheet.agreement"> Calls off agreement {{ sheet.agreement }}.</template></template>
+  <SheetFrame
+    v-else-if="sheet"
+    :sheet="editing ? { ...sheet, actions: [] } : sheet"
+    :busy="busy"
+    :stale="stale"
+    @act="act"
+    @changed="reload"
+  >
+    <template #kind
+      ><b>Order {{ sheet.number }}</b
+      ><template v-if="sheet.issuedAt">, revision {{ sheet.revision }}</template
+      >, <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink>. {{ sheet.terms
+      }}<template v-if="sheet.agreement"> Calls off agreement {{ sheet.agreement }}.</template></template
+    >
     <template v-if="editing" #title><ElInput v-model="form.title" class="title" aria-label="Title" /></template>
-    <template #acts><template v-if="editing"><ElButton type="primary" :disabled="busy" data-primary data-test="save-order" @click="save">{{ sheet.state === 'draft' ? 'Save the draft' : `Make revision ${sheet.revision + 1}` }}</ElButton><ElButton @click="editing = false; reload()">Leave it</ElButton></template></template>
-    <template #notice><ReasonList v-if="!asking" :reasons="[...sheet.supplierReasons, ...reasons]" />
-      <section v-if="waiting && !editing" class="answer"><h3>{{ sheet.supplier }} answered {{ since(waiting.at) }}</h3><DifferenceList :differences="waiting.differences" /><p v-if="waiting.note" class="quiet">“{{ waiting.note }}”</p></section>
-      <label v-if="editing && sheet.state !== 'draft'" class="field" data-place="reason">What changes and why (stands on the revision)<ElInput v-model="form.reason" data-test="change-reason" /></label></template>
-    <table class="lines section"><thead><tr><th /><th>Line</th><th class="num">Quantity</th><th class="num">Unit price</th><th class="num">Amount, {{ sheet.currency }}</th><th>{{ editing ? 'Needed by' : 'How far it has come' }}</th></tr></thead>
-      <tbody v-if="!editing"><tr v-for="line in sheet.lines" :key="line.id">
-        <td class="unit">{{ line.position }}</td>
-        <td>{{ line.description }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small><small v-if="line.terms">{{ line.terms }}</small><small><template v-if="line.needBy">by {{ day(line.needBy) }}</template><template v-if="line.promisedDate && line.promisedDate !== line.needBy">, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template><template v-if="line.requisitionPath">, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template></small></td>
-        <td class="num"><template v-if="counted(line)">{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span></td><td class="num"><template v-if="counted(line)">{{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span></template></td><td class="num">{{ amountText(line.amount) }}</td><td><GaugeBar :gauge="line.gauge" /></td></tr>
-        <tr v-if="Number(sheet.charges) > 0"><td /><td colspan="3">Freight and charges</td><td class="num">{{ amountText(sheet.charges) }}</td><td /></tr>
-        <tr class="total"><td /><td colspan="3">Net<small>{{ sheet.message ? `“${sheet.message}”` : '' }}</small></td><td class="num">{{ amountText(sheet.total) }}</td><td /></tr></tbody>
-      <tbody v-else><tr v-for="(line, index) in form.lines" :key="line.id"><td class="unit">{{ line.position }}</td><td><ElInput v-model="line.description" aria-label="Description" /></td><td :data-place="`lines.${line.position}.quantity`"><NumberField v-model="line.quantity" label="Quantity" width="100px" :data-test="`quantity-${index}`" /></td><td :data-place="`lines.${line.position}.price`"><NumberField v-model="line.price" label="Unit price" width="110px" :data-test="`price-${index}`" /></td><td /><td><ElDatePicker v-model="line.needBy" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 150px" /><button v-if="sheet.state === 'draft' && form.lines.length > 1" type="button" class="plain" @click="form.lines.splice(index, 1)">take out</button></td></tr>
-        <tr><td /><td colspan="3">Freight and charges</td><td data-place="charges"><NumberField v-model="form.charges" label="Charges" width="110px" data-test="charges" /></td><td /></tr>
-        <tr><td /><td colspan="5"><label class="field">Message to the supplier<ElInput v-model="form.message" type="textarea" :rows="2" /></label></td></tr></tbody></table>
-    <section v-if="editing && sheet.state === 'draft'" class="section"><h2>Conditions of this order</h2><DefaultsFields v-model="form.conditions" :above="above" level="document" place="conditions" :keys="['termsDays', 'termsFrom', 'incoterm', 'incotermPlace']" /></section>
-    <section v-else-if="!editing" class="section"><h2>Conditions</h2><p class="conditions"><span v-for="one in sheet.effective" :key="one.key"><span class="quiet">{{ label('default', one.key) }}</span> {{ label('default value', one.value) || '–' }} <small class="quiet">{{ label('from', one.from) }}</small></span></p></section>
-    <section v-if="sheet.revisions.length && !editing" class="section"><h2>Revisions</h2><table class="lines"><tbody><tr v-for="one in [...sheet.revisions].reverse()" :key="one.revision"><td><b>Revision {{ one.revision }}</b><small>{{ one.revision === sheet.revision ? 'the current one' : 'superseded' }}</small></td><td>{{ one.by }}, {{ since(one.issuedAt) }}<small v-if="one.reason">“{{ one.reason }}”</small><DifferenceList v-if="one.differences.length" :differences="one.differences" /></td><td class="num">{{ amountText(one.total) }} <span class="unit">{{ sheet.currency }}</span></td><td class="nowrap"><a :href="pathOf(OrderPdf, { id, revision: one.revision })" target="_blank">PDF</a> <a :href="pathOf(OrderUbl, { id, revision: one.revision })" download>UBL</a></td></tr></tbody></table></section>
-    <template #margin><section v-if="sheet.delivery.length"><h3>Sent</h3><p v-for="one in sheet.delivery" :key="one.at + one.kind" class="kv" :title="one.lastError ?? ''"><span>{{ label('kind', one.kind) }}, {{ since(one.at) }}</span><span :class="{ 'tone-attention': one.state === 'waiting' && one.attempts > 0 }">{{ one.state === 'sent' ? 'sent' : one.attempts > 0 ? `tried ${one.attempts} times` : label('state', one.state) }}</span></p></section></template>
+    <template #acts
+      ><template v-if="editing"
+        ><ElButton type="primary" :disabled="busy" data-primary data-test="save-order" @click="save">{{
+          sheet.state === 'draft' ? 'Save the draft' : `Make revision ${sheet.revision + 1}`
+        }}</ElButton
+        ><ElButton
+          @click="
+            editing = false
+            reload()
+          "
+          >Leave it</ElButton
+        ></template
+      ></template
+    >
+    <template #notice
+      ><ReasonList v-if="!asking" :reasons="[...sheet.supplierReasons, ...reasons]" />
+      <section v-if="waiting && !editing" class="answer">
+        <h3>{{ sheet.supplier }} answered {{ since(waiting.at) }}</h3>
+        <DifferenceList :differences="waiting.differences" />
+        <p v-if="waiting.note" class="quiet">“{{ waiting.note }}”</p>
+      </section>
+      <label v-if="editing && sheet.state !== 'draft'" class="field" data-place="reason"
+        >What changes and why (stands on the revision)<ElInput v-model="form.reason" data-test="change-reason" /></label
+    ></template>
+    <table class="lines section">
+      <thead>
+        <tr>
+          <th />
+          <th>Line</th>
+          <th class="num">Quantity</th>
+          <th class="num">Unit price</th>
+          <th class="num">Amount, {{ sheet.currency }}</th>
+          <th>{{ editing ? 'Needed by' : 'How far it has come' }}</th>
+        </tr>
+      </thead>
+      <tbody v-if="!editing">
+        <tr v-for="line in sheet.lines" :key="line.id">
+          <td class="unit">{{ line.position }}</td>
+          <td>
+            {{ line.description
+            }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
+            ><small v-if="line.terms">{{ line.terms }}</small
+            ><small
+              ><template v-if="line.needBy">by {{ day(line.needBy) }}</template
+              ><template v-if="line.promisedDate && line.promisedDate !== line.needBy"
+                >, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template
+              ><template v-if="line.requisitionPath"
+                >, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template
+              ></small
+            >
+          </td>
+          <td class="num">
+            <template v-if="counted(line)"
+              >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template
+            ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span>
+          </td>
+          <td class="num">
+            <template v-if="counted(line)"
+              >{{ priceText(line.price)
+              }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span></template
+            >
+          </td>
+          <td class="num">{{ amountText(line.amount) }}</td>
+          <td><GaugeBar :gauge="line.gauge" /></td>
+        </tr>
+        <tr v-if="Number(sheet.charges) > 0">
+          <td />
+          <td colspan="3">Freight and charges</td>
+          <td class="num">{{ amountText(sheet.charges) }}</td>
+          <td />
+        </tr>
+        <tr class="total">
+          <td />
+          <td colspan="3">
+            Net<small>{{ sheet.message ? `“${sheet.message}”` : '' }}</small>
+          </td>
+          <td class="num">{{ amountText(sheet.total) }}</td>
+          <td />
+        </tr>
+      </tbody>
+      <tbody v-else>
+        <tr v-for="(line, index) in form.lines" :key="line.id">
+          <td class="unit">{{ line.position }}</td>
+          <td><ElInput v-model="line.description" aria-label="Description" /></td>
+          <td :data-place="`lines.${line.position}.quantity`">
+            <NumberField v-model="line.quantity" label="Quantity" width="100px" :data-test="`quantity-${index}`" />
+          </td>
+          <td :data-place="`lines.${line.position}.price`">
+            <NumberField v-model="line.price" label="Unit price" width="110px" :data-test="`price-${index}`" />
+          </td>
+          <td />
+          <td>
+            <ElDatePicker
+              v-model="line.needBy"
+              type="date"
+              value-format="YYYY-MM-DD"
+              format="D MMM YYYY"
+              style="width: 150px"
+            /><button
+              v-if="sheet.state === 'draft' && form.lines.length > 1"
+              type="button"
+              class="plain"
+              @click="form.lines.splice(index, 1)"
+            >
+              take out
+            </button>
+          </td>
+        </tr>
+        <tr>
+          <td />
+          <td colspan="3">Freight and charges</td>
+          <td data-place="charges">
+            <NumberField v-model="form.charges" label="Charges" width="110px" data-test="charges" />
+          </td>
+          <td />
+        </tr>
+        <tr>
+          <td />
+          <td colspan="5">
+            <label class="field"
+              >Message to the supplier<ElInput v-model="form.message" type="textarea" :rows="2"
+            /></label>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <section v-if="editing && sheet.state === 'draft'" class="section">
+      <h2>Conditions of this order</h2>
+      <DefaultsFields
+        v-model="form.conditions"
+        :above="above"
+        level="document"
+        place="conditions"
+        :keys="['termsDays', 'termsFrom', 'incoterm', 'incotermPlace']"
+      />
+    </section>
+    <section v-else-if="!editing" class="section">
+      <h2>Conditions</h2>
+      <p class="conditions">
+        <span v-for="one in sheet.effective" :key="one.key"
+          ><span class="quiet">{{ label('default', one.key) }}</span> {{ label('default value', one.value) || '–' }}
+          <small class="quiet">{{ label('from', one.from) }}</small></span
+        >
+      </p>
+    </section>
+    <section v-if="sheet.revisions.length && !editing" class="section">
+      <h2>Revisions</h2>
+      <table class="lines">
+        <tbody>
+          <tr v-for="one in [...sheet.revisions].reverse()" :key="one.revision">
+            <td>
+              <b>Revision {{ one.revision }}</b
+              ><small>{{ one.revision === sheet.revision ? 'the current one' : 'superseded' }}</small>
+            </td>
+            <td>
+              {{ one.by }}, {{ since(one.issuedAt) }}<small v-if="one.reason">“{{ one.reason }}”</small
+              ><DifferenceList v-if="one.differences.length" :differences="one.differences" />
+            </td>
+            <td class="num">
+              {{ amountText(one.total) }} <span class="unit">{{ sheet.currency }}</span>
+            </td>
+            <td class="nowrap">
+              <a :href="pathOf(OrderPdf, { id, revision: one.revision })" target="_blank">PDF</a>
+              <a :href="pathOf(OrderUbl, { id, revision: one.revision })" download>UBL</a>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
+    <template #margin
+      ><section v-if="sheet.delivery.length">
+        <h3>Sent</h3>
+        <p v-for="one in sheet.delivery" :key="one.at + one.kind" class="kv" :title="one.lastError ?? ''">
+          <span>{{ label('kind', one.kind) }}, {{ since(one.at) }}</span
+          ><span :class="{ 'tone-attention': one.state === 'waiting' && one.attempts > 0 }">{{
+            one.state === 'sent' ? 'sent' : one.attempts > 0 ? `tried ${one.attempts} times` : label('state', one.state)
+          }}</span>
+        </p>
+      </section></template
+    >
   </SheetFrame>
-  <AskDialog :open="asking !== ''" :title="label('action', asking)" :what="WHAT[asking] ?? ''" :button="label('action', asking)" :busy="busy" :reasons="reasons" :optional="asking === 'acceptAnswer'" :danger="asking === 'cancel' || asking === 'seal'" @close="asking = ''" @go="go"><ElCheckbox v-if="asking === 'cancel'" v-model="needRemains" label="The need remains: its lines go back to be bought, their budget is reserved again" /><DifferenceList v-if="waiting && asking.endsWith('Answer')" :differences="waiting.differences" /></AskDialog>
+  <AskDialog
+    :open="asking !== ''"
+    :title="label('action', asking)"
+    :what="WHAT[asking] ?? ''"
+    :button="label('action', asking)"
+    :busy="busy"
+    :reasons="reasons"
+    :optional="asking === 'acceptAnswer'"
+    :danger="asking === 'cancel' || asking === 'seal'"
+    @close="asking = ''"
+    @go="go"
+    ><ElCheckbox
+      v-if="asking === 'cancel'"
+      v-model="needRemains"
+      label="The need remains: its lines go back to be bought, their budget is reserved again" /><DifferenceList
+      v-if="waiting && asking.endsWith('Answer')"
+      :differences="waiting.differences"
+  /></AskDialog>
 </template>
 
 <style scoped>
-.title :deep(.el-input__inner) { font: 600 22px var(--serif); height: 38px; } .answer { border-left: 3px solid var(--brass); padding: 6px 12px; margin-top: 12px; background: #fbf3df; } .nowrap { white-space: nowrap; } .conditions { display: flex; flex-wrap: wrap; gap: 2px 26px; }
+.title :deep(.el-input__inner) {
+  font: 600 22px var(--serif);
+  height: 38px;
+}
+.answer {
+  border-left: 3px solid var(--brass);
+  padding: 6px 12px;
+  margin-top: 12px;
+  background: #fbf3df;
+}
+.nowrap {
+  white-space: nowrap;
+}
+.conditions {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 26px;
+}
 </style>

@@ -30,9 +30,33 @@ async function propose(): Promise<void> {
 <template>
   <StageFrame stage="pay" :name="payables ? 'payables' : 'runs'" :list="payables ? Payables : Runs" :home="'/pay'">
     <template #acts>
-      <p class="bar list-acts"><RouterLink :to="{ path: '/pay' }" :class="{ on: !payables }">Payment runs</RouterLink><RouterLink :to="{ path: '/pay', query: { list: 'payables' } }" :class="{ on: payables }" data-test="payables">Invoices to pay</RouterLink></p>
-      <p v-if="session.may('payment.propose')" class="bar list-acts"><span>Due until</span><span data-test="due-until"><ElDatePicker v-model="form.dueUntil" type="date" value-format="YYYY-MM-DD" format="D MMM" size="small" style="width: 110px" :clearable="false" aria-label="Due until" /></span><ElButton size="small" type="primary" :disabled="busy" data-test="propose" @click="propose">Propose a run</ElButton></p>
-      <ReasonList :reasons="reasons" /><div v-if="left.length" class="reasons check" role="status"><strong>{{ taken ? `${taken} taken; ` : 'Nothing to pay; ' }}{{ left.length }} left out</strong></div><ReasonList :reasons="left" />
+      <p class="bar list-acts">
+        <RouterLink :to="{ path: '/pay' }" :class="{ on: !payables }">Payment runs</RouterLink
+        ><RouterLink :to="{ path: '/pay', query: { list: 'payables' } }" :class="{ on: payables }" data-test="payables"
+          >Invoices to pay</RouterLink
+        >
+      </p>
+      <p v-if="session.may('payment.propose')" class="bar list-acts">
+        <span>Due until</span
+        ><span data-test="due-until"
+          ><ElDatePicker
+            v-model="form.dueUntil"
+            type="date"
+            value-format="YYYY-MM-DD"
+            format="D MMM"
+            size="small"
+            style="width: 110px"
+            :clearable="false"
+            aria-label="Due until" /></span
+        ><ElButton size="small" type="primary" :disabled="busy" data-test="propose" @click="propose"
+          >Propose a run</ElButton
+        >
+      </p>
+      <ReasonList :reasons="reasons" />
+      <div v-if="left.length" class="reasons check" role="status">
+        <strong>{{ taken ? `${taken} taken; ` : 'Nothing to pay; ' }}{{ left.length }} left out</strong>
+      </div>
+      <ReasonList :reasons="left" />
       <p v-if="taken === 0 && left.length === 0" class="quiet" role="status">Nothing is due until then.</p>
     </template>
     <template #list-empty>{{ payables ? 'Nothing posted waits to be paid.' : 'No payment run yet.' }}</template>
@@ -41,5 +65,8 @@ async function propose(): Promise<void> {
 </template>
 
 <style scoped>
-.on { font-weight: 700; color: var(--ink); }
+.on {
+  font-weight: 700;
+  color: var(--ink);
+}
 </style>

@@ -16,31 +16,118 @@ const id = computed(() => String(route.params.id))
 const { sheet, failure, stale, reload } = useSheet(ReadRun, id)
 const { busy, reasons, run, clear } = useAction()
 const asking = ref(false)
-const BANK: Readonly<Record<string, string>> = { AC01: 'wrong account number', AC04: 'account closed', AM04: 'not enough money', MS03: 'no reason given' }
+const BANK: Readonly<Record<string, string>> = {
+  AC01: 'wrong account number',
+  AC04: 'account closed',
+  AM04: 'not enough money',
+  MS03: 'no reason given',
+}
 async function act(name: string): Promise<void> {
   clear()
   if (name === 'withdraw') asking.value = true
-  else { await run(() => api(ApproveRun, { params: { id: id.value }, body: { version: sheet.value!.version } })); await reload() }
+  else {
+    await run(() => api(ApproveRun, { params: { id: id.value }, body: { version: sheet.value!.version } }))
+    await reload()
+  }
 }
 async function withdraw(reason: string): Promise<void> {
-  if (await run(() => api(WithdrawRun, { params: { id: id.value }, body: { version: sheet.value!.version, reason } }))) { asking.value = false; await reload() }
+  if (
+    await run(() => api(WithdrawRun, { params: { id: id.value }, body: { version: sheet.value!.version, reason } }))
+  ) {
+    asking.value = false
+    await reload()
+  }
 }
 </script>
 
 <template>
   <SheetFailure v-if="failure && !sheet" :failure="failure" @again="reload" />
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
-    <template #kind><b>Payment run {{ sheet.number }}</b>, proposed by {{ sheet.proposedBy }}{{ sheet.approvedBy ? `, approved by ${sheet.approvedBy}` : '' }}<template v-if="!['proposed', 'withdrawn'].includes(sheet.state)">. <a :href="pathOf(RunFile, { id })" download data-test="run-file">pain.001 file</a></template></template>
-    <template #title><h1>{{ sheet.totals.length === 1 ? `${sheet.totals[0]!.currency} ${amountText(sheet.totals[0]!.amount)}` : `${sheet.payments.length} payments in ${sheet.totals.length} currencies` }} on {{ day(sheet.executeOn) }}</h1></template>
+    <template #kind
+      ><b>Payment run {{ sheet.number }}</b
+      >, proposed by {{ sheet.proposedBy }}{{ sheet.approvedBy ? `, approved by ${sheet.approvedBy}` : ''
+      }}<template v-if="!['proposed', 'withdrawn'].includes(sheet.state)"
+        >. <a :href="pathOf(RunFile, { id })" download data-test="run-file">pain.001 file</a></template
+      ></template
+    >
+    <template #title
+      ><h1>
+        {{
+          sheet.totals.length === 1
+            ? `${sheet.totals[0]!.currency} ${amountText(sheet.totals[0]!.amount)}`
+            : `${sheet.payments.length} payments in ${sheet.totals.length} currencies`
+        }}
+        on {{ day(sheet.executeOn) }}
+      </h1></template
+    >
     <template #notice><ReasonList v-if="!asking" :reasons="reasons" /></template>
-    <table class="lines section"><thead><tr><th>To</th><th>Invoice</th><th>Account</th><th>Due</th><th class="num">Amount</th><th>State</th></tr></thead>
-      <tbody><tr v-for="one in sheet.payments" :key="one.id"><td>{{ one.supplier }}</td><td class="iban"><RouterLink :to="one.invoicePath">{{ one.invoiceNumber }}</RouterLink></td><td class="iban">{{ one.iban.slice(0, 4) }} … {{ one.iban.slice(-6) }}<small v-if="one.accountState !== 'proven'" class="tone-attention">◆ {{ one.accountState === 'unproven' ? 'account to be checked' : 'account was changed' }}</small></td><td class="iban">{{ day(one.dueOn) }}</td><td class="num">{{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span></td><td :class="{ 'tone-stop': one.state === 'refused', 'tone-settled': one.state === 'paid' }">{{ label('payment', one.state) }}<small v-if="one.bankReason">{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small><small v-if="one.paidOn">{{ day(one.paidOn) }}</small></td></tr>
-        <tr v-for="total in sheet.totals" :key="total.currency" class="total"><td colspan="4">{{ total.payments }} payments</td><td class="num">{{ amountText(total.amount) }} <span class="unit">{{ total.currency }}</span></td><td /></tr></tbody></table>
-    <template #margin><section v-if="sheet.messages.length"><h3>The bank said</h3><p v-for="one in sheet.messages" :key="one.id" class="kv"><span>{{ one.kind }}, {{ one.messageId }}</span><span class="quiet">{{ since(one.at) }}</span></p></section></template>
+    <table class="lines section">
+      <thead>
+        <tr>
+          <th>To</th>
+          <th>Invoice</th>
+          <th>Account</th>
+          <th>Due</th>
+          <th class="num">Amount</th>
+          <th>State</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in sheet.payments" :key="one.id">
+          <td>{{ one.supplier }}</td>
+          <td class="iban">
+            <RouterLink :to="one.invoicePath">{{ one.invoiceNumber }}</RouterLink>
+          </td>
+          <td class="iban">
+            {{ one.iban.slice(0, 4) }} … {{ one.iban.slice(-6)
+            }}<small v-if="one.accountState !== 'proven'" class="tone-attention"
+              >◆ {{ one.accountState === 'unproven' ? 'account to be checked' : 'account was changed' }}</small
+            >
+          </td>
+          <td class="iban">{{ day(one.dueOn) }}</td>
+          <td class="num">
+            {{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span>
+          </td>
+          <td :class="{ 'tone-stop': one.state === 'refused', 'tone-settled': one.state === 'paid' }">
+            {{ label('payment', one.state)
+            }}<small v-if="one.bankReason"
+              >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small
+            ><small v-if="one.paidOn">{{ day(one.paidOn) }}</small>
+          </td>
+        </tr>
+        <tr v-for="total in sheet.totals" :key="total.currency" class="total">
+          <td colspan="4">{{ total.payments }} payments</td>
+          <td class="num">
+            {{ amountText(total.amount) }} <span class="unit">{{ total.currency }}</span>
+          </td>
+          <td />
+        </tr>
+      </tbody>
+    </table>
+    <template #margin
+      ><section v-if="sheet.messages.length">
+        <h3>The bank said</h3>
+        <p v-for="one in sheet.messages" :key="one.id" class="kv">
+          <span>{{ one.kind }}, {{ one.messageId }}</span
+          ><span class="quiet">{{ since(one.at) }}</span>
+        </p>
+      </section></template
+    >
   </SheetFrame>
-  <AskDialog :open="asking" title="Withdraw the run" what="Its invoices are open again and can go into another run." button="Withdraw" :busy="busy" :reasons="reasons" @close="asking = false" @go="withdraw" />
+  <AskDialog
+    :open="asking"
+    title="Withdraw the run"
+    what="Its invoices are open again and can go into another run."
+    button="Withdraw"
+    :busy="busy"
+    :reasons="reasons"
+    @close="asking = false"
+    @go="withdraw"
+  />
 </template>
 
 <style scoped>
-.iban { white-space: nowrap; }
+.iban {
+  white-space: nowrap;
+}
 </style>

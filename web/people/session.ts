@@ -38,5 +38,19 @@ export const useSession = defineStore('session', () => {
   }
 
   const may = (permission: Permission): boolean => person.value?.permissions.includes(permission) ?? false
-  return { person, demo, demoPeople, today, base, counts, loaded, offline, load, refreshCounts, signOut, may, realm: computed(() => person.value?.realm) }
+  return {
+    person,
+    demo,
+    demoPeople,
+    today,
+    base,
+    counts,
+    loaded,
+    offline,
+    load,
+    refreshCounts,
+    signOut,
+    may,
+    realm: computed(() => person.value?.realm),
+  }
 })

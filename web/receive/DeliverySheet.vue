@@ -29,13 +29,38 @@ const wantsReason = computed(() => reasons.value.some(reason => reason.code === 
 /** One key per attempt to receive: a second press or a broken connection never counts twice. */
 let key = crypto.randomUUID()
 
-watch(id, () => { for (const line of Object.keys(counts)) delete counts[line]; typed.value = false; done.value = ''; clear(); form.receivedOn = '' })
-watch(sheet, now => { if (now && !form.receivedOn) Object.assign(form, { receivedOn: now.today, placeId: now.usualPlaceId ?? '', note: '', checkReason: '' }) })
-const set = (lineId: string, value: string): void => { counts[lineId] = value; typed.value = true; key = crypto.randomUUID() }
+watch(id, () => {
+  for (const line of Object.keys(counts)) delete counts[line]
+  typed.value = false
+  done.value = ''
+  clear()
+  form.receivedOn = ''
+})
+watch(sheet, now => {
+  if (now && !form.receivedOn)
+    Object.assign(form, { receivedOn: now.today, placeId: now.usualPlaceId ?? '', note: '', checkReason: '' })
+})
+const set = (lineId: string, value: string): void => {
+  counts[lineId] = value
+  typed.value = true
+  key = crypto.randomUUID()
+}
 
 async function receive(all: boolean): Promise<void> {
   if (all) for (const line of mine.value) if (line.open !== '0') counts[line.id] = line.open
-  const answer = await run(() => api(Receive, { params: { id: id.value }, key, body: { receivedOn: form.receivedOn, placeId: form.placeId, note: form.note, checkReason: form.checkReason || undefined, lines: counted.value.map(line => ({ lineId: line.id, quantity: counts[line.id]! })) } }))
+  const answer = await run(() =>
+    api(Receive, {
+      params: { id: id.value },
+      key,
+      body: {
+        receivedOn: form.receivedOn,
+        placeId: form.placeId,
+        note: form.note,
+        checkReason: form.checkReason || undefined,
+        lines: counted.value.map(line => ({ lineId: line.id, quantity: counts[line.id]! })),
+      },
+    }),
+  )
   if (!answer) return
   for (const line of Object.keys(counts)) delete counts[line]
   key = crypto.randomUUID()
@@ -45,27 +70,200 @@ async function receive(all: boolean): Promise<void> {
   await reload()
 }
 async function reverse(reason: string): Promise<void> {
-  if (await run(() => api(ReverseReceipt, { params: { id: reversing.value }, body: { reason } }))) { reversing.value = ''; await reload() }
+  if (await run(() => api(ReverseReceipt, { params: { id: reversing.value }, body: { reason } }))) {
+    reversing.value = ''
+    await reload()
+  }
 }
 </script>
 
 <template>
   <SheetFailure v-if="failure && !sheet" :failure="failure" @again="reload" />
-  <SheetFrame v-else-if="sheet" :sheet="{ ...sheet, actions: sheet.actions.filter(one => !one.possible || counted.length === 0) }" :busy="busy" :stale="stale" @act="receive(true)" @changed="reload">
-    <template #kind><b>Delivery for {{ sheet.number }}</b>, {{ sheet.supplier }}<template v-if="sheet.orderPath">. <RouterLink :to="sheet.orderPath">See the order</RouterLink></template></template>
-    <template #acts><ElButton v-if="counted.length" type="primary" :disabled="busy" data-primary data-test="receive-counted" @click="receive(false)">{{ counted.every(line => !['goods', 'goodsByAmount'].includes(line.kind)) ? 'Accept the work' : counted.length === 1 ? 'Receive this line' : `Receive ${counted.length} lines` }}<kbd class="hint">Ctrl ↵</kbd></ElButton></template>
-    <template #notice><p v-if="done" class="tone-settled done" role="status" data-test="received">{{ done }}</p><ReasonList v-if="!reversing" :reasons="reasons" /><label v-if="wantsReason" class="field">Why more is kept<ElInput v-model="form.checkReason" data-test="check-reason" /></label>
-      <div v-if="mine.length" class="where"><label class="field">On<ElDatePicker v-model="form.receivedOn" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label><label class="field place">At<ElSelect v-model="form.placeId"><ElOption v-for="place in sheet.places" :key="place.id" :value="place.id" :label="place.label" /></ElSelect></label><label class="field grow">Note<ElInput v-model="form.note" /></label></div></template>
-    <table class="lines section"><thead><tr><th class="not-phone" /><th>Line</th><th class="num">Expected</th><th class="num not-phone">In so far</th><th v-if="mine.length" class="num">Count now</th><th class="not-phone">How far it has come</th></tr></thead>
-      <tbody><tr v-for="line in sheet.lines" :key="line.id"><td class="unit not-phone">{{ line.position }}</td><td>{{ line.description }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small><small v-if="line.promisedDate || line.needBy">expected {{ day(line.promisedDate ?? line.needBy) }}</small></td>
-        <td class="num">{{ quantityText(line.ordered) }} <span class="unit">{{ unit(line.unit) }}</span><small v-if="line.done !== '0'" class="only-phone">{{ quantityText(line.done) }} in</small></td><td class="num not-phone">{{ quantityText(line.done) }}</td>
-        <td v-if="mine.length" class="num" :data-place="`lines.${line.position}.quantity`"><NumberField v-if="line.mayProve" :model-value="counts[line.id] ?? ''" :label="`Count of ${line.description}`" width="110px" :data-test="`count-${line.position}`" @update:model-value="set(line.id, $event)" /><small v-else>{{ line.proof === 'none' ? 'nothing to prove' : ['goods', 'goodsByAmount'].includes(line.kind) ? 'a receiver counts it' : 'the requester accepts it' }}</small><template v-if="line.mayProve"><button v-for="one in line.instalments" :key="one.title" type="button" class="plain instalment" :data-test="`instalment-${line.position}`" @click="set(line.id, one.amount)">{{ one.title }}: {{ amountText(one.amount) }}</button></template></td>
-        <td class="not-phone"><GaugeBar :gauge="line.gauge" /></td></tr></tbody></table>
-    <section v-if="sheet.receipts.length" class="section"><h2>Receipts</h2><table class="lines"><tbody><tr v-for="one in sheet.receipts" :key="one.id"><td><b>{{ one.number }}</b><small :class="{ 'tone-attention': one.state === 'reversed' }">{{ label('state', one.state) }}</small></td><td>{{ day(one.receivedOn) }} at {{ one.place }}<small>{{ one.by }}, {{ since(one.at) }}{{ one.note ? `: “${one.note}”` : '' }}</small></td><td>{{ one.lines.map(line => `line ${line.position}: ${quantityText(line.quantity)} ${unit(line.unit)}`).join('; ') }}</td><td><button v-if="one.mayReverse" type="button" class="plain" :data-test="`reverse-${one.number}`" @click="clear(); reversing = one.id">Take back</button></td></tr></tbody></table></section>
+  <SheetFrame
+    v-else-if="sheet"
+    :sheet="{ ...sheet, actions: sheet.actions.filter(one => !one.possible || counted.length === 0) }"
+    :busy="busy"
+    :stale="stale"
+    @act="receive(true)"
+    @changed="reload"
+  >
+    <template #kind
+      ><b>Delivery for {{ sheet.number }}</b
+      >, {{ sheet.supplier
+      }}<template v-if="sheet.orderPath"
+        >. <RouterLink :to="sheet.orderPath">See the order</RouterLink></template
+      ></template
+    >
+    <template #acts
+      ><ElButton
+        v-if="counted.length"
+        type="primary"
+        :disabled="busy"
+        data-primary
+        data-test="receive-counted"
+        @click="receive(false)"
+        >{{
+          counted.every(line => !['goods', 'goodsByAmount'].includes(line.kind))
+            ? 'Accept the work'
+            : counted.length === 1
+              ? 'Receive this line'
+              : `Receive ${counted.length} lines`
+        }}<kbd class="hint">Ctrl ↵</kbd></ElButton
+      ></template
+    >
+    <template #notice
+      ><p v-if="done" class="tone-settled done" role="status" data-test="received">{{ done }}</p>
+      <ReasonList v-if="!reversing" :reasons="reasons" /><label v-if="wantsReason" class="field"
+        >Why more is kept<ElInput v-model="form.checkReason" data-test="check-reason"
+      /></label>
+      <div v-if="mine.length" class="where">
+        <label class="field"
+          >On<ElDatePicker v-model="form.receivedOn" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label
+        ><label class="field place"
+          >At<ElSelect v-model="form.placeId"
+            ><ElOption
+              v-for="place in sheet.places"
+              :key="place.id"
+              :value="place.id"
+              :label="place.label" /></ElSelect></label
+        ><label class="field grow">Note<ElInput v-model="form.note" /></label></div
+    ></template>
+    <table class="lines section">
+      <thead>
+        <tr>
+          <th class="not-phone" />
+          <th>Line</th>
+          <th class="num">Expected</th>
+          <th class="num not-phone">In so far</th>
+          <th v-if="mine.length" class="num">Count now</th>
+          <th class="not-phone">How far it has come</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="line in sheet.lines" :key="line.id">
+          <td class="unit not-phone">{{ line.position }}</td>
+          <td>
+            {{ line.description
+            }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
+            ><small v-if="line.promisedDate || line.needBy">expected {{ day(line.promisedDate ?? line.needBy) }}</small>
+          </td>
+          <td class="num">
+            {{ quantityText(line.ordered) }} <span class="unit">{{ unit(line.unit) }}</span><small
+              v-if="line.done !== '0'"
+              class="only-phone"
+              >{{ quantityText(line.done) }} in</small
+            >
+          </td>
+          <td class="num not-phone">{{ quantityText(line.done) }}</td>
+          <td v-if="mine.length" class="num" :data-place="`lines.${line.position}.quantity`">
+            <NumberField
+              v-if="line.mayProve"
+              :model-value="counts[line.id] ?? ''"
+              :label="`Count of ${line.description}`"
+              width="110px"
+              :data-test="`count-${line.position}`"
+              @update:model-value="set(line.id, $event)"
+            /><small v-else>{{
+              line.proof === 'none'
+                ? 'nothing to prove'
+                : ['goods', 'goodsByAmount'].includes(line.kind)
+                  ? 'a receiver counts it'
+                  : 'the requester accepts it'
+            }}</small
+            ><template v-if="line.mayProve"
+              ><button
+                v-for="one in line.instalments"
+                :key="one.title"
+                type="button"
+                class="plain instalment"
+                :data-test="`instalment-${line.position}`"
+                @click="set(line.id, one.amount)"
+              >
+                {{ one.title }}: {{ amountText(one.amount) }}
+              </button></template
+            >
+          </td>
+          <td class="not-phone"><GaugeBar :gauge="line.gauge" /></td>
+        </tr>
+      </tbody>
+    </table>
+    <section v-if="sheet.receipts.length" class="section">
+      <h2>Receipts</h2>
+      <table class="lines">
+        <tbody>
+          <tr v-for="one in sheet.receipts" :key="one.id">
+            <td>
+              <b>{{ one.number }}</b
+              ><small :class="{ 'tone-attention': one.state === 'reversed' }">{{ label('state', one.state) }}</small>
+            </td>
+            <td>
+              {{ day(one.receivedOn) }} at {{ one.place
+              }}<small>{{ one.by }}, {{ since(one.at) }}{{ one.note ? `: “${one.note}”` : '' }}</small>
+            </td>
+            <td>
+              {{
+                one.lines
+                  .map(line => `line ${line.position}: ${quantityText(line.quantity)} ${unit(line.unit)}`)
+                  .join('; ')
+              }}
+            </td>
+            <td>
+              <button
+                v-if="one.mayReverse"
+                type="button"
+                class="plain"
+                :data-test="`reverse-${one.number}`"
+                @click="
+                  clear()
+                  reversing = one.id
+                "
+              >
+                Take back
+              </button>
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </section>
   </SheetFrame>
-  <AskDialog :open="reversing !== ''" title="Take this receipt back" what="Its counts are taken out again by counter-entries; the receipt stays and says why." button="Take it back" :busy="busy" :reasons="reasons" @close="reversing = ''" @go="reverse" />
+  <AskDialog
+    :open="reversing !== ''"
+    title="Take this receipt back"
+    what="Its counts are taken out again by counter-entries; the receipt stays and says why."
+    button="Take it back"
+    :busy="busy"
+    :reasons="reasons"
+    @close="reversing = ''"
+    @go="reverse"
+  />
 </template>
 
 <style scoped>
-.where { display: flex; gap: 12px; flex-wrap: wrap; margin-top: 14px; } .grow { flex: 1; min-width: 140px; } .place { width: 230px; } .done { margin-top: 10px; font-weight: 600; } .hint { margin-left: 8px; border: 0; } .instalment { display: block; margin-left: auto; font-size: 12px; min-height: 24px; }
+.where {
+  display: flex;
+  gap: 12px;
+  flex-wrap: wrap;
+  margin-top: 14px;
+}
+.grow {
+  flex: 1;
+  min-width: 140px;
+}
+.place {
+  width: 230px;
+}
+.done {
+  margin-top: 10px;
+  font-weight: 600;
+}
+.hint {
+  margin-left: 8px;
+  border: 0;
+}
+.instalment {
+  display: block;
+  margin-left: auto;
+  font-size: 12px;
+  min-height: 24px;
+}
 </style>

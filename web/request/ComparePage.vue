@@ -15,24 +15,70 @@ const session = useSession()
 const items = shallowRef<ItemJson[]>([])
 const quantity = ref('1')
 const onlyDifferent = ref(false)
-watch(() => String(route.query.items ?? ''), async ids => {
-  const read = await Promise.all(ids.split(',').filter(Boolean).slice(0, 4).map(id => api(ReadItem, { params: { id } }).catch(() => undefined)))
-  items.value = read.filter(one => one !== undefined)
-}, { immediate: true })
+watch(
+  () => String(route.query.items ?? ''),
+  async ids => {
+    const read = await Promise.all(
+      ids
+        .split(',')
+        .filter(Boolean)
+        .slice(0, 4)
+        .map(id => api(ReadItem, { params: { id } }).catch(() => undefined)),
+    )
+    items.value = read.filter(one => one !== undefined)
+  },
+  { immediate: true },
+)
 const best = (item: ItemJson) => {
-  const live = item.offers.filter(offer => offer.supplierState === 'active' && (offer.validTo === null || offer.validTo >= session.today))
-  const [row] = inOrder(compareOffers(live, Number(quantity.value) > 0 ? quantity.value : '1', item, item.baseCurrency), one => live.find(offer => offer.id === one.id)!.agreement)
+  const live = item.offers.filter(
+    offer => offer.supplierState === 'active' && (offer.validTo === null || offer.validTo >= session.today),
+  )
+  const [row] = inOrder(
+    compareOffers(live, Number(quantity.value) > 0 ? quantity.value : '1', item, item.baseCurrency),
+    one => live.find(offer => offer.id === one.id)!.agreement,
+  )
   return row ? { row, offer: live.find(offer => offer.id === row.id)! } : undefined
 }
 const facts = computed((): { name: string; values: string[] }[] => {
-  const of = (name: string, value: (item: ItemJson) => string): { name: string; values: string[] } => ({ name, values: items.value.map(value) })
+  const of = (name: string, value: (item: ItemJson) => string): { name: string; values: string[] } => ({
+    name,
+    values: items.value.map(value),
+  })
   return [
-    of('Number', item => item.number), of('Category', item => item.category), of('Description', item => item.description), of('Maker', item => [item.maker, item.makerNumber].filter(Boolean).join(' ')), of('Counted in', item => unit(item.unit)), of('Packs', item => item.packs.map(pack => `${unit(pack.unit)} of ${pack.holds}`).join(', ')),
-    of('Stocked', item => (item.stocked ? 'yes' : 'no')), of('Certified', item => (item.certified ? 'yes' : 'no')), of('Best offer', item => best(item)?.offer.supplier ?? 'none'), of('Agreement', item => best(item)?.offer.agreement ?? ''),
-    of('Unit price', item => { const one = best(item); return one ? `${priceText(one.row.price)} ${one.offer.currency}${one.offer.priceBase === '1' ? '' : ` / ${one.offer.priceBase}`}` : '' }),
-    of('To buy', item => { const one = best(item); return one ? `${quantityText(one.row.quantity)} ${unit(one.offer.unit)}` : '' }),
-    of('In all, with carriage', item => { const one = best(item); return one && one.row.landed !== null ? `${amountText(formatAmount(one.row.landed, item.baseCurrency))} ${item.baseCurrency}` : '' }),
-    of('There by', item => { const one = best(item); return one ? day(one.offer.earliest) : '' }), of('Offers', item => String(item.offers.length)), of('Last paid', item => (item.paid[0] ? `${priceText(item.paid[0].price)} ${item.paid[0].currency}, ${day(item.paid[0].day)}` : 'never')),
+    of('Number', item => item.number),
+    of('Category', item => item.category),
+    of('Description', item => item.description),
+    of('Maker', item => [item.maker, item.makerNumber].filter(Boolean).join(' ')),
+    of('Counted in', item => unit(item.unit)),
+    of('Packs', item => item.packs.map(pack => `${unit(pack.unit)} of ${pack.holds}`).join(', ')),
+    of('Stocked', item => (item.stocked ? 'yes' : 'no')),
+    of('Certified', item => (item.certified ? 'yes' : 'no')),
+    of('Best offer', item => best(item)?.offer.supplier ?? 'none'),
+    of('Agreement', item => best(item)?.offer.agreement ?? ''),
+    of('Unit price', item => {
+      const one = best(item)
+      return one
+        ? `${priceText(one.row.price)} ${one.offer.currency}${one.offer.priceBase === '1' ? '' : ` / ${one.offer.priceBase}`}`
+        : ''
+    }),
+    of('To buy', item => {
+      const one = best(item)
+      return one ? `${quantityText(one.row.quantity)} ${unit(one.offer.unit)}` : ''
+    }),
+    of('In all, with carriage', item => {
+      const one = best(item)
+      return one && one.row.landed !== null
+        ? `${amountText(formatAmount(one.row.landed, item.baseCurrency))} ${item.baseCurrency}`
+        : ''
+    }),
+    of('There by', item => {
+      const one = best(item)
+      return one ? day(one.offer.earliest) : ''
+    }),
+    of('Offers', item => String(item.offers.length)),
+    of('Last paid', item =>
+      item.paid[0] ? `${priceText(item.paid[0].price)} ${item.paid[0].currency}, ${day(item.paid[0].day)}` : 'never',
+    ),
   ].filter(fact => fact.values.some(value => value !== ''))
 })
 const differs = (values: readonly string[]): boolean => new Set(values).size > 1
@@ -41,14 +87,71 @@ const pictureOf = (svg: string): string => `data:image/svg+xml,${encodeURICompon
 </script>
 
 <template>
-  <main class="compare"><p><RouterLink :to="{ path: '/request/catalogue', query: { compare: String(route.query.items ?? '') } }" class="quiet">← Catalogue</RouterLink></p><h1>Compared</h1>
-    <p class="bar want"><label class="bar">At a quantity of <NumberField v-model="quantity" label="Quantity" width="100px" /></label><label class="bar"><input v-model="onlyDifferent" type="checkbox" data-test="only-different" /> only what differs</label></p>
+  <main class="compare">
+    <p>
+      <RouterLink
+        :to="{ path: '/request/catalogue', query: { compare: String(route.query.items ?? '') } }"
+        class="quiet"
+        >← Catalogue</RouterLink
+      >
+    </p>
+    <h1>Compared</h1>
+    <p class="bar want">
+      <label class="bar">At a quantity of <NumberField v-model="quantity" label="Quantity" width="100px" /></label
+      ><label class="bar"
+        ><input v-model="onlyDifferent" type="checkbox" data-test="only-different" /> only what differs</label
+      >
+    </p>
     <p v-if="items.length < 2" class="empty">Mark two to four items in the catalogue with “compare”.</p>
-    <table v-else class="lines"><thead><tr><th /><th v-for="item in items" :key="item.id"><img v-if="item.picture" :src="pictureOf(item.picture)" alt="" width="92" height="92" /><br /><RouterLink :to="`/request/catalogue/${item.id}`">{{ item.name }}</RouterLink></th></tr></thead>
-      <tbody><tr v-for="fact in shown" :key="fact.name" :class="{ differs: differs(fact.values) }"><td class="quiet">{{ fact.name }}<span v-if="differs(fact.values)" class="visually-hidden">, differs</span></td><td v-for="(value, index) in fact.values" :key="index">{{ value || '–' }}</td></tr></tbody></table>
+    <table v-else class="lines">
+      <thead>
+        <tr>
+          <th />
+          <th v-for="item in items" :key="item.id">
+            <img v-if="item.picture" :src="pictureOf(item.picture)" alt="" width="92" height="92" /><br /><RouterLink
+              :to="`/request/catalogue/${item.id}`"
+              >{{ item.name }}</RouterLink
+            >
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="fact in shown" :key="fact.name" :class="{ differs: differs(fact.values) }">
+          <td class="quiet">
+            {{ fact.name }}<span v-if="differs(fact.values)" class="visually-hidden">, differs</span>
+          </td>
+          <td v-for="(value, index) in fact.values" :key="index">{{ value || '–' }}</td>
+        </tr>
+      </tbody>
+    </table>
   </main>
 </template>
 
 <style scoped>
-.compare { flex: 1; overflow: auto; background: var(--sheet); padding: 20px 28px 50px; } .want { margin: 12px 0; } th { font: 600 15px var(--serif); vertical-align: bottom; } .differs td:first-child { box-shadow: inset 3px 0 0 var(--brass); padding-left: 10px; } .differs td:not(:first-child) { font-weight: 600; } td:first-child { width: 160px; } tr:not(.differs) td:first-child { padding-left: 10px; }
+.compare {
+  flex: 1;
+  overflow: auto;
+  background: var(--sheet);
+  padding: 20px 28px 50px;
+}
+.want {
+  margin: 12px 0;
+}
+th {
+  font: 600 15px var(--serif);
+  vertical-align: bottom;
+}
+.differs td:first-child {
+  box-shadow: inset 3px 0 0 var(--brass);
+  padding-left: 10px;
+}
+.differs td:not(:first-child) {
+  font-weight: 600;
+}
+td:first-child {
+  width: 160px;
+}
+tr:not(.differs) td:first-child {
+  padding-left: 10px;
+}
 </style>

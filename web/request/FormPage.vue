@@ -18,21 +18,68 @@ const forms = shallowRef<readonly FormJson[]>()
 const form = computed(() => forms.value?.find(one => one.id === route.params.id))
 const key = `form ${String(route.params.id)}`
 const kept = ref<Answers>(JSON.parse(sessionStorage.getItem(key) ?? '{}') as Answers)
-const answers = computed({ get: () => kept.value, set: next => { kept.value = next; sessionStorage.setItem(key, JSON.stringify(next)) } })
-onMounted(async () => { forms.value = (await api(ListForms, { query: {} })).forms })
+const answers = computed({
+  get: () => kept.value,
+  set: next => {
+    kept.value = next
+    sessionStorage.setItem(key, JSON.stringify(next))
+  },
+})
+onMounted(async () => {
+  forms.value = (await api(ListForms, { query: {} })).forms
+})
 async function go(): Promise<void> {
-  const done = await run(() => api(FillForm, { params: { id: form.value!.id }, body: { answers: answers.value as never } }))
-  if (done) { sessionStorage.removeItem(key); await router.push(`/request/${done.id}`) }
+  const done = await run(() =>
+    api(FillForm, { params: { id: form.value!.id }, body: { answers: answers.value as never } }),
+  )
+  if (done) {
+    sessionStorage.removeItem(key)
+    await router.push(`/request/${done.id}`)
+  }
 }
 const sendFile = async (file: File): Promise<{ id: string; name: string }> => await upload(file)
 </script>
 
 <template>
-  <main class="form-page"><p><RouterLink to="/request/new" class="quiet">← write a request without a form</RouterLink></p>
-    <p v-if="forms && !form" class="empty">This form is no longer in force. <RouterLink to="/request/new">Write a request</RouterLink>.</p>
-    <template v-else-if="form"><h1>{{ form.name }}</h1><p v-if="form.help" class="help">{{ form.help }}</p><NoticeStrip :categories="form.category ? [form.category] : []" :suppliers="[]" /><QuestionForm v-model="answers" :sections="form.sections as unknown as Section[]" :reasons="reasons" :send-file="sendFile" /><ReasonList :reasons="reasons" /><p class="bar"><ElButton type="primary" :disabled="busy" data-primary data-test="fill-form" @click="go">Make the request<kbd class="hint">Ctrl ↵</kbd></ElButton><span class="quiet">You see budget and decisions before it is submitted.</span></p></template></main>
+  <main class="form-page">
+    <p><RouterLink to="/request/new" class="quiet">← write a request without a form</RouterLink></p>
+    <p v-if="forms && !form" class="empty">
+      This form is no longer in force. <RouterLink to="/request/new">Write a request</RouterLink>.
+    </p>
+    <template v-else-if="form"
+      ><h1>{{ form.name }}</h1>
+      <p v-if="form.help" class="help">{{ form.help }}</p>
+      <NoticeStrip :categories="form.category ? [form.category] : []" :suppliers="[]" /><QuestionForm
+        v-model="answers"
+        :sections="form.sections as unknown as Section[]"
+        :reasons="reasons"
+        :send-file="sendFile"
+      /><ReasonList :reasons="reasons" />
+      <p class="bar">
+        <ElButton type="primary" :disabled="busy" data-primary data-test="fill-form" @click="go"
+          >Make the request<kbd class="hint">Ctrl ↵</kbd></ElButton
+        ><span class="quiet">You see budget and decisions before it is submitted.</span>
+      </p></template
+    >
+  </main>
 </template>
 
 <style scoped>
-.form-page { flex: 1; overflow: auto; background: var(--sheet); padding: 20px 28px 60px; } .form-page > * { max-width: 720px; } .help { margin: 6px 0 12px; white-space: pre-line; } .hint { margin-left: 8px; border: 0; }
+.form-page {
+  flex: 1;
+  overflow: auto;
+  background: var(--sheet);
+  padding: 20px 28px 60px;
+}
+.form-page > * {
+  max-width: 720px;
+}
+.help {
+  margin: 6px 0 12px;
+  white-space: pre-line;
+}
+.hint {
+  margin-left: 8px;
+  border: 0;
+}
 </style>

@@ -15,22 +15,43 @@ const name = ref(props.name)
 const listId = ref('')
 const lists = shallowRef<ResponseOf<typeof RepeatLists>['lists']>([])
 const mine = computed(() => lists.value.filter(list => list.mine))
-onMounted(async () => { lists.value = (await api(RepeatLists)).lists })
+onMounted(async () => {
+  lists.value = (await api(RepeatLists)).lists
+})
 async function keep(): Promise<void> {
-  if (await run(() => api(KeepAsList, { body: { name: name.value || 'A repeat list', from: props.from, listId: listId.value || null } }))) emit('close')
+  if (
+    await run(() =>
+      api(KeepAsList, {
+        body: { name: name.value || 'A repeat list', from: props.from, listId: listId.value || null },
+      }),
+    )
+  )
+    emit('close')
 }
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Keep as a repeat list" width="460px" @close="emit('close')">
-    <p class="quiet">Items, quantities and texts are kept; day, place and accounts are chosen anew each time. A personal fee is left out.</p>
-    <label class="field gap">Into<ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"><ElOption v-for="list in mine" :key="list.id" :value="list.id" :label="list.name" /></ElSelect></label>
+    <p class="quiet">
+      Items, quantities and texts are kept; day, place and accounts are chosen anew each time. A personal fee is left
+      out.
+    </p>
+    <label class="field gap"
+      >Into<ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"
+        ><ElOption v-for="list in mine" :key="list.id" :value="list.id" :label="list.name" /></ElSelect
+    ></label>
     <label v-if="!listId" class="field gap">Name<ElInput v-model="name" maxlength="200" data-test="list-name" /></label>
     <ReasonList :reasons="reasons" />
-    <template #footer><ElButton type="primary" :disabled="busy || (!listId && !name.trim())" data-test="keep-list" @click="keep">Keep it</ElButton><ElButton @click="emit('close')">Leave it</ElButton></template>
+    <template #footer
+      ><ElButton type="primary" :disabled="busy || (!listId && !name.trim())" data-test="keep-list" @click="keep"
+        >Keep it</ElButton
+      ><ElButton @click="emit('close')">Leave it</ElButton></template
+    >
   </ElDialog>
 </template>
 
 <style scoped>
-.gap { margin-top: 12px; }
+.gap {
+  margin-top: 12px;
+}
 </style>

@@ -20,4 +20,7 @@ async function make(): Promise<void> {
 onMounted(make)
 </script>
 
-<template><SheetFailure v-if="failure" :failure="failure" @again="make" /><p v-else class="empty">Making a draft …</p></template>
+<template>
+  <SheetFailure v-if="failure" :failure="failure" @again="make" />
+  <p v-else class="empty">Making a draft …</p>
+</template>

@@ -20,16 +20,25 @@ async function look(file: File | undefined): Promise<void> {
   if (!file) return
   fault.value = ''
   found.value = []
-  if (!file.type.startsWith('image/')) { fault.value = `“${file.name}” is no picture. Take a photo, or a PNG, JPEG, WebP or SVG file.`; return }
+  if (!file.type.startsWith('image/')) {
+    fault.value = `“${file.name}” is no picture. Take a photo, or a PNG, JPEG, WebP or SVG file.`
+    return
+  }
   if (shown.value) URL.revokeObjectURL(shown.value)
   shown.value = URL.createObjectURL(file)
   state.value = 'Looking for a barcode'
   try {
     const code = await readBarcode(shown.value)
     const exact = code ? (await api(SearchCatalogue, { query: { q: code.slice(0, 100) } })).exact : null
-    if (exact) { emit('close'); await router.push({ path: `/request/catalogue/${exact}`, query: { q: code } }); return }
+    if (exact) {
+      emit('close')
+      await router.push({ path: `/request/catalogue/${exact}`, query: { q: code } })
+      return
+    }
     state.value = 'Comparing pictures'
-    const answer = await mostAlike(shown.value, (done, of) => { state.value = `Looking at the catalogue’s pictures, ${done} of ${of}` })
+    const answer = await mostAlike(shown.value, (done, of) => {
+      state.value = `Looking at the catalogue’s pictures, ${done} of ${of}`
+    })
     found.value = answer.items
     left.value = answer.left
     if (code) fault.value = `The barcode ${code} is no item’s. These look most alike.`
@@ -40,21 +49,102 @@ async function look(file: File | undefined): Promise<void> {
   }
 }
 const picked = (event: Event): void => void look((event.target as HTMLInputElement).files?.[0])
-const dropped = (event: DragEvent): void => { over.value = false; void look(event.dataTransfer?.files[0]) }
-onBeforeUnmount(() => { if (shown.value) URL.revokeObjectURL(shown.value) })
+const dropped = (event: DragEvent): void => {
+  over.value = false
+  void look(event.dataTransfer?.files[0])
+}
+onBeforeUnmount(() => {
+  if (shown.value) URL.revokeObjectURL(shown.value)
+})
 const svg = (text: string): string => `data:image/svg+xml,${encodeURIComponent(text)}`
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Find by a picture or barcode" width="640px" @close="emit('close')">
-    <label class="drop" :class="{ over }" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="dropped"><img v-if="shown" :src="shown" alt="What was given" /><span>Drop a picture here, or choose a file or take a photo.<br /><span class="quiet">It is compared on this machine and sent nowhere.</span></span><input type="file" accept="image/*" capture="environment" class="visually-hidden" data-test="picture-file" @change="picked" /></label>
-    <p v-if="state" class="quiet" role="status">{{ state }} …</p><p v-if="fault" class="field-fault" role="alert">{{ fault }}</p>
-    <ul v-if="found.length" class="alike" data-test="alike"><li v-for="one in found" :key="one.id"><RouterLink :to="`/request/catalogue/${one.id}`" :data-test="`alike-${one.number}`" @click="emit('close')"><img :src="svg(one.picture)" alt="" width="56" height="56" /><span><b>{{ one.name }}</b><span class="quiet">{{ one.number }}, {{ one.category }}</span></span><span class="likeness"><b>{{ one.percent }} %</b><span class="quiet">shape {{ one.shape }}, texture {{ one.texture }}, colour {{ one.colour }}</span></span></RouterLink></li></ul>
+    <label
+      class="drop"
+      :class="{ over }"
+      @dragover.prevent="over = true"
+      @dragleave="over = false"
+      @drop.prevent="dropped"
+      ><img v-if="shown" :src="shown" alt="What was given" /><span
+        >Drop a picture here, or choose a file or take a photo.<br /><span class="quiet"
+          >It is compared on this machine and sent nowhere.</span
+        ></span
+      ><input
+        type="file"
+        accept="image/*"
+        capture="environment"
+        class="visually-hidden"
+        data-test="picture-file"
+        @change="picked"
+    /></label>
+    <p v-if="state" class="quiet" role="status">{{ state }} …</p>
+    <p v-if="fault" class="field-fault" role="alert">{{ fault }}</p>
+    <ul v-if="found.length" class="alike" data-test="alike">
+      <li v-for="one in found" :key="one.id">
+        <RouterLink :to="`/request/catalogue/${one.id}`" :data-test="`alike-${one.number}`" @click="emit('close')"
+          ><img :src="svg(one.picture)" alt="" width="56" height="56" /><span
+            ><b>{{ one.name }}</b
+            ><span class="quiet">{{ one.number }}, {{ one.category }}</span></span
+          ><span class="likeness"
+            ><b>{{ one.percent }} %</b
+            ><span class="quiet">shape {{ one.shape }}, texture {{ one.texture }}, colour {{ one.colour }}</span></span
+          ></RouterLink
+        >
+      </li>
+    </ul>
     <p v-if="left" class="quiet">{{ left }} more items have pictures that are not compared.</p>
   </ElDialog>
 </template>
 
 <style scoped>
-.drop { display: flex; gap: 16px; align-items: center; border: 1px dashed #b9ae98; padding: 16px; cursor: pointer; min-height: 96px; } .drop.over, .drop:focus-within { border-color: var(--tide); background: var(--tide-light); } .drop img { width: 84px; height: 84px; object-fit: contain; background: #fff; border: 1px solid var(--rule); }
-.alike { list-style: none; padding: 0; margin: 10px 0 0; max-height: 50vh; overflow: auto; } li a { display: grid; grid-template-columns: 60px 1fr auto; gap: 12px; align-items: center; padding: 5px 0; border-top: 1px solid var(--rule-light); color: inherit; text-decoration: none; } li a:hover { background: #fbf7ee; } li span { display: flex; flex-direction: column; } .likeness { text-align: right; }
+.drop {
+  display: flex;
+  gap: 16px;
+  align-items: center;
+  border: 1px dashed #b9ae98;
+  padding: 16px;
+  cursor: pointer;
+  min-height: 96px;
+}
+.drop.over,
+.drop:focus-within {
+  border-color: var(--tide);
+  background: var(--tide-light);
+}
+.drop img {
+  width: 84px;
+  height: 84px;
+  object-fit: contain;
+  background: #fff;
+  border: 1px solid var(--rule);
+}
+.alike {
+  list-style: none;
+  padding: 0;
+  margin: 10px 0 0;
+  max-height: 50vh;
+  overflow: auto;
+}
+li a {
+  display: grid;
+  grid-template-columns: 60px 1fr auto;
+  gap: 12px;
+  align-items: center;
+  padding: 5px 0;
+  border-top: 1px solid var(--rule-light);
+  color: inherit;
+  text-decoration: none;
+}
+li a:hover {
+  background: #fbf7ee;
+}
+li span {
+  display: flex;
+  flex-direction: column;
+}
+.likeness {
+  text-align: right;
+}
 </style>

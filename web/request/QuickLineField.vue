@@ -24,24 +24,46 @@ async function look(): Promise<void> {
   clearTimeout(timer)
   request.abort()
   const { signal } = (request = new AbortController())
-  if (text.value.trim().length < 2) { read.value = []; pending.value = false; return }
+  if (text.value.trim().length < 2) {
+    read.value = []
+    pending.value = false
+    return
+  }
   pending.value = true
   try {
-    const answer = await api(ReadQuickLines, { body: { text: text.value, choices: chosen.value, from: from.value }, signal })
+    const answer = await api(ReadQuickLines, {
+      body: { text: text.value, choices: chosen.value, from: from.value },
+      signal,
+    })
     if (signal.aborted) return
     read.value = answer.lines
     left.value = answer.left
     pending.value = false
-  } catch { if (!signal.aborted) pending.value = false }
+  } catch {
+    if (!signal.aborted) pending.value = false
+  }
 }
-watch(text, () => { chosen.value = {}; from.value = 0; clearTimeout(timer); timer = setTimeout(() => void look(), 220) })
-onScopeDispose(() => { clearTimeout(timer); request.abort() })
+watch(text, () => {
+  chosen.value = {}
+  from.value = 0
+  clearTimeout(timer)
+  timer = setTimeout(() => void look(), 220)
+})
+onScopeDispose(() => {
+  clearTimeout(timer)
+  request.abort()
+})
 /** A sentence that came along from the find-or-do field. */
 onMounted(() => {
   if (typeof route.query.line === 'string') text.value = route.query.line
   if (text.value || (props.first && matchMedia('(min-width: 701px)').matches)) field.value?.focus()
 })
-function choose(index: number, kind: string, value: string): void { chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }; void look().then(() => { if (ready.value) field.value?.focus() }) }
+function choose(index: number, kind: string, value: string): void {
+  chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }
+  void look().then(() => {
+    if (ready.value) field.value?.focus()
+  })
+}
 /** A part is corrected where it was typed: its words are chosen in the field. */
 function correct(words: string): void {
   const area = field.value?.textarea
@@ -49,14 +71,24 @@ function correct(words: string): void {
   area?.focus()
   if (area && at >= 0) area.setSelectionRange(at, at + words.length)
 }
-function leaveOut(index: number): void { const lines = text.value.split('\n').filter(line => line.trim() !== ''); text.value = lines.filter((_, at) => at !== index + from.value).join('\n') }
+function leaveOut(index: number): void {
+  const lines = text.value.split('\n').filter(line => line.trim() !== '')
+  text.value = lines.filter((_, at) => at !== index + from.value).join('\n')
+}
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))
 /** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
 async function enter(): Promise<void> {
   if (pending.value || read.value.length === 0) await look()
   if (!ready.value || read.value.length > props.room) return
-  emit('add', read.value.map(one => one.line!))
-  if (left.value > 0) { from.value += read.value.length; await look(); return }
+  emit(
+    'add',
+    read.value.map(one => one.line!),
+  )
+  if (left.value > 0) {
+    from.value += read.value.length
+    await look()
+    return
+  }
   text.value = ''
   read.value = []
 }
@@ -64,16 +96,119 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
 </script>
 
 <template>
-  <div class="quick"><label class="field">A line as you would say it<ElInput ref="field" v-model="text" type="textarea" :autosize="{ minRows: 1, maxRows: 8 }" placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020" data-test="quick-line" @keydown.enter.exact.prevent="enter" /></label>
-    <ul v-if="read.length" class="read" aria-live="polite"><li v-for="(one, index) in read" :key="index">
-        <p class="parts"><span v-for="part in one.parts" :key="part.kind" class="part" :class="{ unsure: part.readings.length > 1 && !chosen[`${index + from}.${part.kind}`], fault: !part.readings.length }" :data-test="`part-${part.kind}`"><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
-            <ElSelect v-if="part.readings.length > 1" size="small" :model-value="chosen[`${index + from}.${part.kind}`] ?? ''" :placeholder="`${part.readings.length} meanings`" :aria-label="label('quick', part.kind)" :data-test="`choose-${part.kind}`" @update:model-value="choose(index, part.kind, $event)"><ElOption v-for="reading in part.readings" :key="reading.value" :value="reading.value" :label="show(part.kind, reading.label)" /></ElSelect>
-            <button v-else type="button" class="plain wrap said" :title="part.text ? `“${part.text}”: change it` : ''" :data-test="`correct-${part.kind}`" @click="correct(part.text)">{{ part.readings.length ? `${show(part.kind, part.readings[0]!.label)}${part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : ''}` : part.text }}</button></span></p>
-        <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p><button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">leave this line out</button></li></ul>
-    <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.</p><p v-else-if="read.length && !pending && !ready" class="quiet">Choose where several meanings are offered.</p>
-    <p v-if="read.length > room" class="field-fault" data-test="quick-full">A request holds 500 lines; {{ room }} more fit in. Take the rest into another request.</p><p v-else-if="left" class="quiet" data-test="quick-left">{{ left }} more lines wait; they come when these are added.</p></div>
+  <div class="quick">
+    <label class="field"
+      >A line as you would say it<ElInput
+        ref="field"
+        v-model="text"
+        type="textarea"
+        :autosize="{ minRows: 1, maxRows: 8 }"
+        placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020"
+        data-test="quick-line"
+        @keydown.enter.exact.prevent="enter"
+    /></label>
+    <ul v-if="read.length" class="read" aria-live="polite">
+      <li v-for="(one, index) in read" :key="index">
+        <p class="parts">
+          <span
+            v-for="part in one.parts"
+            :key="part.kind"
+            class="part"
+            :class="{
+              unsure: part.readings.length > 1 && !chosen[`${index + from}.${part.kind}`],
+              fault: !part.readings.length,
+            }"
+            :data-test="`part-${part.kind}`"
+            ><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
+            <ElSelect
+              v-if="part.readings.length > 1"
+              size="small"
+              :model-value="chosen[`${index + from}.${part.kind}`] ?? ''"
+              :placeholder="`${part.readings.length} meanings`"
+              :aria-label="label('quick', part.kind)"
+              :data-test="`choose-${part.kind}`"
+              @update:model-value="choose(index, part.kind, $event)"
+              ><ElOption
+                v-for="reading in part.readings"
+                :key="reading.value"
+                :value="reading.value"
+                :label="show(part.kind, reading.label)"
+            /></ElSelect>
+            <button
+              v-else
+              type="button"
+              class="plain wrap said"
+              :title="part.text ? `“${part.text}”: change it` : ''"
+              :data-test="`correct-${part.kind}`"
+              @click="correct(part.text)"
+            >
+              {{
+                part.readings.length
+                  ? `${show(part.kind, part.readings[0]!.label)}${part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : ''}`
+                  : part.text
+              }}
+            </button></span
+          >
+        </p>
+        <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p>
+        <button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">
+          leave this line out
+        </button>
+      </li>
+    </ul>
+    <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">
+      Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.
+    </p>
+    <p v-else-if="read.length && !pending && !ready" class="quiet">Choose where several meanings are offered.</p>
+    <p v-if="read.length > room" class="field-fault" data-test="quick-full">
+      A request holds 500 lines; {{ room }} more fit in. Take the rest into another request.
+    </p>
+    <p v-else-if="left" class="quiet" data-test="quick-left">
+      {{ left }} more lines wait; they come when these are added.
+    </p>
+  </div>
 </template>
 
 <style scoped>
-.quick { margin: 18px 0 4px; } .read { list-style: none; padding: 0; margin: 6px 0; } li { padding: 4px 0; border-bottom: 1px solid var(--rule-light); } .parts { display: flex; flex-wrap: wrap; gap: 4px 18px; } .part { display: inline-flex; flex-direction: column; border-top: 2px solid var(--rule); padding-top: 2px; } .part small { color: var(--ink-quiet); font-size: 11.3px; } .part .said { font-weight: 600; color: var(--ink); min-height: 24px; } .part.unsure { border-color: var(--brass); } .part.fault { border-color: var(--madder); } .part :deep(.el-select) { min-width: 200px; }
+.quick {
+  margin: 18px 0 4px;
+}
+.read {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0;
+}
+li {
+  padding: 4px 0;
+  border-bottom: 1px solid var(--rule-light);
+}
+.parts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+}
+.part {
+  display: inline-flex;
+  flex-direction: column;
+  border-top: 2px solid var(--rule);
+  padding-top: 2px;
+}
+.part small {
+  color: var(--ink-quiet);
+  font-size: 11.3px;
+}
+.part .said {
+  font-weight: 600;
+  color: var(--ink);
+  min-height: 24px;
+}
+.part.unsure {
+  border-color: var(--brass);
+}
+.part.fault {
+  border-color: var(--madder);
+}
+.part :deep(.el-select) {
+  min-width: 200px;
+}
 </style>

@@ -11,17 +11,98 @@ const props = defineProps<{ sheet: ResponseOf<typeof ReadRequisition> }>()
 /** Before it is decided no line has come anywhere: the room goes to what was asked. */
 const underWay = computed(() => props.sheet.lines.some(line => line.state !== 'open'))
 const counted = (line: Line): boolean => line.kind === 'goods' || line.kind === 'workByRate'
-const terms = (line: Line): string => [line.kind === 'goods' ? '' : label('kind', line.kind), line.facts.term.incoterm && `${line.facts.term.incoterm} ${line.facts.term.place} (${label('term from', line.facts.term.from)})`, line.facts.agreement && `agreement ${line.facts.agreement}`, line.facts.proof.from === 'kind' ? '' : label('proof', line.facts.proof.proof), line.routes.length === 1 && line.routes[0] === 'orderNow' ? '' : `may: ${line.routes.map(route => label('route', route)).join(', ')}`, line.routeReason && `“${line.routeReason}”`, line.details.expected && `expected ${line.details.expected} ${unit(line.unit)}`, line.details.person && `for ${line.details.person.name}, ${label('tax status', line.details.person.taxStatus)}`, line.details.deliverable].filter(Boolean).join('; ')
+const terms = (line: Line): string =>
+  [
+    line.kind === 'goods' ? '' : label('kind', line.kind),
+    line.facts.term.incoterm &&
+      `${line.facts.term.incoterm} ${line.facts.term.place} (${label('term from', line.facts.term.from)})`,
+    line.facts.agreement && `agreement ${line.facts.agreement}`,
+    line.facts.proof.from === 'kind' ? '' : label('proof', line.facts.proof.proof),
+    line.routes.length === 1 && line.routes[0] === 'orderNow'
+      ? ''
+      : `may: ${line.routes.map(route => label('route', route)).join(', ')}`,
+    line.routeReason && `“${line.routeReason}”`,
+    line.details.expected && `expected ${line.details.expected} ${unit(line.unit)}`,
+    line.details.person && `for ${line.details.person.name}, ${label('tax status', line.details.person.taxStatus)}`,
+    line.details.deliverable,
+  ]
+    .filter(Boolean)
+    .join('; ')
 </script>
 
 <template>
-  <table class="lines section"><thead><tr><th class="not-phone" /><th>Line</th><th class="num">Quantity</th><th class="num not-phone">Unit price</th><th class="num">Amount, {{ sheet.baseCurrency }}</th><th v-if="underWay" class="not-phone">How far it has come</th></tr></thead>
-    <tbody><tr v-for="line in sheet.lines" :key="line.id">
-      <td class="unit not-phone">{{ line.position }}</td>
-      <td><template v-if="line.confidential">A personal fee<small>Only those concerned see whom it is for.</small></template><template v-else>{{ line.description }}<small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template><small>{{ line.needBy ? `by ${day(line.needBy)}` : '' }}{{ line.address ? `, to ${line.address}` : '' }}</small><small v-if="terms(line)">{{ terms(line) }}</small><small v-for="one in line.details.instalments" :key="one.title">{{ one.title }}: {{ amountText(one.amount) }} {{ line.currency }}{{ one.due ? `, ${day(one.due)}` : '' }}</small></td>
-      <td class="num"><template v-if="counted(line)">{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span><small v-if="line.kind === 'workByRate'">at most</small></template><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span></td>
-      <td class="num not-phone"><template v-if="counted(line)">{{ priceText(line.price) }} <span class="unit">{{ line.currency }}{{ line.priceBase === '1' ? '' : ` / ${line.priceBase}` }}</span></template></td>
-      <td class="num">{{ amountText(line.baseAmount) }}<small v-if="line.currency !== sheet.baseCurrency">{{ line.currency }} {{ amountText(line.amount) }}</small></td>
-      <td v-if="underWay" class="not-phone"><GaugeBar v-if="['bought', 'done'].includes(line.state)" :gauge="{ ...line.gauge, ordered: line.quantity }" /><span class="quiet">{{ line.state === 'open' ? '' : label('state', line.state) }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template><template v-if="line.orderNumber">, <RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }}</RouterLink><template v-else>{{ line.orderNumber }}</template></template></span></td></tr>
-      <tr class="total"><td class="not-phone" /><td>Net</td><td /><td class="not-phone" /><td class="num">{{ amountText(sheet.total) }}</td><td v-if="underWay" class="not-phone" /></tr></tbody></table>
+  <table class="lines section">
+    <thead>
+      <tr>
+        <th class="not-phone" />
+        <th>Line</th>
+        <th class="num">Quantity</th>
+        <th class="num not-phone">Unit price</th>
+        <th class="num">Amount, {{ sheet.baseCurrency }}</th>
+        <th v-if="underWay" class="not-phone">How far it has come</th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="line in sheet.lines" :key="line.id">
+        <td class="unit not-phone">{{ line.position }}</td>
+        <td>
+          <template v-if="line.confidential"
+            >A personal fee<small>Only those concerned see whom it is for.</small></template
+          ><template v-else
+            >{{ line.description
+            }}<small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template
+          ><small
+            >{{ line.needBy ? `by ${day(line.needBy)}` : '' }}{{ line.address ? `, to ${line.address}` : '' }}</small
+          ><small v-if="terms(line)">{{ terms(line) }}</small
+          ><small v-for="one in line.details.instalments" :key="one.title"
+            >{{ one.title }}: {{ amountText(one.amount) }} {{ line.currency
+            }}{{ one.due ? `, ${day(one.due)}` : '' }}</small
+          >
+        </td>
+        <td class="num">
+          <template v-if="counted(line)"
+            >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span><small
+              v-if="line.kind === 'workByRate'"
+              >at most</small
+            ></template
+          ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span>
+        </td>
+        <td class="num not-phone">
+          <template v-if="counted(line)"
+            >{{ priceText(line.price) }}
+            <span class="unit"
+              >{{ line.currency }}{{ line.priceBase === '1' ? '' : ` / ${line.priceBase}` }}</span
+            ></template
+          >
+        </td>
+        <td class="num">
+          {{ amountText(line.baseAmount)
+          }}<small v-if="line.currency !== sheet.baseCurrency">{{ line.currency }} {{ amountText(line.amount) }}</small>
+        </td>
+        <td v-if="underWay" class="not-phone">
+          <GaugeBar
+            v-if="['bought', 'done'].includes(line.state)"
+            :gauge="{ ...line.gauge, ordered: line.quantity }"
+          /><span class="quiet"
+            >{{ line.state === 'open' ? '' : label('state', line.state)
+            }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template
+            ><template v-if="line.orderNumber"
+              >, <RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }}</RouterLink><template
+                v-else
+                >{{ line.orderNumber }}</template
+              ></template
+            ></span
+          >
+        </td>
+      </tr>
+      <tr class="total">
+        <td class="not-phone" />
+        <td>Net</td>
+        <td />
+        <td class="not-phone" />
+        <td class="num">{{ amountText(sheet.total) }}</td>
+        <td v-if="underWay" class="not-phone" />
+      </tr>
+    </tbody>
+  </table>
 </template>

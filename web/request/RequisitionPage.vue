@@ -33,10 +33,20 @@ const editable = computed(() => sheet.value?.mine && ['draft', 'returned'].inclu
 /** What wanted a reason when it was submitted, and the reason that was given: those who decide see both. */
 const given = computed(() => {
   const submitted = sheet.value?.history.find(one => one.action === 'submitted')
-  return submitted?.reason ? { reason: submitted.reason, checks: (submitted.changes as { checks?: { code: string; details: Record<string, string | number> }[] }).checks ?? [] } : undefined
+  return submitted?.reason
+    ? {
+        reason: submitted.reason,
+        checks:
+          (submitted.changes as { checks?: { code: string; details: Record<string, string | number> }[] }).checks ?? [],
+      }
+    : undefined
 })
 const WHAT: Readonly<Record<string, string>> = {
-  return: 'The request goes back to the requester for changes; the budget it holds is free until it comes again.', reject: 'The request ends here; the budget it holds is free again.', withdraw: 'The request comes back to you and the budget it holds is free again.', passOn: 'The step goes to another person who may decide; the reason stays in the history.', approve: 'Your decision is recorded with this reason.',
+  return: 'The request goes back to the requester for changes; the budget it holds is free until it comes again.',
+  reject: 'The request ends here; the budget it holds is free again.',
+  withdraw: 'The request comes back to you and the budget it holds is free again.',
+  passOn: 'The step goes to another person who may decide; the reason stays in the history.',
+  approve: 'Your decision is recorded with this reason.',
 }
 
 async function act(name: string): Promise<void> {
@@ -47,11 +57,21 @@ async function act(name: string): Promise<void> {
   else await own(name, '')
 }
 async function decide(decision: 'approve' | 'return' | 'reject', reason: string): Promise<void> {
-  if (await run(() => api(Decide, { params: { id: id.value }, body: { version: sheet.value!.version, decision, reason } }))) asking.value = ''
+  if (
+    await run(() =>
+      api(Decide, { params: { id: id.value }, body: { version: sheet.value!.version, decision, reason } }),
+    )
+  )
+    asking.value = ''
   await reload()
 }
 async function own(action: string, reason: string): Promise<void> {
-  const done = await run(() => api(ActOnRequisition, { params: { id: id.value }, body: { version: sheet.value!.version, action: action as 'withdraw', reason } }))
+  const done = await run(() =>
+    api(ActOnRequisition, {
+      params: { id: id.value },
+      body: { version: sheet.value!.version, action: action as 'withdraw', reason },
+    }),
+  )
   if (!done) return
   asking.value = ''
   if (done.id !== id.value) await router.push(`/request/${done.id}`)
@@ -61,28 +81,130 @@ async function go(reason: string): Promise<void> {
   if (asking.value === 'return' || asking.value === 'reject') return decide(asking.value, reason)
   if (asking.value === 'withdraw') return own('withdraw', reason)
   const step = sheet.value!.steps.find(one => one.stalled) ?? sheet.value!.steps.find(one => one.state === 'open')
-  if (await run(() => api(PassStep, { params: { id: id.value, stepId: step!.id! }, body: { version: sheet.value!.version, toPersonId: passTo.value, reason } }))) { asking.value = ''; await reload() }
+  if (
+    await run(() =>
+      api(PassStep, {
+        params: { id: id.value, stepId: step!.id! },
+        body: { version: sheet.value!.version, toPersonId: passTo.value, reason },
+      }),
+    )
+  ) {
+    asking.value = ''
+    await reload()
+  }
 }
 </script>
 
 <template>
   <SheetFailure v-if="failure && !sheet" :failure="failure" @again="reload" />
-  <RequisitionEditor v-else-if="sheet && editable" :key="id" :sheet="sheet" :stale="stale" @typing="typing = $event" @changed="reload" />
+  <RequisitionEditor
+    v-else-if="sheet && editable"
+    :key="id"
+    :sheet="sheet"
+    :stale="stale"
+    @typing="typing = $event"
+    @changed="reload"
+  />
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
-    <template #kind><b>Request {{ sheet.number }}</b> of {{ sheet.requester }}<template v-if="sheet.needBy">, needed by {{ day(sheet.needBy) }}</template></template>
-    <template #notice><ReasonList v-if="!asking" :reasons="reasons" /><div class="only-phone ask"><p><b>{{ amountText(sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}</span></p><BudgetBar v-for="figures in sheet.budgets" :key="figures.accountId" :figures="figures" /></div><p v-if="sheet.reason" class="why">“{{ sheet.reason }}”</p><div v-if="given" class="given" data-test="given-reason"><p v-for="(one, index) in given.checks" :key="index" class="quiet">{{ words(one) }}</p><p>{{ sheet.requester }}: “{{ given.reason }}”</p></div><QuestionPanel :sheet="sheet" @changed="reload" /></template>
-    <section v-if="sheet.form" class="said"><h2>{{ sheet.form.name }}</h2><dl><template v-for="one in sheet.form.said" :key="one.question"><dt>{{ one.question }}</dt><dd>{{ one.answer }}</dd></template></dl></section>
+    <template #kind
+      ><b>Request {{ sheet.number }}</b> of {{ sheet.requester
+      }}<template v-if="sheet.needBy">, needed by {{ day(sheet.needBy) }}</template></template
+    >
+    <template #notice
+      ><ReasonList v-if="!asking" :reasons="reasons" />
+      <div class="only-phone ask">
+        <p>
+          <b>{{ amountText(sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}</span>
+        </p>
+        <BudgetBar v-for="figures in sheet.budgets" :key="figures.accountId" :figures="figures" />
+      </div>
+      <p v-if="sheet.reason" class="why">“{{ sheet.reason }}”</p>
+      <div v-if="given" class="given" data-test="given-reason">
+        <p v-for="(one, index) in given.checks" :key="index" class="quiet">{{ words(one) }}</p>
+        <p>{{ sheet.requester }}: “{{ given.reason }}”</p>
+      </div>
+      <QuestionPanel :sheet="sheet" @changed="reload"
+    /></template>
+    <section v-if="sheet.form" class="said">
+      <h2>{{ sheet.form.name }}</h2>
+      <dl>
+        <template v-for="one in sheet.form.said" :key="one.question"
+          ><dt>{{ one.question }}</dt>
+          <dd>{{ one.answer }}</dd></template
+        >
+      </dl>
+    </section>
     <RequestedLines :sheet="sheet" />
-    <p class="bar files"><a :href="pathOf(RequisitionPdf, { id: sheet.id })" target="_blank" rel="noopener" data-test="request-pdf">PDF</a><button v-if="sheet.mine || !sheet.lines.every(line => line.confidential)" type="button" class="plain" data-test="keep-as-list" @click="keeping = true">keep as a repeat list</button></p>
+    <p class="bar files">
+      <a :href="pathOf(RequisitionPdf, { id: sheet.id })" target="_blank" rel="noopener" data-test="request-pdf">PDF</a
+      ><button
+        v-if="sheet.mine || !sheet.lines.every(line => line.confidential)"
+        type="button"
+        class="plain"
+        data-test="keep-as-list"
+        @click="keeping = true"
+      >
+        keep as a repeat list
+      </button>
+    </p>
   </SheetFrame>
   <KeepAsListDialog v-if="keeping && sheet" :from="sheet.id" :name="sheet.title" @close="keeping = false" />
-  <AskDialog :open="asking !== ''" :title="label('action', asking)" :what="WHAT[asking] ?? ''" :button="label('action', asking)" :busy="busy || (asking === 'passOn' && !passTo)" :reasons="reasons" :optional="asking === 'withdraw'" :danger="asking === 'reject'" @close="asking = ''" @go="go">
-    <label v-if="asking === 'passOn'" class="field">To<ElSelect v-model="passTo" filterable data-test="pass-to"><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect></label>
+  <AskDialog
+    :open="asking !== ''"
+    :title="label('action', asking)"
+    :what="WHAT[asking] ?? ''"
+    :button="label('action', asking)"
+    :busy="busy || (asking === 'passOn' && !passTo)"
+    :reasons="reasons"
+    :optional="asking === 'withdraw'"
+    :danger="asking === 'reject'"
+    @close="asking = ''"
+    @go="go"
+  >
+    <label v-if="asking === 'passOn'" class="field"
+      >To<ElSelect v-model="passTo" filterable data-test="pass-to"
+        ><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect
+    ></label>
   </AskDialog>
 </template>
 
 <style scoped>
-.ask { margin-top: 12px; } .ask b { font-size: 20px; font-weight: 600; }
-.why { margin-top: 10px; font-style: italic; color: var(--ink-quiet); max-width: 620px; }
-.given { border-left: 3px solid var(--brass); padding: 4px 12px; margin-top: 10px; max-width: 620px; } .said { margin-top: 14px; } dl { display: grid; grid-template-columns: minmax(120px, 240px) 1fr; gap: 2px 16px; margin: 6px 0; } dt { color: var(--ink-quiet); } dd { margin: 0; } .files { margin-top: 12px; font-size: 12px; }
+.ask {
+  margin-top: 12px;
+}
+.ask b {
+  font-size: 20px;
+  font-weight: 600;
+}
+.why {
+  margin-top: 10px;
+  font-style: italic;
+  color: var(--ink-quiet);
+  max-width: 620px;
+}
+.given {
+  border-left: 3px solid var(--brass);
+  padding: 4px 12px;
+  margin-top: 10px;
+  max-width: 620px;
+}
+.said {
+  margin-top: 14px;
+}
+dl {
+  display: grid;
+  grid-template-columns: minmax(120px, 240px) 1fr;
+  gap: 2px 16px;
+  margin: 6px 0;
+}
+dt {
+  color: var(--ink-quiet);
+}
+dd {
+  margin: 0;
+}
+.files {
+  margin-top: 12px;
+  font-size: 12px;
+}
 </style>

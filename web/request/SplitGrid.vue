@@ -19,7 +19,9 @@ const splits = defineModel<Split[]>('splits', { required: true })
 const by = defineModel<SplitBy>('by', { required: true })
 
 const left = computed(() => (splits.value.length > 1 ? leftOver(by.value, splits.value, props.whole) : null))
-const unused = computed(() => props.proposals.filter(one => !splits.value.some(split => split.accountId === one.accountId)).slice(0, 3))
+const unused = computed(() =>
+  props.proposals.filter(one => !splits.value.some(split => split.accountId === one.accountId)).slice(0, 3),
+)
 const empty = computed(() => splits.value.length === 0 || splits.value.every(split => split.accountId === ''))
 
 function setAccount(at: number, accountId: string): void {
@@ -31,7 +33,8 @@ function setShare(at: number, share: string): void {
 }
 function takeOut(at: number): void {
   const rest = splits.value.filter((_, index) => index !== at)
-  splits.value = rest.length > 1 ? recount(by.value, rest, props.whole) : rest.map(split => ({ ...split, share: '100' }))
+  splits.value =
+    rest.length > 1 ? recount(by.value, rest, props.whole) : rest.map(split => ({ ...split, share: '100' }))
 }
 function count(to: SplitBy): void {
   splits.value = recount(to, splits.value, props.whole)
@@ -39,10 +42,19 @@ function count(to: SplitBy): void {
 }
 /** Another account takes nothing from the others until it is told how much; from one to two they share alike. */
 function add(accountId = ''): void {
-  if (splits.value.length === 0) { splits.value = [{ accountId, share: '100' }]; return }
+  if (splits.value.length === 0) {
+    splits.value = [{ accountId, share: '100' }]
+    return
+  }
   if (splits.value.length === 1 && by.value === 'share') by.value = 'percent'
-  const fresh = [...splits.value.map(split => ({ ...split, share: splits.value.length === 1 ? '1' : split.share })), { accountId, share: '1' }]
-  splits.value = splits.value.length === 1 ? recount(by.value, fresh, props.whole) : [...splits.value, { accountId, share: leftIsPositive() ? left.value! : '0' }]
+  const fresh = [
+    ...splits.value.map(split => ({ ...split, share: splits.value.length === 1 ? '1' : split.share })),
+    { accountId, share: '1' },
+  ]
+  splits.value =
+    splits.value.length === 1
+      ? recount(by.value, fresh, props.whole)
+      : [...splits.value, { accountId, share: leftIsPositive() ? left.value! : '0' }]
 }
 const leftIsPositive = (): boolean => left.value !== null && new Decimal(left.value).gt(0)
 function take(accountId: string): void {
@@ -55,20 +67,93 @@ function take(accountId: string): void {
 <template>
   <div class="splits" :data-place="`lines.${index + 1}.splits`">
     <p v-for="(split, at) in splits" :key="at" class="row">
-      <ElSelect :model-value="split.accountId" filterable aria-label="Account" placeholder="Account: number or words" class="account" :data-test="`account-${index}-${at}`" @update:model-value="setAccount(at, $event)"><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect>
-      <template v-if="splits.length > 1"><NumberField :model-value="split.share" label="Share" width="96px" :data-test="`share-${index}-${at}`" @update:model-value="setShare(at, $event)" /><button type="button" class="plain" @click="takeOut(at)">take out</button></template>
+      <ElSelect
+        :model-value="split.accountId"
+        filterable
+        aria-label="Account"
+        placeholder="Account: number or words"
+        class="account"
+        :data-test="`account-${index}-${at}`"
+        @update:model-value="setAccount(at, $event)"
+        ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label"
+      /></ElSelect>
+      <template v-if="splits.length > 1"
+        ><NumberField
+          :model-value="split.share"
+          label="Share"
+          width="96px"
+          :data-test="`share-${index}-${at}`"
+          @update:model-value="setShare(at, $event)"
+        /><button type="button" class="plain" @click="takeOut(at)">take out</button></template
+      >
     </p>
     <p v-if="splits.length > 1" class="foot">
-      <span class="quiet">counted by</span><button v-for="one in SPLIT_BY" :key="one" type="button" class="plain" :class="{ now: one === by }" :data-test="`split-by-${one}-${index}`" @click="count(one)">{{ label('split', one) }}</button>
-      <span v-if="left !== null && left !== '0'" class="tone-stop" data-test="split-left">{{ amountText(left) }} left</span><span v-else-if="left !== null" class="quiet">adds up</span>
+      <span class="quiet">counted by</span
+      ><button
+        v-for="one in SPLIT_BY"
+        :key="one"
+        type="button"
+        class="plain"
+        :class="{ now: one === by }"
+        :data-test="`split-by-${one}-${index}`"
+        @click="count(one)"
+      >
+        {{ label('split', one) }}
+      </button>
+      <span v-if="left !== null && left !== '0'" class="tone-stop" data-test="split-left"
+        >{{ amountText(left) }} left</span
+      ><span v-else-if="left !== null" class="quiet">adds up</span>
     </p>
-    <p class="foot"><button type="button" class="plain" :data-test="`add-account-${index}`" @click="add()">{{ splits.length ? 'Split over another account' : 'Choose the account that pays' }}</button>
-      <button v-for="one in unused" :key="one.accountId" type="button" class="plain proposal" :title="one.label" :data-test="`proposal-${index}`" @click="take(one.accountId)">{{ one.label.split(':')[0] }} <span class="quiet">{{ label('coding', one.because) }}</span></button></p>
+    <p class="foot">
+      <button type="button" class="plain" :data-test="`add-account-${index}`" @click="add()">
+        {{ splits.length ? 'Split over another account' : 'Choose the account that pays' }}
+      </button>
+      <button
+        v-for="one in unused"
+        :key="one.accountId"
+        type="button"
+        class="plain proposal"
+        :title="one.label"
+        :data-test="`proposal-${index}`"
+        @click="take(one.accountId)"
+      >
+        {{ one.label.split(':')[0] }} <span class="quiet">{{ label('coding', one.because) }}</span>
+      </button>
+    </p>
   </div>
 </template>
 
 <style scoped>
-.splits { display: flex; flex-direction: column; gap: 5px; }
-.row { display: flex; gap: 8px; align-items: center; } .row > * { min-width: 0; } .account { flex: 1 1 0; max-width: 470px; }
-.foot { display: flex; flex-wrap: wrap; gap: 4px 14px; font-size: 12px; align-items: baseline; } .now { font-weight: 700; color: var(--ink); } .proposal { white-space: normal; border-bottom: 1px dotted var(--tide-mid); }
+.splits {
+  display: flex;
+  flex-direction: column;
+  gap: 5px;
+}
+.row {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+}
+.row > * {
+  min-width: 0;
+}
+.account {
+  flex: 1 1 0;
+  max-width: 470px;
+}
+.foot {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  font-size: 12px;
+  align-items: baseline;
+}
+.now {
+  font-weight: 700;
+  color: var(--ink);
+}
+.proposal {
+  white-space: normal;
+  border-bottom: 1px dotted var(--tide-mid);
+}
 </style>

@@ -18,7 +18,16 @@ export const useBasket = defineStore('basket', () => {
   async function save(next: Wanted[]): Promise<boolean> {
     reasons.value = []
     try {
-      await api(SaveBasket, { body: { lines: next.map(({ itemId, offerId, quantity, unit }) => ({ itemId, offerId, quantity, ...(unit ? { unit } : {}) })) } })
+      await api(SaveBasket, {
+        body: {
+          lines: next.map(({ itemId, offerId, quantity, unit }) => ({
+            itemId,
+            offerId,
+            quantity,
+            ...(unit ? { unit } : {}),
+          })),
+        },
+      })
       return true
     } catch (error) {
       if (!(error instanceof Refused)) throw error

@@ -16,8 +16,13 @@ export interface DraftForm {
 
 const FIELDS = ['id', 'kind', 'itemId', 'offerId', 'description', 'quantity', 'unit', 'price', 'priceBase', 'currency', 'supplierId', 'needBy', 'addressId', 'splits', 'category', 'splitBy', 'incoterm', 'incotermPlace', 'routes', 'routeReason', 'proof', 'freight', 'details'] as const // prettier-ignore
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-export const editedLine = (line: Sheet['lines'][number]): EditedLine => copy(Object.fromEntries(FIELDS.map(field => [field, line[field]]))) as unknown as EditedLine
-const formOf = (sheet: Sheet): DraftForm => ({ title: sheet.title, reason: sheet.reason, lines: sheet.lines.map(editedLine) })
+export const editedLine = (line: Sheet['lines'][number]): EditedLine =>
+  copy(Object.fromEntries(FIELDS.map(field => [field, line[field]]))) as unknown as EditedLine
+const formOf = (sheet: Sheet): DraftForm => ({
+  title: sheet.title,
+  reason: sheet.reason,
+  lines: sheet.lines.map(editedLine),
+})
 const sent = (line: EditedLine): LineBody => ({ ...line, quantity: line.quantity || '0', price: line.price || '0' })
 
 /**
@@ -62,7 +67,10 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
     dirty = false
     const mine = copy({ title: form.title, reason: form.reason, lines: form.lines })
     try {
-      const done = await api(SaveRequisition, { params: { id: sheet().id }, body: { version: version.value, title: mine.title, reason: mine.reason, lines: mine.lines.map(sent) } })
+      const done = await api(SaveRequisition, {
+        params: { id: sheet().id },
+        body: { version: version.value, title: mine.title, reason: mine.reason, lines: mine.lines.map(sent) },
+      })
       version.value = done.version
       base = { ...mine, lines: mine.lines.map(({ refresh: _refresh, ...line }) => line) }
       for (const line of form.lines) delete line.refresh
@@ -73,7 +81,8 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
       await check()
     } catch (error) {
       dirty = true
-      if (error instanceof Refused && error.reasons.some(reason => reason.code === 'document.changed')) await bringTogether()
+      if (error instanceof Refused && error.reasons.some(reason => reason.code === 'document.changed'))
+        await bringTogether()
       else if (error instanceof Refused) reasons.value = error.reasons
       else if (error instanceof Offline) {
         waiting.value = true
@@ -89,7 +98,11 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
       dirty = false
       return void typing(false)
     }
-    const merged = mergeDrafts<never>(copy(base) as never, copy({ title: form.title, reason: form.reason, lines: form.lines }) as never, formOf(theirs) as never) as unknown as {
+    const merged = mergeDrafts<never>(
+      copy(base) as never,
+      copy({ title: form.title, reason: form.reason, lines: form.lines }) as never,
+      formOf(theirs) as never,
+    ) as unknown as {
       draft: DraftForm
       news: MergeNews[]
     }

@@ -21,7 +21,8 @@ const SIDE = 96
 let worker: Remote<PictureWorker> | undefined
 let known: Promise<{ items: Known[]; left: number }> | undefined
 
-const theWorker = (): Remote<PictureWorker> => (worker ??= wrap<PictureWorker>(new Worker(new URL('./pictureWorker.ts', import.meta.url), { type: 'module' })))
+const theWorker = (): Remote<PictureWorker> =>
+  (worker ??= wrap<PictureWorker>(new Worker(new URL('./pictureWorker.ts', import.meta.url), { type: 'module' })))
 
 /** Shrinks a picture to a square of 96 pixels, whole and centred, on white. */
 async function pixelsOf(source: string): Promise<ImageData> {
@@ -66,10 +67,16 @@ function catalogue(tell: (done: number, of: number) => void): Promise<{ items: K
 }
 
 /** The items whose pictures are most like a picture. The picture never leaves this machine. */
-export async function mostAlike(source: string, tell: (done: number, of: number) => void, most = 12): Promise<{ items: AlikeItem[]; left: number }> {
+export async function mostAlike(
+  source: string,
+  tell: (done: number, of: number) => void,
+  most = 12,
+): Promise<{ items: AlikeItem[]; left: number }> {
   const wanted = await featuresOf(source)
   const { items, left } = await catalogue(tell)
-  const alike = items.map(({ features, ...item }) => ({ ...item, ...likeness(features, wanted) })).sort((a, b) => b.percent - a.percent)
+  const alike = items
+    .map(({ features, ...item }) => ({ ...item, ...likeness(features, wanted) }))
+    .sort((a, b) => b.percent - a.percent)
   return { items: alike.slice(0, most), left }
 }
 

@@ -14,9 +14,25 @@ const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const all = shallowRef<readonly Address[]>([])
 const open = ref(false)
-const EMPTY = { id: null as string | null, code: '', name: '', dock: '', street: '', postalCode: '', city: '', country: 'NL', hours: '', contact: '', phone: '', purposes: ['delivery', 'performance'] as ('delivery' | 'performance')[], open: true }
+const EMPTY = {
+  id: null as string | null,
+  code: '',
+  name: '',
+  dock: '',
+  street: '',
+  postalCode: '',
+  city: '',
+  country: 'NL',
+  hours: '',
+  contact: '',
+  phone: '',
+  purposes: ['delivery', 'performance'] as ('delivery' | 'performance')[],
+  open: true,
+}
 const form = reactive({ ...EMPTY })
-const load = async (): Promise<void> => { all.value = (await api(ListAddresses)).addresses }
+const load = async (): Promise<void> => {
+  all.value = (await api(ListAddresses)).addresses
+}
 onMounted(load)
 function edit(one?: Address): void {
   clear()
@@ -25,18 +41,93 @@ function edit(one?: Address): void {
   open.value = true
 }
 async function save(): Promise<void> {
-  if (await run(() => api(SaveAddress, { body: { ...form } }))) { open.value = false; await load() }
+  if (await run(() => api(SaveAddress, { body: { ...form } }))) {
+    open.value = false
+    await load()
+  }
 }
 </script>
 
 <template>
-  <section class="section" data-test="addresses"><h2>Address book</h2>
-    <table class="lines"><thead><tr><th>Site</th><th>Where</th><th>Open</th><th>Whom to call</th><th>For</th><th /></tr></thead><tbody><tr v-for="one in all" :key="one.id" :class="{ off: !one.open }"><td>{{ one.name }}<small>{{ one.dock }}, {{ one.code }}{{ one.open ? '' : ', closed' }}</small></td><td>{{ one.street }}<small>{{ one.postalCode }} {{ one.city }}, {{ one.country }}</small></td><td>{{ one.hours }}</td><td>{{ one.contact }}<small>{{ one.phone }}</small></td><td>{{ one.purposes.map(purpose => (purpose === 'delivery' ? 'deliveries' : 'work')).join(', ') }}</td><td class="num"><button v-if="session.may('setup.write')" type="button" class="plain" :data-test="`address-${one.code}`" @click="edit(one)">change</button></td></tr></tbody></table>
-    <p v-if="session.may('setup.write')" class="bar"><ElButton data-test="new-address" @click="edit()">Add an address</ElButton></p>
-    <ElDialog v-model="open" :title="form.id ? form.name : 'A new address'" width="560px"><div class="form-grid"><label>Site<ElInput v-model="form.name" data-test="address-name" /></label><label data-place="code">Code<ElInput v-model="form.code" data-test="address-code" /></label><label>Dock<ElInput v-model="form.dock" /></label><label>Street<ElInput v-model="form.street" /></label><label>Postcode<ElInput v-model="form.postalCode" /></label><label>Place<ElInput v-model="form.city" /></label><label>Country<ElInput v-model="form.country" maxlength="2" /></label><label>Hours<ElInput v-model="form.hours" /></label><label>Whom to call<ElInput v-model="form.contact" /></label><label>Telephone<ElInput v-model="form.phone" /></label><label>For<ElSelect v-model="form.purposes" multiple><ElOption value="delivery" label="deliveries" /><ElOption value="performance" label="work" /></ElSelect></label><ElCheckbox v-model="form.open" label="in use" /></div><ReasonList :reasons="reasons" />
-      <template #footer><ElButton type="primary" :disabled="busy || !form.name || !form.code" data-test="save-address" @click="save">Save</ElButton><ElButton @click="open = false">Leave it</ElButton></template></ElDialog></section>
+  <section class="section" data-test="addresses">
+    <h2>Address book</h2>
+    <table class="lines">
+      <thead>
+        <tr>
+          <th>Site</th>
+          <th>Where</th>
+          <th>Open</th>
+          <th>Whom to call</th>
+          <th>For</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in all" :key="one.id" :class="{ off: !one.open }">
+          <td>
+            {{ one.name }}<small>{{ one.dock }}, {{ one.code }}{{ one.open ? '' : ', closed' }}</small>
+          </td>
+          <td>
+            {{ one.street }}<small>{{ one.postalCode }} {{ one.city }}, {{ one.country }}</small>
+          </td>
+          <td>{{ one.hours }}</td>
+          <td>
+            {{ one.contact }}<small>{{ one.phone }}</small>
+          </td>
+          <td>{{ one.purposes.map(purpose => (purpose === 'delivery' ? 'deliveries' : 'work')).join(', ') }}</td>
+          <td class="num">
+            <button
+              v-if="session.may('setup.write')"
+              type="button"
+              class="plain"
+              :data-test="`address-${one.code}`"
+              @click="edit(one)"
+            >
+              change
+            </button>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="session.may('setup.write')" class="bar">
+      <ElButton data-test="new-address" @click="edit()">Add an address</ElButton>
+    </p>
+    <ElDialog v-model="open" :title="form.id ? form.name : 'A new address'" width="560px"
+      ><div class="form-grid">
+        <label>Site<ElInput v-model="form.name" data-test="address-name" /></label
+        ><label data-place="code">Code<ElInput v-model="form.code" data-test="address-code" /></label
+        ><label>Dock<ElInput v-model="form.dock" /></label><label>Street<ElInput v-model="form.street" /></label
+        ><label>Postcode<ElInput v-model="form.postalCode" /></label><label>Place<ElInput v-model="form.city" /></label
+        ><label>Country<ElInput v-model="form.country" maxlength="2" /></label
+        ><label>Hours<ElInput v-model="form.hours" /></label
+        ><label>Whom to call<ElInput v-model="form.contact" /></label
+        ><label>Telephone<ElInput v-model="form.phone" /></label
+        ><label
+          >For<ElSelect v-model="form.purposes" multiple
+            ><ElOption value="delivery" label="deliveries" /><ElOption
+              value="performance"
+              label="work" /></ElSelect></label
+        ><ElCheckbox v-model="form.open" label="in use" />
+      </div>
+      <ReasonList :reasons="reasons" />
+      <template #footer
+        ><ElButton type="primary" :disabled="busy || !form.name || !form.code" data-test="save-address" @click="save"
+          >Save</ElButton
+        ><ElButton @click="open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+  </section>
 </template>
 
 <style scoped>
-.off td { color: var(--ink-quiet); } .bar { margin-top: 10px; } small { display: block; color: var(--ink-quiet); }
+.off td {
+  color: var(--ink-quiet);
+}
+.bar {
+  margin-top: 10px;
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
 </style>

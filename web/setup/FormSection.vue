@@ -26,12 +26,24 @@ const preview = ref(false)
 const tried = ref<Answers>({})
 const state = reactive({ open: false, id: '' })
 const draft = ref<Draft>()
-async function load(): Promise<void> { all.value = (await api(ListForms, { query: { all: 'yes' } })).forms; categories.value = (await api(ListCategories)).categories.map(one => one.name) }
+async function load(): Promise<void> {
+  all.value = (await api(ListForms, { query: { all: 'yes' } })).forms
+  categories.value = (await api(ListCategories)).categories.map(one => one.name)
+}
 onMounted(load)
 const codes = computed(() => [...new Set(all.value.map(one => one.code))])
 const versions = (code: string): readonly FormJson[] => all.value.filter(one => one.code === code)
 const questions = computed(() => draft.value?.sections.flatMap(section => section.questions) ?? [])
-const EMPTY: Draft = { code: '', name: '', help: '', category: '', version: 0, line: { kind: 'fixedPriceWork', description: '', unit: 'E48', price: '0', currency: 'EUR', routes: ['orderNow'] }, sections: [{ title: 'What is needed', questions: [] }], fills: {} }
+const EMPTY: Draft = {
+  code: '',
+  name: '',
+  help: '',
+  category: '',
+  version: 0,
+  line: { kind: 'fixedPriceWork', description: '', unit: 'E48', price: '0', currency: 'EUR', routes: ['orderNow'] },
+  sections: [{ title: 'What is needed', questions: [] }],
+  fills: {},
+}
 function edit(one?: FormJson): void {
   clear()
   found.value = []
@@ -39,17 +51,64 @@ function edit(one?: FormJson): void {
   const from = one ? (versions(one.code).find(other => other.state === 'draft') ?? one) : undefined
   state.id = from?.state === 'draft' ? from.id : ''
   const { code, name, help, category, line, sections, fills } = from ?? EMPTY
-  draft.value = JSON.parse(JSON.stringify({ code, name, help, category, line, sections, fills, version: from?.state === 'draft' ? from.version : 0 })) as Draft
+  draft.value = JSON.parse(
+    JSON.stringify({
+      code,
+      name,
+      help,
+      category,
+      line,
+      sections,
+      fills,
+      version: from?.state === 'draft' ? from.version : 0,
+    }),
+  ) as Draft
   state.open = true
 }
-const codeOf = (name: string): string => name.toLowerCase().normalize('NFKD').replace(/[^a-z0-9]/g, '').replace(/^[^a-z]+/, '').slice(0, 38) || 'form'
-const keyOf = (): string => { const taken = new Set(questions.value.map(one => one.key)); let number = questions.value.length + 1; while (taken.has(`question${number}`)) number++; return `question${number}` }
-const add = (at: number): void => void draft.value!.sections[at]!.questions.push({ key: keyOf(), kind: 'text', label: '', help: '', required: true, when: null, choices: [], fills: null })
-const earlier = (key: string): typeof questions.value => questions.value.slice(0, questions.value.findIndex(one => one.key === key))
-const choicesOf = (key: string): string[] => { const one = questions.value.find(other => other.key === key); return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? []) }
+const codeOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z0-9]/g, '')
+    .replace(/^[^a-z]+/, '')
+    .slice(0, 38) || 'form'
+const keyOf = (): string => {
+  const taken = new Set(questions.value.map(one => one.key))
+  let number = questions.value.length + 1
+  while (taken.has(`question${number}`)) number++
+  return `question${number}`
+}
+const add = (at: number): void =>
+  void draft.value!.sections[at]!.questions.push({
+    key: keyOf(),
+    kind: 'text',
+    label: '',
+    help: '',
+    required: true,
+    when: null,
+    choices: [],
+    fills: null,
+  })
+const earlier = (key: string): typeof questions.value =>
+  questions.value.slice(
+    0,
+    questions.value.findIndex(one => one.key === key),
+  )
+const choicesOf = (key: string): string[] => {
+  const one = questions.value.find(other => other.key === key)
+  return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? [])
+}
 async function save(): Promise<boolean> {
   const body = draft.value!
-  const done = await run(() => api(SaveForm, { body: { ...body, code: body.code || codeOf(body.name), fills: Object.fromEntries(Object.entries(body.fills).filter(([, key]) => key)) } }))
+  const done = await run(() =>
+    api(SaveForm, {
+      body: {
+        ...body,
+        code: body.code || codeOf(body.name),
+        fills: Object.fromEntries(Object.entries(body.fills).filter(([, key]) => key)),
+      },
+    }),
+  )
   if (!done) return false
   state.id = done.id
   draft.value = { ...body, code: body.code || codeOf(body.name), version: done.version }
@@ -59,29 +118,243 @@ async function save(): Promise<boolean> {
 }
 async function publish(): Promise<void> {
   if (!(await save()) || found.value.length) return
-  if (await run(() => api(PublishForm, { params: { id: state.id }, body: { version: draft.value!.version } }))) { state.open = false; await load() }
+  if (await run(() => api(PublishForm, { params: { id: state.id }, body: { version: draft.value!.version } }))) {
+    state.open = false
+    await load()
+  }
 }
 </script>
 
 <template>
-  <section class="section" data-test="forms"><h2>Request forms</h2><p class="quiet">A filled form is one request. A change makes a draft of the next version; requests keep the version they were made with.</p>
-    <table class="lines"><thead><tr><th>Form</th><th>Makes</th><th class="num">Version</th><th class="num">Questions</th><th>Changed</th><th /></tr></thead><tbody><template v-for="code in codes" :key="code"><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }"><td>{{ index === 0 ? one.name : '' }}</td><td>{{ label('kind', one.line.kind) }}<small v-if="one.category">{{ one.category }}</small></td><td class="num">{{ one.number }}, {{ label('state', one.state) }}</td><td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td><td class="quiet">{{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small></td><td class="num"><button v-if="session.may('setup.write') && index === 0" type="button" class="plain" :data-test="`edit-form-${code}`" @click="edit(one)">change</button></td></tr></template></tbody></table>
-    <p v-if="session.may('setup.write')" class="bar"><ElButton data-test="new-form" @click="edit()">A new form</ElButton></p>
-    <ElDialog v-model="state.open" :title="draft?.code ? `Draft of “${draft.name}”` : 'A new form'" width="860px" top="4vh"><template v-if="draft">
-      <p class="bar"><button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button><button type="button" class="plain" :class="{ now: preview }" data-test="form-preview" @click="preview = true; tried = {}">As a requester sees it</button></p>
-      <div v-if="preview" class="editor"><h1>{{ draft.name }}</h1><p>{{ draft.help }}</p><QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" /></div>
-      <div v-else class="editor">
-        <div class="form-grid"><label data-place="name">Name<ElInput v-model="draft.name" data-test="form-name" /></label><label>Category<ElSelect v-model="draft.category" filterable clearable :value-on-clear="''"><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></label><label>Makes a line of<ElSelect v-model="draft.line.kind" @change="draft!.line.unit = KINDS[draft!.line.kind].unit"><ElOption v-for="kind in LINE_KINDS" :key="kind" :value="kind" :label="label('kind', kind)" /></ElSelect></label><label>Its text<ElInput v-model="draft.line.description" /></label><label>Usual price<ElInput v-model="draft.line.price" /></label><label data-place="line.routes">May happen next<ElSelect v-model="draft.line.routes" multiple collapse-tags><ElOption v-for="route in ROUTES" :key="route" :value="route" :label="label('route', route)" /></ElSelect></label></div>
-        <label class="field gap">Help, above the questions<ElInput v-model="draft.help" type="textarea" :rows="2" /></label>
-        <div v-for="(section, at) in draft.sections" :key="at" class="part"><p class="bar"><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button v-if="draft.sections.length > 1" type="button" class="plain" @click="draft.sections.splice(at, 1)">take out</button></p>
-          <div v-for="(one, place) in section.questions" :key="one.key" class="form-grid question"><label>Question<ElInput v-model="one.label" data-test="form-question" /></label><label>Answer<ElSelect v-model="one.kind"><ElOption v-for="kind in QUESTION_KINDS.filter(other => other !== 'certificate')" :key="kind" :value="kind" :label="label('question', kind)" /></ElSelect></label><label v-if="one.kind === 'choice' || one.kind === 'choices'">Choices, with commas<ElInput :model-value="one.choices.join(', ')" @change="one.choices = String($event).split(',').map(part => part.trim()).filter(Boolean)" /></label><label>Asked when<ElSelect :model-value="one.when?.key ?? ''" clearable :value-on-clear="''" placeholder="always" @update:model-value="one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null"><ElOption v-for="other in earlier(one.key)" :key="other.key" :value="other.key" :label="other.label" /></ElSelect></label><label v-if="one.when">is<ElSelect v-model="one.when.equals" filterable allow-create><ElOption v-for="choice in choicesOf(one.when.key)" :key="choice" :value="choice" :label="choice" /></ElSelect></label><label>Help<ElInput v-model="one.help" /></label><p class="bar"><ElCheckbox v-model="one.required" label="needed" /><button type="button" class="plain" @click="section.questions.splice(place, 1)">take out</button></p></div>
-          <button type="button" class="plain" data-test="add-form-question" @click="add(at)">Add a question</button></div>
-        <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">Add a section</button>
-        <h3>What the answers fill</h3><div class="form-grid"><label v-for="fill in FORM_FILLS" :key="fill" :data-place="`fills.${fill}`">{{ label('form fill', fill) }}<ElSelect :model-value="draft.fills[fill] ?? ''" clearable :value-on-clear="''" placeholder="nothing" @update:model-value="draft!.fills = { ...draft!.fills, [fill]: $event }"><ElOption v-for="one in questions" :key="one.key" :value="one.key" :label="one.label || one.key" /></ElSelect></label></div>
-      </div><ReasonList :reasons="[...found, ...reasons]" /></template>
-      <template #footer><ElButton :disabled="busy || !draft?.name" data-test="save-form" @click="save">Keep the draft</ElButton><ElButton type="primary" :disabled="busy || !draft?.name" data-test="publish-form" @click="publish">Put it in force</ElButton><ElButton @click="state.open = false">Leave it</ElButton></template></ElDialog></section>
+  <section class="section" data-test="forms">
+    <h2>Request forms</h2>
+    <p class="quiet">
+      A filled form is one request. A change makes a draft of the next version; requests keep the version they were made
+      with.
+    </p>
+    <table class="lines">
+      <thead>
+        <tr>
+          <th>Form</th>
+          <th>Makes</th>
+          <th class="num">Version</th>
+          <th class="num">Questions</th>
+          <th>Changed</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <template v-for="code in codes" :key="code"
+          ><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }">
+            <td>{{ index === 0 ? one.name : '' }}</td>
+            <td>
+              {{ label('kind', one.line.kind) }}<small v-if="one.category">{{ one.category }}</small>
+            </td>
+            <td class="num">{{ one.number }}, {{ label('state', one.state) }}</td>
+            <td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td>
+            <td class="quiet">
+              {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
+            </td>
+            <td class="num">
+              <button
+                v-if="session.may('setup.write') && index === 0"
+                type="button"
+                class="plain"
+                :data-test="`edit-form-${code}`"
+                @click="edit(one)"
+              >
+                change
+              </button>
+            </td>
+          </tr></template
+        >
+      </tbody>
+    </table>
+    <p v-if="session.may('setup.write')" class="bar">
+      <ElButton data-test="new-form" @click="edit()">A new form</ElButton>
+    </p>
+    <ElDialog
+      v-model="state.open"
+      :title="draft?.code ? `Draft of “${draft.name}”` : 'A new form'"
+      width="860px"
+      top="4vh"
+      ><template v-if="draft">
+        <p class="bar">
+          <button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button
+          ><button
+            type="button"
+            class="plain"
+            :class="{ now: preview }"
+            data-test="form-preview"
+            @click="
+              preview = true
+              tried = {}
+            "
+          >
+            As a requester sees it
+          </button>
+        </p>
+        <div v-if="preview" class="editor">
+          <h1>{{ draft.name }}</h1>
+          <p>{{ draft.help }}</p>
+          <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
+        </div>
+        <div v-else class="editor">
+          <div class="form-grid">
+            <label data-place="name">Name<ElInput v-model="draft.name" data-test="form-name" /></label
+            ><label
+              >Category<ElSelect v-model="draft.category" filterable clearable :value-on-clear="''"
+                ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></label
+            ><label
+              >Makes a line of<ElSelect
+                v-model="draft.line.kind"
+                @change="draft!.line.unit = KINDS[draft!.line.kind].unit"
+                ><ElOption
+                  v-for="kind in LINE_KINDS"
+                  :key="kind"
+                  :value="kind"
+                  :label="label('kind', kind)" /></ElSelect></label
+            ><label>Its text<ElInput v-model="draft.line.description" /></label
+            ><label>Usual price<ElInput v-model="draft.line.price" /></label
+            ><label data-place="line.routes"
+              >May happen next<ElSelect v-model="draft.line.routes" multiple collapse-tags
+                ><ElOption
+                  v-for="route in ROUTES"
+                  :key="route"
+                  :value="route"
+                  :label="label('route', route)" /></ElSelect
+            ></label>
+          </div>
+          <label class="field gap"
+            >Help, above the questions<ElInput v-model="draft.help" type="textarea" :rows="2"
+          /></label>
+          <div v-for="(section, at) in draft.sections" :key="at" class="part">
+            <p class="bar">
+              <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button
+                v-if="draft.sections.length > 1"
+                type="button"
+                class="plain"
+                @click="draft.sections.splice(at, 1)"
+              >
+                take out
+              </button>
+            </p>
+            <div v-for="(one, place) in section.questions" :key="one.key" class="form-grid question">
+              <label>Question<ElInput v-model="one.label" data-test="form-question" /></label
+              ><label
+                >Answer<ElSelect v-model="one.kind"
+                  ><ElOption
+                    v-for="kind in QUESTION_KINDS.filter(other => other !== 'certificate')"
+                    :key="kind"
+                    :value="kind"
+                    :label="label('question', kind)" /></ElSelect></label
+              ><label v-if="one.kind === 'choice' || one.kind === 'choices'"
+                >Choices, with commas<ElInput
+                  :model-value="one.choices.join(', ')"
+                  @change="
+                    one.choices = String($event)
+                      .split(',')
+                      .map(part => part.trim())
+                      .filter(Boolean)
+                  " /></label
+              ><label
+                >Asked when<ElSelect
+                  :model-value="one.when?.key ?? ''"
+                  clearable
+                  :value-on-clear="''"
+                  placeholder="always"
+                  @update:model-value="one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null"
+                  ><ElOption
+                    v-for="other in earlier(one.key)"
+                    :key="other.key"
+                    :value="other.key"
+                    :label="other.label" /></ElSelect></label
+              ><label v-if="one.when"
+                >is<ElSelect v-model="one.when.equals" filterable allow-create
+                  ><ElOption
+                    v-for="choice in choicesOf(one.when.key)"
+                    :key="choice"
+                    :value="choice"
+                    :label="choice" /></ElSelect></label
+              ><label>Help<ElInput v-model="one.help" /></label>
+              <p class="bar">
+                <ElCheckbox v-model="one.required" label="needed" /><button
+                  type="button"
+                  class="plain"
+                  @click="section.questions.splice(place, 1)"
+                >
+                  take out
+                </button>
+              </p>
+            </div>
+            <button type="button" class="plain" data-test="add-form-question" @click="add(at)">Add a question</button>
+          </div>
+          <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">
+            Add a section
+          </button>
+          <h3>What the answers fill</h3>
+          <div class="form-grid">
+            <label v-for="fill in FORM_FILLS" :key="fill" :data-place="`fills.${fill}`"
+              >{{ label('form fill', fill)
+              }}<ElSelect
+                :model-value="draft.fills[fill] ?? ''"
+                clearable
+                :value-on-clear="''"
+                placeholder="nothing"
+                @update:model-value="draft!.fills = { ...draft!.fills, [fill]: $event }"
+                ><ElOption
+                  v-for="one in questions"
+                  :key="one.key"
+                  :value="one.key"
+                  :label="one.label || one.key" /></ElSelect
+            ></label>
+          </div>
+        </div>
+        <ReasonList :reasons="[...found, ...reasons]"
+      /></template>
+      <template #footer
+        ><ElButton :disabled="busy || !draft?.name" data-test="save-form" @click="save">Keep the draft</ElButton
+        ><ElButton type="primary" :disabled="busy || !draft?.name" data-test="publish-form" @click="publish"
+          >Put it in force</ElButton
+        ><ElButton @click="state.open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+  </section>
 </template>
 
 <style scoped>
-.off td { color: var(--ink-quiet); } .bar { margin: 8px 0; } .now { color: var(--ink); font-weight: 600; } .editor { max-height: 62vh; overflow: auto; padding-right: 6px; } .part { border-top: 1px solid var(--rule); padding: 6px 0 12px; margin-top: 12px; } .question { border-top: 1px solid var(--rule-light); padding: 8px 0; } .gap { margin-top: 10px; } h3 { margin: 14px 0 6px; } small { display: block; color: var(--ink-quiet); }
+.off td {
+  color: var(--ink-quiet);
+}
+.bar {
+  margin: 8px 0;
+}
+.now {
+  color: var(--ink);
+  font-weight: 600;
+}
+.editor {
+  max-height: 62vh;
+  overflow: auto;
+  padding-right: 6px;
+}
+.part {
+  border-top: 1px solid var(--rule);
+  padding: 6px 0 12px;
+  margin-top: 12px;
+}
+.question {
+  border-top: 1px solid var(--rule-light);
+  padding: 8px 0;
+}
+.gap {
+  margin-top: 10px;
+}
+h3 {
+  margin: 14px 0 6px;
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
 </style>

@@ -16,32 +16,148 @@ const { busy, reasons, run, clear } = useAction()
 const all = shallowRef<readonly NoticeJson[]>([])
 const choices = shallowRef<ResponseOf<typeof ReadChoices>>()
 const open = ref(false)
-const form = reactive({ id: null as string | null, version: 0, title: '', body: '', fromDay: '', toDay: '', costCentres: [] as string[], categories: [] as string[], suppliers: [] as string[] })
-const load = async (): Promise<void> => { if (session.may('notice.write')) all.value = (await api(ListNotices, { query: { all: 'yes' } })).notices }
-onMounted(async () => { await load(); choices.value = await api(ReadChoices) })
+const form = reactive({
+  id: null as string | null,
+  version: 0,
+  title: '',
+  body: '',
+  fromDay: '',
+  toDay: '',
+  costCentres: [] as string[],
+  categories: [] as string[],
+  suppliers: [] as string[],
+})
+const load = async (): Promise<void> => {
+  if (session.may('notice.write')) all.value = (await api(ListNotices, { query: { all: 'yes' } })).notices
+}
+onMounted(async () => {
+  await load()
+  choices.value = await api(ReadChoices)
+})
 function edit(one?: NoticeJson): void {
   clear()
-  Object.assign(form, { id: one?.id ?? null, version: one?.version ?? 0, title: one?.title ?? '', body: one?.body ?? '', fromDay: one?.fromDay ?? session.today, toDay: one?.toDay ?? session.today, costCentres: [...(one?.costCentres ?? [])], categories: [...(one?.categories ?? [])], suppliers: [...(one?.suppliers ?? [])] })
+  Object.assign(form, {
+    id: one?.id ?? null,
+    version: one?.version ?? 0,
+    title: one?.title ?? '',
+    body: one?.body ?? '',
+    fromDay: one?.fromDay ?? session.today,
+    toDay: one?.toDay ?? session.today,
+    costCentres: [...(one?.costCentres ?? [])],
+    categories: [...(one?.categories ?? [])],
+    suppliers: [...(one?.suppliers ?? [])],
+  })
   open.value = true
 }
 async function save(): Promise<void> {
-  if (await run(() => api(SaveNotice, { body: { ...form } }))) { open.value = false; await load() }
+  if (await run(() => api(SaveNotice, { body: { ...form } }))) {
+    open.value = false
+    await load()
+  }
 }
 async function end(one: NoticeJson): Promise<void> {
   if (await run(() => api(EndNotice, { params: { id: one.id }, body: { version: one.version } }))) await load()
 }
-const audience = (one: NoticeJson): string => [...one.costCentres, ...one.categories, ...one.supplierNames].join(', ') || 'everybody'
+const audience = (one: NoticeJson): string =>
+  [...one.costCentres, ...one.categories, ...one.supplierNames].join(', ') || 'everybody'
 </script>
 
 <template>
-  <section v-if="session.may('notice.write')" class="section" data-test="notices"><h2>Notices to those who ask</h2><p class="quiet">They stand where they matter: in the catalogue, on items and in drafts. Whoever has read one does not see it again.</p>
-    <table v-if="all.length" class="lines"><thead><tr><th>Notice</th><th>Shown</th><th>To</th><th /></tr></thead><tbody><tr v-for="one in all" :key="one.id" :class="{ off: one.withdrawnAt || one.toDay < session.today }"><td>{{ one.title }}<small>{{ one.by }}</small></td><td>{{ day(one.fromDay) }} to {{ day(one.toDay) }}<small v-if="one.withdrawnAt">withdrawn</small></td><td>{{ audience(one) }}</td><td class="num"><template v-if="!one.withdrawnAt"><button type="button" class="plain" @click="edit(one)">change</button> <button type="button" class="plain" @click="end(one)">withdraw</button></template></td></tr></tbody></table>
-    <ReasonList v-if="!open" :reasons="reasons" /><p class="bar"><ElButton data-test="new-notice" @click="edit()">Write a notice</ElButton></p>
-    <ElDialog v-model="open" :title="form.id ? 'Change the notice' : 'A notice'" width="560px"><label class="field">Title<ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></label><label class="field gap">More, if there is<ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000" /></label>
-      <div class="form-grid gap"><label>From<ElDatePicker v-model="form.fromDay" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%" /></label><label data-place="toDay">To<ElDatePicker v-model="form.toDay" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" style="width: 100%" /></label><label>Cost centres (none: all)<ElSelect v-model="form.costCentres" multiple filterable collapse-tags><ElOption v-for="one in choices?.costCentres" :key="one.code" :value="one.code" :label="`${one.code} ${one.name}`" /></ElSelect></label><label>About categories<ElSelect v-model="form.categories" multiple filterable collapse-tags data-test="notice-categories"><ElOption v-for="one in choices?.categories" :key="one" :value="one" :label="one" /></ElSelect></label><label>About suppliers<ElSelect v-model="form.suppliers" multiple filterable collapse-tags><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label></div><ReasonList :reasons="reasons" />
-      <template #footer><ElButton type="primary" :disabled="busy || form.title.trim().length < 3" data-test="save-notice" @click="save">Publish</ElButton><ElButton @click="open = false">Leave it</ElButton></template></ElDialog></section>
+  <section v-if="session.may('notice.write')" class="section" data-test="notices">
+    <h2>Notices to those who ask</h2>
+    <p class="quiet">
+      They stand where they matter: in the catalogue, on items and in drafts. Whoever has read one does not see it
+      again.
+    </p>
+    <table v-if="all.length" class="lines">
+      <thead>
+        <tr>
+          <th>Notice</th>
+          <th>Shown</th>
+          <th>To</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in all" :key="one.id" :class="{ off: one.withdrawnAt || one.toDay < session.today }">
+          <td>
+            {{ one.title }}<small>{{ one.by }}</small>
+          </td>
+          <td>{{ day(one.fromDay) }} to {{ day(one.toDay) }}<small v-if="one.withdrawnAt">withdrawn</small></td>
+          <td>{{ audience(one) }}</td>
+          <td class="num">
+            <template v-if="!one.withdrawnAt"
+              ><button type="button" class="plain" @click="edit(one)">change</button>
+              <button type="button" class="plain" @click="end(one)">withdraw</button></template
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <ReasonList v-if="!open" :reasons="reasons" />
+    <p class="bar"><ElButton data-test="new-notice" @click="edit()">Write a notice</ElButton></p>
+    <ElDialog v-model="open" :title="form.id ? 'Change the notice' : 'A notice'" width="560px"
+      ><label class="field">Title<ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></label
+      ><label class="field gap"
+        >More, if there is<ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000"
+      /></label>
+      <div class="form-grid gap">
+        <label
+          >From<ElDatePicker
+            v-model="form.fromDay"
+            type="date"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY"
+            style="width: 100%" /></label
+        ><label data-place="toDay"
+          >To<ElDatePicker
+            v-model="form.toDay"
+            type="date"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY"
+            style="width: 100%" /></label
+        ><label
+          >Cost centres (none: all)<ElSelect v-model="form.costCentres" multiple filterable collapse-tags
+            ><ElOption
+              v-for="one in choices?.costCentres"
+              :key="one.code"
+              :value="one.code"
+              :label="`${one.code} ${one.name}`" /></ElSelect></label
+        ><label
+          >About categories<ElSelect
+            v-model="form.categories"
+            multiple
+            filterable
+            collapse-tags
+            data-test="notice-categories"
+            ><ElOption v-for="one in choices?.categories" :key="one" :value="one" :label="one" /></ElSelect></label
+        ><label
+          >About suppliers<ElSelect v-model="form.suppliers" multiple filterable collapse-tags
+            ><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
+        ></label>
+      </div>
+      <ReasonList :reasons="reasons" />
+      <template #footer
+        ><ElButton type="primary" :disabled="busy || form.title.trim().length < 3" data-test="save-notice" @click="save"
+          >Publish</ElButton
+        ><ElButton @click="open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+  </section>
 </template>
 
 <style scoped>
-.off td { color: var(--ink-quiet); } .gap { margin-top: 10px; } .bar { margin-top: 10px; } small { display: block; color: var(--ink-quiet); }
+.off td {
+  color: var(--ink-quiet);
+}
+.gap {
+  margin-top: 10px;
+}
+.bar {
+  margin-top: 10px;
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
 </style>

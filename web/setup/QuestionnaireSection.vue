@@ -4,7 +4,12 @@ import { computed, onMounted, reactive, ref, shallowRef } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ListCategories, ListQuestionnaires, PublishQuestionnaire, SaveQuestionnaire } from '#contract/source/onboarding.ts'
+import {
+  ListCategories,
+  ListQuestionnaires,
+  PublishQuestionnaire,
+  SaveQuestionnaire,
+} from '#contract/source/onboarding.ts'
 import { type Answers, QUESTION_KINDS, RECORD_FIELDS, type Section } from '#core/source/questionnaire.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
@@ -15,17 +20,36 @@ import QuestionForm from '#web/source/QuestionForm.vue'
 
 /** What suppliers are asked: versions, drafts put in order by dragging, and the page as the supplier sees it. */
 type Questionnaire = ResponseOf<typeof ListQuestionnaires>['questionnaires'][number]
-type Draft = { code: string; name: string; version: number; categories: string[]; kinds: ('company' | 'person')[]; sections: Questionnaire['sections'] }
+type Draft = {
+  code: string
+  name: string
+  version: number
+  categories: string[]
+  kinds: ('company' | 'person')[]
+  sections: Questionnaire['sections']
+}
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const all = shallowRef<Questionnaire[]>([])
 const categories = shallowRef<string[]>([])
-const draft = reactive<Draft & { open: boolean; id: string }>({ open: false, id: '', code: '', name: '', version: 0, categories: [], kinds: ['company'], sections: [] })
+const draft = reactive<Draft & { open: boolean; id: string }>({
+  open: false,
+  id: '',
+  code: '',
+  name: '',
+  version: 0,
+  categories: [],
+  kinds: ['company'],
+  sections: [],
+})
 const found = ref<ReasonJson[]>([])
 const preview = ref(false)
 const tried = ref<Answers>({})
 const opened = ref('')
-async function load(): Promise<void> { all.value = (await api(ListQuestionnaires)).questionnaires; categories.value = (await api(ListCategories)).categories.map(one => one.name) }
+async function load(): Promise<void> {
+  all.value = (await api(ListQuestionnaires)).questionnaires
+  categories.value = (await api(ListCategories)).categories.map(one => one.name)
+}
 onMounted(load)
 const codes = computed(() => [...new Set(all.value.map(one => one.code))])
 const versions = (code: string): Questionnaire[] => all.value.filter(one => one.code === code)
@@ -36,16 +60,66 @@ function edit(one?: Questionnaire): void {
   preview.value = false
   tried.value = {}
   const from = one ? (versions(one.code).find(other => other.state === 'draft') ?? one) : undefined
-  Object.assign(draft, JSON.parse(JSON.stringify({ open: true, id: from?.state === 'draft' ? from.id : '', code: from?.code ?? '', name: from?.name ?? '', version: from?.state === 'draft' ? from.version : 0, categories: from?.categories ?? [], kinds: from?.kinds ?? ['company'], sections: from?.sections ?? [{ title: 'About you', questions: [] }] })) as object)
+  Object.assign(
+    draft,
+    JSON.parse(
+      JSON.stringify({
+        open: true,
+        id: from?.state === 'draft' ? from.id : '',
+        code: from?.code ?? '',
+        name: from?.name ?? '',
+        version: from?.state === 'draft' ? from.version : 0,
+        categories: from?.categories ?? [],
+        kinds: from?.kinds ?? ['company'],
+        sections: from?.sections ?? [{ title: 'About you', questions: [] }],
+      }),
+    ) as object,
+  )
 }
 let counter = 0
-const keyOf = (text: string): string => `${text.toLowerCase().normalize('NFKD').replace(/[^a-z0-9 ]/g, '').trim().split(/\s+/).slice(0, 3).map((word, index) => (index ? word.charAt(0).toUpperCase() + word.slice(1) : word)).join('').replace(/^[^a-z]+/, '') || 'question'}${++counter}${Date.now() % 10_000}`
-const add = (section: Draft['sections'][number]): void => { const key = keyOf('question'); section.questions.push({ key, kind: 'text', label: '', help: '', required: true, when: null, choices: [], fills: null }); opened.value = key }
-const earlier = (key: string): Draft['sections'][number]['questions'] => { const flat = draft.sections.flatMap(section => section.questions); return flat.slice(0, flat.findIndex(one => one.key === key)) }
-const choicesOf = (key: string): string[] => { const one = draft.sections.flatMap(section => section.questions).find(other => other.key === key); return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? []) }
+const keyOf = (text: string): string =>
+  `${
+    text
+      .toLowerCase()
+      .normalize('NFKD')
+      .replace(/[^a-z0-9 ]/g, '')
+      .trim()
+      .split(/\s+/)
+      .slice(0, 3)
+      .map((word, index) => (index ? word.charAt(0).toUpperCase() + word.slice(1) : word))
+      .join('')
+      .replace(/^[^a-z]+/, '') || 'question'
+  }${++counter}${Date.now() % 10_000}`
+const add = (section: Draft['sections'][number]): void => {
+  const key = keyOf('question')
+  section.questions.push({
+    key,
+    kind: 'text',
+    label: '',
+    help: '',
+    required: true,
+    when: null,
+    choices: [],
+    fills: null,
+  })
+  opened.value = key
+}
+const earlier = (key: string): Draft['sections'][number]['questions'] => {
+  const flat = draft.sections.flatMap(section => section.questions)
+  return flat.slice(
+    0,
+    flat.findIndex(one => one.key === key),
+  )
+}
+const choicesOf = (key: string): string[] => {
+  const one = draft.sections.flatMap(section => section.questions).find(other => other.key === key)
+  return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? [])
+}
 async function save(): Promise<boolean> {
   const { open: _open, id: _id, ...body } = draft
-  const done = await run(() => api(SaveQuestionnaire, { body: { ...body, code: body.code || keyOf(body.name).toLowerCase().slice(0, 38) } }))
+  const done = await run(() =>
+    api(SaveQuestionnaire, { body: { ...body, code: body.code || keyOf(body.name).toLowerCase().slice(0, 38) } }),
+  )
   if (!done) return false
   draft.id = done.id
   draft.version = done.version
@@ -56,33 +130,262 @@ async function save(): Promise<boolean> {
 }
 async function publish(): Promise<void> {
   if (!(await save()) || found.value.length) return
-  if (await run(() => api(PublishQuestionnaire, { params: { id: draft.id }, body: { version: draft.version } }))) { draft.open = false; await load() }
+  if (await run(() => api(PublishQuestionnaire, { params: { id: draft.id }, body: { version: draft.version } }))) {
+    draft.open = false
+    await load()
+  }
 }
 const faults = (key: string): ReasonJson[] => found.value.filter(one => one.place === `questions.${key}`)
 </script>
 
 <template>
-  <section class="section" data-test="questionnaires"><h2>What suppliers are asked</h2><p class="quiet">A change makes a draft of the next version. Onboardings that run keep the version they were given.</p>
-    <table class="lines"><thead><tr><th>Questionnaire</th><th>For</th><th class="num">Version</th><th class="num">Questions</th><th>Changed</th><th /></tr></thead><tbody><template v-for="code in codes" :key="code"><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }"><td>{{ index === 0 ? one.name : '' }}</td><td>{{ one.kinds.map(kind => (kind === 'person' ? 'persons' : 'companies')).join(', ') }}<small v-if="one.categories.length">{{ one.categories.join(', ') }}</small></td><td class="num">{{ one.number }}, {{ label('state', one.state) }}</td><td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td><td class="quiet">{{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small></td><td class="num"><button v-if="session.may('setup.write') && index === 0" type="button" class="plain" :data-test="`edit-${code}`" @click="edit(one)">change</button></td></tr></template></tbody></table>
-    <p v-if="session.may('setup.write')" class="bar"><ElButton data-test="new-questionnaire" @click="edit()">A new questionnaire</ElButton></p>
-    <ElDialog v-model="draft.open" :title="draft.code ? `Draft of “${draft.name}”` : 'A new questionnaire'" width="860px" top="4vh">
-      <p class="bar"><button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button><button type="button" class="plain" :class="{ now: preview }" data-test="preview" @click="preview = true; tried = {}">As the supplier sees it</button></p>
-      <div v-if="preview" class="preview"><QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" /></div>
+  <section class="section" data-test="questionnaires">
+    <h2>What suppliers are asked</h2>
+    <p class="quiet">
+      A change makes a draft of the next version. Onboardings that run keep the version they were given.
+    </p>
+    <table class="lines">
+      <thead>
+        <tr>
+          <th>Questionnaire</th>
+          <th>For</th>
+          <th class="num">Version</th>
+          <th class="num">Questions</th>
+          <th>Changed</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <template v-for="code in codes" :key="code"
+          ><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }">
+            <td>{{ index === 0 ? one.name : '' }}</td>
+            <td>
+              {{ one.kinds.map(kind => (kind === 'person' ? 'persons' : 'companies')).join(', ')
+              }}<small v-if="one.categories.length">{{ one.categories.join(', ') }}</small>
+            </td>
+            <td class="num">{{ one.number }}, {{ label('state', one.state) }}</td>
+            <td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td>
+            <td class="quiet">
+              {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
+            </td>
+            <td class="num">
+              <button
+                v-if="session.may('setup.write') && index === 0"
+                type="button"
+                class="plain"
+                :data-test="`edit-${code}`"
+                @click="edit(one)"
+              >
+                change
+              </button>
+            </td>
+          </tr></template
+        >
+      </tbody>
+    </table>
+    <p v-if="session.may('setup.write')" class="bar">
+      <ElButton data-test="new-questionnaire" @click="edit()">A new questionnaire</ElButton>
+    </p>
+    <ElDialog
+      v-model="draft.open"
+      :title="draft.code ? `Draft of “${draft.name}”` : 'A new questionnaire'"
+      width="860px"
+      top="4vh"
+    >
+      <p class="bar">
+        <button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button
+        ><button
+          type="button"
+          class="plain"
+          :class="{ now: preview }"
+          data-test="preview"
+          @click="
+            preview = true
+            tried = {}
+          "
+        >
+          As the supplier sees it
+        </button>
+      </p>
+      <div v-if="preview" class="preview">
+        <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
+      </div>
       <div v-else class="editor">
-        <div class="form-grid"><label>Name<ElInput v-model="draft.name" data-test="questionnaire-name" /></label><label>For<ElSelect v-model="draft.kinds" multiple><ElOption value="company" label="companies" /><ElOption value="person" label="persons" /></ElSelect></label><label>Only those who sell (none: all)<ElSelect v-model="draft.categories" multiple filterable><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></label></div>
+        <div class="form-grid">
+          <label>Name<ElInput v-model="draft.name" data-test="questionnaire-name" /></label
+          ><label
+            >For<ElSelect v-model="draft.kinds" multiple
+              ><ElOption value="company" label="companies" /><ElOption
+                value="person"
+                label="persons" /></ElSelect></label
+          ><label
+            >Only those who sell (none: all)<ElSelect v-model="draft.categories" multiple filterable
+              ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect
+          ></label>
+        </div>
         <VueDraggable v-model="draft.sections" handle=".grip-section" :animation="120">
-          <div v-for="(section, index) in draft.sections" :key="index" class="part"><p class="bar"><span class="grip-section grip" title="Drag to order">⠿</span><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button type="button" class="plain" @click="draft.sections.splice(index, 1)">take out</button></p>
-            <VueDraggable v-model="section.questions" group="questions" handle=".grip" :animation="120" class="questions">
-              <div v-for="(one, at) in section.questions" :key="one.key" class="question" :class="{ faulty: faults(one.key).length }"><p class="bar"><span class="grip" title="Drag to order">⠿</span><button type="button" class="plain name" @click="opened = opened === one.key ? '' : one.key">{{ one.label || 'a question without text' }}</button><span class="quiet">{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like' }}{{ one.when ? ', sometimes' : '' }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span><button type="button" class="plain out" @click="section.questions.splice(at, 1)">take out</button></p>
-                <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">{{ fault.details.question }}: look at this question.</p>
-                <div v-if="opened === one.key" class="form-grid detail"><label>Question<ElInput v-model="one.label" data-test="question-label" /></label><label>Answer<ElSelect v-model="one.kind"><ElOption v-for="kind in QUESTION_KINDS" :key="kind" :value="kind" :label="label('question', kind)" /></ElSelect></label><label v-if="one.kind === 'choice' || one.kind === 'choices'">Choices, with commas<ElInput :model-value="one.choices.join(', ')" @change="one.choices = String($event).split(',').map(part => part.trim()).filter(Boolean)" /></label><label>Help<ElInput v-model="one.help" /></label><label>Fills<ElSelect v-model="one.fills" clearable :value-on-clear="null" filterable placeholder="nothing"><ElOption v-for="field in RECORD_FIELDS" :key="field" :value="field" :label="label('record field', field)" /></ElSelect></label><label>Asked when<ElSelect :model-value="one.when?.key ?? ''" clearable :value-on-clear="''" placeholder="always" @update:model-value="one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null"><ElOption v-for="other in earlier(one.key)" :key="other.key" :value="other.key" :label="other.label" /></ElSelect></label><label v-if="one.when">is<ElSelect v-model="one.when.equals" filterable allow-create><ElOption v-for="choice in choicesOf(one.when.key)" :key="choice" :value="choice" :label="choice" /></ElSelect></label><ElCheckbox v-model="one.required" label="an answer is needed" /></div></div>
-            </VueDraggable><button type="button" class="plain" data-test="add-question" @click="add(section)">Add a question</button></div></VueDraggable>
-        <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">Add a section</button>
+          <div v-for="(section, index) in draft.sections" :key="index" class="part">
+            <p class="bar">
+              <span class="grip-section grip" title="Drag to order">⠿</span
+              ><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button
+                type="button"
+                class="plain"
+                @click="draft.sections.splice(index, 1)"
+              >
+                take out
+              </button>
+            </p>
+            <VueDraggable
+              v-model="section.questions"
+              group="questions"
+              handle=".grip"
+              :animation="120"
+              class="questions"
+            >
+              <div
+                v-for="(one, at) in section.questions"
+                :key="one.key"
+                class="question"
+                :class="{ faulty: faults(one.key).length }"
+              >
+                <p class="bar">
+                  <span class="grip" title="Drag to order">⠿</span
+                  ><button type="button" class="plain name" @click="opened = opened === one.key ? '' : one.key">
+                    {{ one.label || 'a question without text' }}</button
+                  ><span class="quiet"
+                    >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
+                    }}{{ one.when ? ', sometimes' : ''
+                    }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span
+                  ><button type="button" class="plain out" @click="section.questions.splice(at, 1)">take out</button>
+                </p>
+                <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">
+                  {{ fault.details.question }}: look at this question.
+                </p>
+                <div v-if="opened === one.key" class="form-grid detail">
+                  <label>Question<ElInput v-model="one.label" data-test="question-label" /></label
+                  ><label
+                    >Answer<ElSelect v-model="one.kind"
+                      ><ElOption
+                        v-for="kind in QUESTION_KINDS"
+                        :key="kind"
+                        :value="kind"
+                        :label="label('question', kind)" /></ElSelect></label
+                  ><label v-if="one.kind === 'choice' || one.kind === 'choices'"
+                    >Choices, with commas<ElInput
+                      :model-value="one.choices.join(', ')"
+                      @change="
+                        one.choices = String($event)
+                          .split(',')
+                          .map(part => part.trim())
+                          .filter(Boolean)
+                      " /></label
+                  ><label>Help<ElInput v-model="one.help" /></label
+                  ><label
+                    >Fills<ElSelect
+                      v-model="one.fills"
+                      clearable
+                      :value-on-clear="null"
+                      filterable
+                      placeholder="nothing"
+                      ><ElOption
+                        v-for="field in RECORD_FIELDS"
+                        :key="field"
+                        :value="field"
+                        :label="label('record field', field)" /></ElSelect></label
+                  ><label
+                    >Asked when<ElSelect
+                      :model-value="one.when?.key ?? ''"
+                      clearable
+                      :value-on-clear="''"
+                      placeholder="always"
+                      @update:model-value="
+                        one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null
+                      "
+                      ><ElOption
+                        v-for="other in earlier(one.key)"
+                        :key="other.key"
+                        :value="other.key"
+                        :label="other.label" /></ElSelect></label
+                  ><label v-if="one.when"
+                    >is<ElSelect v-model="one.when.equals" filterable allow-create
+                      ><ElOption
+                        v-for="choice in choicesOf(one.when.key)"
+                        :key="choice"
+                        :value="choice"
+                        :label="choice" /></ElSelect></label
+                  ><ElCheckbox v-model="one.required" label="an answer is needed" />
+                </div>
+              </div> </VueDraggable
+            ><button type="button" class="plain" data-test="add-question" @click="add(section)">Add a question</button>
+          </div></VueDraggable
+        >
+        <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">
+          Add a section
+        </button>
       </div>
       <ReasonList :reasons="[...found, ...reasons]" />
-      <template #footer><ElButton :disabled="busy || !draft.name" data-test="save-questionnaire" @click="save">Keep the draft</ElButton><ElButton type="primary" :disabled="busy || !draft.name" data-test="publish" @click="publish">Put it in force</ElButton><ElButton @click="draft.open = false">Leave it</ElButton></template></ElDialog></section>
+      <template #footer
+        ><ElButton :disabled="busy || !draft.name" data-test="save-questionnaire" @click="save">Keep the draft</ElButton
+        ><ElButton type="primary" :disabled="busy || !draft.name" data-test="publish" @click="publish"
+          >Put it in force</ElButton
+        ><ElButton @click="draft.open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+  </section>
 </template>
 
 <style scoped>
-.off td { color: var(--ink-quiet); } .bar { margin: 8px 0; } .now { color: var(--ink); font-weight: 600; } .editor, .preview { max-height: 62vh; overflow: auto; padding-right: 6px; } .part { border-top: 1px solid var(--rule); padding: 6px 0 12px; margin-top: 10px; } .questions { min-height: 12px; padding-left: 20px; } .question { border-top: 1px solid var(--rule-light); } .question .bar { margin: 4px 0; } .question.faulty { border-left: 3px solid var(--madder); padding-left: 8px; } .grip { cursor: grab; color: var(--ink-quiet); } .name { color: var(--ink); text-align: left; } .out { margin-left: auto; } .detail { padding: 4px 0 12px 24px; } small { display: block; color: var(--ink-quiet); }
+.off td {
+  color: var(--ink-quiet);
+}
+.bar {
+  margin: 8px 0;
+}
+.now {
+  color: var(--ink);
+  font-weight: 600;
+}
+.editor,
+.preview {
+  max-height: 62vh;
+  overflow: auto;
+  padding-right: 6px;
+}
+.part {
+  border-top: 1px solid var(--rule);
+  padding: 6px 0 12px;
+  margin-top: 10px;
+}
+.questions {
+  min-height: 12px;
+  padding-left: 20px;
+}
+.question {
+  border-top: 1px solid var(--rule-light);
+}
+.question .bar {
+  margin: 4px 0;
+}
+.question.faulty {
+  border-left: 3px solid var(--madder);
+  padding-left: 8px;
+}
+.grip {
+  cursor: grab;
+  color: var(--ink-quiet);
+}
+.name {
+  color: var(--ink);
+  text-align: left;
+}
+.out {
+  margin-left: auto;
+}
+.detail {
+  padding: 4px 0 12px 24px;
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
 </style>

@@ -18,25 +18,72 @@ const result = shallowRef<ImportResult>()
 async function tryOut(event: Event): Promise<void> {
   const file = (event.target as HTMLInputElement).files?.[0]
   result.value = undefined
-  if (file) await run(async () => { fileId.value = (await upload(file)).id; result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: true } }) })
+  if (file)
+    await run(async () => {
+      fileId.value = (await upload(file)).id
+      result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: true } })
+    })
 }
-const load = (): Promise<unknown> => run(async () => { result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: false } }) })
+const load = (): Promise<unknown> =>
+  run(async () => {
+    result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: false } })
+  })
 </script>
 
 <template>
   <ElDialog :model-value="true" :title="title" width="680px" @close="emit('close')">
     <p>Choose {{ what }}. It is read first without loading anything; then all rows are loaded, or none.</p>
-    <p class="choose"><input type="file" accept=".csv,.txt,text/csv" data-test="import-file" aria-label="File" @change="tryOut" /></p>
+    <p class="choose">
+      <input type="file" accept=".csv,.txt,text/csv" data-test="import-file" aria-label="File" @change="tryOut" />
+    </p>
     <ReasonList :reasons="reasons" />
     <p v-if="busy" role="status">Reading …</p>
     <template v-if="result">
-      <p role="status" data-test="import-result"><b>{{ result.rows }} rows</b> ({{ result.delimiter }}, {{ result.encoding }}): {{ result.good }} good, {{ result.faultCount }} faults. <template v-if="result.loaded"><b class="tone-settled">{{ result.loaded }} loaded.</b></template></p>
-      <div v-if="result.faultCount" class="faults"><table class="lines"><thead><tr><th>Row</th><th>Column</th><th>What is wrong</th></tr></thead><tbody><tr v-for="(fault, index) in result.faults" :key="index"><td>{{ fault.row }}</td><td>{{ fault.place }}</td><td>{{ words(fault) }}</td></tr></tbody></table></div>
+      <p role="status" data-test="import-result">
+        <b>{{ result.rows }} rows</b> ({{ result.delimiter }}, {{ result.encoding }}): {{ result.good }} good,
+        {{ result.faultCount }} faults.
+        <template v-if="result.loaded"
+          ><b class="tone-settled">{{ result.loaded }} loaded.</b></template
+        >
+      </p>
+      <div v-if="result.faultCount" class="faults">
+        <table class="lines">
+          <thead>
+            <tr>
+              <th>Row</th>
+              <th>Column</th>
+              <th>What is wrong</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="(fault, index) in result.faults" :key="index">
+              <td>{{ fault.row }}</td>
+              <td>{{ fault.place }}</td>
+              <td>{{ words(fault) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
-    <template #footer><ElButton v-if="result && !result.loaded" type="primary" :disabled="busy || result.faultCount > 0 || result.rows === 0" data-test="import-load" @click="load">Load {{ result.rows }} rows</ElButton><ElButton @click="emit('close')">{{ result?.loaded ? 'Done' : 'Leave it' }}</ElButton></template>
+    <template #footer
+      ><ElButton
+        v-if="result && !result.loaded"
+        type="primary"
+        :disabled="busy || result.faultCount > 0 || result.rows === 0"
+        data-test="import-load"
+        @click="load"
+        >Load {{ result.rows }} rows</ElButton
+      ><ElButton @click="emit('close')">{{ result?.loaded ? 'Done' : 'Leave it' }}</ElButton></template
+    >
   </ElDialog>
 </template>
 
 <style scoped>
-.choose { margin: 12px 0; } .faults { max-height: 300px; overflow: auto; }
+.choose {
+  margin: 12px 0;
+}
+.faults {
+  max-height: 300px;
+  overflow: auto;
+}
 </style>

@@ -10,7 +10,16 @@ const text = ref(props.modelValue)
 const readings = ref<readonly string[]>([])
 const fault = ref(false)
 
-watch(() => props.modelValue, value => { if (read(text.value) !== value) { text.value = value; readings.value = []; fault.value = false } })
+watch(
+  () => props.modelValue,
+  value => {
+    if (read(text.value) !== value) {
+      text.value = value
+      readings.value = []
+      fault.value = false
+    }
+  },
+)
 
 function read(typed: string): string | undefined {
   const result = readTypedNumber(typed)
@@ -34,17 +43,38 @@ function choose(value: string): void {
 
 <template>
   <span class="number-field" :style="{ width: width ?? '100%' }">
-    <ElInput :model-value="text" :aria-label="label" :disabled="disabled ?? false" inputmode="decimal" :class="{ wrong: fault }" @update:model-value="typed" />
-    <span v-if="readings.length" class="readings">Do you mean
-      <button v-for="reading in readings" :key="reading" type="button" class="plain" @click="choose(reading)">{{ reading }}</button>?
+    <ElInput
+      :model-value="text"
+      :aria-label="label"
+      :disabled="disabled ?? false"
+      inputmode="decimal"
+      :class="{ wrong: fault }"
+      @update:model-value="typed"
+    />
+    <span v-if="readings.length" class="readings"
+      >Do you mean
+      <button v-for="reading in readings" :key="reading" type="button" class="plain" @click="choose(reading)">
+        {{ reading }}</button>?
     </span>
     <span v-else-if="fault" class="field-fault">No number</span>
   </span>
 </template>
 
 <style scoped>
-.number-field { display: inline-flex; flex-direction: column; }
-.number-field :deep(input) { text-align: right; }
-.readings { font-size: 12px; color: var(--brass); display: flex; gap: 6px; }
-.wrong :deep(.el-input__wrapper) { box-shadow: 0 0 0 1px var(--madder) inset; }
+.number-field {
+  display: inline-flex;
+  flex-direction: column;
+}
+.number-field :deep(input) {
+  text-align: right;
+}
+.readings {
+  font-size: 12px;
+  color: var(--brass);
+  display: flex;
+  gap: 6px;
+}
+.wrong :deep(.el-input__wrapper) {
+  box-shadow: 0 0 0 1px var(--madder) inset;
+}
 </style>

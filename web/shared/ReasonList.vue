@@ -16,13 +16,22 @@ function goTo(place: string | undefined): void {
 
 <template>
   <template v-for="level in LEVELS" :key="level">
-    <div v-if="reasons.some(reason => reason.level === level)" class="reasons" :class="level" :role="level === 'stop' ? 'alert' : 'status'">
+    <div
+      v-if="reasons.some(reason => reason.level === level)"
+      class="reasons"
+      :class="level"
+      :role="level === 'stop' ? 'alert' : 'status'"
+    >
       <strong>{{ TITLES[level] }}</strong>
       <ul>
         <li v-for="(reason, index) in reasons.filter(one => one.level === level)" :key="index">
-          <button v-if="reason.place" class="plain wrap" type="button" @click="goTo(reason.place)">{{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}</button>
+          <button v-if="reason.place" class="plain wrap" type="button" @click="goTo(reason.place)">
+            {{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}
+          </button>
           <span v-else>{{ words(reason) }}</span>
-          <span v-if="reason.clearedBy?.length" class="quiet"> Can be cleared by: {{ reason.clearedBy.map(who => label('role', who)).join(', ') }}.</span>
+          <span v-if="reason.clearedBy?.length" class="quiet">
+            Can be cleared by: {{ reason.clearedBy.map(who => label('role', who)).join(', ') }}.</span
+          >
         </li>
       </ul>
     </div>

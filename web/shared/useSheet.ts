@@ -7,7 +7,11 @@ import { onNews } from '#web/people/news.ts'
  * Keeps the Sheet of `id` loaded: a new id cancels the old request, and news of the document loads it again, unless `hold()` says that the
  * person is typing; then `stale` tells that something changed.
  */
-export function useSheet<E extends Endpoint>(endpoint: E, id: MaybeRefOrGetter<string>, hold: () => boolean = () => false) {
+export function useSheet<E extends Endpoint>(
+  endpoint: E,
+  id: MaybeRefOrGetter<string>,
+  hold: () => boolean = () => false,
+) {
   const sheet = shallowRef<ResponseOf<E>>()
   const failure = shallowRef<unknown>()
   const stale = ref(false)
@@ -41,10 +45,18 @@ export function useSheet<E extends Endpoint>(endpoint: E, id: MaybeRefOrGetter<s
     if (hold()) stale.value = true
     else void load()
   })
-  const related = (other: string | undefined): boolean => other !== undefined && JSON.stringify((sheet.value as { thread?: unknown } | undefined)?.thread ?? '').includes(other)
+  const related = (other: string | undefined): boolean =>
+    other !== undefined &&
+    JSON.stringify((sheet.value as { thread?: unknown } | undefined)?.thread ?? '').includes(other)
   onScopeDispose(() => {
     request.abort()
     stopNews()
   })
-  return { sheet, failure: readonly(failure), stale, reload: load, isGone: () => failure.value instanceof Refused && failure.value.status === 404 }
+  return {
+    sheet,
+    failure: readonly(failure),
+    stale,
+    reload: load,
+    isGone: () => failure.value instanceof Refused && failure.value.status === 404,
+  }
 }

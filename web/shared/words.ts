@@ -4,9 +4,19 @@ import { unitLabel } from '#core/units/units.ts'
 import { LABELS } from '#web/shared/labels.ts'
 
 const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
-const dayYearFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const dayYearFormat = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  timeZone: 'UTC',
+})
 const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-const stampFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const stampFormat = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
 
 /** "4 Dec", with the year when it is another one. */
 export function day(text: string | null | undefined): string {
@@ -43,20 +53,24 @@ export const priceText = (text: string): string => {
 export const quantityText = (text: string): string => amountText(text)
 export const unit = (code: string): string => unitLabel(code)
 /** The name of a list's view: its own, or the one that all lists share. */
-export const viewLabel = (list: string, view: string): string => LABELS.view[`${list}.${view}`] ?? LABELS.view[view] ?? view
+export const viewLabel = (list: string, view: string): string =>
+  LABELS.view[`${list}.${view}`] ?? LABELS.view[view] ?? view
 export const label = (group: keyof typeof LABELS, code: string): string => LABELS[group][code] ?? code
 
 const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])
 const STAMPS = new Set(['since', 'at', 'issuedAt'])
 
 /** The words of a code with dates and amounts as this person reads them. */
-export function words(sentence: { code: string; details: Readonly<Record<string, string | number>> } | null | undefined): string {
+export function words(
+  sentence: { code: string; details: Readonly<Record<string, string | number>> } | null | undefined,
+): string {
   if (!sentence) return ''
   const details = Object.fromEntries(
     Object.entries(sentence.details).map(([name, value]) => {
       if (typeof value !== 'string' || value === '') return [name, value]
       if (DATES.has(name)) return [name, day(value)]
-      if (STAMPS.has(name)) return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
+      if (STAMPS.has(name))
+        return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
       if (name === 'amount') return [name, amountText(value)]
       if (name === 'state' || name === 'billed') return [name, label('state', value)]
       if (name === 'extra') return [name, label('hold', value)]

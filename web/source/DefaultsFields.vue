@@ -2,18 +2,31 @@
 import { ElInput, ElOption, ElSelect } from 'element-plus'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { currencies } from '#core/money/currency.ts'
-import { DEFAULT_CHOICES, type DefaultKey, DEFAULT_KEYS, effective, type Level, type SupplierDefaults } from '#core/source/defaults.ts'
+import {
+  DEFAULT_CHOICES,
+  type DefaultKey,
+  DEFAULT_KEYS,
+  effective,
+  type Level,
+  type SupplierDefaults,
+} from '#core/source/defaults.ts'
 import { label } from '#web/shared/words.ts'
 
 /** The defaults of one level. Each field shows what holds when it says nothing, and where that comes from; emptied, it is set back. */
-const props = defineProps<{ above: readonly (readonly [Level, SupplierDefaults])[]; level: Level; place: string; keys?: readonly DefaultKey[] }>()
+const props = defineProps<{
+  above: readonly (readonly [Level, SupplierDefaults])[]
+  level: Level
+  place: string
+  keys?: readonly DefaultKey[]
+}>()
 const model = defineModel<DefaultsJson>({ required: true })
 
 const inherited = (key: DefaultKey): string => {
   const value = effective(props.above, key)
   return value === '' ? '' : label('default value', value)
 }
-const choices = (key: DefaultKey): readonly string[] | undefined => (key === 'currency' ? currencies : DEFAULT_CHOICES[key])
+const choices = (key: DefaultKey): readonly string[] | undefined =>
+  key === 'currency' ? currencies : DEFAULT_CHOICES[key]
 function set(key: DefaultKey, value: string | undefined): void {
   const next: Record<string, unknown> = { ...model.value }
   if (value === undefined || value === '') delete next[key]
@@ -24,15 +37,48 @@ function set(key: DefaultKey, value: string | undefined): void {
 
 <template>
   <div class="form-grid">
-    <label v-for="key in keys ?? DEFAULT_KEYS" :key="key" :data-place="`${place}.${key}`">{{ label('default', key) }}
-      <ElSelect v-if="choices(key)" :model-value="model[key] ?? ''" clearable filterable :placeholder="inherited(key)" :value-on-clear="''" :aria-label="label('default', key)" @update:model-value="set(key, $event)">
-        <ElOption v-for="one in choices(key)" :key="one" :value="one" :label="label('default value', one)" /></ElSelect>
-      <ElInput v-else :model-value="model[key] ?? ''" :placeholder="inherited(key)" :aria-label="label('default', key)" @update:model-value="set(key, $event)" />
-      <small class="quiet"><template v-if="model[key] === undefined">{{ inherited(key) === '' ? 'not set' : label('from', above.filter(([, values]) => values[key] !== undefined).at(-1)?.[0] ?? 'house') }}</template><template v-else>{{ label('from', level) }} <button type="button" class="plain" @click="set(key, undefined)">set back</button></template></small>
+    <label v-for="key in keys ?? DEFAULT_KEYS" :key="key" :data-place="`${place}.${key}`"
+      >{{ label('default', key) }}
+      <ElSelect
+        v-if="choices(key)"
+        :model-value="model[key] ?? ''"
+        clearable
+        filterable
+        :placeholder="inherited(key)"
+        :value-on-clear="''"
+        :aria-label="label('default', key)"
+        @update:model-value="set(key, $event)"
+      >
+        <ElOption v-for="one in choices(key)" :key="one" :value="one" :label="label('default value', one)"
+      /></ElSelect>
+      <ElInput
+        v-else
+        :model-value="model[key] ?? ''"
+        :placeholder="inherited(key)"
+        :aria-label="label('default', key)"
+        @update:model-value="set(key, $event)"
+      />
+      <small class="quiet"
+        ><template v-if="model[key] === undefined">{{
+          inherited(key) === ''
+            ? 'not set'
+            : label('from', above.filter(([, values]) => values[key] !== undefined).at(-1)?.[0] ?? 'house')
+        }}</template
+        ><template v-else
+          >{{ label('from', level) }}
+          <button type="button" class="plain" @click="set(key, undefined)">set back</button></template
+        ></small
+      >
     </label>
   </div>
 </template>
 
 <style scoped>
-small { font-size: 11.3px; min-height: 17px; } small .plain { font-size: 11.3px; }
+small {
+  font-size: 11.3px;
+  min-height: 17px;
+}
+small .plain {
+  font-size: 11.3px;
+}
 </style>

@@ -10,12 +10,58 @@ const outcome = computed(() => ImportOutcome.safeParse(props.job.result).data)
 
 <template>
   <template v-if="outcome">
-    <p role="status" data-test="import-result"><b>{{ outcome.rows }} rows</b>, {{ outcome.good }} good, {{ outcome.faultCount }} faults, {{ outcome.nearCount }} that look like a record that is here, in {{ outcome.seconds }} s. <b v-if="outcome.loaded" class="tone-settled">{{ outcome.loaded }} loaded.</b></p>
-    <div v-if="outcome.faultCount" class="faults"><table class="lines"><thead><tr><th>Row</th><th>Column</th><th>What is wrong</th></tr></thead><tbody><tr v-for="(fault, index) in outcome.faults" :key="index"><td>{{ fault.row }}</td><td>{{ label('import', fault.place) }}</td><td>{{ words(fault) }}</td></tr></tbody></table></div>
-    <div v-if="outcome.nearCount" class="faults"><table class="lines"><thead><tr><th>Row</th><th>Name in the file</th><th>Record here</th><th class="num">Sure</th></tr></thead><tbody><tr v-for="one in outcome.near" :key="one.row"><td>{{ one.row }}</td><td>{{ one.name }}</td><td>{{ one.other }} <span class="quiet">{{ one.number }}</span></td><td class="num">{{ one.percent }} %</td></tr></tbody></table></div>
+    <p role="status" data-test="import-result">
+      <b>{{ outcome.rows }} rows</b>, {{ outcome.good }} good, {{ outcome.faultCount }} faults,
+      {{ outcome.nearCount }} that look like a record that is here, in {{ outcome.seconds }} s.
+      <b v-if="outcome.loaded" class="tone-settled">{{ outcome.loaded }} loaded.</b>
+    </p>
+    <div v-if="outcome.faultCount" class="faults">
+      <table class="lines">
+        <thead>
+          <tr>
+            <th>Row</th>
+            <th>Column</th>
+            <th>What is wrong</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(fault, index) in outcome.faults" :key="index">
+            <td>{{ fault.row }}</td>
+            <td>{{ label('import', fault.place) }}</td>
+            <td>{{ words(fault) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <div v-if="outcome.nearCount" class="faults">
+      <table class="lines">
+        <thead>
+          <tr>
+            <th>Row</th>
+            <th>Name in the file</th>
+            <th>Record here</th>
+            <th class="num">Sure</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="one in outcome.near" :key="one.row">
+            <td>{{ one.row }}</td>
+            <td>{{ one.name }}</td>
+            <td>
+              {{ one.other }} <span class="quiet">{{ one.number }}</span>
+            </td>
+            <td class="num">{{ one.percent }} %</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
   </template>
 </template>
 
 <style scoped>
-.faults { max-height: 260px; overflow: auto; margin-top: 8px; }
+.faults {
+  max-height: 260px;
+  overflow: auto;
+  margin-top: 8px;
+}
 </style>

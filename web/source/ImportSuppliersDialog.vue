@@ -2,7 +2,13 @@
 import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ImportOutcome as Outcome, type JobJson, LookAtImport, ReadJob, StartImport } from '#contract/source/duplicates.ts'
+import {
+  ImportOutcome as Outcome,
+  type JobJson,
+  LookAtImport,
+  ReadJob,
+  StartImport,
+} from '#contract/source/duplicates.ts'
 import { api, upload } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -34,7 +40,16 @@ async function look(event: Event): Promise<void> {
 }
 async function start(dryRun: boolean): Promise<void> {
   dry.value = dryRun
-  job.value = await run(() => api(StartImport, { body: { fileId: fileId.value, dryRun, withNear: withNear.value, mapping: mapping.value.map(one => ({ column: one.column as 'name', at: one.at })) } }))
+  job.value = await run(() =>
+    api(StartImport, {
+      body: {
+        fileId: fileId.value,
+        dryRun,
+        withNear: withNear.value,
+        mapping: mapping.value.map(one => ({ column: one.column as 'name', at: one.at })),
+      },
+    }),
+  )
   if (job.value) void follow()
 }
 async function follow(): Promise<void> {
@@ -45,31 +60,107 @@ async function follow(): Promise<void> {
 onUnmounted(() => clearTimeout(timer))
 const outcome = computed(() => Outcome.safeParse(job.value?.result).data)
 const running = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
-const loadable = computed(() => dry.value && outcome.value !== undefined && outcome.value.faultCount === 0 && outcome.value.rows > 0 && (outcome.value.nearCount === 0 || withNear.value))
-const examples = (at: number): string => (at < 0 ? '' : (seen.value?.examples ?? []).map(row => row[at] ?? '').filter(Boolean).slice(0, 3).join(' · '))
+const loadable = computed(
+  () =>
+    dry.value &&
+    outcome.value !== undefined &&
+    outcome.value.faultCount === 0 &&
+    outcome.value.rows > 0 &&
+    (outcome.value.nearCount === 0 || withNear.value),
+)
+const examples = (at: number): string =>
+  at < 0
+    ? ''
+    : (seen.value?.examples ?? [])
+        .map(row => row[at] ?? '')
+        .filter(Boolean)
+        .slice(0, 3)
+        .join(' · ')
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Import suppliers" width="760px" @close="emit('close')">
-    <p>Choose a CSV file or a workbook (XLSX). You say which column is which; it is read first without loading anything; then all rows are loaded, or none.</p>
-    <p class="choose"><input type="file" accept=".csv,.txt,.xlsx,text/csv" data-test="import-file" aria-label="File" @change="look" /></p>
+    <p>
+      Choose a CSV file or a workbook (XLSX). You say which column is which; it is read first without loading anything;
+      then all rows are loaded, or none.
+    </p>
+    <p class="choose">
+      <input type="file" accept=".csv,.txt,.xlsx,text/csv" data-test="import-file" aria-label="File" @change="look" />
+    </p>
     <template v-if="seen && !job">
-      <p><b>{{ seen.rows }} rows</b>. Names and country are needed; the rest is as you like.</p>
-      <div class="mapping"><table class="lines"><thead><tr><th>Ours</th><th>Column of the file</th><th>Examples</th></tr></thead><tbody><tr v-for="one in mapping" :key="one.column"><td>{{ label('import', one.column) }}</td><td><ElSelect v-model="one.at" size="small" style="width: 210px" :aria-label="label('import', one.column)" @change="one.by = 'none'"><ElOption :value="-1" label="not in the file" /><ElOption v-for="(heading, index) in seen.headings" :key="index" :value="index" :label="heading || `column ${index + 1}`" /></ElSelect> <span v-if="one.by === 'examples'" class="quiet">by its examples</span></td><td class="quiet cut">{{ examples(one.at) }}</td></tr></tbody></table></div>
+      <p>
+        <b>{{ seen.rows }} rows</b>. Names and country are needed; the rest is as you like.
+      </p>
+      <div class="mapping">
+        <table class="lines">
+          <thead>
+            <tr>
+              <th>Ours</th>
+              <th>Column of the file</th>
+              <th>Examples</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in mapping" :key="one.column">
+              <td>{{ label('import', one.column) }}</td>
+              <td>
+                <ElSelect
+                  v-model="one.at"
+                  size="small"
+                  style="width: 210px"
+                  :aria-label="label('import', one.column)"
+                  @change="one.by = 'none'"
+                  ><ElOption :value="-1" label="not in the file" /><ElOption
+                    v-for="(heading, index) in seen.headings"
+                    :key="index"
+                    :value="index"
+                    :label="heading || `column ${index + 1}`"
+                /></ElSelect>
+                <span v-if="one.by === 'examples'" class="quiet">by its examples</span>
+              </td>
+              <td class="quiet cut">{{ examples(one.at) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
     </template>
-    <p v-if="running && job"><JobProgress :job="job" /> <span class="quiet">You may close this; it goes on and stands on your Desk.</span></p>
+    <p v-if="running && job">
+      <JobProgress :job="job" /> <span class="quiet">You may close this; it goes on and stands on your Desk.</span>
+    </p>
     <p v-else-if="job?.state === 'failed'" class="reasons">{{ job.failure }}</p>
     <ImportOutcome v-else-if="job" :job="job" />
-    <ElCheckbox v-if="outcome?.nearCount && dry" v-model="withNear" label="Load them although some look like a record that is here" data-test="with-near" />
+    <ElCheckbox
+      v-if="outcome?.nearCount && dry"
+      v-model="withNear"
+      label="Load them although some look like a record that is here"
+      data-test="with-near"
+    />
     <ReasonList :reasons="reasons" />
     <template #footer>
-      <ElButton v-if="seen && !job" type="primary" :disabled="busy" data-test="import-try" @click="start(true)">Read it without loading</ElButton>
-      <ElButton v-if="loadable" type="primary" :disabled="busy" data-test="import-load" @click="start(false)">Load {{ outcome?.rows }} rows</ElButton>
-      <ElButton v-if="job && !running && !outcome?.loaded" @click="job = undefined">Back to the columns</ElButton><ElButton @click="emit('close')">{{ outcome?.loaded ? 'Done' : 'Leave it' }}</ElButton>
+      <ElButton v-if="seen && !job" type="primary" :disabled="busy" data-test="import-try" @click="start(true)"
+        >Read it without loading</ElButton
+      >
+      <ElButton v-if="loadable" type="primary" :disabled="busy" data-test="import-load" @click="start(false)"
+        >Load {{ outcome?.rows }} rows</ElButton
+      >
+      <ElButton v-if="job && !running && !outcome?.loaded" @click="job = undefined">Back to the columns</ElButton
+      ><ElButton @click="emit('close')">{{ outcome?.loaded ? 'Done' : 'Leave it' }}</ElButton>
     </template>
   </ElDialog>
 </template>
 
 <style scoped>
-.choose { margin: 12px 0; } .mapping { max-height: 340px; overflow: auto; } .cut { max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.choose {
+  margin: 12px 0;
+}
+.mapping {
+  max-height: 340px;
+  overflow: auto;
+}
+.cut {
+  max-width: 260px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
 </style>

@@ -14,18 +14,39 @@ const route = useRoute()
 const { reasons, run } = useAction()
 const job = shallowRef<JobJson>()
 const id = computed(() => String(route.params.id))
-async function load(): Promise<void> { job.value = (await run(() => api(ReadJob, { params: { id: id.value } }))) ?? job.value }
+async function load(): Promise<void> {
+  job.value = (await run(() => api(ReadJob, { params: { id: id.value } }))) ?? job.value
+}
 watch(id, load, { immediate: true })
-onUnmounted(onNews(news => { if (news.id === id.value) void load() }))
+onUnmounted(
+  onNews(news => {
+    if (news.id === id.value) void load()
+  }),
+)
 </script>
 
 <template>
-  <article class="job"><h1>{{ job?.kind === 'duplicates' ? 'Search for duplicates' : 'Import of suppliers' }}</h1>
-    <template v-if="job"><JobProgress v-if="job.state === 'waiting' || job.state === 'running'" :job="job" /><p v-else-if="job.state === 'failed'" class="reasons">{{ job.failure }}</p>
-      <p v-else-if="job.kind === 'duplicates'">{{ job.result?.compared }} records were compared; {{ job.result?.found }} new pairs wait <RouterLink to="/source/duplicates">to be decided</RouterLink>.</p><ImportOutcome v-else :job="job" /></template>
-    <ReasonList :reasons="reasons" /></article>
+  <article class="job">
+    <h1>{{ job?.kind === 'duplicates' ? 'Search for duplicates' : 'Import of suppliers' }}</h1>
+    <template v-if="job"
+      ><JobProgress v-if="job.state === 'waiting' || job.state === 'running'" :job="job" />
+      <p v-else-if="job.state === 'failed'" class="reasons">{{ job.failure }}</p>
+      <p v-else-if="job.kind === 'duplicates'">
+        {{ job.result?.compared }} records were compared; {{ job.result?.found }} new pairs wait
+        <RouterLink to="/source/duplicates">to be decided</RouterLink>.
+      </p>
+      <ImportOutcome v-else :job="job"
+    /></template>
+    <ReasonList :reasons="reasons" />
+  </article>
 </template>
 
 <style scoped>
-.job { padding: 20px 28px 60px; max-width: 760px; display: flex; flex-direction: column; gap: 12px; }
+.job {
+  padding: 20px 28px 60px;
+  max-width: 760px;
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
 </style>

@@ -10,7 +10,11 @@ import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 
 /** Shows what moves where before two records become one; either may be the one that is kept. */
-interface Head { id: string; name: string; number: string }
+interface Head {
+  id: string
+  name: string
+  number: string
+}
 const props = defineProps<{ kept: Head; merged?: Head }>()
 const emit = defineEmits<{ close: []; merged: [keptId: string] }>()
 const { busy, reasons, run } = useAction()
@@ -22,40 +26,141 @@ const reason = ref('')
 
 async function look(name: string): Promise<void> {
   if (name.trim().length < 3) return
-  found.value = (await api(FindSuppliers, { body: { name, country: '', postalCode: '', city: '', street: '', web: '', iban: '', identifiers: [], except: props.kept.id } })).candidates
+  found.value = (
+    await api(FindSuppliers, {
+      body: {
+        name,
+        country: '',
+        postalCode: '',
+        city: '',
+        street: '',
+        web: '',
+        iban: '',
+        identifiers: [],
+        except: props.kept.id,
+      },
+    })
+  ).candidates
 }
 function choose(id: string): void {
   const one = found.value.find(candidate => candidate.id === id)
   if (one) other.value = { id: one.id, name: one.name, number: one.number }
 }
-watch([keep, other], async () => {
-  preview.value = undefined
-  if (other.value) preview.value = await run(() => api(PreviewMerge, { query: { keptId: keep.value.id, mergedId: other.value!.id } }))
-}, { immediate: true })
+watch(
+  [keep, other],
+  async () => {
+    preview.value = undefined
+    if (other.value)
+      preview.value = await run(() =>
+        api(PreviewMerge, { query: { keptId: keep.value.id, mergedId: other.value!.id } }),
+      )
+  },
+  { immediate: true },
+)
 function swap(): void {
   if (other.value) [keep.value, other.value] = [other.value, keep.value]
 }
 async function merge(): Promise<void> {
-  if (await run(() => api(Merge, { body: { keptId: keep.value.id, mergedId: other.value!.id, reason: reason.value } }))) emit('merged', keep.value.id)
+  if (await run(() => api(Merge, { body: { keptId: keep.value.id, mergedId: other.value!.id, reason: reason.value } })))
+    emit('merged', keep.value.id)
 }
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Two records become one" width="660px" @close="emit('close')">
-    <label v-if="!merged && !other" class="field">Which record is it a second one of?<ElSelect :model-value="''" filterable remote :remote-method="look" placeholder="Type its name" data-test="merge-other" @update:model-value="choose"><ElOption v-for="one in found" :key="one.id" :value="one.id" :label="`${one.name}, ${one.number}, ${one.city}`" /></ElSelect></label>
+    <label v-if="!merged && !other" class="field"
+      >Which record is it a second one of?<ElSelect
+        :model-value="''"
+        filterable
+        remote
+        :remote-method="look"
+        placeholder="Type its name"
+        data-test="merge-other"
+        @update:model-value="choose"
+        ><ElOption
+          v-for="one in found"
+          :key="one.id"
+          :value="one.id"
+          :label="`${one.name}, ${one.number}, ${one.city}`" /></ElSelect
+    ></label>
     <template v-if="other">
-      <p class="heads"><span><small>is kept</small><b>{{ keep.name }}</b> {{ keep.number }}</span><button type="button" class="plain" data-test="swap" @click="swap">⇄ keep the other</button><span><small>is merged into it</small><b>{{ other.name }}</b> {{ other.number }}</span></p>
-      <table v-if="preview" class="lines"><thead><tr><th>What</th><th class="num">Move</th><th>Which</th><th class="num">There already</th></tr></thead>
-        <tbody><tr v-for="one in preview.moves.filter(other => other.count || other.staying)" :key="one.what" :class="{ off: !one.count }"><td>{{ label('moved', one.what) }}</td><td class="num">{{ one.count }}</td><td class="cut">{{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template></td><td class="num">{{ one.staying || '' }}</td></tr></tbody></table>
-      <p v-if="preview && !preview.moves.some(one => one.count)" class="quiet">Nothing needs to move: all is there already.</p>
-      <p class="quiet">Both histories stay. Sealed orders and settled invoices stay with the record they were made for, which points here. This can be undone for 30 days.</p>
+      <p class="heads">
+        <span
+          ><small>is kept</small><b>{{ keep.name }}</b> {{ keep.number }}</span
+        ><button type="button" class="plain" data-test="swap" @click="swap">⇄ keep the other</button
+        ><span
+          ><small>is merged into it</small><b>{{ other.name }}</b> {{ other.number }}</span
+        >
+      </p>
+      <table v-if="preview" class="lines">
+        <thead>
+          <tr>
+            <th>What</th>
+            <th class="num">Move</th>
+            <th>Which</th>
+            <th class="num">There already</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr
+            v-for="one in preview.moves.filter(other => other.count || other.staying)"
+            :key="one.what"
+            :class="{ off: !one.count }"
+          >
+            <td>{{ label('moved', one.what) }}</td>
+            <td class="num">{{ one.count }}</td>
+            <td class="cut">{{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template></td>
+            <td class="num">{{ one.staying || '' }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="preview && !preview.moves.some(one => one.count)" class="quiet">
+        Nothing needs to move: all is there already.
+      </p>
+      <p class="quiet">
+        Both histories stay. Sealed orders and settled invoices stay with the record they were made for, which points
+        here. This can be undone for 30 days.
+      </p>
       <ReasonList :reasons="[...(preview?.reasons ?? []), ...reasons]" />
       <label class="field">Reason<ElInput v-model="reason" data-test="reason" /></label>
     </template>
-    <template #footer><ElButton type="primary" :disabled="busy || !other || !preview || preview.reasons.length > 0 || reason.trim().length < 3" data-test="do-merge" @click="merge">Merge {{ other?.number }} into {{ keep.number }}</ElButton><ElButton @click="emit('close')">Leave it</ElButton></template>
+    <template #footer
+      ><ElButton
+        type="primary"
+        :disabled="busy || !other || !preview || preview.reasons.length > 0 || reason.trim().length < 3"
+        data-test="do-merge"
+        @click="merge"
+        >Merge {{ other?.number }} into {{ keep.number }}</ElButton
+      ><ElButton @click="emit('close')">Leave it</ElButton></template
+    >
   </ElDialog>
 </template>
 
 <style scoped>
-.heads { display: grid; grid-template-columns: 1fr auto 1fr; gap: 16px; align-items: center; margin-bottom: 12px; } .heads span { display: flex; flex-direction: column; } small { color: var(--ink-quiet); } .off { color: var(--ink-quiet); } .cut { max-width: 300px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; } .field { margin-top: 10px; }
+.heads {
+  display: grid;
+  grid-template-columns: 1fr auto 1fr;
+  gap: 16px;
+  align-items: center;
+  margin-bottom: 12px;
+}
+.heads span {
+  display: flex;
+  flex-direction: column;
+}
+small {
+  color: var(--ink-quiet);
+}
+.off {
+  color: var(--ink-quiet);
+}
+.cut {
+  max-width: 300px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.field {
+  margin-top: 10px;
+}
 </style>

@@ -17,37 +17,119 @@ const emit = defineEmits<{ close: []; proposed: [supplierId: string, name: strin
 const router = useRouter()
 const session = useSession()
 const { busy, reasons, run } = useAction()
-const form = reactive({ name: props.name ?? '', kind: 'company' as 'company' | 'person', country: '', city: '', web: '', contactName: '', contactMail: '', categories: [] as string[], need: '' })
+const form = reactive({
+  name: props.name ?? '',
+  kind: 'company' as 'company' | 'person',
+  country: '',
+  city: '',
+  web: '',
+  contactName: '',
+  contactMail: '',
+  categories: [] as string[],
+  need: '',
+})
 const known = shallowRef<ResponseOf<typeof ListCategories>>()
 const made = ref('')
-onMounted(async () => { known.value = await api(ListCategories).catch(() => undefined) })
-const found = useCandidates(() => ({ name: form.name, country: /^[A-Z]{2}$/.test(form.country) ? form.country : '', postalCode: '', city: form.city, street: '', web: form.web, iban: '', identifiers: [], except: null }))
+onMounted(async () => {
+  known.value = await api(ListCategories).catch(() => undefined)
+})
+const found = useCandidates(() => ({
+  name: form.name,
+  country: /^[A-Z]{2}$/.test(form.country) ? form.country : '',
+  postalCode: '',
+  city: form.city,
+  street: '',
+  web: form.web,
+  iban: '',
+  identifiers: [],
+  except: null,
+}))
 async function propose(): Promise<void> {
-  const done = await run(() => api(ProposeSupplier, { body: { ...form, country: form.country.toUpperCase(), requisitionId: props.requisitionId ?? null } }))
+  const done = await run(() =>
+    api(ProposeSupplier, {
+      body: { ...form, country: form.country.toUpperCase(), requisitionId: props.requisitionId ?? null },
+    }),
+  )
   if (!done) return
   emit('proposed', done.supplierId, form.name)
-  if (props.requisitionId === undefined && session.may('supplier.write')) { emit('close'); await router.push(`/source/onboardings/${done.id}`) }
-  else made.value = form.name
+  if (props.requisitionId === undefined && session.may('supplier.write')) {
+    emit('close')
+    await router.push(`/source/onboardings/${done.id}`)
+  } else made.value = form.name
 }
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Propose a supplier" width="760px" @close="emit('close')">
-    <p v-if="made" class="reasons note" role="status">{{ made }} is proposed. Purchasing looks at it and invites it; you are told by mail when it can be ordered from.</p>
+    <p v-if="made" class="reasons note" role="status">
+      {{ made }} is proposed. Purchasing looks at it and invites it; you are told by mail when it can be ordered from.
+    </p>
     <div v-else class="two">
       <div class="fields">
-        <label class="field">Name<ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus /></label>
-        <div class="form-grid"><label>It is<ElSelect v-model="form.kind"><ElOption value="company" label="a company" /><ElOption value="person" label="a person paid a fee" /></ElSelect></label><label>Country, two letters<ElInput v-model="form.country" maxlength="2" data-test="propose-country" @blur="form.country = form.country.toUpperCase()" /></label><label>Place<ElInput v-model="form.city" /></label><label>Web address<ElInput v-model="form.web" data-test="propose-web" /></label><label>Whom you know there<ElInput v-model="form.contactName" data-test="propose-contact" /></label><label>Mail address<ElInput v-model="form.contactMail" data-test="propose-mail" /></label></div>
-        <label class="field">It would sell us<ElSelect v-model="form.categories" multiple filterable data-test="propose-categories"><ElOption v-for="one in known?.categories" :key="one.name" :value="one.name" :label="one.name" /></ElSelect></label>
-        <label class="field">What you need from it<ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need" /></label>
+        <label class="field"
+          >Name<ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus
+        /></label>
+        <div class="form-grid">
+          <label
+            >It is<ElSelect v-model="form.kind"
+              ><ElOption value="company" label="a company" /><ElOption
+                value="person"
+                label="a person paid a fee" /></ElSelect></label
+          ><label
+            >Country, two letters<ElInput
+              v-model="form.country"
+              maxlength="2"
+              data-test="propose-country"
+              @blur="form.country = form.country.toUpperCase()" /></label
+          ><label>Place<ElInput v-model="form.city" /></label
+          ><label>Web address<ElInput v-model="form.web" data-test="propose-web" /></label
+          ><label>Whom you know there<ElInput v-model="form.contactName" data-test="propose-contact" /></label
+          ><label>Mail address<ElInput v-model="form.contactMail" data-test="propose-mail" /></label>
+        </div>
+        <label class="field"
+          >It would sell us<ElSelect v-model="form.categories" multiple filterable data-test="propose-categories"
+            ><ElOption v-for="one in known?.categories" :key="one.name" :value="one.name" :label="one.name" /></ElSelect
+        ></label>
+        <label class="field"
+          >What you need from it<ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need"
+        /></label>
         <ReasonList :reasons="reasons" />
       </div>
-      <aside><h3>Here already</h3><p v-if="!found.candidates.length" class="quiet">{{ form.name.length < 3 ? 'Shown while you type.' : 'Nothing like it.' }}</p><CandidateList :candidates="found.candidates.slice(0, 4)" /></aside>
+      <aside>
+        <h3>Here already</h3>
+        <p v-if="!found.candidates.length" class="quiet">
+          {{ form.name.length < 3 ? 'Shown while you type.' : 'Nothing like it.' }}
+        </p>
+        <CandidateList :candidates="found.candidates.slice(0, 4)" />
+      </aside>
     </div>
-    <template #footer><ElButton v-if="!made" type="primary" :disabled="busy || form.name.trim().length < 2" data-test="do-propose" @click="propose">Propose it</ElButton><ElButton data-test="close-propose" @click="emit('close')">{{ made ? 'Done' : 'Leave it' }}</ElButton></template>
+    <template #footer
+      ><ElButton
+        v-if="!made"
+        type="primary"
+        :disabled="busy || form.name.trim().length < 2"
+        data-test="do-propose"
+        @click="propose"
+        >Propose it</ElButton
+      ><ElButton data-test="close-propose" @click="emit('close')">{{ made ? 'Done' : 'Leave it' }}</ElButton></template
+    >
   </ElDialog>
 </template>
 
 <style scoped>
-.two { display: grid; grid-template-columns: 1fr 270px; gap: 24px; } .fields { display: flex; flex-direction: column; gap: 10px; } @media (max-width: 700px) { .two { grid-template-columns: 1fr; } }
+.two {
+  display: grid;
+  grid-template-columns: 1fr 270px;
+  gap: 24px;
+}
+.fields {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+@media (max-width: 700px) {
+  .two {
+    grid-template-columns: 1fr;
+  }
+}
 </style>

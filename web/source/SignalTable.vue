@@ -16,8 +16,10 @@ const { busy, run } = useAction()
 const open = ref<Signal>()
 const behind = shallowRef<ResponseOf<typeof ReadSignal>>()
 
-const figure = (value: string | null, unit: string): string => (value === null ? '–' : unit === 'percent' ? `${value} %` : value)
-const wanted = (one: Signal): string => `${one.direction === 'atLeast' ? 'at least' : 'at most'} ${figure(one.threshold, one.unit)}`
+const figure = (value: string | null, unit: string): string =>
+  value === null ? '–' : unit === 'percent' ? `${value} %` : value
+const wanted = (one: Signal): string =>
+  `${one.direction === 'atLeast' ? 'at least' : 'at most'} ${figure(one.threshold, one.unit)}`
 async function show(one: Signal): Promise<void> {
   open.value = one
   behind.value = undefined
@@ -29,16 +31,78 @@ async function compute(): Promise<void> {
 </script>
 
 <template>
-  <section class="section"><h2>Signals <button type="button" class="plain small" :disabled="busy" data-test="compute-signals" @click="compute">compute now</button><span v-if="signals[0]" class="quiet small"> computed {{ since(signals[0].computedAt) }}</span></h2>
-    <p v-if="!signals.length" class="quiet">Nothing is known yet: signals come from orders, receipts and invoices, each night.</p>
-    <table v-else class="lines signals"><thead><tr><th /><th>Signal</th><th class="num">Figure</th><th>Wanted</th><th>Six quarters</th><th class="num">Behind it</th></tr></thead>
-      <tbody><tr v-for="one in signals" :key="one.key" :data-test="`signal-${one.key}`">
-        <td :class="one.tone === 'bad' ? 'tone-stop' : one.tone === 'good' ? 'tone-settled' : 'quiet'" :aria-label="one.tone === 'bad' ? 'on the wrong side' : one.tone === 'good' ? 'on the right side' : 'nothing known'">{{ one.tone === 'bad' ? '▲' : one.tone === 'good' ? '✓' : '·' }}</td>
-        <td>{{ label('signal', one.key) }}</td><td class="num"><b :class="one.tone === 'bad' ? 'tone-stop' : ''">{{ figure(one.figure, one.unit) }}</b></td><td class="quiet">{{ wanted(one) }}</td><td><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit" /></td>
-        <td class="num"><button v-if="one.entries" type="button" class="plain" @click="show(one)">{{ one.entries }}</button><span v-else class="quiet">none</span></td></tr></tbody></table>
-    <ElDialog :model-value="!!open" :title="open ? label('signal', open.key) : ''" width="620px" @close="open = undefined">
-      <p v-if="open">{{ figure(open.figure, open.unit) }} from {{ day(open.from) }} to {{ day(open.to) }}; wanted is {{ wanted(open) }}.</p>
-      <div class="entries"><table v-if="behind" class="lines"><tbody><tr v-for="(one, index) in behind.entries" :key="index"><td :class="one.good ? 'tone-settled' : 'tone-stop'">{{ one.good ? '✓' : '▲' }}</td><td>{{ day(one.on) }}</td><td><RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink><template v-else>{{ one.number }}</template></td><td>{{ label('signal', one.value) }}{{ open?.unit === 'percent' && /^-?[\d.]+$/.test(one.value) ? ' %' : '' }}</td></tr></tbody></table></div>
+  <section class="section">
+    <h2>
+      Signals
+      <button type="button" class="plain small" :disabled="busy" data-test="compute-signals" @click="compute">
+        compute now</button
+      ><span v-if="signals[0]" class="quiet small"> computed {{ since(signals[0].computedAt) }}</span>
+    </h2>
+    <p v-if="!signals.length" class="quiet">
+      Nothing is known yet: signals come from orders, receipts and invoices, each night.
+    </p>
+    <table v-else class="lines signals">
+      <thead>
+        <tr>
+          <th />
+          <th>Signal</th>
+          <th class="num">Figure</th>
+          <th>Wanted</th>
+          <th>Six quarters</th>
+          <th class="num">Behind it</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in signals" :key="one.key" :data-test="`signal-${one.key}`">
+          <td
+            :class="one.tone === 'bad' ? 'tone-stop' : one.tone === 'good' ? 'tone-settled' : 'quiet'"
+            :aria-label="
+              one.tone === 'bad' ? 'on the wrong side' : one.tone === 'good' ? 'on the right side' : 'nothing known'
+            "
+          >
+            {{ one.tone === 'bad' ? '▲' : one.tone === 'good' ? '✓' : '·' }}
+          </td>
+          <td>{{ label('signal', one.key) }}</td>
+          <td class="num">
+            <b :class="one.tone === 'bad' ? 'tone-stop' : ''">{{ figure(one.figure, one.unit) }}</b>
+          </td>
+          <td class="quiet">{{ wanted(one) }}</td>
+          <td><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit" /></td>
+          <td class="num">
+            <button v-if="one.entries" type="button" class="plain" @click="show(one)">{{ one.entries }}</button
+            ><span v-else class="quiet">none</span>
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <ElDialog
+      :model-value="!!open"
+      :title="open ? label('signal', open.key) : ''"
+      width="620px"
+      @close="open = undefined"
+    >
+      <p v-if="open">
+        {{ figure(open.figure, open.unit) }} from {{ day(open.from) }} to {{ day(open.to) }}; wanted is
+        {{ wanted(open) }}.
+      </p>
+      <div class="entries">
+        <table v-if="behind" class="lines">
+          <tbody>
+            <tr v-for="(one, index) in behind.entries" :key="index">
+              <td :class="one.good ? 'tone-settled' : 'tone-stop'">{{ one.good ? '✓' : '▲' }}</td>
+              <td>{{ day(one.on) }}</td>
+              <td>
+                <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink
+                ><template v-else>{{ one.number }}</template>
+              </td>
+              <td>
+                {{ label('signal', one.value)
+                }}{{ open?.unit === 'percent' && /^-?[\d.]+$/.test(one.value) ? ' %' : '' }}
+              </td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
       <p v-if="behind?.more" class="quiet">and {{ behind.more }} more</p>
       <template #footer><ElButton @click="open = undefined">Done</ElButton></template>
     </ElDialog>
@@ -46,5 +110,17 @@ async function compute(): Promise<void> {
 </template>
 
 <style scoped>
-.small { font: 400 12px var(--sans); } .signals td { vertical-align: middle; padding-top: 4px; padding-bottom: 4px; } .entries { max-height: 380px; overflow: auto; margin-top: 8px; }
+.small {
+  font: 400 12px var(--sans);
+}
+.signals td {
+  vertical-align: middle;
+  padding-top: 4px;
+  padding-bottom: 4px;
+}
+.entries {
+  max-height: 380px;
+  overflow: auto;
+  margin-top: 8px;
+}
 </style>

@@ -18,15 +18,35 @@ const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
 </script>
 
 <template>
-  <StageFrame :key="onboarding ? 'onboardings' : 'suppliers'" stage="source" :name="onboarding ? 'onboardings' : 'suppliers'" :list="onboarding ? Onboardings : Suppliers" :home="onboarding ? '/source/onboardings' : '/source'">
+  <StageFrame
+    :key="onboarding ? 'onboardings' : 'suppliers'"
+    stage="source"
+    :name="onboarding ? 'onboardings' : 'suppliers'"
+    :list="onboarding ? Onboardings : Suppliers"
+    :home="onboarding ? '/source/onboardings' : '/source'"
+  >
     <template #acts>
       <p class="bar list-acts">
-        <RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"><ElButton size="small">New supplier</ElButton></RouterLink>
+        <RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
+          ><ElButton size="small">New supplier</ElButton></RouterLink
+        >
         <button type="button" class="plain" data-test="propose" @click="proposing = true">Propose one</button>
-        <RouterLink v-if="!onboarding" to="/source/onboardings" class="plain" data-test="onboardings">Onboardings</RouterLink>
+        <RouterLink v-if="!onboarding" to="/source/onboardings" class="plain" data-test="onboardings"
+          >Onboardings</RouterLink
+        >
         <RouterLink v-else to="/source" class="plain">Suppliers</RouterLink>
-        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" class="plain" data-test="duplicates">Duplicates</RouterLink>
-        <button v-if="session.may('supplier.write')" type="button" class="plain" data-test="import" @click="importing = true">Import</button>
+        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" class="plain" data-test="duplicates"
+          >Duplicates</RouterLink
+        >
+        <button
+          v-if="session.may('supplier.write')"
+          type="button"
+          class="plain"
+          data-test="import"
+          @click="importing = true"
+        >
+          Import
+        </button>
       </p>
     </template>
     <RouterView />
@@ -36,5 +56,7 @@ const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
 </template>
 
 <style>
-.list-acts { margin-top: 8px; }
+.list-acts {
+  margin-top: 8px;
+}
 </style>

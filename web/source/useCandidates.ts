@@ -28,7 +28,11 @@ export function useCandidates(wanted: () => Wanted) {
     text => {
       clearTimeout(timer)
       const body = JSON.parse(text) as Wanted
-      const empty = body.name.trim().length < 3 && body.web === '' && body.iban === '' && body.identifiers.every(one => one.value.trim() === '')
+      const empty =
+        body.name.trim().length < 3 &&
+        body.web === '' &&
+        body.iban === '' &&
+        body.identifiers.every(one => one.value.trim() === '')
       if (empty) found.value = NOTHING
       else timer = setTimeout(() => void look(body), 180)
     },

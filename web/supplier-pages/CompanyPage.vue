@@ -31,7 +31,13 @@ async function load(): Promise<void> {
     answers.value = company.value.answers
     version.value = company.value.onboarding?.version ?? 1
     failure.value = undefined
-  } catch (error) { failure.value = error } finally { setTimeout(() => { loading = false }) }
+  } catch (error) {
+    failure.value = error
+  } finally {
+    setTimeout(() => {
+      loading = false
+    })
+  }
 }
 onMounted(load)
 const state = computed(() => company.value?.onboarding?.state ?? '')
@@ -44,19 +50,31 @@ const sections = computed(() => (company.value?.sections ?? []) as unknown as Se
 async function save(): Promise<void> {
   clearTimeout(timer)
   const saved = await run(() => api(SaveAnswers, { body: { answers: answers.value as never, version: version.value } }))
-  if (saved) { version.value = saved.version; kept.value = new Date(saved.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' }) }
+  if (saved) {
+    version.value = saved.version
+    kept.value = new Date(saved.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+  }
 }
 /** Half-way answers are kept by themselves, a moment after the last letter. */
-watch(answers, () => { if (answering.value && !loading) { clearTimeout(timer); timer = setTimeout(() => void save(), 900) } })
+watch(answers, () => {
+  if (answering.value && !loading) {
+    clearTimeout(timer)
+    timer = setTimeout(() => void save(), 900)
+  }
+})
 onUnmounted(() => clearTimeout(timer))
 async function submit(): Promise<void> {
   clearTimeout(timer)
-  if (await run(() => api(SubmitAnswers, { body: { answers: answers.value as never, version: version.value } }))) await load()
+  if (await run(() => api(SubmitAnswers, { body: { answers: answers.value as never, version: version.value } })))
+    await load()
 }
 async function revise(): Promise<void> {
   const answer = await run(() => api(ReviseAnswers, { body: { answers: answers.value as never } }))
   if (!answer) return
-  done.value = answer.atOnce + answer.waiting === 0 ? 'Nothing was changed.' : `${answer.atOnce ? `${answer.atOnce} taken at once. ` : ''}${answer.waiting ? `${answer.waiting} wait until Saltmere Aquarium Trust has looked at them.` : ''}`
+  done.value =
+    answer.atOnce + answer.waiting === 0
+      ? 'Nothing was changed.'
+      : `${answer.atOnce ? `${answer.atOnce} taken at once. ` : ''}${answer.waiting ? `${answer.waiting} wait until Saltmere Aquarium Trust has looked at them.` : ''}`
   changing.value = false
   await load()
 }
@@ -67,27 +85,118 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
   <SupplierFrame>
     <SheetFailure v-if="failure" :failure="failure" @again="load" />
     <template v-else-if="company">
-      <h1>{{ answering ? (state === 'askedBack' ? `${openAsks.length === 1 ? 'One question' : `${openAsks.length} questions`} for you` : 'Tell us about yourselves') : company.name }}</h1>
+      <h1>
+        {{
+          answering
+            ? state === 'askedBack'
+              ? `${openAsks.length === 1 ? 'One question' : `${openAsks.length} questions`} for you`
+              : 'Tell us about yourselves'
+            : company.name
+        }}
+      </h1>
       <p class="state" data-test="company-state">
-        <template v-if="state === 'answering'">You can stop at any time: what you write is kept. Hand it in when all is there.</template>
-        <template v-else-if="state === 'askedBack'">Please look at the marked answers once more, then hand them in again.</template>
-        <template v-else-if="state === 'submitted' || state === 'deciding'">Your answers are with Saltmere Aquarium Trust since {{ since(company.onboarding!.submittedAt ?? '') }}. You are told by mail when they are approved.</template>
+        <template v-if="state === 'answering'"
+          >You can stop at any time: what you write is kept. Hand it in when all is there.</template
+        >
+        <template v-else-if="state === 'askedBack'"
+          >Please look at the marked answers once more, then hand them in again.</template
+        >
+        <template v-else-if="state === 'submitted' || state === 'deciding'"
+          >Your answers are with Saltmere Aquarium Trust since {{ since(company.onboarding!.submittedAt ?? '') }}. You
+          are told by mail when they are approved.</template
+        >
         <template v-else-if="active">This is what we know of you. Change it when it changes.</template>
-        <template v-else-if="!company.onboarding">The record is {{ label('state', company.state) }}; answers can be changed when it is active.</template>
+        <template v-else-if="!company.onboarding"
+          >The record is {{ label('state', company.state) }}; answers can be changed when it is active.</template
+        >
       </p>
       <p v-if="done" class="reasons note" role="status">{{ done }}</p>
-      <section v-if="company.waiting.length" class="section"><h2>Waiting to be looked at</h2><table class="lines"><tbody><tr v-for="one in company.waiting" :key="one.key"><td>{{ one.label }}</td><td class="quiet"><del>{{ one.before }}</del></td><td>{{ one.after }}</td><td class="quiet">{{ since(one.at) }}</td></tr></tbody></table></section>
-      <section v-if="company.refused.length" class="section"><h2>Not taken</h2><p v-for="one in company.refused" :key="one.key + one.after" class="quiet">{{ one.label }}, “{{ one.after }}”: {{ one.reason }}</p></section>
-      <div class="paper"><QuestionForm v-model="answers" :sections="sections" :reasons="reasons" :asks="company.asks" :readonly="readonly" :send-file="sendFile" /></div>
+      <section v-if="company.waiting.length" class="section">
+        <h2>Waiting to be looked at</h2>
+        <table class="lines">
+          <tbody>
+            <tr v-for="one in company.waiting" :key="one.key">
+              <td>{{ one.label }}</td>
+              <td class="quiet">
+                <del>{{ one.before }}</del>
+              </td>
+              <td>{{ one.after }}</td>
+              <td class="quiet">{{ since(one.at) }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </section>
+      <section v-if="company.refused.length" class="section">
+        <h2>Not taken</h2>
+        <p v-for="one in company.refused" :key="one.key + one.after" class="quiet">
+          {{ one.label }}, “{{ one.after }}”: {{ one.reason }}
+        </p>
+      </section>
+      <div class="paper">
+        <QuestionForm
+          v-model="answers"
+          :sections="sections"
+          :reasons="reasons"
+          :asks="company.asks"
+          :readonly="readonly"
+          :send-file="sendFile"
+        />
+      </div>
       <ReasonList :reasons="reasons" />
       <p class="bar foot">
-        <template v-if="answering"><ElButton type="primary" :disabled="busy" data-test="submit-answers" @click="submit">Hand the answers in</ElButton><ElButton :disabled="busy" data-test="save-answers" @click="save">Keep for later</ElButton><span v-if="kept" class="quiet" role="status">kept {{ kept }}</span></template>
-        <template v-else-if="changing"><ElButton type="primary" :disabled="busy" data-test="revise" @click="revise">Send the changes</ElButton><ElButton @click="changing = false; clear(); load()">Leave it</ElButton></template>
-        <ElButton v-else-if="active" type="primary" data-test="change-answers" @click="changing = true; done = ''; clear()">Change something</ElButton></p>
+        <template v-if="answering"
+          ><ElButton type="primary" :disabled="busy" data-test="submit-answers" @click="submit"
+            >Hand the answers in</ElButton
+          ><ElButton :disabled="busy" data-test="save-answers" @click="save">Keep for later</ElButton
+          ><span v-if="kept" class="quiet" role="status">kept {{ kept }}</span></template
+        >
+        <template v-else-if="changing"
+          ><ElButton type="primary" :disabled="busy" data-test="revise" @click="revise">Send the changes</ElButton
+          ><ElButton
+            @click="
+              changing = false
+              clear()
+              load()
+            "
+            >Leave it</ElButton
+          ></template
+        >
+        <ElButton
+          v-else-if="active"
+          type="primary"
+          data-test="change-answers"
+          @click="
+            changing = true
+            done = ''
+            clear()
+          "
+          >Change something</ElButton
+        >
+      </p>
     </template>
   </SupplierFrame>
 </template>
 
 <style scoped>
-.state { margin: 4px 0 16px; max-width: 620px; } .paper { background: var(--sheet); border: 1px solid var(--rule); padding: 22px 26px 4px; margin-top: 14px; } .foot { position: sticky; bottom: 0; background: var(--page); padding: 12px 0; } @media (max-width: 700px) { .paper { padding: 16px 14px 2px; } }
+.state {
+  margin: 4px 0 16px;
+  max-width: 620px;
+}
+.paper {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  padding: 22px 26px 4px;
+  margin-top: 14px;
+}
+.foot {
+  position: sticky;
+  bottom: 0;
+  background: var(--page);
+  padding: 12px 0;
+}
+@media (max-width: 700px) {
+  .paper {
+    padding: 16px 14px 2px;
+  }
+}
 </style>

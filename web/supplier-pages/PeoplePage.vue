@@ -3,7 +3,15 @@ import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'ele
 import { onMounted, reactive, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { SUPPLIER_PERMISSIONS } from '#contract/permissions.ts'
-import { HandOver, ReadCompanyPeople, SaveAddresses, SaveCompanyPerson, SaveCompanyRole, SendPersonLink, SUPPLIER_MESSAGES } from '#contract/source/company.ts'
+import {
+  HandOver,
+  ReadCompanyPeople,
+  SaveAddresses,
+  SaveCompanyPerson,
+  SaveCompanyRole,
+  SendPersonLink,
+  SUPPLIER_MESSAGES,
+} from '#contract/source/company.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
@@ -19,40 +27,272 @@ const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const answer = shallowRef<Answer>()
 const failure = shallowRef<unknown>()
-const person = reactive({ open: false, id: null as string | null, name: '', email: '', roleId: null as string | null, active: true })
-const role = reactive({ open: false, id: null as string | null, name: '', permissions: [] as Answer['roles'][number]['permissions'] })
+const person = reactive({
+  open: false,
+  id: null as string | null,
+  name: '',
+  email: '',
+  roleId: null as string | null,
+  active: true,
+})
+const role = reactive({
+  open: false,
+  id: null as string | null,
+  name: '',
+  permissions: [] as Answer['roles'][number]['permissions'],
+})
 const sent = ref('')
 const handing = ref<Answer['people'][number]>()
 const fresh = reactive<Record<string, string>>({})
-async function load(): Promise<void> { try { answer.value = await api(ReadCompanyPeople) } catch (error) { failure.value = error } }
+async function load(): Promise<void> {
+  try {
+    answer.value = await api(ReadCompanyPeople)
+  } catch (error) {
+    failure.value = error
+  }
+}
 onMounted(load)
-function editPerson(one?: Answer['people'][number]): void { clear(); Object.assign(person, { open: true, id: one?.id ?? null, name: one?.name ?? '', email: one?.email ?? '', roleId: one?.roleId ?? null, active: one?.active ?? true }) }
-function editRole(one?: Answer['roles'][number]): void { clear(); Object.assign(role, { open: true, id: one?.id ?? null, name: one?.name ?? '', permissions: [...(one?.permissions ?? [])] }) }
-async function savePerson(): Promise<void> { const { open: _open, ...body } = person; if (await run(() => api(SaveCompanyPerson, { body }))) { person.open = false; await load() } }
-async function saveRole(): Promise<void> { const { open: _open, ...body } = role; if (await run(() => api(SaveCompanyRole, { body }))) { role.open = false; await load() } }
-async function link(one: Answer['people'][number]): Promise<void> { clear(); if (await run(() => api(SendPersonLink, { params: { id: one.id } }))) sent.value = one.email }
-async function handOver(reason: string): Promise<void> { if (await run(() => api(HandOver, { params: { id: handing.value!.id }, body: { reason } }))) { handing.value = undefined; await session.load(); location.assign('/supplier') } }
-async function saveAddresses(addresses: { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[]): Promise<void> { clear(); if (await run(() => api(SaveAddresses, { body: { addresses } }))) { for (const key of Object.keys(fresh)) delete fresh[key]; await load() } }
-const current = (): { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[] => (answer.value?.addresses ?? []).map(({ message, email }) => ({ message, email }))
-const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => { const at = role.permissions.indexOf(permission); if (at < 0) role.permissions.push(permission); else role.permissions.splice(at, 1) }
+function editPerson(one?: Answer['people'][number]): void {
+  clear()
+  Object.assign(person, {
+    open: true,
+    id: one?.id ?? null,
+    name: one?.name ?? '',
+    email: one?.email ?? '',
+    roleId: one?.roleId ?? null,
+    active: one?.active ?? true,
+  })
+}
+function editRole(one?: Answer['roles'][number]): void {
+  clear()
+  Object.assign(role, {
+    open: true,
+    id: one?.id ?? null,
+    name: one?.name ?? '',
+    permissions: [...(one?.permissions ?? [])],
+  })
+}
+async function savePerson(): Promise<void> {
+  const { open: _open, ...body } = person
+  if (await run(() => api(SaveCompanyPerson, { body }))) {
+    person.open = false
+    await load()
+  }
+}
+async function saveRole(): Promise<void> {
+  const { open: _open, ...body } = role
+  if (await run(() => api(SaveCompanyRole, { body }))) {
+    role.open = false
+    await load()
+  }
+}
+async function link(one: Answer['people'][number]): Promise<void> {
+  clear()
+  if (await run(() => api(SendPersonLink, { params: { id: one.id } }))) sent.value = one.email
+}
+async function handOver(reason: string): Promise<void> {
+  if (await run(() => api(HandOver, { params: { id: handing.value!.id }, body: { reason } }))) {
+    handing.value = undefined
+    await session.load()
+    location.assign('/supplier')
+  }
+}
+async function saveAddresses(
+  addresses: { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[],
+): Promise<void> {
+  clear()
+  if (await run(() => api(SaveAddresses, { body: { addresses } }))) {
+    for (const key of Object.keys(fresh)) delete fresh[key]
+    await load()
+  }
+}
+const current = (): { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[] =>
+  (answer.value?.addresses ?? []).map(({ message, email }) => ({ message, email }))
+const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
+  const at = role.permissions.indexOf(permission)
+  if (at < 0) role.permissions.push(permission)
+  else role.permissions.splice(at, 1)
+}
 </script>
 
 <template>
-  <SupplierFrame><SheetFailure v-if="failure" :failure="failure" @again="load" />
-    <template v-else-if="answer"><h1>People and messages</h1>
-      <p v-if="sent" class="reasons note" role="status">A new link went to {{ sent }}.</p><ReasonList v-if="!person.open && !role.open && !handing" :reasons="reasons" />
-      <section class="section paper"><h2>People</h2><table class="lines"><tbody><tr v-for="one in answer.people" :key="one.id" :class="{ off: !one.active }"><td><b>{{ one.name }}</b><small>{{ one.email }}</small></td><td>{{ one.administrator ? 'administrator: may do everything' : (answer.roles.find(other => other.id === one.roleId)?.name ?? 'no role yet') }}<small v-if="!one.active">closed</small><small v-else-if="!one.registered">has not chosen a password yet</small></td><td class="num"><button type="button" class="plain" @click="editPerson(one)">change</button> <button v-if="one.active && !one.me" type="button" class="plain" :disabled="busy" @click="link(one)">send a new link</button> <button v-if="one.active && !one.administrator && !one.me" type="button" class="plain" @click="clear(); handing = one">hand over to</button></td></tr></tbody></table><p class="bar"><ElButton data-test="add-person" @click="editPerson()">Add a person</ElButton></p></section>
-      <section class="section paper"><h2>Roles</h2><p v-if="!answer.roles.length" class="quiet">A role is what somebody may do here. Make one, then give it to people.</p><table v-else class="lines"><tbody><tr v-for="one in answer.roles" :key="one.id"><td><b>{{ one.name }}</b></td><td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || 'nothing' }}</td><td class="quiet num">{{ one.people }} people</td><td class="num"><button type="button" class="plain" @click="editRole(one)">change</button></td></tr></tbody></table><p class="bar"><ElButton data-test="add-role" @click="editRole()">Make a role</ElButton></p></section>
-      <section class="section paper"><h2>Who gets which message</h2><div v-for="message in SUPPLIER_MESSAGES" :key="message" class="message"><b>{{ label('message', message) }}</b>
-          <ul><li v-for="one in answer.addresses.filter(other => other.message === message)" :key="one.email">{{ one.email }} <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''">▲ bounced: mail does not arrive there</span> <button type="button" class="plain" @click="saveAddresses(current().filter(other => !(other.message === message && other.email === one.email)))">take out</button></li><li v-if="!answer.addresses.some(other => other.message === message)" class="quiet">goes to your first contact</li></ul>
-          <form class="bar" @submit.prevent="saveAddresses([...current(), { message, email: fresh[message] ?? '' }])"><ElInput v-model="fresh[message]" size="small" placeholder="another address" :aria-label="`Another address for ${label('message', message)}`" style="width: 220px" :data-test="`address-${message}`" /><ElButton size="small" native-type="submit" :disabled="busy || !fresh[message]">Add</ElButton></form></div></section>
+  <SupplierFrame
+    ><SheetFailure v-if="failure" :failure="failure" @again="load" />
+    <template v-else-if="answer"
+      ><h1>People and messages</h1>
+      <p v-if="sent" class="reasons note" role="status">A new link went to {{ sent }}.</p>
+      <ReasonList v-if="!person.open && !role.open && !handing" :reasons="reasons" />
+      <section class="section paper">
+        <h2>People</h2>
+        <table class="lines">
+          <tbody>
+            <tr v-for="one in answer.people" :key="one.id" :class="{ off: !one.active }">
+              <td>
+                <b>{{ one.name }}</b
+                ><small>{{ one.email }}</small>
+              </td>
+              <td>
+                {{
+                  one.administrator
+                    ? 'administrator: may do everything'
+                    : (answer.roles.find(other => other.id === one.roleId)?.name ?? 'no role yet')
+                }}<small v-if="!one.active">closed</small
+                ><small v-else-if="!one.registered">has not chosen a password yet</small>
+              </td>
+              <td class="num">
+                <button type="button" class="plain" @click="editPerson(one)">change</button>
+                <button v-if="one.active && !one.me" type="button" class="plain" :disabled="busy" @click="link(one)">
+                  send a new link
+                </button>
+                <button
+                  v-if="one.active && !one.administrator && !one.me"
+                  type="button"
+                  class="plain"
+                  @click="
+                    clear()
+                    handing = one
+                  "
+                >
+                  hand over to
+                </button>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="bar"><ElButton data-test="add-person" @click="editPerson()">Add a person</ElButton></p>
+      </section>
+      <section class="section paper">
+        <h2>Roles</h2>
+        <p v-if="!answer.roles.length" class="quiet">
+          A role is what somebody may do here. Make one, then give it to people.
+        </p>
+        <table v-else class="lines">
+          <tbody>
+            <tr v-for="one in answer.roles" :key="one.id">
+              <td>
+                <b>{{ one.name }}</b>
+              </td>
+              <td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || 'nothing' }}</td>
+              <td class="quiet num">{{ one.people }} people</td>
+              <td class="num"><button type="button" class="plain" @click="editRole(one)">change</button></td>
+            </tr>
+          </tbody>
+        </table>
+        <p class="bar"><ElButton data-test="add-role" @click="editRole()">Make a role</ElButton></p>
+      </section>
+      <section class="section paper">
+        <h2>Who gets which message</h2>
+        <div v-for="message in SUPPLIER_MESSAGES" :key="message" class="message">
+          <b>{{ label('message', message) }}</b>
+          <ul>
+            <li v-for="one in answer.addresses.filter(other => other.message === message)" :key="one.email">
+              {{ one.email }}
+              <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''"
+                >▲ bounced: mail does not arrive there</span
+              >
+              <button
+                type="button"
+                class="plain"
+                @click="
+                  saveAddresses(current().filter(other => !(other.message === message && other.email === one.email)))
+                "
+              >
+                take out
+              </button>
+            </li>
+            <li v-if="!answer.addresses.some(other => other.message === message)" class="quiet">
+              goes to your first contact
+            </li>
+          </ul>
+          <form class="bar" @submit.prevent="saveAddresses([...current(), { message, email: fresh[message] ?? '' }])">
+            <ElInput
+              v-model="fresh[message]"
+              size="small"
+              placeholder="another address"
+              :aria-label="`Another address for ${label('message', message)}`"
+              style="width: 220px"
+              :data-test="`address-${message}`"
+            /><ElButton size="small" native-type="submit" :disabled="busy || !fresh[message]">Add</ElButton>
+          </form>
+        </div>
+      </section>
     </template>
-    <ElDialog v-model="person.open" :title="person.id ? 'Change the person' : 'Add a person'" width="460px"><div class="column"><label class="field">Name<ElInput v-model="person.name" data-test="person-name" /></label><label class="field" data-place="email">Mail address<ElInput v-model="person.email" data-test="person-mail" /></label><label class="field">Role<ElSelect v-model="person.roleId" clearable :value-on-clear="null" placeholder="none"><ElOption v-for="one in answer?.roles" :key="one.id" :value="one.id" :label="one.name" /></ElSelect></label><ElCheckbox v-if="person.id" v-model="person.active" label="The account is open" /></div><p v-if="!person.id" class="quiet">They get a mail with a link to choose a password.</p><ReasonList :reasons="reasons" /><template #footer><ElButton type="primary" :disabled="busy || !person.name || !person.email" data-test="save-person" @click="savePerson">Save</ElButton><ElButton @click="person.open = false">Leave it</ElButton></template></ElDialog>
-    <ElDialog v-model="role.open" :title="role.id ? 'Change the role' : 'A new role'" width="460px"><label class="field" data-place="name">Name<ElInput v-model="role.name" data-test="role-name" /></label><p v-for="one in SUPPLIER_PERMISSIONS" :key="one"><ElCheckbox :model-value="role.permissions.includes(one)" :label="label('supplier right', one)" @change="toggle(one)" /></p><ReasonList :reasons="reasons" /><template #footer><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" @click="saveRole">Save</ElButton><ElButton @click="role.open = false">Leave it</ElButton></template></ElDialog>
-    <AskDialog :open="!!handing" :title="`Hand the administration to ${handing?.name}`" what="From then on they look after people, roles and messages, and you no longer do. Both of you are told by mail." button="Hand over" :busy="busy" :reasons="reasons" @close="handing = undefined" @go="handOver" />
+    <ElDialog v-model="person.open" :title="person.id ? 'Change the person' : 'Add a person'" width="460px"
+      ><div class="column">
+        <label class="field">Name<ElInput v-model="person.name" data-test="person-name" /></label
+        ><label class="field" data-place="email"
+          >Mail address<ElInput v-model="person.email" data-test="person-mail" /></label
+        ><label class="field"
+          >Role<ElSelect v-model="person.roleId" clearable :value-on-clear="null" placeholder="none"
+            ><ElOption v-for="one in answer?.roles" :key="one.id" :value="one.id" :label="one.name" /></ElSelect></label
+        ><ElCheckbox v-if="person.id" v-model="person.active" label="The account is open" />
+      </div>
+      <p v-if="!person.id" class="quiet">They get a mail with a link to choose a password.</p>
+      <ReasonList :reasons="reasons" /><template #footer
+        ><ElButton
+          type="primary"
+          :disabled="busy || !person.name || !person.email"
+          data-test="save-person"
+          @click="savePerson"
+          >Save</ElButton
+        ><ElButton @click="person.open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+    <ElDialog v-model="role.open" :title="role.id ? 'Change the role' : 'A new role'" width="460px"
+      ><label class="field" data-place="name">Name<ElInput v-model="role.name" data-test="role-name" /></label>
+      <p v-for="one in SUPPLIER_PERMISSIONS" :key="one">
+        <ElCheckbox
+          :model-value="role.permissions.includes(one)"
+          :label="label('supplier right', one)"
+          @change="toggle(one)"
+        />
+      </p>
+      <ReasonList :reasons="reasons" /><template #footer
+        ><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" @click="saveRole">Save</ElButton
+        ><ElButton @click="role.open = false">Leave it</ElButton></template
+      ></ElDialog
+    >
+    <AskDialog
+      :open="!!handing"
+      :title="`Hand the administration to ${handing?.name}`"
+      what="From then on they look after people, roles and messages, and you no longer do. Both of you are told by mail."
+      button="Hand over"
+      :busy="busy"
+      :reasons="reasons"
+      @close="handing = undefined"
+      @go="handOver"
+    />
   </SupplierFrame>
 </template>
 
 <style scoped>
-.paper { background: var(--sheet); border: 1px solid var(--rule); padding: 16px 20px 18px; } .bar { margin-top: 10px; } .off { color: var(--ink-quiet); } small { display: block; color: var(--ink-quiet); } .message { padding: 8px 0; border-top: 1px solid var(--rule-light); } ul { list-style: none; padding: 0; margin: 2px 0; } .column { display: flex; flex-direction: column; gap: 10px; }
+.paper {
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  padding: 16px 20px 18px;
+}
+.bar {
+  margin-top: 10px;
+}
+.off {
+  color: var(--ink-quiet);
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
+.message {
+  padding: 8px 0;
+  border-top: 1px solid var(--rule-light);
+}
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 2px 0;
+}
+.column {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
 </style>

@@ -10,26 +10,100 @@ import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 const orders = shallowRef<ResponseOf<typeof SupplierOrders>['orders']>()
 const failure = shallowRef<unknown>()
 async function load(): Promise<void> {
-  try { orders.value = (await api(SupplierOrders)).orders } catch (error) { failure.value = error }
+  try {
+    orders.value = (await api(SupplierOrders)).orders
+  } catch (error) {
+    failure.value = error
+  }
 }
 onMounted(load)
 const waiting = computed(() => orders.value?.filter(order => ['answer', 'invoice'].includes(order.waiting)) ?? [])
 const others = computed(() => orders.value?.filter(order => !['answer', 'invoice'].includes(order.waiting)) ?? [])
-const WAITS: Readonly<Record<string, string>> = { answer: 'waits for your answer', invoice: 'delivered, can be invoiced', buyer: 'your proposal waits for the buyer', nothing: 'under way', cancelled: 'cancelled', closed: 'closed', sealed: 'closed for good' }
+const WAITS: Readonly<Record<string, string>> = {
+  answer: 'waits for your answer',
+  invoice: 'delivered, can be invoiced',
+  buyer: 'your proposal waits for the buyer',
+  nothing: 'under way',
+  cancelled: 'cancelled',
+  closed: 'closed',
+  sealed: 'closed for good',
+}
 </script>
 
 <template>
   <SupplierFrame>
     <SheetFailure v-if="failure" :failure="failure" @again="load" />
     <template v-else-if="orders">
-      <h1>{{ waiting.length ? `${waiting.length === 1 ? 'One order waits' : `${waiting.length} orders wait`} for you` : 'Nothing waits for you' }}</h1>
+      <h1>
+        {{
+          waiting.length
+            ? `${waiting.length === 1 ? 'One order waits' : `${waiting.length} orders wait`} for you`
+            : 'Nothing waits for you'
+        }}
+      </h1>
       <p v-if="orders.length === 0" class="empty">When an order is issued to you, it stands here.</p>
-      <section v-for="(group, index) in [waiting, others]" :key="index"><h2 v-if="index && group.length" class="section">The others</h2>
-        <ul><li v-for="order in group" :key="order.id"><RouterLink :to="`/supplier/orders/${order.id}`" :data-test="`order-${order.number}`"><span class="text"><b>{{ order.title }}</b><span class="quiet">{{ order.number }}{{ order.revision ? `, revision ${order.revision}` : '' }}, {{ since(order.issuedAt) }}</span></span><span class="num">{{ amountText(order.total) }} <span class="unit">{{ order.currency }}</span><span :class="['answer', 'invoice'].includes(order.waiting) ? 'tone-attention' : 'quiet'">{{ WAITS[order.waiting] }}</span></span></RouterLink></li></ul></section>
+      <section v-for="(group, index) in [waiting, others]" :key="index">
+        <h2 v-if="index && group.length" class="section">The others</h2>
+        <ul>
+          <li v-for="order in group" :key="order.id">
+            <RouterLink :to="`/supplier/orders/${order.id}`" :data-test="`order-${order.number}`"
+              ><span class="text"
+                ><b>{{ order.title }}</b
+                ><span class="quiet"
+                  >{{ order.number }}{{ order.revision ? `, revision ${order.revision}` : '' }},
+                  {{ since(order.issuedAt) }}</span
+                ></span
+              ><span class="num"
+                >{{ amountText(order.total) }} <span class="unit">{{ order.currency }}</span><span
+                  :class="['answer', 'invoice'].includes(order.waiting) ? 'tone-attention' : 'quiet'"
+                  >{{ WAITS[order.waiting] }}</span
+                ></span
+              ></RouterLink
+            >
+          </li>
+        </ul>
+      </section>
     </template>
   </SupplierFrame>
 </template>
 
 <style scoped>
-ul { list-style: none; padding: 0; margin: 12px 0; background: var(--sheet); border: 1px solid var(--rule); } ul:empty { display: none; } li + li { border-top: 1px solid var(--rule-light); } li a { display: flex; justify-content: space-between; gap: 14px; padding: 11px 16px; color: inherit; } li a:hover { text-decoration: none; background: #fbf7ee; } .text, .num { display: flex; flex-direction: column; } .num > span:last-child { font-size: 12px; } b { font-weight: 600; } .text .quiet { font-size: 12px; }
+ul {
+  list-style: none;
+  padding: 0;
+  margin: 12px 0;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+}
+ul:empty {
+  display: none;
+}
+li + li {
+  border-top: 1px solid var(--rule-light);
+}
+li a {
+  display: flex;
+  justify-content: space-between;
+  gap: 14px;
+  padding: 11px 16px;
+  color: inherit;
+}
+li a:hover {
+  text-decoration: none;
+  background: #fbf7ee;
+}
+.text,
+.num {
+  display: flex;
+  flex-direction: column;
+}
+.num > span:last-child {
+  font-size: 12px;
+}
+b {
+  font-weight: 600;
+}
+.text .quiet {
+  font-size: 12px;
+}
 </style>
