@@ -54,11 +54,14 @@ export const fetchPage = (world: World, client: Client, path: string): Promise<n
       response.on('data', (part: Buffer) => {
         bytes += part.length
       })
-      response.on('end', () => (response.statusCode === 200 ? resolve(bytes) : reject(new Error(`${path} answered ${response.statusCode}`))))
+      response.on('end', () =>
+        response.statusCode === 200 ? resolve(bytes) : reject(new Error(`${path} answered ${response.statusCode}`)),
+      )
     }).on('error', reject)
   })
 
-export const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> => db.raw(sql, bindings as never) as unknown as Promise<unknown>
+export const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> =>
+  db.raw(sql, bindings as never) as unknown as Promise<unknown>
 
 /** The first page of each list against the plain SQL that fetches the same rows; the worst of the lists counts. */
 export async function listFirstPage(world: World, runs: number): Promise<Figure> {
@@ -84,7 +87,12 @@ export async function listFirstPage(world: World, runs: number): Promise<Figure>
   const figures: Figure[] = []
   for (const [path, sql] of lists)
     figures.push({
-      ...figure('list.first-page', await median(runs, () => fetchPage(world, pilar, path), 20), await median(runs, () => select(world.db, sql), 20), 4),
+      ...figure(
+        'list.first-page',
+        await median(runs, () => fetchPage(world, pilar, path), 20),
+        await median(runs, () => select(world.db, sql), 20),
+        4,
+      ),
       note: path.split('&limit')[0]!,
     })
   const [worst, ...others] = figures.sort((a, b) => b.ratio - a.ratio)
@@ -163,7 +171,12 @@ export async function postTenLines(world: World, runs: number): Promise<Figure> 
 async function oneThread(yuki: Client, supplier: Client, order: Issued, number: string): Promise<void> {
   await yuki.do(Receive, {
     params: { id: order.id },
-    body: { receivedOn: today(), placeId: PLACE, note: '', lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity })) },
+    body: {
+      receivedOn: today(),
+      placeId: PLACE,
+      note: '',
+      lines: order.lines.map(line => ({ lineId: line.id, quantity: line.quantity })),
+    },
   })
   await supplier.do(SupplierInvoice, {
     params: { id: order.id },
@@ -184,9 +197,18 @@ type Written = readonly (readonly [table: string, rows: readonly Row[]])[]
 
 /** The rows that receiving and billing an order have written, table by table. */
 async function writtenRows(db: Knex, order: Issued): Promise<Written> {
-  const of = async (table: string, where: string, bindings: readonly unknown[]): Promise<readonly [string, readonly Row[]]> => {
+  const of = async (
+    table: string,
+    where: string,
+    bindings: readonly unknown[],
+  ): Promise<readonly [string, readonly Row[]]> => {
     const { rows } = (await select(db, `select * from ${table} where ${where}`, bindings)) as { rows: Row[] }
-    return [table, rows.map(row => Object.fromEntries(Object.entries(row).filter(([column]) => !(column === 'id' && /entries$/.test(table)))))]
+    return [
+      table,
+      rows.map(row =>
+        Object.fromEntries(Object.entries(row).filter(([column]) => !(column === 'id' && /entries$/.test(table)))),
+      ),
+    ]
   }
   const lines = order.lines.map(line => line.id)
   const invoices = `select invoice_id from invoice_lines where order_line_id = any(?)`
@@ -212,7 +234,11 @@ async function plainInserts(db: Knex, written: Written): Promise<void> {
             Object.fromEntries(
               Object.entries(row).map(([column, value]) => [
                 column,
-                typeof value === 'bigint' ? value.toString() : typeof value === 'object' && value !== null ? JSON.stringify(value) : value,
+                typeof value === 'bigint'
+                  ? value.toString()
+                  : typeof value === 'object' && value !== null
+                    ? JSON.stringify(value)
+                    : value,
               ]),
             ),
           )
@@ -230,11 +256,19 @@ export function firstRoute(): Figure {
   const folder = join(ROOT, 'dist/web')
   const html = readFileSync(join(folder, 'index.html'), 'utf8')
   const first = new Set([...html.matchAll(/(?:src|href)="\/(assets\/[^"]+\.js)"/g)].map(([, name]) => name!))
-  for (const name of first) for (const [, other] of readFileSync(join(folder, name), 'utf8').matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) first.add(`assets/${other}`)
+  for (const name of first)
+    for (const [, other] of readFileSync(join(folder, name), 'utf8').matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g))
+      first.add(`assets/${other}`)
   for (const page of readdirSync(join(folder, 'assets')).filter(name => /^DeskPage-.*\.js$/.test(name))) {
     first.add(`assets/${page}`)
-    for (const [, other] of readFileSync(join(folder, 'assets', page), 'utf8').matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g)) first.add(`assets/${other}`)
+    for (const [, other] of readFileSync(join(folder, 'assets', page), 'utf8').matchAll(
+      /(?:from|import)\s*"\.\/([^"]+\.js)"/g,
+    ))
+      first.add(`assets/${other}`)
   }
-  const bytes = [...first].reduce((sum, name) => sum + gzipSync(readFileSync(join(folder, name)), { level: 9 }).length, 0)
+  const bytes = [...first].reduce(
+    (sum, name) => sum + gzipSync(readFileSync(join(folder, name)), { level: 9 }).length,
+    0,
+  )
   return figure('web.first-route-kb', bytes / 1024, 350, 1, 'kB')
 }

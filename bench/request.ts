@@ -20,7 +20,16 @@ export function quickLines(): Figure {
   const start = performance.now()
   const understood = lines.filter(line => readQuickLine(line, '2026-11-23').reasons.length === 0).length
   const ours = Math.round(performance.now() - start)
-  return { name: 'request.quick-lines-5k', ours, baseline: 1000, ratio: ours / 1000, limit: 1, ok: ours <= 1000, unit: 'ms', note: `${understood} of ${LINES} lines understood` }
+  return {
+    name: 'request.quick-lines-5k',
+    ours,
+    baseline: 1000,
+    ratio: ours / 1000,
+    limit: 1,
+    ok: ours <= 1000,
+    unit: 'ms',
+    note: `${understood} of ${LINES} lines understood`,
+  }
 }
 
 /** Ends a transaction of the baseline without leaving anything behind. */
@@ -41,9 +50,15 @@ export async function submitLines(world: World, runs: number): Promise<Figure> {
     )
   const ours = await median(runs, run => {
     const one = drafts[run + 1]!
-    return joren.do(SubmitRequisition, { params: { id: one.id }, body: { version: one.version, checkReason: 'Bench.' } })
+    return joren.do(SubmitRequisition, {
+      params: { id: one.id },
+      body: { version: one.version, checkReason: 'Bench.' },
+    })
   })
-  const [accountId, actor] = [line.splits[0]!.accountId, (await world.db('people').where({ name: 'Joren Vaskuil' }).first('id')) as { id: string }]
+  const [accountId, actor] = [
+    line.splits[0]!.accountId,
+    (await world.db('people').where({ name: 'Joren Vaskuil' }).first('id')) as { id: string },
+  ]
   const baseline = await median(runs, () =>
     world.db
       .transaction(async trx => {
@@ -84,8 +99,10 @@ export async function budgetContention(world: World): Promise<Figure> {
   const accountId = await account(world, 'AC-110', '1510')
   const line = { ...(await goodsLine(world, 'CP-1200', '1')), splits: [{ accountId, share: '1' }] }
   const joren = await world.as('Joren')
-  const make = (): Promise<{ id: string; version: number }[]> => Promise.all(Array.from({ length: 50 }, () => draft(world, [line], 'Contention')))
-  const submit = (one: { id: string; version: number }) => joren.call(SubmitRequisition, { params: { id: one.id }, body: { version: one.version } })
+  const make = (): Promise<{ id: string; version: number }[]> =>
+    Promise.all(Array.from({ length: 50 }, () => draft(world, [line], 'Contention')))
+  const submit = (one: { id: string; version: number }) =>
+    joren.call(SubmitRequisition, { params: { id: one.id }, body: { version: one.version } })
   const [together, after] = [await make(), await make()]
   const before = await figures(world, accountId)
   const start = performance.now()
@@ -97,12 +114,22 @@ export async function budgetContention(world: World): Promise<Figure> {
   const taken = answers.filter(answer => answer.status === 200).length
   const refused = answers.filter(answer => answer.codes.includes('budget.over')).length
   const reserved = (await figures(world, accountId)).reserved - before.reserved
-  const right = taken + refused === 50 && reserved === BigInt(taken) * 219_000n && before.reserved + reserved + before.committed + before.spent <= 2_500_000n
+  const right =
+    taken + refused === 50 &&
+    reserved === BigInt(taken) * 219_000n &&
+    before.reserved + reserved + before.committed + before.spent <= 2_500_000n
   const one = figure('request.budget-contention', ours, baseline, 2)
-  return { ...one, ok: one.ok && right, note: `${taken} of 50 went through, ${refused} found too little left${right ? '' : '; THE BOOKS ARE WRONG'}` }
+  return {
+    ...one,
+    ok: one.ok && right,
+    note: `${taken} of 50 went through, ${refused} found too little left${right ? '' : '; THE BOOKS ARE WRONG'}`,
+  }
 }
 
-const NOUNS = 'pump valve pipe probe lamp filter seal bearing panel hose tank skimmer sensor cable relay gasket flange motor fan heater'.split(' ')
+const NOUNS =
+  'pump valve pipe probe lamp filter seal bearing panel hose tank skimmer sensor cable relay gasket flange motor fan heater'.split(
+    ' ',
+  )
 const MATERIALS = 'titanium steel brass bronze polymer acrylic ceramic rubber graphite nylon copper glass'.split(' ')
 const CHUNK = 100_000
 
@@ -124,11 +151,16 @@ async function fillItems(db: Knex, count: number): Promise<void> {
 }
 
 /** How people type: words, beginnings, parts, mistyped words, codes, with and without facts. */
-function typed(roll: (below: number) => number, item: { number: string; name: string; gtin: string; makerNumber: string }): string {
+function typed(
+  roll: (below: number) => number,
+  item: { number: string; name: string; gtin: string; makerNumber: string },
+): string {
   const [noun = '', material = '', word = '', size = ''] = item.name.toLowerCase().split(' ')
   const slip = (text: string): string => {
     const at = 1 + roll(Math.max(1, text.length - 2))
-    return roll(2) ? text.slice(0, at) + text.slice(at + 1) : text.slice(0, at) + (text[at + 1] ?? '') + (text[at] ?? '') + text.slice(at + 2)
+    return roll(2)
+      ? text.slice(0, at) + text.slice(at + 1)
+      : text.slice(0, at) + (text[at + 1] ?? '') + (text[at] ?? '') + text.slice(at + 2)
   }
   return [
     `${noun} ${word}`, `${material} ${noun} ${size}`, `${noun} ${material}`, `${word.slice(0, 4)}`, `${noun} ${word.slice(1, 6)}`, `${slip(material)} ${noun} ${word}`, `${slip(noun)} ${size}`, item.number, item.gtin, item.makerNumber, noun, `${noun} ${size} mm`,
@@ -141,11 +173,14 @@ export async function searchMillion(world: World, _runs: number, small: boolean)
   await fillItems(world.db, count)
   const roll = dice(11)
   const numbers = Array.from({ length: small ? 20 : 400 }, () => `BX-${1 + roll(count)}`)
-  const { rows } = (await select(world.db, 'select number, name, gtin, maker_number from items where number = any(?)', [numbers])) as {
+  const { rows } = (await select(world.db, 'select number, name, gtin, maker_number from items where number = any(?)', [
+    numbers,
+  ])) as {
     rows: { number: string; name: string; gtin: string; makerNumber: string }[]
   }
   const ines = await world.as('Ines')
-  const ask = (q: string, more = ''): Promise<number> => fetchPage(world, ines, `/catalogue?q=${encodeURIComponent(q)}${more}`)
+  const ask = (q: string, more = ''): Promise<number> =>
+    fetchPage(world, ines, `/catalogue?q=${encodeURIComponent(q)}${more}`)
   for (const item of rows.slice(0, 20)) await ask(typed(roll, item))
   const times: number[] = []
   for (const [index, item] of rows.entries()) {
@@ -155,6 +190,10 @@ export async function searchMillion(world: World, _runs: number, small: boolean)
     times.push(performance.now() - start)
   }
   times.sort((a, b) => a - b)
-  const at = (share: number): number => Math.round(times[Math.min(times.length - 1, Math.floor(times.length * share))]! * 10) / 10
-  return { ...figure('request.search-1m', at(0.95), 120, 1), note: `p50 ${at(0.5)} ms, worst ${at(1)} ms of ${times.length} searches among ${count} items` }
+  const at = (share: number): number =>
+    Math.round(times[Math.min(times.length - 1, Math.floor(times.length * share))]! * 10) / 10
+  return {
+    ...figure('request.search-1m', at(0.95), 120, 1),
+    note: `p50 ${at(0.5)} ms, worst ${at(1)} ms of ${times.length} searches among ${count} items`,
+  }
 }

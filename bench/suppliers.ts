@@ -46,11 +46,18 @@ export interface Invented {
 
 /** An invented firm: one or two words of its own, what it does, a legal form, a place. */
 export function inventedFirm(roll: (below: number) => number): Invented {
-  const syllable = (): string => `${ONSETS[roll(ONSETS.length)]}${VOWELS[roll(VOWELS.length)]}${CODAS[roll(CODAS.length)]}`
-  const own = (): string => capital(syllable() + (roll(100) < 40 ? ENDS[roll(ENDS.length)] : syllable()) + (roll(100) < 25 ? syllable() : ''))
+  const syllable = (): string =>
+    `${ONSETS[roll(ONSETS.length)]}${VOWELS[roll(VOWELS.length)]}${CODAS[roll(CODAS.length)]}`
+  const own = (): string =>
+    capital(syllable() + (roll(100) < 40 ? ENDS[roll(ENDS.length)] : syllable()) + (roll(100) < 25 ? syllable() : ''))
   const country = roll(COUNTRIES.length)
   const words = [...(roll(100) < 35 ? [own()] : []), own(), TRADES[roll(TRADES.length)], FORMS[country]]
-  return { name: words.filter(Boolean).join(' '), country: COUNTRIES[country]!, postalCode: String(1000 + roll(9000)), city: own() }
+  return {
+    name: words.filter(Boolean).join(' '),
+    country: COUNTRIES[country]!,
+    postalCode: String(1000 + roll(9000)),
+    city: own(),
+  }
 }
 
 /** The name as somebody types it again: with a letter left out or swapped, words turned round, in capitals, or without the legal form. */
@@ -62,7 +69,10 @@ function retyped(name: string, roll: (below: number) => number): string {
   if (kind === 2) return name.toUpperCase()
   const at = 2 + roll(Math.max(1, words[0]!.length - 3))
   const first = words[0]!
-  const slip = kind === 3 ? first.slice(0, at) + first.slice(at + 1) : first.slice(0, at) + (first[at + 1] ?? '') + (first[at] ?? '') + first.slice(at + 2)
+  const slip =
+    kind === 3
+      ? first.slice(0, at) + first.slice(at + 1)
+      : first.slice(0, at) + (first[at + 1] ?? '') + (first[at] ?? '') + first.slice(at + 2)
   return [slip, ...words.slice(1)].join(' ')
 }
 
@@ -79,7 +89,13 @@ export async function fillSuppliers(db: Knex, count: number): Promise<Invented[]
     await db.raw(
       `insert into suppliers (id, number, name, search_name, match_key, search, kind, state, currency, terms, created_at, changed_at)
        select id, 'S-Y' || (?::int + at), name, search_name, key, '', 'company', 'active', 'EUR', '{"days": 30, "from": "invoice"}', now(), now() from unnest(?::uuid[], ?::text[], ?::text[], ?::text[]) with ordinality t (id, name, search_name, key, at)`,
-      [from, ids, firms.map(firm => firm.name), firms.map(firm => searchName(firm.name)), firms.map(firm => tellingKey(firm.name))],
+      [
+        from,
+        ids,
+        firms.map(firm => firm.name),
+        firms.map(firm => searchName(firm.name)),
+        firms.map(firm => tellingKey(firm.name)),
+      ],
     )
     await db.raw(
       `insert into supplier_locations (supplier_id, position, name, street, postal_code, city, country) select id, 0, 'Office', '', postal, city, country from unnest(?::uuid[], ?::text[], ?::text[], ?::text[]) t (id, postal, city, country)`,
@@ -140,12 +156,17 @@ export async function shortlist(world: World, _runs: number, small: boolean): Pr
 
 /** Precision and recall on the labelled pairs, each against its target; the worse of the two counts. */
 export function matchQuality(): Figure {
-  const judged = LABELLED_PAIRS.map(pair => ({ same: pair.same, found: match(ready(pair.a), ready(pair.b)).percent >= PROBABLY }))
+  const judged = LABELLED_PAIRS.map(pair => ({
+    same: pair.same,
+    found: match(ready(pair.a), ready(pair.b)).percent >= PROBABLY,
+  }))
   const right = judged.filter(one => one.same && one.found).length
   const precision = right / judged.filter(one => one.found).length
   const recall = right / judged.filter(one => one.same).length
   const note = `precision ${precision.toFixed(3)} (wanted 0.97), recall ${recall.toFixed(3)} (wanted 0.95) on ${judged.length} pairs`
-  return precision / 0.97 < recall / 0.95 ? against('suppliers.match-quality', 0.97, precision, '', note) : against('suppliers.match-quality', 0.95, recall, '', note)
+  return precision / 0.97 < recall / 0.95
+    ? against('suppliers.match-quality', 0.97, precision, '', note)
+    : against('suppliers.match-quality', 0.95, recall, '', note)
 }
 
 /** Reading, checking for duplicates and loading a file of a hundred thousand rows, against 60 s. */
@@ -160,9 +181,14 @@ export async function importHundredThousand(world: World, _runs: number, small: 
   const start = performance.now()
   const cells = await readCells(bytes)
   const outcome = await world.db.transaction(async trx =>
-    importCells(await callFor(world, trx), cells, { mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)), dryRun: false, withNear: true }),
+    importCells(await callFor(world, trx), cells, {
+      mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)),
+      dryRun: false,
+      withNear: true,
+    }),
   )
   const seconds = (performance.now() - start) / 1000
-  if (outcome.loaded !== count) throw new Error(`Only ${outcome.loaded} of ${count} rows were loaded: ${JSON.stringify(outcome.faults[0])}`)
+  if (outcome.loaded !== count)
+    throw new Error(`Only ${outcome.loaded} of ${count} rows were loaded: ${JSON.stringify(outcome.faults[0])}`)
   return against('suppliers.import-100k', seconds, 60, 's', `${count} rows, ${outcome.nearCount} near duplicates`)
 }

@@ -13,8 +13,8 @@ import { ReadRequisition, SaveRequisition, SubmitRequisition } from '#contract/r
 import { CreateSupplier } from '#contract/source/endpoints.ts'
 import { vatOf } from '#demo/world.ts'
 import { restartCluster, ROOT } from '#scripts/cluster.ts'
-import { audit } from '#server/insight/audit.ts'
-import { fetchBankAnswers, sendOutgoing } from '#server/jobs/tasks.ts'
+import { auditDatabase } from '#server/insight/audit.ts'
+import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import {
   account,
   billed,
@@ -29,7 +29,7 @@ import {
   today,
 } from '#test-helpers/steps.ts'
 import { importFile, supplierBody } from '#test-helpers/suppliers.ts'
-import { Client, sendAll, useWorld, type World } from '#test-helpers/world.ts'
+import { Client, send, sendAll, useWorld, type World } from '#test-helpers/world.ts'
 import { invoiceXml, plainInvoice } from '#test-helpers/invoices.ts'
 
 const receipt = (order: Issued, quantity: string) => ({
@@ -160,7 +160,7 @@ describe('outsiders that are away', () => {
     const waiting = (await world.db('outbox').where({ documentId: order.id }).first('id')) as { id: string }
     for (let attempt = 1; attempt <= 2; attempt++)
       expect(
-        await sendOutgoing(world.jobs, waiting.id).then(
+        await send(world, waiting.id).then(
           () => 'sent',
           () => 'failed',
         ),
@@ -208,7 +208,7 @@ describe('outsiders that are away', () => {
       id: string
     }
     expect(
-      await sendOutgoing(world.jobs, file.id).then(
+      await send(world, file.id).then(
         () => 'sent',
         () => 'failed',
       ),
@@ -216,15 +216,15 @@ describe('outsiders that are away', () => {
     world.bank.faults.down = false
     world.bank.faults.forgetToAnswer = 1
     expect(
-      await sendOutgoing(world.jobs, file.id).then(
+      await send(world, file.id).then(
         () => 'sent',
         () => 'failed',
       ),
     ).to.equal('failed')
-    await sendOutgoing(world.jobs, file.id)
+    await send(world, file.id)
     await Promise.all([fetchBankAnswers(world.jobs), fetchBankAnswers(world.jobs)])
     await fetchBankAnswers(world.jobs)
-    const payments = (await world.db('payments').where({ runId: run.id }).select('state')) as { state: string }[]
+    const payments = (await world.db('payments').where({ runId: run.id! }).select('state')) as { state: string }[]
     expect(payments.every(payment => ['paid', 'refused'].includes(payment.state))).to.equal(true)
     expect(
       await world
@@ -502,7 +502,7 @@ describe('the books', () => {
   it('name the document when somebody changes them behind the program’s back', async () => {
     const tamper = async (table: string, change: string, undo: string): Promise<string[]> => {
       await world.db.raw(`alter table ${table} disable trigger user; ${change}`)
-      const found = (await audit(world.db)).differences.map(one => one.check)
+      const found = (await auditDatabase(world.db)).differences.map(one => one.check)
       await world.db.raw(`${undo}; alter table ${table} enable trigger user`)
       return found
     }

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ENDPOINTS } from '#contract/endpoints.ts'
+import { ENDPOINTS } from '#contract/api/endpoints.ts'
 import { Attach, ReadAttachment, WriteNote } from '#contract/files/endpoints.ts'
 import { Budgets, ReadBudget, RunAudit } from '#contract/insight/endpoints.ts'
 import { Invoices, LinkInvoiceLine, ReadInvoice, ReadInvoiceFile } from '#contract/bill/endpoints.ts'
@@ -28,12 +28,13 @@ import {
   CreateSupplier,
   ReadSupplier,
   FindSuppliers,
-  AnswerAgreement,
+  AnswerSecondYes,
 } from '#contract/source/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedVat } from '#demo/identifiers.ts'
 import { vatOf } from '#demo/world.ts'
-import { openApi } from '#server/http/openApi.ts'
+import { openApi } from '#server/app/openApi.ts'
+import { CRONTAB, JOBS } from '#server/app/jobs.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 import { account, approved, billed, draft, goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
 import { plainInvoice } from '#test-helpers/invoices.ts'
@@ -143,7 +144,7 @@ describe('the record of a supplier', () => {
     expect(asked.codes).to.include.members(['requisition.wantsReason', 'line.supplier.paused'])
     const resumed = await act('resume', paused.version)
     const asked2 = await act('bar', resumed.version)
-    const waiting = (await world.db('agreements').where({ supplierId: id }).first('id', 'version')) as {
+    const waiting = (await world.db('consents').where({ documentId: id, purpose: 'bar' }).first('id', 'version')) as {
       id: string
       version: number
     }
@@ -151,8 +152,8 @@ describe('the record of a supplier', () => {
       params: { id: waiting.id },
       body: { version: waiting.version, answer: 'agree', reason: 'I agree.' },
     }
-    expect((await rasmus.call(AnswerAgreement, agree as never)).codes).to.deep.equal(['agreement.own'])
-    await (await world.as('Adaeze')).do(AnswerAgreement, agree as never)
+    expect((await rasmus.call(AnswerSecondYes, agree as never)).codes).to.deep.equal(['secondYes.own'])
+    await (await world.as('Adaeze')).do(AnswerSecondYes, agree as never)
     const barred = { version: asked2.version + 1 }
     expect(
       (
@@ -327,9 +328,9 @@ describe('a draft', () => {
     const choices = await ines.do(ReadChoices)
     expect(choices.accounts.every(one => one.open && one.year >= new Date().getFullYear())).to.equal(true)
     expect(choices.usual.accountId).to.be.a('string')
-    await world.db('budgetAccounts').where({ id: choices.usual.accountId }).update({ open: false })
+    await world.db('budgetAccounts').where({ id: choices.usual.accountId! }).update({ open: false })
     expect((await ines.do(ReadChoices)).usual.accountId).to.equal(null)
-    await world.db('budgetAccounts').where({ id: choices.usual.accountId }).update({ open: true })
+    await world.db('budgetAccounts').where({ id: choices.usual.accountId! }).update({ open: true })
   })
 
   it('copied from any request begins anew, without its dates', async () => {
@@ -716,7 +717,7 @@ describe('the job worker', () => {
   it('sends what waits by itself and tries again after a fault', async function () {
     this.timeout(60_000)
     world.mail.faults.forgetToAnswer = 1
-    const runner = await startWorker(world.jobs, { pollInterval: 200 })
+    const runner = await startWorker(world.jobs, JOBS, CRONTAB, { pollInterval: 200 })
     try {
       const order = await ordered(world, [await goodsLine(world, 'PS-1200', '1')], { answer: false })
       for (let waited = 0; waited < 150; waited++) {

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ActOnInvoice, ClearHold, PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
+import { ActOnInvoice, ClearHold, PostInvoice, ReadInvoice, SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { Decide, PassStep } from '#contract/decide/endpoints.ts'
 import { ReadLineEntries } from '#contract/insight/endpoints.ts'
 import {
@@ -12,7 +12,6 @@ import {
   OrderUbl,
   ReadOrder,
   RespondToOrder,
-  SupplierInvoice,
   SupplierOrder,
 } from '#contract/order/endpoints.ts'
 import { ApproveRun, ProposeRun, ReadRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
@@ -27,7 +26,7 @@ import {
 import { SetBankAccount, ProveBankAccount, ReadSupplier } from '#contract/source/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban } from '#demo/identifiers.ts'
-import { fetchBankAnswers } from '#server/jobs/tasks.ts'
+import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import {
   account,
   approved,

@@ -6,8 +6,8 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
-import { audit } from '#server/insight/audit.ts'
-import { fetchBankAnswers } from '#server/jobs/tasks.ts'
+import { auditDatabase } from '#server/insight/audit.ts'
+import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
 import { today } from '#test-helpers/steps.ts'
@@ -183,7 +183,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
     await says(page, 'all paid')
     await page.goto(`${world.address}/insight?audit=1`)
     await says(page, 'The books re-add')
-    expect((await audit(world.db)).differences).to.deep.equal([])
+    expect((await auditDatabase(world.db)).differences).to.deep.equal([])
     await page.browserContext().close()
   })
 
