@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import type { Knex } from 'knex'
-import { SupplierInvoice } from '#contract/order/endpoints.ts'
+import { SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { goodsLine, type Issued, ordered, PLACE, today } from '#test-helpers/steps.ts'
@@ -77,7 +77,7 @@ export async function listFirstPage(world: World, runs: number): Promise<Figure>
     ],
     [
       '/requisitions?view=all&limit=80',
-      `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from approval_steps s join people a on a.id = s.approver_id where s.requisition_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`,
+      `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from consents c join consent_steps s on s.consent_id = c.id join people a on a.id = s.person_id where c.document_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`,
     ],
     [
       '/suppliers?view=all&limit=80',
@@ -91,7 +91,7 @@ export async function listFirstPage(world: World, runs: number): Promise<Figure>
         'list.first-page',
         await median(runs, () => fetchPage(world, pilar, path), 20),
         await median(runs, () => select(world.db, sql), 20),
-        4,
+        3,
       ),
       note: path.split('&limit')[0]!,
     })
@@ -129,14 +129,14 @@ export async function sheetOpen(world: World, runs: number): Promise<Figure> {
   const requestSql = [
     'select * from requisitions where id = ?',
     'select line.*, s.name, a.name, i.number from requisition_lines line left join suppliers s on s.id = line.supplier_id left join addresses a on a.id = line.address_id left join items i on i.id = line.item_id where requisition_id = ? order by position',
-    'select * from approval_steps join people on people.id = approver_id where requisition_id = ?',
+    'select * from consents join consent_steps on consent_steps.consent_id = consents.id join people on people.id = person_id where document_id = ?',
     'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40',
     'select * from attachments join files on files.id = file_id where document_id = ?',
     'select * from notes where document_id = ?',
     'select b.* from quantity_balances b join requisition_lines l on l.id = b.line_id where l.requisition_id = ?',
     'select o.* from orders o join order_lines ol on ol.order_id = o.id join requisition_lines l on l.id = ol.requisition_line_id where l.requisition_id = ?',
-    "select distinct a.* from requisition_lines l, jsonb_array_elements(splits) s join budget_accounts a on a.id = (s ->> 'accountId')::uuid where requisition_id = ?",
-    "select distinct b.* from requisition_lines l, jsonb_array_elements(splits) s join budget_balances b on b.account_id = (s ->> 'accountId')::uuid where requisition_id = ?",
+    'select distinct a.* from requisition_lines l join line_splits s on s.requisition_line_id = l.id join budget_accounts a on a.id = s.account_id where l.requisition_id = ?',
+    'select distinct b.* from requisition_lines l join line_splits s on s.requisition_line_id = l.id join budget_balances b on b.account_id = s.account_id where l.requisition_id = ?',
   ]
   const all = async (list: readonly string[], id: string): Promise<void> => {
     for (const sql of list) await select(world.db, sql, [id])
@@ -145,13 +145,13 @@ export async function sheetOpen(world: World, runs: number): Promise<Figure> {
     'sheet.open',
     await median(runs, run => fetchPage(world, pilar, `/orders/${orders[Math.max(0, run)]!.id}`)),
     await median(runs, run => all(orderSql, orders[Math.max(0, run)]!.id)),
-    4,
+    2.5,
   )
   const request = figure(
     'sheet.open',
     await median(runs, run => fetchPage(world, pilar, `/requisitions/${requests[Math.max(0, run)]!.id}`)),
     await median(runs, run => all(requestSql, requests[Math.max(0, run)]!.id)),
-    4,
+    2.5,
   )
   return order.ratio > request.ratio ? order : request
 }

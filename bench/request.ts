@@ -76,7 +76,7 @@ export async function submitLines(world: World, runs: number): Promise<Figure> {
           await trx('budgetEntries').insert({
             accountId,
             kind: 'accrued',
-            amount: 1,
+            amount: 1n,
             lineId,
             at: new Date().toISOString(),
             actorId: actor.id,
@@ -86,7 +86,6 @@ export async function submitLines(world: World, runs: number): Promise<Figure> {
         }
         throw new Undone()
       })
-
       .catch((error: unknown) => {
         if (!(error instanceof Undone)) throw error
       }),

@@ -4,11 +4,11 @@ import { proposeMapping } from '#core/source/importMapping.ts'
 import { tellingKey } from '#core/source/likeness.ts'
 import { match, type Party, PROBABLY, ready } from '#core/source/match.ts'
 import type { Figure } from '#bench/figures.ts'
-import { type Call, dayOf } from '#server/call.ts'
+import { type Read, writing } from '#server/call.ts'
 import { readCells } from '#server/formats/cells.ts'
-import { getActor } from '#server/people/sessions.ts'
+import { outside, settingOf } from '#server/jobs/parts.ts'
 import { candidatesFor } from '#server/source/findSuppliers.ts'
-import { importCells } from '#server/source/importSuppliers.ts'
+import { load, lookAtRows } from '#server/source/importSuppliers.ts'
 import { searchName } from '#server/source/supplierStore.ts'
 import { LABELLED_PAIRS } from '#test-helpers/supplierPairs.ts'
 import type { World } from '#test-helpers/world.ts'
@@ -107,10 +107,9 @@ export async function fillSuppliers(db: Knex, count: number): Promise<Invented[]
   return samples
 }
 
-async function callFor(world: World, trx: Knex): Promise<Call> {
+async function callFor(world: World): Promise<Read> {
   const pilar = (await world.db('people').where('name', 'like', 'Pilar%').first('id')) as { id: string }
-  const now = new Date().toISOString()
-  return { trx, actor: await getActor(world.db, pilar.id), now, today: dayOf(now), channel: 'import', base: 'EUR' }
+  return outside(world.jobs, await settingOf(world.jobs, pilar.id, 'import'))
 }
 
 const against = (name: string, ours: number, baseline: number, unit: string, note: string): Figure => {
@@ -122,7 +121,7 @@ const against = (name: string, ours: number, baseline: number, unit: string, not
 export async function shortlist(world: World, _runs: number, small: boolean): Promise<Figure> {
   const count = small ? 10_000 : 1_000_000
   const samples = await fillSuppliers(world.db, count)
-  const call = await callFor(world, world.db)
+  const call = await callFor(world)
   const roll = dice(7)
   const times: number[] = []
   let first = 0
@@ -180,13 +179,13 @@ export async function importHundredThousand(world: World, _runs: number, small: 
   const bytes = Buffer.from(`name;country;postal_code;city;terms_days;email\n${rows.join('\n')}`)
   const start = performance.now()
   const cells = await readCells(bytes)
-  const outcome = await world.db.transaction(async trx =>
-    importCells(await callFor(world, trx), cells, {
-      mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)),
-      dryRun: false,
-      withNear: true,
-    }),
-  )
+  const call = await callFor(world)
+  const looked = await lookAtRows(call, cells, {
+    mapping: proposeMapping(cells.headings, cells.rows.slice(0, 20)),
+    dryRun: false,
+    withNear: true,
+  })
+  const outcome = await world.db.transaction(trx => load(writing(trx, call), looked))
   const seconds = (performance.now() - start) / 1000
   if (outcome.loaded !== count)
     throw new Error(`Only ${outcome.loaded} of ${count} rows were loaded: ${JSON.stringify(outcome.faults[0])}`)

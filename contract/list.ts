@@ -2,10 +2,12 @@ import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ListPage, ListQuery } from '#contract/fields.ts'
 import type { Permission } from '#contract/permissions.ts'
+import type { DocumentKind } from '#core/documents/kinds.ts'
 
-/** A list and the export of exactly what it shows; both take the same query as the address bar. */
-export function defineList(name: string, path: string, permission: Permission) {
+/** A list and the export of exactly what it shows; both take the same query as the address bar. `kinds`: the documents whose changes it shows. */
+export function defineList(name: string, path: string, permission: Permission, kinds: readonly DocumentKind[]) {
   return {
+    kinds,
     page: defineEndpoint({
       name: `list.${name}`,
       method: 'get',

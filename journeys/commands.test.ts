@@ -159,6 +159,8 @@ describe('what can be wrong at a start', () => {
   it('an unknown figure of the bench is answered with those that there are', () => {
     const { code, error } = ivory('bench', ['nothing.of-this'])
     expect(code).to.equal(1)
-    expect(error).to.include('list.first-page, sheet.open, thread.post-ten-lines, web.first-route-kb')
+    expect(error).to.include(
+      'list.first-page, sheet.open, desk.counts, news.fan-out, thread.post-ten-lines, web.first-route-kb',
+    )
   })
 })

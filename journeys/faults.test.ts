@@ -113,7 +113,7 @@ describe('a server that is killed', () => {
 
   const startAnother = (): Promise<{ child: ChildProcess; port: number }> =>
     new Promise((resolve, reject) => {
-      const child = spawn(process.execPath, ['--import', 'tsx', 'server/main.ts'], {
+      const child = spawn(process.execPath, ['--import', 'tsx', 'server/app/main.ts'], {
         cwd: ROOT,
         env: { ...process.env, DATABASE_URL: world.url, PORT: '0', IVORY_DEMO: '1' },
         stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
@@ -204,7 +204,7 @@ describe('outsiders that are away', () => {
     const run = await (await world.as('Casimir')).do(ProposeRun, { body: { dueUntil: today(), executeOn: today() } })
     await (await world.as('Adaeze')).do(ApproveRun, { params: { id: run.id! }, body: { version: run.version } })
     world.bank.faults.down = true
-    const file = (await world.db('outbox').where({ documentId: run.id, kind: 'bankFile' }).first('id')) as {
+    const file = (await world.db('outbox').where({ documentId: run.id!, kind: 'bankFile' }).first('id')) as {
       id: string
     }
     expect(

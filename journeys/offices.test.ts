@@ -37,6 +37,7 @@ import { openApi } from '#server/app/openApi.ts'
 import { CRONTAB, JOBS } from '#server/app/jobs.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 import { account, approved, billed, draft, goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
+import { listen } from '#test-helpers/news.ts'
 import { plainInvoice } from '#test-helpers/invoices.ts'
 import { supplierBody } from '#test-helpers/suppliers.ts'
 import { Client, useWorld } from '#test-helpers/world.ts'
@@ -443,21 +444,47 @@ describe('the Desk and the Course', () => {
     expect((await (await world.as('Ines')).do(Find, { query: { q: 'O-4001' } })).found).to.deep.equal([])
   })
 
-  it('hear of changes over one open connection', async () => {
+  it('hear of what they show over one open connection, and of nothing else', async () => {
     const pilar = await world.as('Pilar')
-    const stop = new AbortController()
-    const stream = await fetch(`${world.address}/api/events`, {
-      headers: { cookie: pilar.cookie },
-      signal: stop.signal,
-    })
-    expect(stream.headers.get('content-type')).to.equal('text/event-stream')
-    const reader = stream.body!.getReader()
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
-    let heard = ''
-    while (!heard.includes(id)) heard += new TextDecoder().decode((await reader.read()).value)
-    expect(heard).to.include('event: changed').and.include('"kind":"requisition"')
-    stop.abort()
+    const other = await draft(world, [await goodsLine(world, 'PS-1200', '2')])
+    const news = await listen(world, pilar, [`document:${id}`, 'kind:order'])
+    for (const one of [other, { id, version: 1 }])
+      await (
+        await world.as('Joren')
+      ).do(WriteNote, {
+        body: { documentKind: 'requisition', documentId: one.id, text: 'As discussed.' },
+      })
+    expect(await news.next()).to.deep.equal({ event: 'changed', topics: [`document:${id}`] })
+    news.stop()
     expect((await fetch(`${world.address}/api/events`)).status).to.equal(401)
+  })
+
+  it('hear what changed while they were not listening', async () => {
+    const pilar = await world.as('Pilar')
+    const { at } = await pilar.do(ReadSession)
+    const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
+    const news = await listen(world, pilar, [`document:${id}`], `&since=${Date.parse(at)}`)
+    expect(await news.next()).to.deep.equal({ event: 'changed', topics: [`document:${id}`] })
+    news.stop()
+    const later = await listen(world, pilar, [`document:${id}`], '&since=1')
+    expect(await later.next()).to.deep.equal({ event: 'missed', topics: [] })
+    later.stop()
+  })
+
+  it('of a supplier hear of their own orders, not of another supplier’s', async () => {
+    const [own, other] = [
+      await ordered(world, [await goodsLine(world, 'PS-1200', '1')]),
+      await ordered(world, [await goodsLine(world, 'CP-1260', '1')]),
+    ]
+    expect(own.company).to.not.equal(other.company)
+    const news = await listen(world, await world.as(`at ${own.company}`), [
+      `document:${other.id}`,
+      `document:${own.id}`,
+    ])
+    for (const order of [other, own]) await received(world, order)
+    expect(await news.next()).to.deep.equal({ event: 'changed', topics: [`document:${own.id}`] })
+    news.stop()
   })
 
   it('end with signing out', async () => {

@@ -159,7 +159,7 @@ describe('a request', () => {
       params: { id, stepId: stalled.id! },
       body: { version, toPersonId: sheet.requesterId, reason: 'He knows it.' },
     }
-    expect((await wren.call(PassStep, toJoren)).codes).to.deep.equal(['decide.own'])
+    expect((await wren.call(PassStep, toJoren)).codes).to.deep.equal(['decide.own', 'decide.withoutRight'])
     const henrik = ((await world.db('people').where('name', 'like', 'Henrik%').first('id')) as { id: string }).id
     await wren.do(PassStep, {
       params: { id, stepId: stalled.id! },
@@ -487,7 +487,7 @@ describe('receiving and billing', () => {
     expect((await leonie.call(ClearHold, clear)).codes).to.deep.equal(['bill.holdNotYours'])
     expect(
       (await leonie.call(PostInvoice, { params: { id: invoice.id }, body: { version: sheet.version } })).codes,
-    ).to.deep.equal(['state.notNow'])
+    ).to.deep.equal(['bill.heldUp'])
     await pilar.do(ClearHold, clear)
     await posted(world, invoice.id)
   })

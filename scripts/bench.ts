@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { fill, FULL, SMALL } from '#bench/data.ts'
+import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { type Figure, firstRoute, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
@@ -15,6 +16,8 @@ import type { World } from '#test-helpers/world.ts'
 const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boolean) => Promise<Figure> | Figure>> = {
   'list.first-page': listFirstPage,
   'sheet.open': sheetOpen,
+  'desk.counts': deskCounts,
+  'news.fan-out': newsFanOut,
   'thread.post-ten-lines': postTenLines,
   'web.first-route-kb': firstRoute,
   'request.quick-lines-5k': quickLines,

@@ -74,7 +74,7 @@ export const InvoiceSheet = SheetFrame.extend({
   linkable: z.array(z.strictObject({ id: Uuid, label: z.string() })),
   fileId: Uuid.nullable(),
 })
-export const Invoices = defineList('invoices', '/invoices', 'invoice.read')
+export const Invoices = defineList('invoices', '/invoices', 'invoice.read', ['invoice'])
 export const ReadInvoice = defineEndpoint({
   name: 'invoice.read',
   method: 'get',

@@ -3,7 +3,7 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Done, GivenReason, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
-export const Decisions = defineList('decisions', '/decisions', 'requisition.write')
+export const Decisions = defineList('decisions', '/decisions', 'requisition.write', ['requisition'])
 export const Decide = defineEndpoint({
   name: 'decide',
   method: 'post',

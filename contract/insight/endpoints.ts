@@ -3,7 +3,13 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, BudgetFigures, ById, DecimalText, Stamp } from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 
-export const Budgets = defineList('budgets', '/budgets', 'budget.read')
+export const Budgets = defineList('budgets', '/budgets', 'budget.read', [
+  'budgetAccount',
+  'budgetTransfer',
+  'requisition',
+  'order',
+  'invoice',
+])
 export const ReadBudget = defineEndpoint({
   name: 'budget.read',
   method: 'get',

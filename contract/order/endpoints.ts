@@ -103,8 +103,8 @@ export const OrderLineBody = z.strictObject({
   description: Line,
 })
 
-export const ToBuy = defineList('toBuy', '/to-buy', 'order.write')
-export const Orders = defineList('orders', '/orders', 'order.read')
+export const ToBuy = defineList('toBuy', '/to-buy', 'order.write', ['requisition'])
+export const Orders = defineList('orders', '/orders', 'order.read', ['order'])
 export const DraftOrders = defineEndpoint({
   name: 'order.draft',
   method: 'post',

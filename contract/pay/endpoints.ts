@@ -44,8 +44,8 @@ export const RunSheet = SheetFrame.extend({
   /** Why its file could not be handed to the bank yet. */
   trouble: z.string().nullable(),
 })
-export const Payables = defineList('payables', '/payables', 'payment.read')
-export const Runs = defineList('paymentRuns', '/payment-runs', 'payment.read')
+export const Payables = defineList('payables', '/payables', 'payment.read', ['invoice', 'paymentRun', 'supplier'])
+export const Runs = defineList('paymentRuns', '/payment-runs', 'payment.read', ['paymentRun'])
 export const ProposeRun = defineEndpoint({
   name: 'run.propose',
   method: 'post',
@@ -122,7 +122,7 @@ export const BankItemJson = z.strictObject({
   payments: z.array(z.strictObject({ endToEndId: z.string(), runNumber: z.string(), path: z.string() })),
   settled: z.strictObject({ by: z.string(), at: Stamp, note: z.string() }).nullable(),
 })
-export const BankMessages = defineList('bankMessages', '/bank-messages', 'payment.read')
+export const BankMessages = defineList('bankMessages', '/bank-messages', 'payment.read', ['bankMessage'])
 export const ReadBankMessage = defineEndpoint({
   name: 'bankMessage.read',
   method: 'get',

@@ -25,6 +25,8 @@ export const ReadSession = defineEndpoint({
     person: PersonJson.nullable(),
     demo: z.boolean(),
     demoPeople: z.array(DemoPerson),
+    /** The server's time, from when on news are wanted. */
+    at: Stamp,
     today: z.string(),
     baseCurrency: z.string(),
   }),

@@ -55,7 +55,7 @@ export const DeliverySheet = SheetFrame.extend({
     }),
   ),
 })
-export const Deliveries = defineList('deliveries', '/deliveries', 'delivery.read')
+export const Deliveries = defineList('deliveries', '/deliveries', 'delivery.read', ['order'])
 export const ReadDelivery = defineEndpoint({
   name: 'delivery.read',
   method: 'get',

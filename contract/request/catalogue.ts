@@ -77,7 +77,7 @@ export const ItemJson = z.strictObject({
 })
 export type ItemJson = z.output<typeof ItemJson>
 
-export const Items = defineList('items', '/items', 'catalogue.read')
+export const Items = defineList('items', '/items', 'catalogue.read', [])
 export const CatalogueQuery = z.strictObject({
   q: z.string().max(200).optional(),
   category: z.string().max(100).optional(),

@@ -49,7 +49,7 @@ export const CheckResult = z.strictObject({
   lines: z.array(LineFacts),
 })
 
-export const Requisitions = defineList('requisitions', '/requisitions', 'requisition.write')
+export const Requisitions = defineList('requisitions', '/requisitions', 'requisition.write', ['requisition'])
 export const CreateRequisition = defineEndpoint({
   name: 'requisition.create',
   method: 'post',

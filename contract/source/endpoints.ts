@@ -158,7 +158,7 @@ export const SupplierSheet = SheetFrame.extend({
   ),
 })
 
-export const Suppliers = defineList('suppliers', '/suppliers', 'supplier.read')
+export const Suppliers = defineList('suppliers', '/suppliers', 'supplier.read', ['supplier'])
 export const ReadSupplier = defineEndpoint({
   name: 'supplier.read',
   method: 'get',

@@ -51,7 +51,7 @@ export const ProposeSupplier = defineEndpoint({
   }),
   response: Done.extend({ supplierId: Uuid }),
 })
-export const Onboardings = defineList('onboardings', '/onboardings', 'supplier.read')
+export const Onboardings = defineList('onboardings', '/onboardings', 'supplier.read', ['onboarding'])
 export const OnboardingSheet = SheetFrame.extend({
   supplierId: Uuid,
   supplierNumber: z.string(),

@@ -208,7 +208,7 @@ export const DOCUMENTS = {
     rows: 'budgetYearChanges',
     title: 'reason',
     right: 'budget.write',
-    path: () => '/insight/year',
+    path: () => '/insight/years',
   },
   /** A search or import that runs in the background. */
   longJob: {
@@ -224,7 +224,7 @@ export const DOCUMENTS = {
     rows: 'bankMessages',
     title: 'messageId',
     right: 'payment.read',
-    path: id => `/pay?list=bankMessages&message=${id}`,
+    path: id => `/pay/bank-messages/${id}`,
   },
 } as const satisfies Readonly<Record<string, DocumentKindFacts>>
 

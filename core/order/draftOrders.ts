@@ -107,9 +107,7 @@ export function draftOrders(
 ): Decision<{ readonly orders: readonly NewOrder[] }> {
   const against = lines.flatMap(line => [
     ...whyNotBuy(line, route),
-    ...((rates.get(line.currency) ?? null) === null
-      ? [stop('line.noRate', { currency: line.currency, base })]
-      : []),
+    ...((rates.get(line.currency) ?? null) === null ? [stop('line.noRate', { currency: line.currency, base })] : []),
   ])
   if (against.length > 0) return refused(against)
   const groups = new Map<string, PoolLine[]>()

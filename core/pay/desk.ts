@@ -27,7 +27,7 @@ export const bankDesk = (message: BankWaits): DeskEntry[] =>
           currency: null,
           since: message.takenAt,
           needBy: null,
-          path: `/pay?list=bankMessages&message=${message.id}`,
+          path: `/pay/bank-messages/${message.id}`,
           details: { number: message.messageId, title: message.kind, who: '', extra: message.open },
         },
       ]

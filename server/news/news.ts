@@ -43,7 +43,7 @@ export class News {
   async start(): Promise<void> {
     await this.listen()
     this.beat = setInterval(() => {
-      for (const { response } of this.all) response.write(': beat\n\n')
+      for (const { response } of this.all) response.write(event('beat', []))
     }, BEAT)
   }
 
@@ -113,7 +113,7 @@ export class News {
       else this.readers.set(topic, new Set([reader]))
     }
     request.on('close', () => this.dismiss(reader))
-    this.catchUp(reader, Number(request.query.since))
+    this.catchUp(reader, Number(request.headers['last-event-id'] ?? request.query.since))
   }
 
   /** What was told between the moment when a page read its data and now. */
@@ -145,8 +145,9 @@ export class News {
   }
 }
 
-const event = (name: 'changed' | 'missed', topics: readonly string[]): string =>
-  `event: ${name}\ndata: ${JSON.stringify(topics)}\n\n`
+/** One event; its id says up to when the reader has heard everything. */
+const event = (name: 'changed' | 'missed' | 'beat', topics: readonly string[]): string =>
+  `id: ${Date.now()}\nevent: ${name}\ndata: ${JSON.stringify(topics)}\n\n`
 
 /**
  * What somebody may listen to, by what they asked for: the team whatever it names and its own Desk, a supplier's people only news of their

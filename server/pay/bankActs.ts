@@ -33,6 +33,7 @@ export interface Taken {
  * be read is kept with why, and passed by.
  */
 export async function takeFile(call: Write, name: string, content: Buffer): Promise<Taken> {
+  if (await heard(call, name)) return { moved: 0, open: 0 }
   const message = readOrFault(content)
   if (Array.isArray(message)) return await keepUnreadable(call, name, content, message)
   const before = await sameMessage(call, message)
@@ -63,8 +64,16 @@ function readOrFault(content: Buffer): BankMessage | Reason[] {
 }
 
 /** Keeps a message that we failed to take in, so that a person sees it and the next ones are taken. */
-export const keepFailed = (call: Write, name: string, content: Buffer): Promise<Taken> =>
-  keepUnreadable(call, name, content, [stop('bank.couldNotTake', { message: name })])
+export async function keepFailed(call: Write, name: string, content: Buffer): Promise<Taken> {
+  if (await heard(call, name)) return { moved: 0, open: 0 }
+  return await keepUnreadable(call, name, content, [stop('bank.couldNotTake', { message: name })])
+}
+
+/** Whether this file was taken before; two who fetch at once wait for each other. */
+async function heard(call: Write, name: string): Promise<boolean> {
+  await call.trx.raw(`select pg_advisory_xact_lock(hashtext('bankMessages'))`)
+  return (await call.trx('bankMessages').where({ name }).first('id')) !== undefined
+}
 
 async function keepUnreadable(call: Write, name: string, content: Buffer, fault: Reason[]): Promise<Taken> {
   const id = randomUUID()

@@ -59,6 +59,7 @@ export const peopleRoutes = (demo: boolean): Route[] => [
       person: actor ? await personJson(call, actor) : null,
       demo,
       demoPeople: demo && !actor ? await demoPeople(call) : [],
+      at: call.now,
       today: call.today,
       baseCurrency: house.base,
     }

@@ -40,16 +40,9 @@ const ENDED: Readonly<Record<string, string>> = {
   rejected: 'the invoice was rejected',
   voided: 'the invoice was voided',
 }
-const HELD: Readonly<Record<string, string>> = {
-  price: 'Billed above the ordered price',
-  quantity: 'More billed than ordered',
-  proof: 'Billed before it came in',
-  charges: 'Charges that were not agreed',
-  noOrderLine: 'Belongs to no order line',
-  unit: 'Another unit than ordered',
-  currency: 'Another currency than ordered',
-  nearDuplicate: 'Same supplier and amount within two weeks',
-}
+
+/** Whether a figure of the foot says anything. */
+const other = (figure: 'charges' | 'prepaid' | 'rounding'): boolean => !/^-?[0.]+$/.test(sheet.value![figure])
 
 async function act(name: string): Promise<void> {
   clear()
@@ -92,20 +85,18 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
     >
     <template #title
       ><h1>
-        <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink
-        >, {{ amountText(sheet.gross) }} <small class="unit">{{ sheet.currency }}</small>
+        <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink>, {{ amountText(sheet.payable) }}
+        <small class="unit">{{ sheet.currency }}</small>
       </h1></template
     >
     <template #notice
       ><ReasonList v-if="!asking" :reasons="reasons" />
       <section v-for="hold in open" :key="hold.id" class="hold" data-test="hold">
         <p>
-          <b>{{ HELD[hold.kind] }}</b
-          ><template v-if="hold.position">, line {{ hold.position }}</template
+          <b>{{ label('held', hold.kind) }}</b><template v-if="hold.position">, line {{ hold.position }}</template
           >:
           <b
-            ><template v-if="Number(hold.quantity) > 0"
-              >{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template
+            ><template v-if="hold.quantity !== '0'">{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template
             >{{ sheet.currency }} {{ amountText(hold.amount) }}</b
           >
         </p>
@@ -172,7 +163,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             ><span v-else class="quiet">no order line</span>
           </td>
         </tr>
-        <tr v-if="Number(sheet.charges) !== 0">
+        <tr v-if="other('charges')">
           <td />
           <td colspan="3">Charges and allowances</td>
           <td class="num">{{ amountText(sheet.charges) }}</td>
@@ -184,12 +175,24 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
           <td class="num">{{ amountText(tax.tax) }}</td>
           <td />
         </tr>
+        <tr v-if="other('prepaid')">
+          <td />
+          <td colspan="3">Prepaid</td>
+          <td class="num">−{{ amountText(sheet.prepaid) }}</td>
+          <td />
+        </tr>
+        <tr v-if="other('rounding')">
+          <td />
+          <td colspan="3">Rounding</td>
+          <td class="num">{{ amountText(sheet.rounding) }}</td>
+          <td />
+        </tr>
         <tr class="total">
           <td />
           <td colspan="3">
             To pay<template v-if="sheet.dueOn">, due {{ day(sheet.dueOn) }}</template>
           </td>
-          <td class="num">{{ amountText(sheet.gross) }}</td>
+          <td class="num" data-test="payable">{{ amountText(sheet.payable) }}</td>
           <td />
         </tr>
       </tbody>
@@ -197,7 +200,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">
-        {{ HELD[hold.kind] }}<template v-if="hold.position">, line {{ hold.position }}</template
+        {{ label('held', hold.kind) }}<template v-if="hold.position">, line {{ hold.position }}</template
         >: {{ sheet.currency }} {{ amountText(hold.amount) }}.
         <span class="quiet">{{
           hold.endedBy
@@ -216,6 +219,10 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             sheet.account.state === 'proven' ? 'checked' : 'changed and not checked yet: payments wait'
           }}</span>
         </p>
+        <p v-if="sheet.askedAccount && sheet.askedAccount !== sheet.account?.iban" class="tone-stop">
+          It asks to be paid to … {{ sheet.askedAccount.slice(-8) }}.
+        </p>
+        <p v-if="sheet.addressedTo" class="quiet">Addressed to {{ sheet.addressedTo }}</p>
       </section></template
     >
   </SheetFrame>

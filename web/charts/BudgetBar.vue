@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { BudgetFigures } from '#contract/fields.ts'
+import { wholeText } from '#core/money/text.ts'
 import { budgetGeometry } from '#web/charts/budgetGeometry.ts'
 import { amountText } from '#web/shared/words.ts'
 import { useSession } from '#web/people/session.ts'
@@ -10,7 +11,7 @@ const session = useSession()
 const WIDTH = 240
 const shape = computed(() => budgetGeometry(props.figures, WIDTH))
 const left = computed(() => Number(props.figures.after))
-const whole = (text: string): string => amountText(text.replace(/\.\d+$/, ''))
+const whole = (text: string): string => amountText(wholeText(text))
 const table = computed(
   () =>
     `${props.figures.label}: allotted ${props.figures.allotted}, spent ${props.figures.spent}, committed ${props.figures.committed}, reserved ${props.figures.reserved}, this document ${props.figures.here}, left after ${props.figures.after} ${props.figures.currency}`,

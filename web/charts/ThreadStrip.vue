@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { ThreadJson } from '#contract/fields.ts'
+import { wholeText } from '#core/money/text.ts'
 import { threadGeometry } from '#web/charts/threadGeometry.ts'
 import { amountText, label, words } from '#web/shared/words.ts'
 
@@ -14,7 +15,7 @@ const bands = computed(() =>
     { width: WIDTH, height: HEIGHT, gap: 8, top: TOP },
   ),
 )
-const compact = (value: string): string => amountText(value.replace(/\.\d+$/, ''))
+const compact = (value: string): string => amountText(wholeText(value))
 </script>
 
 <template>

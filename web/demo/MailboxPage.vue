@@ -46,8 +46,7 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
         :class="{ on: mail.id === open?.id }"
         @click="openId = mail.id"
       >
-        <b>{{ mail.subject }}</b
-        ><span class="quiet">{{ mail.to }}, {{ since(mail.at) }}</span>
+        <b>{{ mail.subject }}</b><span class="quiet">{{ mail.to }}, {{ since(mail.at) }}</span>
       </button>
       <p v-if="mails?.length === 0" class="empty">No mail yet.</p>
     </section>

@@ -4,7 +4,7 @@ import { useRouter } from 'vue-router'
 import { type DeskItem, ReadDesk } from '#contract/people/endpoints.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
-import { onNews } from '#web/people/news.ts'
+import { OWN_DESK, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import { amountText, day, label, since, words } from '#web/shared/words.ts'
 
@@ -13,24 +13,6 @@ const router = useRouter()
 const items = shallowRef<DeskItem[]>()
 const failure = shallowRef<unknown>()
 const at = ref(-1)
-const ACT: Readonly<Record<string, string>> = {
-  decide: 'Decide',
-  mend: 'Mend',
-  submit: 'Submit',
-  accept: 'Accept',
-  buy: 'Buy',
-  answer: 'Answer',
-  issue: 'Issue',
-  chase: 'Chase',
-  receive: 'Receive',
-  clear: 'Clear',
-  post: 'Post',
-  approve: 'Approve',
-  propose: 'Pay',
-  see: 'See',
-  prove: 'Check',
-  passOn: 'Pass on',
-}
 
 async function load(): Promise<void> {
   try {
@@ -40,11 +22,7 @@ async function load(): Promise<void> {
     failure.value = error
   }
 }
-let timer: ReturnType<typeof setTimeout> | undefined
-const stop = onNews(() => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void load(), 500)
-})
+useNews([OWN_DESK], () => void load())
 
 function key(event: KeyboardEvent): void {
   if (
@@ -66,10 +44,7 @@ onMounted(() => {
   void load()
   addEventListener('keydown', key)
 })
-onUnmounted(() => {
-  removeEventListener('keydown', key)
-  stop()
-})
+onUnmounted(() => removeEventListener('keydown', key))
 const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < session.today
 </script>
 
@@ -111,7 +86,7 @@ const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < 
             <span class="by" :class="{ 'tone-stop': late(item) }">{{
               item.needBy ? `${item.stage === 'bill' || item.stage === 'pay' ? 'due' : 'by'} ${day(item.needBy)}` : ''
             }}</span>
-            <span class="act">{{ ACT[item.act] ?? item.act }}</span>
+            <span class="act">{{ label('desk act', item.act) }}</span>
           </RouterLink>
         </li>
       </ol>

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { riverGeometry } from '#web/charts/riverGeometry.ts'
 import FindOrDo from '#web/frame/FindOrDo.vue'
 import { ALL_STAGES, STAGES } from '#web/frame/stages.ts'
+import { connected } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import { amountText, label } from '#web/shared/words.ts'
 
@@ -70,9 +71,7 @@ const short = computed(() => {
         </div>
       </div>
     </div>
-    <p v-if="session.offline" class="offline" role="status">
-      No connection. What you type is kept; it goes on by itself.
-    </p>
+    <p v-if="!connected" class="offline" role="status">No connection. What you type is kept; it goes on by itself.</p>
   </header>
 </template>
 

@@ -6,7 +6,7 @@ import { useRoute, useRouter } from 'vue-router'
 import type { defineList } from '#contract/list.ts'
 import type { ListPage, ListRow } from '#contract/fields.ts'
 import { api, pathOf } from '#web/api.ts'
-import { onNews } from '#web/people/news.ts'
+import { kindTopic, useNews } from '#web/news/news.ts'
 import { LABELS } from '#web/shared/labels.ts'
 import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
@@ -81,11 +81,10 @@ async function load(more = false): Promise<void> {
 }
 
 watch([query, () => props.list], () => void load(), { immediate: true })
-let timer: ReturnType<typeof setTimeout> | undefined
-const stopNews = onNews(() => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void load(), 500)
-})
+useNews(
+  () => props.list.kinds.map(kindTopic),
+  () => void load(),
+)
 
 const set = (change: Record<string, string | undefined>): void =>
   void router.replace({ path: route.path, query: { ...route.query, ...change } })
@@ -160,7 +159,6 @@ function key(event: KeyboardEvent): void {
 onMounted(() => addEventListener('keydown', key))
 onUnmounted(() => {
   removeEventListener('keydown', key)
-  stopNews()
   request.abort()
 })
 

@@ -2,8 +2,9 @@
 import { ElButton, ElInput, ElPopover } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ActionState, SheetFrame } from '#contract/fields.ts'
-import type { DocumentKind } from '#contract/files/endpoints.ts'
+import type { DocumentKind } from '#core/documents/kinds.ts'
 import { Attach, ReadAttachment, WriteNote } from '#contract/files/endpoints.ts'
+import { sumTexts } from '#core/money/text.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import ThreadStrip from '#web/charts/ThreadStrip.vue'
@@ -163,13 +164,7 @@ const stepMark: Readonly<Record<string, string>> = {
         <p v-for="figures in sheet.budgets.slice(0, 1)" :key="figures.accountId" class="kv">
           <span>This document</span
           ><span
-            >{{
-              amountText(
-                sheet.budgets
-                  .reduce((sum, one) => sum + Number(one.here), 0)
-                  .toFixed(figures.here.split('.')[1]?.length ?? 0),
-              )
-            }}
+            >{{ amountText(sumTexts(sheet.budgets.map(one => one.here))) }}
             <span class="unit">{{ figures.currency }}</span></span
           >
         </p>
@@ -184,12 +179,12 @@ const stepMark: Readonly<Record<string, string>> = {
               'tone-stop': step.state === 'rejected' || step.stalled,
               'tone-attention': step.state === 'open' || step.state === 'returned',
             }"
-            >{{ stepMark[step.state] ?? '·' }}</span
-          ><span
+            >{{ stepMark[step.state] ?? '·' }}</span><span
             >{{ step.approver }}
             <span class="quiet"
               >{{ step.rule }}{{ step.costCentre ? `, ${step.costCentre}` : ''
               }}{{ step.because === 'insteadOfRequester' ? ', instead of the requester' : '' }}</span
+            ><span v-if="step.decidedBy" class="quiet"> decided by {{ step.decidedBy }}</span
             ><span v-if="step.stalled" class="tone-stop"> account closed</span
             ><span v-if="step.reason" class="said">“{{ step.reason }}”</span></span
           >
@@ -227,11 +222,14 @@ const stepMark: Readonly<Record<string, string>> = {
           v-for="one in allHistory ? sheet.history : sheet.history.slice(0, 5)"
           :key="one.sequence"
           class="kv"
-          :title="`${one.actor}, ${stamp(one.at)}, by ${one.channel}`"
+          :title="`${one.actor}${one.onBehalfOf ? ` for ${one.onBehalfOf}` : ''}, ${stamp(one.at)}, by ${one.channel}`"
         >
           <span
             >{{ label('history', one.action) }} <span v-if="one.reason" class="said">“{{ one.reason }}”</span></span
-          ><span class="quiet nowrap">{{ one.actor.split(' ')[0] }}, {{ since(one.at) }}</span>
+          ><span class="quiet nowrap"
+            >{{ one.actor.split(' ')[0] }}{{ one.onBehalfOf ? ` for ${one.onBehalfOf.split(' ')[0]}` : '' }},
+            {{ since(one.at) }}</span
+          >
         </p>
         <button v-if="!allHistory && sheet.historyCount > 5" type="button" class="plain" @click="allHistory = true">
           {{ sheet.historyCount - 5 }} more entries

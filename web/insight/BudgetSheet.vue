@@ -54,8 +54,9 @@ const NAMES: Readonly<Record<string, string>> = {
             <td>{{ label('entry', entry.kind) }}</td>
             <td class="num">{{ amountText(entry.amount) }}</td>
             <td>
-              <RouterLink v-if="entry.path" :to="entry.path">{{ entry.document }}</RouterLink
-              ><template v-else>{{ entry.document }}</template>
+              <RouterLink v-if="entry.path" :to="entry.path">{{ entry.document }}</RouterLink><template v-else>{{
+                entry.document
+              }}</template>
             </td>
             <td>{{ entry.actor }}</td>
           </tr>

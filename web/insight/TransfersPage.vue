@@ -2,7 +2,7 @@
 import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { AskTransfer, DecideTransfer, ListTransfers, type TransferJson } from '#contract/ledger/endpoints.ts'
+import { AskTransfer, DecideTransfer, ListTransfers, type TransferJson } from '#contract/budgets/endpoints.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'

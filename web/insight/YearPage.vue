@@ -2,8 +2,9 @@
 import { ElButton, ElCheckbox, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ChangeYear, PreviewYearChange } from '#contract/ledger/endpoints.ts'
+import { ChangeYear, PreviewYearChange } from '#contract/budgets/endpoints.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
+import { sumTexts } from '#core/money/text.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import AskDialog from '#web/shared/AskDialog.vue'
@@ -36,7 +37,7 @@ watch(
   { deep: true },
 )
 const sum = (key: 'carried' | 'budget' | 'rest'): string =>
-  amountText((preview.value?.moves ?? []).reduce((total, move) => total + Number(move[key]), 0).toFixed(2))
+  amountText(sumTexts(preview.value?.moves.map(move => move[key]) ?? []))
 const moves = computed(
   () =>
     preview.value?.moves.filter(

@@ -7,7 +7,7 @@ import type { ListRow } from '#contract/fields.ts'
 import { DraftOrders, ToBuy } from '#contract/order/endpoints.ts'
 import { ActOnPool, AskRequester, PoolLine, ReturnLines, SplitLine } from '#contract/order/pool.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
-import { minorDigits } from '#core/money/currency.ts'
+import { sumTexts } from '#core/money/text.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
 import ListPane from '#web/frame/ListPane.vue'
@@ -39,16 +39,16 @@ const routes = computed(() =>
   commonRoutes(picked.value.map(row => (row.cells.routes ?? '').split(', ').filter(Boolean) as Route[])),
 )
 const groups = computed(() => {
-  const map = new Map<string, { supplier: string; currency: string; lines: number; amount: number }>()
+  const map = new Map<string, { supplier: string; currency: string; lines: number; amounts: string[] }>()
   for (const row of picked.value) {
     const key = `${row.cells.supplier} ${row.currency}`
     const group = map.get(key) ?? {
       supplier: row.cells.supplier || 'no supplier',
       currency: row.currency ?? '',
       lines: 0,
-      amount: 0,
+      amounts: [],
     }
-    map.set(key, { ...group, lines: group.lines + 1, amount: group.amount + Number(row.amount ?? 0) })
+    map.set(key, { ...group, lines: group.lines + 1, amounts: [...group.amounts, row.amount ?? '0'] })
   }
   return [...map.values()]
 })
@@ -145,7 +145,7 @@ const ask = (what: Asking): void => {
           >
           <span v-for="group in groups" :key="group.supplier + group.currency" class="quiet"
             >{{ group.supplier }}: {{ group.lines }} {{ group.lines === 1 ? 'line' : 'lines' }},
-            {{ amountText(group.amount.toFixed(minorDigits(group.currency))) }} {{ group.currency }}</span
+            {{ amountText(sumTexts(group.amounts)) }} {{ group.currency }}</span
           >
           <span v-if="chosen.length === 0" class="quiet"
             >Choose lines; those of one supplier and currency go on one order.</span

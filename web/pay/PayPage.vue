@@ -3,7 +3,7 @@ import { ElButton, ElDatePicker } from 'element-plus'
 import { computed, reactive, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ReasonJson } from '#contract/fields.ts'
-import { Payables, ProposeRun, Runs } from '#contract/pay/endpoints.ts'
+import { BankMessages, Payables, ProposeRun, Runs } from '#contract/pay/endpoints.ts'
 import { api } from '#web/api.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
@@ -14,7 +14,19 @@ const route = useRoute()
 const router = useRouter()
 const session = useSession()
 const { busy, reasons, run } = useAction()
-const payables = computed(() => route.query.list === 'payables')
+const shown = computed(() =>
+  route.path.startsWith('/pay/bank-messages')
+    ? ('bankMessages' as const)
+    : route.query.list === 'payables'
+      ? ('payables' as const)
+      : ('runs' as const),
+)
+const LISTS = { runs: Runs, payables: Payables, bankMessages: BankMessages }
+const EMPTY = {
+  runs: 'No payment run yet.',
+  payables: 'Nothing posted waits to be paid.',
+  bankMessages: 'Nothing that the bank said waits for a person.',
+}
 const form = reactive({ dueUntil: session.today, executeOn: session.today })
 const left = shallowRef<ReasonJson[]>([])
 const taken = shallowRef<number>()
@@ -28,15 +40,26 @@ async function propose(): Promise<void> {
 </script>
 
 <template>
-  <StageFrame stage="pay" :name="payables ? 'payables' : 'runs'" :list="payables ? Payables : Runs" :home="'/pay'">
+  <StageFrame
+    :key="shown"
+    stage="pay"
+    :name="shown"
+    :list="LISTS[shown]"
+    :home="shown === 'bankMessages' ? '/pay/bank-messages' : '/pay'"
+  >
     <template #acts>
       <p class="bar list-acts">
-        <RouterLink :to="{ path: '/pay' }" :class="{ on: !payables }">Payment runs</RouterLink
-        ><RouterLink :to="{ path: '/pay', query: { list: 'payables' } }" :class="{ on: payables }" data-test="payables"
+        <RouterLink :to="{ path: '/pay' }" :class="{ on: shown === 'runs' }">Payment runs</RouterLink
+        ><RouterLink
+          :to="{ path: '/pay', query: { list: 'payables' } }"
+          :class="{ on: shown === 'payables' }"
+          data-test="payables"
           >Invoices to pay</RouterLink
+        ><RouterLink to="/pay/bank-messages" :class="{ on: shown === 'bankMessages' }" data-test="bank-messages"
+          >Bank’s messages</RouterLink
         >
       </p>
-      <p v-if="session.may('payment.propose')" class="bar list-acts">
+      <p v-if="session.may('payment.propose') && shown !== 'bankMessages'" class="bar list-acts">
         <span>Due until</span
         ><span data-test="due-until"
           ><ElDatePicker
@@ -59,7 +82,7 @@ async function propose(): Promise<void> {
       <ReasonList :reasons="left" />
       <p v-if="taken === 0 && left.length === 0" class="quiet" role="status">Nothing is due until then.</p>
     </template>
-    <template #list-empty>{{ payables ? 'Nothing posted waits to be paid.' : 'No payment run yet.' }}</template>
+    <template #list-empty>{{ EMPTY[shown] }}</template>
     <RouterView />
   </StageFrame>
 </template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { ApproveRun, ReadRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
+import { AnswerRecall, ApproveRun, ReadRun, RecallRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -15,28 +15,52 @@ const route = useRoute()
 const id = computed(() => String(route.params.id))
 const { sheet, failure, stale, reload } = useSheet(ReadRun, id)
 const { busy, reasons, run, clear } = useAction()
-const asking = ref(false)
+const asking = ref('')
 const BANK: Readonly<Record<string, string>> = {
   AC01: 'wrong account number',
   AC04: 'account closed',
   AM04: 'not enough money',
   MS03: 'no reason given',
 }
+const TITLES: Readonly<Record<string, string>> = {
+  withdraw: 'Withdraw the run',
+  recall: 'Recall the run at the bank',
+  confirmRecall: 'The bank has stopped it',
+  refuseRecall: 'The run is not recalled',
+}
+const WHAT: Readonly<Record<string, string>> = {
+  withdraw: 'Its invoices are open again and can go into another run.',
+  recall:
+    'The bank has the file, or may have it: ask the bank to stop it first. A second person then confirms that it did; until then nothing is paid again.',
+  confirmRecall:
+    'Only when the bank has said that nothing of it was or will be paid. Its invoices are open again and can go into another run.',
+  refuseRecall: 'The run goes on as it is; whoever asked for the recall is told.',
+}
 async function act(name: string): Promise<void> {
   clear()
-  if (name === 'withdraw') asking.value = true
-  else {
-    await run(() => api(ApproveRun, { params: { id: id.value }, body: { version: sheet.value!.version } }))
-    await reload()
+  if (name !== 'approve') {
+    asking.value = name
+    return
   }
+  await run(() => api(ApproveRun, { params: { id: id.value }, body: { version: sheet.value!.version } }))
+  await reload()
 }
-async function withdraw(reason: string): Promise<void> {
-  if (
-    await run(() => api(WithdrawRun, { params: { id: id.value }, body: { version: sheet.value!.version, reason } }))
-  ) {
-    asking.value = false
-    await reload()
-  }
+async function go(reason: string): Promise<void> {
+  const params = { id: id.value }
+  const { version } = sheet.value!
+  const done = await run(() =>
+    asking.value === 'withdraw'
+      ? api(WithdrawRun, { params, body: { version, reason } })
+      : asking.value === 'recall'
+        ? api(RecallRun, { params, body: { version, reason } })
+        : api(AnswerRecall, {
+            params,
+            body: { version, reason, answer: asking.value === 'confirmRecall' ? 'approve' : 'reject' },
+          }),
+  )
+  if (!done) return
+  asking.value = ''
+  await reload()
 }
 </script>
 
@@ -60,7 +84,15 @@ async function withdraw(reason: string): Promise<void> {
         on {{ day(sheet.executeOn) }}
       </h1></template
     >
-    <template #notice><ReasonList v-if="!asking" :reasons="reasons" /></template>
+    <template #notice
+      ><ReasonList v-if="!asking" :reasons="reasons" />
+      <p v-if="sheet.recall" class="reasons check">
+        {{ sheet.recall.askedBy }} asked {{ since(sheet.recall.at) }} to recall it: “{{ sheet.recall.reason }}”
+      </p>
+      <p v-if="sheet.trouble" class="reasons check">
+        The bank could not be reached with its file; it is tried again by itself. {{ sheet.trouble }}
+      </p></template
+    >
     <table class="lines section">
       <thead>
         <tr>
@@ -88,7 +120,9 @@ async function withdraw(reason: string): Promise<void> {
           <td class="num">
             {{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span>
           </td>
-          <td :class="{ 'tone-stop': one.state === 'refused', 'tone-settled': one.state === 'paid' }">
+          <td
+            :class="{ 'tone-stop': ['refused', 'returned'].includes(one.state), 'tone-settled': one.state === 'paid' }"
+          >
             {{ label('payment', one.state)
             }}<small v-if="one.bankReason"
               >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small
@@ -108,21 +142,21 @@ async function withdraw(reason: string): Promise<void> {
       ><section v-if="sheet.messages.length">
         <h3>The bank said</h3>
         <p v-for="one in sheet.messages" :key="one.id" class="kv">
-          <span>{{ one.kind }}, {{ one.messageId }}</span
+          <RouterLink :to="one.path">{{ one.kind }}, {{ one.messageId }}</RouterLink
           ><span class="quiet">{{ since(one.at) }}</span>
         </p>
       </section></template
     >
   </SheetFrame>
   <AskDialog
-    :open="asking"
-    title="Withdraw the run"
-    what="Its invoices are open again and can go into another run."
-    button="Withdraw"
+    :open="asking !== ''"
+    :title="TITLES[asking] ?? ''"
+    :what="WHAT[asking] ?? ''"
+    :button="asking ? label('action', asking) : ''"
     :busy="busy"
     :reasons="reasons"
-    @close="asking = false"
-    @go="withdraw"
+    @close="asking = ''"
+    @go="go"
   />
 </template>
 

@@ -62,8 +62,7 @@ async function enter(work: () => Promise<unknown>): Promise<void> {
             :data-test="`as-${person.name.split(' ')[0]}`"
             @click="enter(() => api(SignInDemo, { body: { personId: person.id } }))"
           >
-            <b>{{ person.name }}</b
-            ><span>{{ roles(person.role) }}</span>
+            <b>{{ person.name }}</b><span>{{ roles(person.role) }}</span>
           </button>
         </li>
       </ul>
@@ -76,8 +75,7 @@ async function enter(work: () => Promise<unknown>): Promise<void> {
             :data-test="`at-${person.company}`"
             @click="enter(() => api(SignInDemo, { body: { personId: person.id } }))"
           >
-            <b>{{ person.company }}</b
-            ><span>{{ person.name }}</span>
+            <b>{{ person.company }}</b><span>{{ person.name }}</span>
           </button>
         </li>
       </ul>

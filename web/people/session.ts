@@ -12,17 +12,18 @@ export const useSession = defineStore('session', () => {
   const person = ref<PersonJson | null>(null)
   const demo = ref(false)
   const demoPeople = ref<ResponseOf<typeof ReadSession>['demoPeople']>([])
+  const at = ref('')
   const today = ref('')
   const base = ref('EUR')
   const counts = shallowRef<Counts>()
   const loaded = ref(false)
-  const offline = ref(false)
 
   async function load(): Promise<void> {
     const answer = await api(ReadSession)
     person.value = answer.person
     demo.value = answer.demo
     demoPeople.value = answer.demoPeople
+    at.value = answer.at
     today.value = answer.today
     base.value = answer.baseCurrency
     loaded.value = true
@@ -42,11 +43,11 @@ export const useSession = defineStore('session', () => {
     person,
     demo,
     demoPeople,
+    at,
     today,
     base,
     counts,
     loaded,
-    offline,
     load,
     refreshCounts,
     signOut,

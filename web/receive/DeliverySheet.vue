@@ -193,8 +193,9 @@ async function reverse(reason: string): Promise<void> {
         <tbody>
           <tr v-for="one in sheet.receipts" :key="one.id">
             <td>
-              <b>{{ one.number }}</b
-              ><small :class="{ 'tone-attention': one.state === 'reversed' }">{{ label('state', one.state) }}</small>
+              <b>{{ one.number }}</b><small :class="{ 'tone-attention': one.state === 'reversed' }">{{
+                label('state', one.state)
+              }}</small>
             </td>
             <td>
               {{ day(one.receivedOn) }} at {{ one.place

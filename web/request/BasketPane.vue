@@ -32,8 +32,7 @@ async function ask(): Promise<void> {
     </p>
     <div v-for="line in basket.lines" :key="line.offerId" class="basket-line">
       <p>
-        <b>{{ line.name }}</b
-        ><br /><span class="quiet">{{ line.supplier }}</span>
+        <b>{{ line.name }}</b><br /><span class="quiet">{{ line.supplier }}</span>
       </p>
       <p class="bar">
         <NumberField

@@ -60,8 +60,9 @@ const add = (): void => {
     </p>
     <p class="foot">
       <button type="button" class="plain" :data-test="`add-instalment-${index}`" @click="add">
-        {{ instalments.length ? 'Another instalment' : 'Pay it in instalments' }}</button
-      ><span v-if="instalments.length && !left.isZero()" class="tone-stop"
+        {{ instalments.length ? 'Another instalment' : 'Pay it in instalments' }}</button><span
+        v-if="instalments.length && !left.isZero()"
+        class="tone-stop"
         >{{ amountText(left.toString()) }} {{ currency }} left</span
       >
     </p>

@@ -7,6 +7,7 @@ import { compareOffers, inOrder, priceLadder } from '#core/request/comparison.ts
 import { priceQuantity } from '#core/request/offer.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { isDecimalText } from '#core/money/decimal.ts'
+import { roundedText } from '#core/money/text.ts'
 import LadderChart from '#web/charts/LadderChart.vue'
 import TrendLine from '#web/charts/TrendLine.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
@@ -182,7 +183,7 @@ async function put(): Promise<void> {
             ><span v-else class="quiet">{{ row.landed === null ? `no rate for ${offer.currency}` : '' }}</span>
           </td>
           <td class="num">
-            {{ row.perUnit ? priceText(String(Math.round(Number(row.perUnit) * 10000) / 10000)) : '' }}
+            {{ row.perUnit ? priceText(roundedText(row.perUnit, 4)) : '' }}
           </td>
           <td>
             {{ day(offer.earliest) }}<small>{{ offer.leadTimeDays }} working days</small>

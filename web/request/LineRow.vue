@@ -26,8 +26,7 @@ const counted = computed(() => props.line.kind === 'goods' || props.line.kind ==
   <div class="line-row" :class="{ open }" :data-test="`line-${index}`">
     <ElCheckbox :model-value="chosen" :aria-label="`Choose line ${index + 1}`" @change="emit('choose')" />
     <button type="button" class="what" :aria-expanded="open" @click="emit('toggle')">
-      <span class="unit">{{ index + 1 }}</span
-      ><span class="text"
+      <span class="unit">{{ index + 1 }}</span><span class="text"
         ><b>{{ line.description || 'Say what is wanted' }}</b
         ><span v-if="!open" class="quiet">{{
           [label('kind', line.kind), account].filter(Boolean).join(', ')

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadNeeds } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
-import { onNews } from '#web/people/news.ts'
+import { documentTopic, useNews } from '#web/news/news.ts'
 import { amountText, day, label, words } from '#web/shared/words.ts'
 
 /** Everything one asked for, as threads: how far each line has come, who holds it, and what is one's own to do. */
@@ -14,16 +14,11 @@ const load = async (): Promise<void> => {
   answer.value = await api(ReadNeeds, { query: { view: view.value } })
 }
 watch(view, () => void load())
-let timer: ReturnType<typeof setTimeout> | undefined
-const stop = onNews(() => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void load(), 600)
-})
+useNews(
+  () => answer.value?.needs.map(need => documentTopic(need.id)) ?? [],
+  () => void load(),
+)
 onMounted(load)
-onUnmounted(() => {
-  stop()
-  clearTimeout(timer)
-})
 </script>
 
 <template>
@@ -68,8 +63,9 @@ onUnmounted(() => {
           >
         </p>
         <div v-for="line in need.lines.slice(0, 6)" :key="line.id" class="line">
-          <span class="cut">{{ line.description }}</span
-          ><span class="quiet">{{ line.state === 'open' ? '' : label('state', line.state) }}</span
+          <span class="cut">{{ line.description }}</span><span class="quiet">{{
+            line.state === 'open' ? '' : label('state', line.state)
+          }}</span
           ><GaugeBar v-if="['bought', 'done'].includes(line.state)" :gauge="line.gauge" /><span
             v-else
             class="no-gauge"

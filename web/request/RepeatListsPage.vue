@@ -104,8 +104,7 @@ async function use(to: 'request' | 'basket'): Promise<void> {
             :data-test="`list-${list.name}`"
             @click="look(list)"
           >
-            <b>{{ list.name }}</b
-            ><span class="quiet"
+            <b>{{ list.name }}</b><span class="quiet"
               >{{ list.lines.length }} {{ list.lines.length === 1 ? 'line' : 'lines'
               }}{{
                 list.mine

@@ -3,7 +3,7 @@ import { ElOption, ElSelect } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { Decide, PassStep } from '#contract/decide/endpoints.ts'
+import { Decide, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
 import { ActOnRequisition, ReadChoices, ReadRequisition, RequisitionPdf } from '#contract/request/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
@@ -52,6 +52,10 @@ const WHAT: Readonly<Record<string, string>> = {
 async function act(name: string): Promise<void> {
   clear()
   if (name === 'approve') return void (await decide('approve', ''))
+  if (name === 'remind') {
+    await run(() => api(RemindHolders, { params: { id: id.value } }))
+    return reload()
+  }
   if (name === 'passOn') people.value = (await api(ReadChoices)).people
   if (['return', 'reject', 'withdraw', 'passOn'].includes(name)) asking.value = name
   else await own(name, '')

@@ -9,6 +9,7 @@ import { useSession } from '#web/people/session.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import OwnAccountSection from '#web/setup/OwnAccountSection.vue'
 import AddressSection from '#web/setup/AddressSection.vue'
 import CategorySection from '#web/setup/CategorySection.vue'
 import FormSection from '#web/setup/FormSection.vue'
@@ -55,6 +56,7 @@ const SECTIONS = [
   'Request forms',
   'Notices to those who ask',
   'What suppliers are asked',
+  'The account we pay from',
 ] as const
 const goTo = (title: string): void =>
   [...document.querySelectorAll('.setup h2')]
@@ -239,6 +241,7 @@ function addRole(role: string): void {
       <FormSection />
       <NoticeSection />
       <QuestionnaireSection />
+      <OwnAccountSection />
     </div>
     <ElDialog v-model="rule.open" :title="rule.id ? 'Change the rule' : 'A new rule'" width="560px"
       ><div class="form-grid">
@@ -286,8 +289,7 @@ function addRole(role: string): void {
     <ElDialog v-model="person.open" :title="person.name" width="520px"
       ><ElCheckbox v-model="person.active" label="The account is open" />
       <p v-for="(role, index) in person.roles" :key="index" class="bar role">
-        <span>{{ label('role', role.role) }}</span
-        ><ElSelect
+        <span>{{ label('role', role.role) }}</span><ElSelect
           v-model="role.costCentre"
           placeholder="everywhere"
           clearable

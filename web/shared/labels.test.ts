@@ -38,6 +38,7 @@ describe('labels', () => {
   it('are there for every kind of document, hold, role, stage and ledger entry', () => {
     expect(without('kind', DOCUMENT_KINDS)).to.deep.equal([])
     expect(without('hold', HOLD_KIND_CODES)).to.deep.equal([])
+    expect(without('held', HOLD_KIND_CODES)).to.deep.equal([])
     expect(without('role', Object.keys(ROLES))).to.deep.equal([])
     expect(without('stage', STAGES)).to.deep.equal([])
     expect(without('entry', [...BUDGET_KINDS, ...QUANTITY_KINDS])).to.deep.equal([])

@@ -53,7 +53,12 @@ export const LABELS: Readonly<
     | 'form fill'
     | 'to do'
     | 'desk act'
-    | 'second yes',
+    | 'second yes'
+    | 'held'
+    | 'bank message'
+    | 'bank level'
+    | 'bank outcome'
+    | 'bank effect',
     Readonly<Record<string, string>>
   >
 > = {
@@ -432,6 +437,23 @@ export const LABELS: Readonly<
     addressee: 'addressee',
     account: 'other account',
   },
+  held: {
+    price: 'Billed above the ordered price',
+    quantity: 'More billed than ordered',
+    proof: 'Billed before it came in',
+    charges: 'Charges above what was agreed',
+    noOrderLine: 'Belongs to no order line',
+    unit: 'Another unit than ordered',
+    currency: 'Another currency than ordered',
+    nearDuplicate: 'Same supplier and amount within two weeks',
+    orderEnded: 'Its order takes no invoice any more',
+    tax: 'A rate of tax that does not belong here',
+    gross: 'Its totals do not add up',
+    rounding: 'Rounded by more than a unit of the currency',
+    prepaid: 'Says that something was paid before',
+    addressee: 'Addressed to somebody else',
+    account: 'Asks to be paid to an account that is not checked',
+  },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
   kind: {
     goodsByAmount: 'Goods by amount',
@@ -807,6 +829,27 @@ export const LABELS: Readonly<
     see: 'See',
     prove: 'Check',
     passOn: 'Pass on',
+  },
+  'bank message': {
+    read: 'Everything in it is assigned.',
+    repeated: 'The bank had said the same before; it changed nothing.',
+    unreadable: 'It could not be read; somebody has looked at it.',
+  },
+  'bank level': { file: 'The whole file', batch: 'A batch', payment: 'One payment' },
+  'bank outcome': {
+    accepted: 'accepted',
+    pending: 'pending',
+    refused: 'refused',
+    paid: 'booked',
+    returned: 'came back',
+    incoming: 'money came in',
+    unknown: 'not understood',
+  },
+  'bank effect': {
+    moved: 'payments moved',
+    known: 'known before',
+    noted: 'noted',
+    open: 'waits for somebody',
   },
   'second yes': { bar: 'bar it', sharedNumber: 'let both have the number', merge: 'merge the records' },
   'to do': { answer: 'Answer', submit: 'Finish and submit', acceptWork: 'Accept the work', receive: 'Receive it' },

@@ -1,7 +1,8 @@
 import { onScopeDispose, readonly, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Endpoint, ResponseOf } from '#contract/endpoint.ts'
+import type { SheetFrame } from '#contract/fields.ts'
 import { api, Refused } from '#web/api.ts'
-import { onNews } from '#web/people/news.ts'
+import { documentTopic, useNews } from '#web/news/news.ts'
 
 /**
  * Keeps the Sheet of `id` loaded: a new id cancels the old request, and news of the document loads it again, unless `hold()` says that the
@@ -40,18 +41,14 @@ export function useSheet<E extends Endpoint>(
     },
     { immediate: true },
   )
-  const stopNews = onNews(news => {
-    if (news.id !== toValue(id) && news.kind !== undefined && !related(news.id)) return
-    if (hold()) stale.value = true
-    else void load()
-  })
-  const related = (other: string | undefined): boolean =>
-    other !== undefined &&
-    JSON.stringify((sheet.value as { thread?: unknown } | undefined)?.thread ?? '').includes(other)
-  onScopeDispose(() => {
-    request.abort()
-    stopNews()
-  })
+  useNews(
+    () => [...new Set([toValue(id), ...threadOf(sheet.value)])].map(documentTopic),
+    () => {
+      if (hold()) stale.value = true
+      else void load()
+    },
+  )
+  onScopeDispose(() => request.abort())
   return {
     sheet,
     failure: readonly(failure),
@@ -60,3 +57,7 @@ export function useSheet<E extends Endpoint>(
     isGone: () => failure.value instanceof Refused && failure.value.status === 404,
   }
 }
+
+/** The documents before and after this one, whose figures it shows. */
+const threadOf = (sheet: unknown): string[] =>
+  (sheet as Partial<SheetFrame> | undefined)?.thread?.steps.flatMap(step => step.documents.map(one => one.id)) ?? []

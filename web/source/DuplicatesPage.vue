@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { DecidePair, ReadPairs, StartSearch } from '#contract/source/duplicates.ts'
 import { api } from '#web/api.ts'
-import { onNews } from '#web/people/news.ts'
+import { documentTopic, kindTopic, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import AskDialog from '#web/shared/AskDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -31,15 +31,10 @@ async function load(): Promise<void> {
 }
 onMounted(load)
 watch(state, load)
-let timer: ReturnType<typeof setTimeout> | undefined
-const stopNews = onNews(() => {
-  clearTimeout(timer)
-  timer = setTimeout(() => void load(), 400)
-})
-onUnmounted(() => {
-  stopNews()
-  clearTimeout(timer)
-})
+useNews(
+  () => [kindTopic('supplier'), ...(answer.value?.job ? [documentTopic(answer.value.job.id)] : [])],
+  () => void load(),
+)
 async function start(): Promise<void> {
   if (await run(() => api(StartSearch))) await load()
 }
@@ -147,6 +142,7 @@ const running = computed(() => answer.value?.job?.state === 'running' || answer.
         merging = undefined
         load()
       "
+      @asked="router.push(`/source/second-yes/${$event}`)"
     />
     <AskDialog
       :open="!!telling"

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { computed, onUnmounted, shallowRef, watch } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { type JobJson, ReadJob } from '#contract/source/duplicates.ts'
+import { type JobJson, ReadJob, SeeJob } from '#contract/source/duplicates.ts'
 import { api } from '#web/api.ts'
-import { onNews } from '#web/people/news.ts'
+import { documentTopic, useNews } from '#web/news/news.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import ImportOutcome from '#web/source/ImportOutcome.vue'
@@ -16,12 +16,13 @@ const job = shallowRef<JobJson>()
 const id = computed(() => String(route.params.id))
 async function load(): Promise<void> {
   job.value = (await run(() => api(ReadJob, { params: { id: id.value } }))) ?? job.value
+  // seen how it ended: it leaves the Desk
+  if (job.value && ['done', 'failed'].includes(job.value.state)) await api(SeeJob, { params: { id: id.value } })
 }
 watch(id, load, { immediate: true })
-onUnmounted(
-  onNews(news => {
-    if (news.id === id.value) void load()
-  }),
+useNews(
+  () => [documentTopic(id.value)],
+  () => void load(),
 )
 </script>
 

@@ -16,7 +16,7 @@ interface Head {
   number: string
 }
 const props = defineProps<{ kept: Head; merged?: Head }>()
-const emit = defineEmits<{ close: []; merged: [keptId: string] }>()
+const emit = defineEmits<{ close: []; merged: [keptId: string]; asked: [secondYesId: string] }>()
 const { busy, reasons, run } = useAction()
 const keep = ref<Head>(props.kept)
 const other = ref<Head | undefined>(props.merged)
@@ -61,8 +61,11 @@ function swap(): void {
   if (other.value) [keep.value, other.value] = [other.value, keep.value]
 }
 async function merge(): Promise<void> {
-  if (await run(() => api(Merge, { body: { keptId: keep.value.id, mergedId: other.value!.id, reason: reason.value } })))
-    emit('merged', keep.value.id)
+  const done = await run(() =>
+    api(Merge, { body: { keptId: keep.value.id, mergedId: other.value!.id, reason: reason.value } }),
+  )
+  if (done?.secondYesId) emit('asked', done.secondYesId)
+  else if (done) emit('merged', keep.value.id)
 }
 </script>
 
@@ -121,6 +124,10 @@ async function merge(): Promise<void> {
         Both histories stay. Sealed orders and settled invoices stay with the record they were made for, which points
         here. This can be undone for 30 days.
       </p>
+      <p v-if="preview?.needsSecondYes" class="reasons check" data-test="needs-second-yes">
+        What {{ other.name }} is owed would be paid to {{ keep.name }}’s account. A second person has to say yes first;
+        both suppliers are told.
+      </p>
       <ReasonList :reasons="[...(preview?.reasons ?? []), ...reasons]" />
       <label class="field">Reason<ElInput v-model="reason" data-test="reason" /></label>
     </template>
@@ -130,7 +137,7 @@ async function merge(): Promise<void> {
         :disabled="busy || !other || !preview || preview.reasons.length > 0 || reason.trim().length < 3"
         data-test="do-merge"
         @click="merge"
-        >Merge {{ other?.number }} into {{ keep.number }}</ElButton
+        >{{ preview?.needsSecondYes ? 'Ask a second person' : `Merge ${other?.number} into ${keep.number}` }}</ElButton
       ><ElButton @click="emit('close')">Leave it</ElButton></template
     >
   </ElDialog>

@@ -69,8 +69,11 @@ async function compute(): Promise<void> {
           <td class="quiet">{{ wanted(one) }}</td>
           <td><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit" /></td>
           <td class="num">
-            <button v-if="one.entries" type="button" class="plain" @click="show(one)">{{ one.entries }}</button
-            ><span v-else class="quiet">none</span>
+            <button v-if="one.entries" type="button" class="plain" @click="show(one)">{{ one.entries }}</button><span
+              v-else
+              class="quiet"
+              >none</span
+            >
           </td>
         </tr>
       </tbody>
@@ -92,8 +95,9 @@ async function compute(): Promise<void> {
               <td :class="one.good ? 'tone-settled' : 'tone-stop'">{{ one.good ? '✓' : '▲' }}</td>
               <td>{{ day(one.on) }}</td>
               <td>
-                <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink
-                ><template v-else>{{ one.number }}</template>
+                <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink><template v-else>{{
+                  one.number
+                }}</template>
               </td>
               <td>
                 {{ label('signal', one.value)

@@ -362,8 +362,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
           :disabled="busy || asked || !form.name.trim()"
           data-primary
           data-test="save-supplier"
-          >{{ id ? 'Save' : 'Create the supplier' }}</ElButton
-        ><ElButton
+          >{{ id ? 'Save' : 'Create the supplier' }}</ElButton><ElButton
           v-if="shared && !id"
           data-test="ask-shared"
           @click="

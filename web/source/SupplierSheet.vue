@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDatePicker, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
-import { useRoute } from 'vue-router'
+import { useRoute, useRouter } from 'vue-router'
 import {
   ActOnSupplier,
   AnswerRevision,
@@ -29,6 +29,7 @@ import SignalTable from '#web/source/SignalTable.vue'
 import SupplierForm from '#web/source/SupplierForm.vue'
 
 const route = useRoute()
+const router = useRouter()
 const session = useSession()
 const id = computed(() => String(route.params.id))
 const editing = ref(false)
@@ -229,9 +230,10 @@ const standingTone = (standing: string): string =>
           >{{ sheet.mergedInto.name }} {{ sheet.mergedInto.number }}</RouterLink
         >
       </p>
-      <p v-if="sheet.agreement" class="reasons check">
-        {{ sheet.agreement.askedBy }} asks to bar it: “{{ sheet.agreement.reason }}”
-        <RouterLink :to="`/source/agreements/${sheet.agreement.id}`">Answer</RouterLink>
+      <p v-if="sheet.secondYes" class="reasons check">
+        {{ sheet.secondYes.askedBy }} asks a second person to {{ label('second yes', sheet.secondYes.kind) }}: “{{
+          sheet.secondYes.reason
+        }}” <RouterLink :to="`/source/second-yes/${sheet.secondYes.id}`">Answer</RouterLink>
       </p>
       <p v-if="sheet.onboarding && sheet.onboarding.state !== 'accepted'" class="reasons note">
         Onboarding
@@ -285,12 +287,12 @@ const standingTone = (standing: string): string =>
             :data-test="`revision-${one.key}`"
           >
             <td>
-              <b>{{ one.label }}</b
-              ><small v-if="one.account" class="tone-attention">becomes an account to be checked</small>
+              <b>{{ one.label }}</b><small v-if="one.account" class="tone-attention"
+                >becomes an account to be checked</small
+              >
             </td>
             <td class="quiet">
-              <del v-if="one.before">{{ one.before }}</del
-              ><template v-else>nothing</template>
+              <del v-if="one.before">{{ one.before }}</del><template v-else>nothing</template>
             </td>
             <td>{{ one.after || 'nothing' }}</td>
             <td class="quiet">{{ one.by }}, {{ since(one.at) }}</td>
@@ -514,8 +516,7 @@ const standingTone = (standing: string): string =>
       <section v-if="sheet.supplier.identifiers.length">
         <h3>Numbers</h3>
         <p v-for="one in sheet.supplier.identifiers" :key="one.value" class="kv">
-          <span class="quiet">{{ label('scheme', one.scheme) }}</span
-          ><span class="break">{{ one.value }}</span>
+          <span class="quiet">{{ label('scheme', one.scheme) }}</span><span class="break">{{ one.value }}</span>
         </p>
       </section>
       <section>
@@ -583,8 +584,10 @@ const standingTone = (standing: string): string =>
       <section v-if="sheet.addresses.length">
         <h3>Messages go to</h3>
         <p v-for="one in sheet.addresses" :key="one.message + one.email" class="kv">
-          <span class="quiet">{{ label('message', one.message) }}</span
-          ><span class="break" :class="{ 'tone-stop': one.bouncedAt }" :title="one.bounce ?? ''"
+          <span class="quiet">{{ label('message', one.message) }}</span><span
+            class="break"
+            :class="{ 'tone-stop': one.bouncedAt }"
+            :title="one.bounce ?? ''"
             >{{ one.email }}{{ one.bouncedAt ? ', bounced' : '' }}</span
           >
         </p>
@@ -641,6 +644,7 @@ const standingTone = (standing: string): string =>
       merging = false
       reload()
     "
+    @asked="router.push(`/source/second-yes/${$event}`)"
   />
   <ElDialog v-model="person.open" title="Somebody at the supplier" width="480px">
     <p>They become the administrator of the supplier's people and get a mail with a link to choose a password.</p>

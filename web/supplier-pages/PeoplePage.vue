@@ -128,8 +128,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
           <tbody>
             <tr v-for="one in answer.people" :key="one.id" :class="{ off: !one.active }">
               <td>
-                <b>{{ one.name }}</b
-                ><small>{{ one.email }}</small>
+                <b>{{ one.name }}</b><small>{{ one.email }}</small>
               </td>
               <td>
                 {{

@@ -4,9 +4,10 @@ import '#web/theme/element.scss'
 import '#web/theme/tokens.css'
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'
-import App from '#web/App.vue'
+import App from '#web/app/App.vue'
+import { connected } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
-import { createOurRouter } from '#web/router.ts'
+import { createOurRouter } from '#web/app/router.ts'
 
 const app = createApp(App)
 app.use(createPinia())
@@ -14,7 +15,7 @@ const session = useSession()
 try {
   await session.load()
 } catch {
-  session.offline = true
+  connected.value = false
 }
 app.use(createOurRouter(session))
 app.mount('#app')

@@ -13,7 +13,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet },
       { path: 'onboardings', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'onboardings/:id', component: () => import('#web/source/OnboardingSheet.vue') },
-      { path: 'agreements/:id', component: () => import('#web/source/AgreementPage.vue') },
+      { path: 'second-yes/:id', component: () => import('#web/source/SecondYesPage.vue') },
       { path: 'jobs/:id', component: () => import('#web/source/JobPage.vue') },
       { path: ':id', component: () => import('#web/source/SupplierSheet.vue') },
     ],
@@ -60,7 +60,11 @@ const TEAM: RouteRecordRaw[] = [
   {
     path: '/pay',
     component: () => import('#web/pay/PayPage.vue'),
-    children: [{ path: ':id', component: () => import('#web/pay/RunSheet.vue') }],
+    children: [
+      { path: 'bank-messages', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'bank-messages/:id', component: () => import('#web/pay/BankMessageSheet.vue') },
+      { path: ':id', component: () => import('#web/pay/RunSheet.vue') },
+    ],
   },
   {
     path: '/insight',

@@ -3,7 +3,7 @@ import { computed, onErrorCaptured, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import CourseBar from '#web/frame/CourseBar.vue'
 import ShortcutHelp from '#web/frame/ShortcutHelp.vue'
-import { startNews } from '#web/people/news.ts'
+import { OWN_DESK, STAGE_VALUES, startNews, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 
 const session = useSession()
@@ -11,11 +11,14 @@ const route = useRoute()
 const broken = ref('')
 const team = computed(() => session.realm === 'team' && route.path !== '/sign-in')
 
+useNews(
+  () => (session.realm === 'team' ? [OWN_DESK, STAGE_VALUES] : []),
+  () => void session.refreshCounts(),
+)
 onMounted(() => {
-  if (session.realm === 'team') {
-    startNews()
-    void session.refreshCounts()
-  }
+  if (!session.person) return
+  startNews(session.at)
+  void session.refreshCounts()
 })
 onErrorCaptured(error => {
   broken.value = error instanceof Error ? error.message : String(error)
