@@ -60,8 +60,8 @@ export const fetchPage = (world: World, client: Client, path: string): Promise<n
     }).on('error', reject)
   })
 
-export const select = (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> =>
-  db.raw(sql, bindings as never) as unknown as Promise<unknown>
+export const select = async (db: Knex, sql: string, bindings: readonly unknown[] = []): Promise<unknown> =>
+  await db.raw<unknown>(sql, bindings as never)
 
 /** The first page of each list against the plain SQL that fetches the same rows; the worst of the lists counts. */
 export async function listFirstPage(world: World, runs: number): Promise<Figure> {
@@ -236,7 +236,7 @@ async function plainInserts(db: Knex, written: Written): Promise<void> {
                 column,
                 typeof value === 'bigint'
                   ? value.toString()
-                  : typeof value === 'object' && value !== null
+                  : typeof value === 'object' && value !== null && !isTextArray(value)
                     ? JSON.stringify(value)
                     : value,
               ]),
@@ -244,6 +244,8 @@ async function plainInserts(db: Knex, written: Written): Promise<void> {
           )
     })
 }
+
+const isTextArray = (value: unknown): boolean => Array.isArray(value) && value.every(one => typeof one === 'string')
 
 /** Empty tables of the same shape in a schema of their own. */
 async function plainTables(db: Knex, written: Written): Promise<void> {

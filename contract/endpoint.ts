@@ -34,15 +34,15 @@ export function defineEndpoint<
   B extends z.ZodType = typeof Nothing,
   R extends z.ZodType = typeof Nothing,
 >(endpoint: Pick<Endpoint, 'name' | 'method' | 'path' | 'permission'> & Optional<P, Q, B, R>): Endpoint<P, Q, B, R> {
-  return {
+  const plain: Omit<Endpoint, 'name' | 'method' | 'path' | 'permission'> = {
     params: Nothing,
     query: Nothing,
     body: Nothing,
     response: Nothing,
     answers: 'json',
     safe: false,
-    ...endpoint,
-  } as unknown as Endpoint<P, Q, B, R>
+  }
+  return { ...plain, ...endpoint } as Endpoint<P, Q, B, R>
 }
 
 export type ParamsOf<E extends Endpoint> = z.output<E['params']>

@@ -413,7 +413,7 @@ describe('the door', () => {
       tries.push(
         (await nobody.call(SignIn, { body: { email: 'ines.castellane@saltmere.example', password: 'wrong' } })).status,
       )
-    expect(tries).to.deep.equal([...Array(10).fill(401), 429])
+    expect(tries).to.deep.equal([...Array<number>(10).fill(401), 429])
     expect((await world.db('rateLimits').select('key')) as unknown[]).to.have.length.above(0)
     expect(
       (await nobody.call(SignIn, { body: { email: 'joren.vaskuil@saltmere.example', password: 'kelp-and-krill' } }))

@@ -366,9 +366,7 @@ describe('notes and files', () => {
       (await ines.call(WriteNote, { body: { documentKind: 'requisition', documentId: id, text: 'Hello' } })).status,
     ).to.equal(404)
     expect((await ines.call(ReadAttachment, { params: { id: attached.id } })).status).to.equal(404)
-    expect(
-      ((await joren.call(ReadAttachment, { params: { id: attached.id } })).body as unknown as { text: string }).text,
-    ).to.equal('porous')
+    expect(await joren.text(ReadAttachment, { params: { id: attached.id } })).to.equal('porous')
   })
 
   it('are refused when empty, attached twice, or somebody else’s upload', async () => {
@@ -779,11 +777,7 @@ describe('exports', () => {
 
   it('hold every row that the list shows, page after page', async () => {
     const pilar = await world.as('Pilar')
-    const csv = (
-      (await pilar.call(Orders.export, { params: { format: 'csv' }, query: { view: 'all' } })).body as unknown as {
-        text: string
-      }
-    ).text
+    const csv = await pilar.text(Orders.export, { params: { format: 'csv' }, query: { view: 'all' } })
     const count = ((await world.db('orders').select('id')) as unknown[]).length
     expect(csv.trim().split('\r\n')).to.have.length(count + 1)
     expect(csv.split('\r\n')[0]).to.include('number,title,state,supplier')

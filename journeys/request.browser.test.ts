@@ -3,7 +3,7 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { fill, pick, press, says, useBrowser, textOf } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser, textOf } from '#test-helpers/browser.ts'
 import { account, draft, figures, goodsLine, moved, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -15,10 +15,7 @@ async function typeDay(page: Page, test: string, day: string): Promise<void> {
   await page.keyboard.press('Enter')
 }
 const attach = async (page: Page, paths: readonly string[]): Promise<void> => {
-  const input = (await page.waitForSelector('[data-test="attach"]')) as unknown as {
-    uploadFile: (...files: string[]) => Promise<void>
-  }
-  await input.uploadFile(...paths)
+  await chooseFiles(page, '[data-test="attach"]', ...paths)
 }
 
 describe('asking for what is needed, in the browser', function () {
@@ -208,10 +205,7 @@ describe('asking for what is needed, in the browser', function () {
       if (request.method() !== 'GET') sent.push(request.url())
     })
     await press(page, 'by-picture')
-    const input = (await page.waitForSelector('[data-test="picture-file"]')) as unknown as {
-      uploadFile: (path: string) => Promise<void>
-    }
-    await input.uploadFile(path)
+    await chooseFiles(page, '[data-test="picture-file"]', path)
     await page.waitForSelector('[data-test="alike"] li', { timeout: 60_000 })
     const found = await page.$$eval('[data-test="alike"] li a', links =>
       links.map(link => link.getAttribute('data-test')),

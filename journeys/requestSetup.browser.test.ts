@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
 import { account, approved, draft, figures, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -96,10 +96,7 @@ describe('what stewards, finance and buyers do for requests, in the browser', fu
     writeFileSync(path, `cost_centre;account;year;amount\nED-410;6410;${year};21000\n`)
     const page = await open('Adaeze', '/insight')
     await press(page, 'import-budgets')
-    const input = (await page.waitForSelector('.el-dialog input[type="file"]')) as unknown as {
-      uploadFile: (path: string) => Promise<void>
-    }
-    await input.uploadFile(path)
+    await chooseFiles(page, '.el-dialog input[type="file"]', path)
     await says(page, '1 row')
     await page.keyboard.press('Escape')
     await page.goto(`${world.address}/insight/years`)

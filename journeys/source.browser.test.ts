@@ -36,7 +36,7 @@ describe('suppliers in the browser', function () {
       question,
       words,
     )
-    await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+    await (await option.asElement()!.toElement('li')).click()
   }
 
   it('a proposal is told from its near-duplicate, invited, answers, is asked back, approved and ordered from', async () => {

@@ -8,7 +8,17 @@ import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
 import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import {
+  chooseFiles,
+  comeInAs,
+  fill,
+  type OurBrowser,
+  pick,
+  press,
+  says,
+  startBrowser,
+  textOf,
+} from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
 import { today } from '#test-helpers/steps.ts'
 import { runJobs } from '#test-helpers/suppliers.ts'
@@ -203,8 +213,7 @@ describe('a walk that starts from files only', function () {
     return path
   }
   const choose = async (page: Page, test: string, path: string): Promise<void> => {
-    const input = await page.waitForSelector(`input[data-test="${test}"]`)
-    await (input as unknown as { uploadFile: (path: string) => Promise<void> }).uploadFile(path)
+    await chooseFiles(page, `input[data-test="${test}"]`, path)
   }
 
   it('suppliers.csv and items.csv are tried out and loaded', async () => {
@@ -403,16 +412,10 @@ describe('the frame', function () {
       }
       await page.evaluate(axe.source)
       const result = await page.evaluate(() =>
-        (
-          window as unknown as {
-            axe: {
-              run: (
-                context: object,
-                options: object,
-              ) => Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }>
-            }
-          }
-        ).axe.run({ exclude: ['.splitpanes__splitter'] }, { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] }),
+        (window as Window & { axe?: typeof axe }).axe!.run(
+          { exclude: ['.splitpanes__splitter'] },
+          { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] },
+        ),
       )
       expect(
         result.violations

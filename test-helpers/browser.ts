@@ -53,6 +53,12 @@ export async function press(page: Page, test: string): Promise<void> {
   await found!.click()
 }
 
+/** Gives files to a file field, which may be hidden behind its label. */
+export async function chooseFiles(page: Page, selector: string, ...paths: string[]): Promise<void> {
+  const input = await (await page.waitForSelector(selector))!.toElement('input')
+  await input.uploadFile(...paths)
+}
+
 /** Types into a marked field, or the field inside it, in place of what is there. */
 export async function fill(page: Page, test: string, text: string): Promise<void> {
   const selector = `input[data-test="${test}"], textarea[data-test="${test}"], [data-test="${test}"] input, [data-test="${test}"] textarea`
@@ -93,7 +99,7 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
       words,
     )
     try {
-      await (option.asElement() as unknown as { click: () => Promise<void> }).click()
+      await (await option.asElement()!.toElement('li')).click()
       return await closeOpenList(page)
     } catch (error) {
       /** A list that is searched on the server may be drawn anew at this moment. */

@@ -21,9 +21,9 @@ export async function listen(
   const parts = heardIn(stream.body!.pipeThrough(new TextDecoderStream()))
   return {
     next: async () => {
-      const { value, done } = await parts.next()
-      if (done) throw new Error('The stream of news ended.')
-      return value
+      const step = await parts.next()
+      if (step.done) throw new Error('The stream of news ended.')
+      return step.value
     },
     stop: () => end.abort(),
   }

@@ -139,6 +139,11 @@ export class Client {
     return answer.body as ResponseOf<E>
   }
 
+  /** The text of an endpoint that answers with a file. */
+  async text<E extends Endpoint>(endpoint: E, input: Parameters<Client['call']>[1] = {}): Promise<string> {
+    return ((await this.do<Endpoint>(endpoint, input)) as { text: string }).text
+  }
+
   async upload(name: string, bytes: Buffer | string): Promise<Answer<ResponseOf<typeof UploadFile>>> {
     const form = new FormData()
     form.append('file', new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]), name)

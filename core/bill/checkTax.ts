@@ -1,7 +1,7 @@
 import type { Report } from '#core/bill/en16931.ts'
 import { number, signedSum } from '#core/bill/figures.ts'
 import type { InvoiceText, TaxSubtotal } from '#core/bill/invoiceText.ts'
-import { Decimal } from '#core/money/decimal.ts'
+import { type Decimal } from '#core/money/decimal.ts'
 
 /** VAT category codes of EN 16931 (UNCL 5305 subset), with the letters that their rules are numbered by. */
 const RULES: ReadonlyMap<string, string> = new Map([

@@ -1,4 +1,4 @@
-import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
+import { type ActorFacts, type needsRight } from '#core/acts/actor.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { whyNotCancel } from '#core/order/cancelOrder.ts'

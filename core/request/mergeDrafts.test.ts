@@ -3,9 +3,10 @@ import fc from 'fast-check'
 import { type Draft, mergeDrafts } from '#core/request/mergeDrafts.ts'
 
 const line = (id: string, quantity = '1', needBy = '2026-12-04') => ({ id, quantity, needBy })
-const base: Draft = { title: 'Salt', reason: '', lines: [line('a'), line('b')] }
-const merge = (mine: Partial<Draft>, theirs: Partial<Draft>) =>
-  mergeDrafts<Draft>(base, { ...base, ...mine }, { ...base, ...theirs })
+type Lines = Draft<ReturnType<typeof line>>
+const base: Lines = { title: 'Salt', reason: '', lines: [line('a'), line('b')] }
+const merge = (mine: Partial<Lines>, theirs: Partial<Lines>) =>
+  mergeDrafts(base, { ...base, ...mine }, { ...base, ...theirs })
 
 describe('two edits of one draft', () => {
   it('of different fields are both kept', () => {
@@ -61,7 +62,7 @@ describe('two edits of one draft', () => {
     fc.assert(
       fc.property(some, some, some, (was, here, there) => {
         const [start, mine, theirs] = [was, here, there].map(lines => ({ title: '', reason: '', lines: once(lines) }))
-        const { draft } = mergeDrafts<Draft>(start!, mine!, theirs!)
+        const { draft } = mergeDrafts(start!, mine!, theirs!)
         for (const own of mine!.lines) {
           const before = start!.lines.find(one => one.id === own.id)
           const after = draft.lines.find(one => one.id === own.id)

@@ -85,7 +85,7 @@ const REGISTRATION: ReadonlyMap<string, string> = new Map([
 ])
 
 const validator = (country: string, name: string): Validator | undefined =>
-  (stdnum as unknown as Readonly<Record<string, Country>>)[country]?.[name]
+  new Map<string, Country>(Object.entries(stdnum)).get(country)?.[name]
 
 /** Letters that VAT numbers begin with here: of countries that charge VAT or a tax like it. */
 export const VAT_PREFIXES: readonly string[] = [...VAT.keys()]

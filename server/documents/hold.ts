@@ -21,7 +21,7 @@ export async function hold<K extends DocumentKind>(
 ): Promise<RowOf<K>> {
   const rows = (await call.trx(DOCUMENTS[kind].rows).where({ id }).forNoKeyUpdate()) as RowOf<K>[]
   const row: RowOf<K> = found(rows[0], kind)
-  if (version !== undefined) await guardVersion(call, row as unknown as { id: string; version: number }, version)
+  if (version !== undefined) await guardVersion(call, row as { id: string; version: number }, version)
   return row
 }
 

@@ -152,5 +152,6 @@ async function write(parts: JobParts, id: string, columns: Partial<JobRow>): Pro
   await tellJob(parts, id)
 }
 
-const tellJob = (parts: JobParts, id: string): Promise<unknown> =>
-  parts.db.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify([documentTopic(id)])]) as unknown as Promise<unknown>
+async function tellJob(parts: JobParts, id: string): Promise<void> {
+  await parts.db.raw('select pg_notify(?, ?)', [CHANNEL, JSON.stringify([documentTopic(id)])])
+}

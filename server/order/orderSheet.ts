@@ -51,7 +51,13 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     .where({ documentId: id })
     .orderBy('createdAt', 'desc')
     .limit(MOST_MAILS)
-    .select('kind', 'state', 'attempts', 'lastError', 'createdAt as at')
+    .select<{ kind: string; state: string; attempts: number; lastError: string | null; at: string }[]>(
+      'kind',
+      'state',
+      'attempts',
+      'lastError',
+      'createdAt as at',
+    )
   const buyer = await call.trx('people').where({ id: row.buyerId }).first('name')
   const values = lineValues(order)
   const amounts = amountsByAccount(

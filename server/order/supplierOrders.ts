@@ -1,6 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
-import { INVOICE_STATES } from '#core/bill/states.ts'
+import { type INVOICE_STATES } from '#core/bill/states.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
 import { billed, proven, toBill } from '#core/order/measures.ts'

@@ -78,7 +78,12 @@ export async function readBankMessage(call: Read, id: string): Promise<Sheet> {
         'payments.id',
         items.flatMap(item => item.paymentIds),
       )
-      .select('payments.id', 'payments.endToEndId', 'payments.runId', 'paymentRuns.number as runNumber'),
+      .select<{ id: string; endToEndId: string; runId: string; runNumber: string }[]>(
+        'payments.id',
+        'payments.endToEndId',
+        'payments.runId',
+        'paymentRuns.number as runNumber',
+      ),
   )
   const people = byId(
     await call

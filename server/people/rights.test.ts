@@ -42,8 +42,8 @@ describe('rights', () => {
   ]
 
   const probe = async (client: Client, endpoint: Endpoint): Promise<{ status: number; codes: readonly string[] }> => {
-    const params = Object.fromEntries(
-      [...endpoint.path.matchAll(/:(\w+)/g)].map(([, name]) => [
+    const params = Object.fromEntries<string>(
+      [...endpoint.path.matchAll(/:(\w+)/g)].map(([, name = '']) => [
         name,
         name === 'format' ? 'csv' : name === 'revision' ? '0' : NOWHERE,
       ]),

@@ -20,12 +20,7 @@ import { boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts
 import { formSaid } from '#server/request/formStore.ts'
 import { factsOf, type LineContext, lineContext } from '#server/request/lineStore.ts'
 import { questionsOf } from '#server/request/questionActs.ts'
-import {
-  askedFor,
-  type KnownRequisition,
-  knownRequisition,
-  type RequisitionLine,
-} from '#server/request/requisitionStore.ts'
+import { askedFor, type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
 type Sheet = ResponseOf<typeof ReadRequisition>

@@ -113,9 +113,11 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
           size="small"
           data-test="clear-hold"
           @click="
-            clear()
-            holdId = hold.id
-            asking = 'clear'
+            () => {
+              clear()
+              holdId = hold.id
+              asking = 'clear'
+            }
           "
           >Accept the difference</ElButton
         >

@@ -309,8 +309,10 @@ defineExpose({ reload: () => load() })
             type="button"
             class="plain"
             @click="
-              search = ''
-              set({ q: undefined, where: undefined, state: undefined, view: 'all' })
+              () => {
+                search = ''
+                set({ q: undefined, where: undefined, state: undefined, view: 'all' })
+              }
             "
           >
             show all</button

@@ -52,13 +52,13 @@ function open(): void {
   source?.close()
   listeningTo = topics
   const stream = (source = new EventSource(`/api/events?${new URLSearchParams({ topics, since }).toString()}`))
-  const keep = (event: MessageEvent<string>): void => {
+  const keep = (event: MessageEvent): void => {
     if (event.lastEventId) since = event.lastEventId
   }
   stream.addEventListener('beat', keep)
   stream.addEventListener('changed', event => {
     keep(event)
-    const changed = new Set(JSON.parse(event.data) as string[])
+    const changed = new Set(JSON.parse(String(event.data)) as string[])
     for (const listener of listeners) if (listener.topics().some(topic => changed.has(topic))) listener.heard()
   })
   stream.addEventListener('missed', event => {

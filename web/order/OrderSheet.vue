@@ -183,8 +183,10 @@ async function save(): Promise<void> {
         }}</ElButton
         ><ElButton
           @click="
-            editing = false
-            reload()
+            () => {
+              editing = false
+              reload()
+            }
           "
           >Leave it</ElButton
         ></template

@@ -87,8 +87,10 @@ async function settle(note: string): Promise<void> {
               :disabled="busy"
               data-test="settle-item"
               @click="
-                clear()
-                settling = one.id
+                () => {
+                  clear()
+                  settling = one.id
+                }
               "
               >Dealt with</ElButton
             >

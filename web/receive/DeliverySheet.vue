@@ -215,8 +215,10 @@ async function reverse(reason: string): Promise<void> {
                 class="plain"
                 :data-test="`reverse-${one.number}`"
                 @click="
-                  clear()
-                  reversing = one.id
+                  () => {
+                    clear()
+                    reversing = one.id
+                  }
                 "
               >
                 Take back

@@ -335,8 +335,10 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         class="plain"
         :data-test="`freight-own-${index}`"
         @click="
-          set({ freight: 'own' })
-          emit('freight')
+          () => {
+            set({ freight: 'own' })
+            emit('freight')
+          }
         "
       >
         Add a line for it</button
@@ -346,8 +348,10 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         class="plain"
         :data-test="`freight-request-${index}`"
         @click="
-          set({ freight: 'own' })
-          emit('freightRequest')
+          () => {
+            set({ freight: 'own' })
+            emit('freightRequest')
+          }
         "
       >
         make a request of its own</button

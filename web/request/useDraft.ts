@@ -16,8 +16,9 @@ export interface DraftForm {
 
 const FIELDS = ['id', 'kind', 'itemId', 'offerId', 'description', 'quantity', 'unit', 'price', 'priceBase', 'currency', 'supplierId', 'needBy', 'addressId', 'splits', 'category', 'splitBy', 'incoterm', 'incotermPlace', 'routes', 'routeReason', 'proof', 'freight', 'details'] as const // prettier-ignore
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
-export const editedLine = (line: Sheet['lines'][number]): EditedLine =>
-  copy(Object.fromEntries(FIELDS.map(field => [field, line[field]]))) as unknown as EditedLine
+const pick = <T extends object, K extends keyof T & string>(from: T, keys: readonly K[]): Pick<T, K> =>
+  Object.fromEntries(keys.map(key => [key, from[key]])) as Pick<T, K>
+export const editedLine = (line: Sheet['lines'][number]): EditedLine => copy(pick(line, FIELDS))
 const formOf = (sheet: Sheet): DraftForm => ({
   title: sheet.title,
   reason: sheet.reason,
@@ -98,14 +99,11 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
       dirty = false
       return void typing(false)
     }
-    const merged = mergeDrafts<never>(
-      copy(base) as never,
-      copy({ title: form.title, reason: form.reason, lines: form.lines }) as never,
-      formOf(theirs) as never,
-    ) as unknown as {
-      draft: DraftForm
-      news: MergeNews[]
-    }
+    const merged = mergeDrafts(
+      copy(base),
+      copy({ title: form.title, reason: form.reason, lines: form.lines }),
+      formOf(theirs),
+    )
     news.value = merged.news
     Object.assign(form, merged.draft)
     base = formOf(theirs)

@@ -187,8 +187,10 @@ async function publish(): Promise<void> {
             :class="{ now: preview }"
             data-test="form-preview"
             @click="
-              preview = true
-              tried = {}
+              () => {
+                preview = true
+                tried = {}
+              }
             "
           >
             As a requester sees it

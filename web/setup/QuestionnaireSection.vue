@@ -200,8 +200,10 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
           :class="{ now: preview }"
           data-test="preview"
           @click="
-            preview = true
-            tried = {}
+            () => {
+              preview = true
+              tried = {}
+            }
           "
         >
           As the supplier sees it

@@ -111,8 +111,10 @@ const running = computed(() => answer.value?.job?.state === 'running' || answer.
               size="small"
               data-test="merge-pair"
               @click="
-                clear()
-                merging = pair
+                () => {
+                  clear()
+                  merging = pair
+                }
               "
               >Merge …</ElButton
             ><button
@@ -120,8 +122,10 @@ const running = computed(() => answer.value?.job?.state === 'running' || answer.
               class="plain"
               data-test="different"
               @click="
-                clear()
-                telling = pair
+                () => {
+                  clear()
+                  telling = pair
+                }
               "
             >
               They are different
@@ -139,8 +143,10 @@ const running = computed(() => answer.value?.job?.state === 'running' || answer.
       :merged="merging.b"
       @close="merging = undefined"
       @merged="
-        merging = undefined
-        load()
+        () => {
+          merging = undefined
+          load()
+        }
       "
       @asked="router.push(`/source/second-yes/${$event}`)"
     />

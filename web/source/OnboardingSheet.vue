@@ -130,8 +130,10 @@ const toggleAsk = (key: string, on: boolean): void => {
         :disabled="busy"
         data-test="decline"
         @click="
-          clear()
-          asking = 'decline'
+          () => {
+            clear()
+            asking = 'decline'
+          }
         "
         >Refuse</ElButton
       ></template

@@ -366,8 +366,10 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
           v-if="shared && !id"
           data-test="ask-shared"
           @click="
-            clear()
-            asking = true
+            () => {
+              clear()
+              asking = true
+            }
           "
           >Ask a second person</ElButton
         ><ElButton v-if="id" @click="emit('leave')">Leave it</ElButton>

@@ -207,12 +207,16 @@ const standingTone = (standing: string): string =>
     :supplier="sheet.supplier"
     :version="sheet.version"
     @saved="
-      editing = false
-      reload()
+      () => {
+        editing = false
+        reload()
+      }
     "
     @leave="
-      editing = false
-      reload()
+      () => {
+        editing = false
+        reload()
+      }
     "
   />
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
@@ -304,8 +308,10 @@ const standingTone = (standing: string): string =>
                   type="button"
                   class="plain"
                   @click="
-                    clear()
-                    asking = `refuse:${one.id}`
+                    () => {
+                      clear()
+                      asking = `refuse:${one.id}`
+                    }
                   "
                 >
                   refuse
@@ -407,8 +413,10 @@ const standingTone = (standing: string): string =>
                     type="button"
                     class="plain"
                     @click="
-                      clear()
-                      asking = `withdraw:${one.id}`
+                      () => {
+                        clear()
+                        asking = `withdraw:${one.id}`
+                      }
                     "
                   >
                     take out
@@ -556,8 +564,10 @@ const standingTone = (standing: string): string =>
             type="button"
             class="plain nowrap"
             @click="
-              clear()
-              asking = `reassign:${one.id}`
+              () => {
+                clear()
+                asking = `reassign:${one.id}`
+              }
             "
           >
             make administrator
@@ -604,8 +614,10 @@ const standingTone = (standing: string): string =>
             data-test="undo-merge"
             :title="`until ${day(one.undoUntil)}`"
             @click="
-              clear()
-              asking = `undo:${one.id}`
+              () => {
+                clear()
+                asking = `undo:${one.id}`
+              }
             "
           >
             undo
@@ -641,8 +653,10 @@ const standingTone = (standing: string): string =>
     :kept="{ id, name: sheet.title, number: sheet.number }"
     @close="merging = false"
     @merged="
-      merging = false
-      reload()
+      () => {
+        merging = false
+        reload()
+      }
     "
     @asked="router.push(`/source/second-yes/${$event}`)"
   />

@@ -45,7 +45,7 @@ const answering = computed(() => state.value === 'answering' || state.value === 
 const active = computed(() => company.value?.onboarding === null && ['active', 'paused'].includes(company.value.state))
 const readonly = computed(() => !answering.value && !changing.value)
 const openAsks = computed(() => company.value?.asks.filter(ask => !ask.answered) ?? [])
-const sections = computed(() => (company.value?.sections ?? []) as unknown as Section[])
+const sections = computed(() => (company.value?.sections ?? []) as Section[])
 
 async function save(): Promise<void> {
   clearTimeout(timer)
@@ -154,9 +154,11 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
           ><ElButton type="primary" :disabled="busy" data-test="revise" @click="revise">Send the changes</ElButton
           ><ElButton
             @click="
-              changing = false
-              clear()
-              load()
+              () => {
+                changing = false
+                clear()
+                load()
+              }
             "
             >Leave it</ElButton
           ></template
@@ -166,9 +168,11 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
           type="primary"
           data-test="change-answers"
           @click="
-            changing = true
-            done = ''
-            clear()
+            () => {
+              changing = true
+              done = ''
+              clear()
+            }
           "
           >Change something</ElButton
         >

@@ -148,8 +148,10 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
                   type="button"
                   class="plain"
                   @click="
-                    clear()
-                    handing = one
+                    () => {
+                      clear()
+                      handing = one
+                    }
                   "
                 >
                   hand over to
