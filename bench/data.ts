@@ -39,8 +39,8 @@ export async function fill(db: Knex, size: Size): Promise<void> {
   await db.raw(`
     insert into quantity_balances (line_id, kind, quantity) select l.id, done.kind, 10 from order_lines l join orders o on o.id = l.order_id, unnest(case when o.receive_extent = 'full' then array['ordered', 'confirmed', 'received'] else array['ordered', 'confirmed'] end) as done (kind) where o.number like 'O-9%'`)
   await db.raw(`
-    insert into desk_entries (document_kind, document_id, key, place, audience, stage, act, tone, since, need_by, path, details)
-      select 'order', gen_random_uuid(), 'late', 0, 'person:' || p.id, (array['order', 'receive', 'bill', 'pay'])[1 + n % 4], 'chase', 'attention', now() - n * interval '1 minute', current_date, '/order', '{}'
+    insert into desk_entries (document_kind, document_id, key, place, audience, plain, stage, act, tone, since, need_by, path, details)
+      select 'order', gen_random_uuid(), 'late', 0, 'person:' || p.id, true, (array['order', 'receive', 'bill', 'pay'])[1 + n % 4], 'chase', 'attention', now() - n * interval '1 minute', current_date, '/order', '{}'
       from generate_series(1, ${size.lines}) n join (select id, row_number() over (order by name like 'Pilar%' desc, id) as turn, count(*) over () as people from people where realm = 'team') p on p.turn = 1 + n % p.people`)
   await db.raw('analyze')
 }

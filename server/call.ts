@@ -67,8 +67,13 @@ export function need(call: Read, permission: Permission): void {
 }
 
 /** The calendar day at an instant, in a time zone. dayOf('2026-11-20T23:30:00Z', 'Europe/Amsterdam') //=> '2026-11-21' */
-export const dayOf = (now: string, zone: string): string =>
-  new Intl.DateTimeFormat('sv-SE', { timeZone: zone }).format(new Date(now))
+export function dayOf(now: string, zone: string): string {
+  const known = days.get(zone) ?? new Intl.DateTimeFormat('sv-SE', { timeZone: zone })
+  days.set(zone, known)
+  return known.format(new Date(now))
+}
+/** Formats by zone: making one costs more than everything that is done with it. */
+const days = new Map<string, Intl.DateTimeFormat>()
 
 /** A row that has to be there. @throws RuleBroken document.notFound */
 export function found<T>(row: T, kind: string): NonNullable<T> {

@@ -22,6 +22,8 @@ export const SUPPLIER_GROUPS = {
   coming: ['proposed', 'onboarding'],
   /** We order from it, or shall again. */
   trading: ['active', 'paused'],
+  /** We may order from it now. */
+  orderable: ['active'],
   /** Its people may have an account on its pages. */
   withPeople: ['onboarding', 'active', 'paused'],
 } as const satisfies Readonly<Record<string, readonly SupplierState[]>>

@@ -8,6 +8,9 @@ import type { DeskRow } from '#server/desk/deskStore.ts'
 /** Entries that a Desk shows of one kind; the counts count all. */
 const PER_KIND = 40
 
+const WAITING = 'audience = any(:mine) and from_day <= :today'
+const MINE = `${WAITING} and not (:me = any(not_for))`
+
 /** Everything that waits for this person, over all stages, the dearest to leave first. */
 export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
   const { rows } = await call.trx
@@ -15,7 +18,7 @@ export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
       `select * from (
          select *, row_number() over (partition by key order by need_by nulls last, since) as turn from (
            select distinct on (document_id, key, place) * from desk_entries
-           where audience = any(:mine) and from_day <= :today and not (:me = any(not_for)) order by document_id, key, place, audience) mine) waiting
+           where ${MINE} order by document_id, key, place, audience) mine) waiting
        where turn <= ${PER_KIND}`,
       bindings(call),
     )
@@ -57,7 +60,11 @@ export async function readCounts(call: Read): Promise<ResponseOf<typeof ReadCoun
   const { rows } = await call.trx
     .raw<{ rows: { stage: string; waiting: number | null; amount: bigint | null }[] }>(
       `select coalesce(w.stage, v.stage) as stage, w.waiting, v.amount from (
-         select stage, count(distinct (document_id, key, place))::int as waiting from desk_entries where audience = any(:mine) and from_day <= :today and not (:me = any(not_for)) group by stage) w
+         select stage, sum(waiting)::int as waiting from (
+           select stage, count(*) as waiting from desk_entries where ${WAITING} and plain group by stage
+           union all
+           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not plain group by stage) counted
+         group by stage) w
        full join stage_values v on v.stage = w.stage`,
       bindings(call),
     )

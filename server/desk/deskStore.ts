@@ -11,6 +11,8 @@ export interface DeskRow {
   /** Tells entries of one key on one document apart. */
   place: number
   audience: string
+  /** It waits for this audience alone, and for everybody in it: it can be counted without looking at others. */
+  plain: boolean
   notFor: string[]
   stage: string
   act: string
@@ -46,6 +48,7 @@ const rowsOf = (document: { kind: string; id: string }, entries: readonly DeskEn
       key: entry.key,
       place,
       audience,
+      plain: entry.audiences.length === 1 && entry.notFor.length === 0,
       notFor: [...entry.notFor],
       stage: entry.stage,
       act: entry.act,

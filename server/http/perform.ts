@@ -50,6 +50,11 @@ export async function perform(
 ): Promise<void> {
   const { endpoint, mode } = route
   const handle = route.handle as (call: unknown, input: unknown, told: Told) => Promise<unknown>
+  if (mode === 'glance')
+    return await retried(
+      async () => delivery.send(checkAnswer(endpoint, await handle(reading(db, setting), input, told))),
+      delivery.begun,
+    )
   if (mode === 'reading')
     return await retried(
       () =>

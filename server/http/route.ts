@@ -20,10 +20,10 @@ export interface Told {
 }
 
 /**
- * How an endpoint is carried out. reading: in one snapshot that can neither write nor lock, without a request key · writing: in a transaction,
+ * How an endpoint is carried out. glance: with one statement, which is a snapshot by itself · reading: in one snapshot that can neither write nor lock, without a request key · writing: in a transaction,
  * once for each request key · direct: without either; sign-in and uploads keep their own books.
  */
-export type Mode = 'reading' | 'writing' | 'direct'
+export type Mode = 'glance' | 'reading' | 'writing' | 'direct'
 
 export interface Route {
   readonly endpoint: Endpoint
@@ -42,11 +42,13 @@ const bind =
   <Call>(mode: Mode) =>
   <E extends Endpoint>(endpoint: E, handle: (call: Call, input: Input<E>, told: Told) => Answer<E>): Route => {
     const reads = endpoint.method === 'get' || endpoint.safe
-    if (mode !== 'direct' && reads !== (mode === 'reading'))
+    if (mode !== 'direct' && reads !== (mode === 'reading' || mode === 'glance'))
       throw new Error(`${endpoint.name} is bound as ${mode}, but its contract says otherwise.`)
     return { endpoint, mode, handle }
   }
 
+/** Binds an endpoint that reads with a single statement. */
+export const glances = bind<Read>('glance')
 /** Binds an endpoint that only reads. */
 export const reads = bind<Read>('reading')
 /** Binds an endpoint that changes something. */

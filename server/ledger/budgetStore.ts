@@ -108,10 +108,12 @@ export async function standingOn(call: Read, lineIds: readonly string[]): Promis
 const NO_SUMS = Object.fromEntries(BUDGET_KINDS.map(kind => [kind, minor(0)])) as BudgetSums
 
 export async function budgetSums(call: Read, accountIds: readonly string[]): Promise<Map<string, BudgetSums>> {
-  const rows = await call
-    .trx('budgetBalances')
-    .whereIn('accountId', [...accountIds])
-    .select('accountId', 'kind', 'amount')
+  const { rows } = await call.trx
+    .raw<{ rows: BudgetBalanceRow[] }>(
+      'select account_id, kind, amount from budget_balances where account_id = any(?)',
+      [[...accountIds]],
+    )
+    .options({ name: 'budget-sums' })
   const sums = new Map<string, Record<BudgetKind, Minor>>(accountIds.map(id => [id, { ...NO_SUMS }]))
   for (const row of rows) sums.get(row.accountId)![row.kind] = minor(row.amount)
   return sums

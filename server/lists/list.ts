@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { ListPage, ListQuery, ListRow } from '#contract/fields.ts'
 import type { Read } from '#server/call.ts'
@@ -37,11 +38,8 @@ const COUNT_LIMIT = 300
 export async function listPage<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Promise<ListPage> {
   const { view, sort } = chosen(definition, query)
   const limit = query.limit ?? 60
-  const narrowed = view !== 'all' || Boolean(query.q) || Boolean(query.state) || Boolean(query.where)
-  const rows = await pageRows(definition, call, query, limit + 1)
-  const all = await countUpTo(definition.base(call))
-  const some = narrowed ? await countUpTo(filtered(definition, call, query)) : undefined
-  const shown = some ?? all
+  const rows = await pageRows(definition, call, query, limit + 1, true)
+  const { all, shown } = await countsOf(definition, call, query, rows[0])
   const page = rows.slice(0, limit)
   const last = page.at(-1)
   return {
@@ -78,6 +76,9 @@ export async function* listRows<Row>(
 interface Keyed {
   readonly keyValue: unknown
   readonly keyId: string
+  /** How many there are, in all and of what is shown, on each row of a page that counts. */
+  readonly countAll?: number
+  readonly countShown?: number
 }
 
 async function pageRows<Row>(
@@ -85,6 +86,7 @@ async function pageRows<Row>(
   call: Read,
   query: ListQuery,
   limit: number,
+  counted = false,
 ): Promise<(Row & Keyed)[]> {
   const { sort } = chosen(definition, query)
   const by = definition.sorts[sort]!
@@ -98,10 +100,11 @@ async function pageRows<Row>(
       ...definition.select.map(column => call.trx.raw(column)),
       call.trx.raw(`(${by.sql})::text as key_value`),
       call.trx.raw(`${definition.id} as key_id`),
+      ...(counted ? countColumns(definition, call, query) : []),
     )
     .orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`)
-    .limit(limit)
-  return (await rows) as (Row & Keyed)[]
+    .limit(limit, { skipBinding: true })
+  return (await fetched(call, rows, !query.q && !query.where)) as (Row & Keyed)[]
 }
 
 function filtered<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.QueryBuilder {
@@ -144,9 +147,37 @@ function chosen<Row>(definition: ListDefinition<Row>, query: ListQuery): { view:
   return { view, sort }
 }
 
-async function countUpTo(query: Knex.QueryBuilder): Promise<number> {
-  const rows = (await query.clone().select(query.client.raw('1')).limit(COUNT_LIMIT)) as unknown[]
-  return rows.length
+const upTo = (call: Read, query: Knex.QueryBuilder): Knex.QueryBuilder =>
+  query.clone().select(call.trx.raw('1')).limit(COUNT_LIMIT, { skipBinding: true })
+
+/** Rows of a query; one that comes in few forms is planned once for each connection. */
+async function fetched(call: Read, query: Knex.QueryBuilder, often: boolean): Promise<unknown[]> {
+  if (!often) return (await query) as unknown[]
+  const { sql, bindings } = query.toSQL()
+  const name = `list-${createHash('sha1').update(sql).digest('base64url')}`
+  const { rows } = await call.trx.raw<{ rows: unknown[] }>(sql, bindings as never).options({ name })
+  return rows
+}
+
+/** The counts beside each row of a page, computed once for all of them: a question less to the database. */
+const countColumns = <Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.Raw[] => [
+  call.trx.raw('(select count(*)::int from (?) as counted) as count_all', [upTo(call, definition.base(call))]),
+  call.trx.raw('(select count(*)::int from (?) as counted) as count_shown', [
+    upTo(call, filtered(definition, call, query)),
+  ]),
+]
+
+/** How many there are; a page without rows has nobody to say it. */
+async function countsOf<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+  row: Keyed | undefined,
+): Promise<{ all: number; shown: number }> {
+  if (row) return { all: row.countAll ?? 0, shown: row.countShown ?? 0 }
+  const all = (await upTo(call, definition.base(call))) as unknown[]
+  const shown = (await upTo(call, filtered(definition, call, query))) as unknown[]
+  return { all: all.length, shown: shown.length }
 }
 
 const encodeKey = (row: Keyed): string => Buffer.from(JSON.stringify([row.keyValue, row.keyId])).toString('base64url')

@@ -1,5 +1,5 @@
 import type { defineList } from '#contract/list.ts'
-import { reads, type Route } from '#server/http/route.ts'
+import { glances, reads, type Route } from '#server/http/route.ts'
 import { exportList } from '#server/lists/export.ts'
 import { type ListDefinition, listFilters, listPage } from '#server/lists/list.ts'
 
@@ -10,7 +10,7 @@ export function listRoutes<Row>(
   name: string,
 ): Route[] {
   return [
-    reads(endpoints.page, (call, { query }) => listPage(definition, call, query)),
+    glances(endpoints.page, (call, { query }) => listPage(definition, call, query)),
     reads(endpoints.filters, call => listFilters(definition, call)),
     reads(endpoints.export, (call, { params, query }) =>
       Promise.resolve(exportList(definition, call, query, params.format, name)),

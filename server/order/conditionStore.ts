@@ -1,6 +1,13 @@
-import { type DefaultKey, effectiveDefaults, type EffectiveValue, HOUSE_DEFAULTS } from '#core/source/defaults.ts'
+import {
+  type DefaultKey,
+  effectiveDefaults,
+  type EffectiveValue,
+  HOUSE_DEFAULTS,
+  type SupplierDefaults,
+} from '#core/source/defaults.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
-import { type Reason, stop } from '#core/reasons.ts'
+import type { Reason } from '#core/reasons.ts'
+import { whyNotOrderFrom } from '#core/source/orderable.ts'
 import type { Read } from '#server/call.ts'
 import type { OrderRow } from '#server/order/orderStore.ts'
 import { certificateReasons } from '#server/source/certificateStore.ts'
@@ -18,23 +25,28 @@ const ON_ORDERS: readonly DefaultKey[] = [
 
 type Facts = Pick<OrderRow, 'supplierId' | 'conditions' | 'agreed'>
 
-const orderingPlace = (call: Read, supplierId: string) =>
-  call
-    .trx('supplierLocations')
-    .where({ supplierId })
-    .whereRaw("'takesOrders' = any(roles)")
-    .orderBy('position')
-    .first('defaults')
+/** What a supplier and the place of it that takes orders say. */
+async function defaultsOf(
+  call: Read,
+  supplierId: string,
+): Promise<{ supplier: SupplierDefaults; location: SupplierDefaults }> {
+  const { rows } = await call.trx
+    .raw<{ rows: { supplier: SupplierDefaults; location: SupplierDefaults | null }[] }>(
+      `select s.defaults as supplier, (select l.defaults from supplier_locations l where l.supplier_id = s.id and 'takesOrders' = any(l.roles) order by l.position limit 1) as location from suppliers s where s.id = ?`,
+      [supplierId],
+    )
+    .options({ name: 'defaults-for-orders' })
+  return { supplier: rows[0]?.supplier ?? {}, location: rows[0]?.location ?? {} }
+}
 
 /** An order's conditions with where each comes from: as they stand for a draft, as they were frozen for an issued order. */
 export async function orderConditions(call: Read, order: Facts): Promise<EffectiveValue[]> {
   if (order.agreed) return order.agreed
-  const supplier = await call.trx('suppliers').where({ id: order.supplierId }).first('defaults')
-  const location = await orderingPlace(call, order.supplierId)
+  const { supplier, location } = await defaultsOf(call, order.supplierId)
   return effectiveDefaults([
     ['house', { ...HOUSE_DEFAULTS, currency: call.base }],
-    ['supplier', supplier?.defaults ?? {}],
-    ['location', location?.defaults ?? {}],
+    ['supplier', supplier],
+    ['location', location],
     ['document', order.conditions],
   ]).filter(one => ON_ORDERS.includes(one.key))
 }
@@ -53,16 +65,9 @@ export async function supplierReasons(
   supplierId: string,
   itemIds: readonly (string | null)[],
 ): Promise<Reason[]> {
-  const supplier = await call.trx('suppliers').where({ id: supplierId }).first('name', 'state', 'defaults')
+  const supplier = await call.trx('suppliers').where({ id: supplierId }).first('name', 'state')
   if (!supplier) return []
-  const location = await orderingPlace(call, supplierId)
-  const stopped = (location?.defaults.ordersStopped ?? supplier.defaults.ordersStopped) === 'yes'
-  const clearedBy = { clearedBy: ['buyer', 'sourcingLead'] }
-  return [
-    ...(supplier.state === 'active'
-      ? []
-      : [stop(`order.supplier.${supplier.state}`, { supplier: supplier.name }, clearedBy)]),
-    ...(stopped ? [stop('order.supplier.stopped', { supplier: supplier.name }, clearedBy)] : []),
-    ...(await certificateReasons(call, supplierId, itemIds)),
-  ]
+  const said = await defaultsOf(call, supplierId)
+  const ordersStopped = (said.location.ordersStopped ?? said.supplier.ordersStopped) === 'yes'
+  return [...whyNotOrderFrom({ ...supplier, ordersStopped }), ...(await certificateReasons(call, supplierId, itemIds))]
 }

@@ -44,21 +44,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
   const parts = await sheetParts(call, 'order', id)
   const thread = await threadOf(call, { orderIds: [id] })
   const beside = await linesBeside(call, id)
-  const answers = await answersOf(call, id)
-  const revisions = await revisionsOf(call, id)
-  const delivery = await call
-    .trx('outbox')
-    .where({ documentId: id })
-    .orderBy('createdAt', 'desc')
-    .limit(MOST_MAILS)
-    .select<{ kind: string; state: string; attempts: number; lastError: string | null; at: string }[]>(
-      'kind',
-      'state',
-      'attempts',
-      'lastError',
-      'createdAt as at',
-    )
-  const buyer = await call.trx('people').where({ id: row.buyerId }).first('name')
+  const { answers, revisions, delivery, buyer } = await correspondence(call, row)
   const values = lineValues(order)
   const amounts = amountsByAccount(
     known.rows.map(line => ({ amount: values.get(line.id)!, splits: splitsOf(known, line.id) })),
@@ -81,7 +67,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     supplierId: row.supplierId,
     supplier: known.supplier,
     supplierPath: pathOf('supplier', row.supplierId),
-    buyer: buyer?.name ?? '',
+    buyer,
     agreement: row.agreement,
     currency: row.currency,
     revision: row.revision,
@@ -127,37 +113,32 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
 
 const splitsOf = (order: KnownOrder, lineId: string) => order.lines.find(line => line.id === lineId)!.splits
 
-type ShownAnswer = Pick<ResponseRow, 'id' | 'revision' | 'state' | 'at' | 'note' | 'lines' | 'differences'> & {
-  by: string
+interface Correspondence {
+  answers: (Pick<ResponseRow, 'id' | 'revision' | 'state' | 'at' | 'note' | 'lines' | 'differences'> & { by: string })[]
+  revisions: (Pick<RevisionRow, 'revision' | 'issuedAt' | 'reason' | 'content'> & { by: string })[]
+  delivery: { kind: string; state: string; attempts: number; lastError: string | null; at: string }[]
+  buyer: string
 }
 
-const answersOf = (call: Read, orderId: string): Promise<ShownAnswer[]> =>
-  call
-    .trx('orderResponses')
-    .join('people', 'people.id', 'orderResponses.byId')
-    .where({ orderId })
-    .orderBy('at', 'desc')
-    .limit(MOST_ANSWERS)
-    .select<ShownAnswer[]>(
-      'orderResponses.id',
-      'revision',
-      'state',
-      'at',
-      'people.name as by',
-      'note',
-      'orderResponses.lines',
-      'differences',
-    )
+const CORRESPONDENCE = `
+  select
+    (select coalesce(json_agg(a order by a.at desc), '[]') from (
+      select r.id, r.revision, r.state, r.at, p.name as by, r.note, r.lines, r.differences
+      from order_responses r join people p on p.id = r.by_id where r.order_id = :id order by r.at desc limit ${MOST_ANSWERS}) a) as answers,
+    (select coalesce(json_agg(v order by v.revision), '[]') from (
+      select r.revision, r.issued_at as "issuedAt", p.name as by, r.reason, r.content
+      from order_revisions r join people p on p.id = r.issued_by where r.order_id = :id) v) as revisions,
+    (select coalesce(json_agg(m order by m.at desc), '[]') from (
+      select kind, state, attempts, last_error as "lastError", created_at as at from outbox where document_id = :id order by created_at desc limit ${MOST_MAILS}) m) as delivery,
+    (select name from people where id = :buyer) as buyer`
 
-type ShownRevision = Pick<RevisionRow, 'revision' | 'issuedAt' | 'reason' | 'content'> & { by: string }
-
-const revisionsOf = (call: Read, orderId: string): Promise<ShownRevision[]> =>
-  call
-    .trx('orderRevisions')
-    .join('people', 'people.id', 'orderRevisions.issuedBy')
-    .where({ orderId })
-    .orderBy('revision')
-    .select<ShownRevision[]>('revision', 'issuedAt', 'people.name as by', 'reason', 'content')
+/** What was said between the house and the supplier about an order, and how its mails fared; the newest first, revisions in their order. */
+async function correspondence(call: Read, order: { id: string; buyerId: string }): Promise<Correspondence> {
+  const { rows } = await call.trx
+    .raw<{ rows: [Correspondence] }>(CORRESPONDENCE, { id: order.id, buyer: order.buyerId })
+    .options({ name: 'order-correspondence' })
+  return rows[0]
+}
 
 export const writable = (difference: LineDifference) => ({ ...difference, fields: [...difference.fields] })
 

@@ -14,8 +14,7 @@ export interface ListedRequest {
   needBy: string | null
   requester: string
   createdAt: string
-  waitsFor: string | null
-  holders: string[] | null
+  holders: { names: string | null; ids: string[] | null }
   lines: number
 }
 
@@ -23,7 +22,7 @@ export interface ListedRequest {
 const HOLDERS = `from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open' join people p on p.id = s.person_id where c.document_id = requisitions.id and c.purpose = 'approval' and c.state = 'open'`
 
 const isHolder = (row: ListedRequest, call: Read): boolean =>
-  [call.actor.id, ...call.actor.standsInFor].some(id => row.holders?.includes(id))
+  [call.actor.id, ...call.actor.standsInFor].some(id => row.holders.ids?.includes(id))
 
 type Base = Pick<
   ListDefinition<ListedRequest>,
@@ -49,8 +48,7 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     'requisitions.created_at',
     'requisitions.lines',
     'people.name as requester',
-    `(select string_agg(distinct p.name, ', ') ${HOLDERS}) as waits_for`,
-    `(select array_agg(s.person_id) ${HOLDERS}) as holders`,
+    `(select json_build_object('names', string_agg(distinct p.name, ', '), 'ids', json_agg(s.person_id)) ${HOLDERS}) as holders`,
   ],
   sorts: {
     newest: { sql: 'requisitions.created_at', descending: true, type: 'timestamptz' },
@@ -77,14 +75,14 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     currency: call.base,
     note: {
       code: `requisition.short.${forDeciders && isHolder(row, call) ? 'forYou' : row.state}`,
-      details: { who: row.waitsFor ?? '', needBy: row.needBy ?? '' },
+      details: { who: row.holders.names ?? '', needBy: row.needBy ?? '' },
     },
     tone: isIn(REQUISITION_GROUPS.cameBack, row.state) ? 'attention' : row.state === 'finished' ? 'settled' : 'plain',
     cells: {
       requester: row.requester,
       needBy: row.needBy,
       lines: String(row.lines),
-      waitsFor: row.waitsFor,
+      waitsFor: row.holders.names,
       createdAt: row.createdAt.slice(0, 10),
     },
   }),

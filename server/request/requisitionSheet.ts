@@ -16,7 +16,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { budgetFigures } from '#server/ledger/budgetStore.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { boughtCode } from '#core/request/progress.ts'
-import { boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
+import { type BoughtLine, boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
 import { formSaid } from '#server/request/formStore.ts'
 import { factsOf, type LineContext, lineContext } from '#server/request/lineStore.ts'
 import { questionsOf } from '#server/request/questionActs.ts'
@@ -34,6 +34,10 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
   const questions = await questionsOf(call, id)
   const amounts = amountsByAccount(request.rows.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const open = questions.filter(one => one.answeredAt === null)
+  const bought = await boughtLines(
+    call,
+    request.lines.map(line => line.id),
+  )
   const decides = whyNotDecideRequisition(request, call.actor).length === 0
   return {
     kind: 'requisition',
@@ -48,7 +52,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     steps: stepsJson(request.consent),
     sentence:
       open[0] === undefined
-        ? await sentenceOf(call, request, decides)
+        ? await sentenceOf(call, request, bought, decides)
         : {
             code: row.requesterId === call.actor.id ? 'requisition.is.askedYou' : 'requisition.is.asked',
             details: { who: request.requester, by: open[0].by, since: open[0].at, count: open.length },
@@ -65,7 +69,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     mayDecide: decides,
     questions,
     form: await formSaid(call, row),
-    lines: await sheetLines(call, request),
+    lines: await sheetLines(call, request, bought),
   }
 }
 
@@ -97,7 +101,9 @@ function toneOf(request: KnownRequisition, asked: boolean, decides: boolean): Sh
   return request.state === 'finished' ? 'settled' : 'plain'
 }
 
-async function sentenceOf(call: Read, request: KnownRequisition, decides: boolean): Promise<Sentence> {
+type Bought = ReadonlyMap<string, readonly BoughtLine[]>
+
+async function sentenceOf(call: Read, request: KnownRequisition, bought: Bought, decides: boolean): Promise<Sentence> {
   const { row, consent } = request
   if (isIn(REQUISITION_GROUPS.deciding, row.state)) return await waitingSentence(call, request, decides)
   const ended = [...(consent?.kept ?? [])]
@@ -109,10 +115,6 @@ async function sentenceOf(call: Read, request: KnownRequisition, decides: boolea
       details: { who: ended?.decider ?? ended?.who ?? '', reason: ended?.reason ?? '' },
     }
   const toBuy = request.lines.filter(line => line.state === 'toBuy').length
-  const bought = await boughtLines(
-    call,
-    request.lines.map(line => line.id),
-  )
   return {
     code: boughtCode(row.state, [...bought.values()].flat()),
     details: { lines: request.lines.length, toBuy, at: row.decidedAt ?? row.changedAt },
@@ -161,10 +163,9 @@ async function namesOf(call: Read, requisitionId: string): Promise<Map<string, S
   return byId(rows) as Map<string, ShownNames & { id: string }>
 }
 
-async function sheetLines(call: Read, request: KnownRequisition): Promise<SheetLine[]> {
+async function sheetLines(call: Read, request: KnownRequisition, bought: Bought): Promise<SheetLine[]> {
   const ids = request.rows.map(line => line.id)
   const sums = await sumsThroughOrders(call, ids)
-  const bought = await boughtLines(call, ids)
   const names = await namesOf(call, request.id)
   const context: LineContext = await lineContext(call, request.rows, false)
   const mayKnow = maySeePeople(call, request)
