@@ -42,5 +42,5 @@ export async function fill(db: Knex, size: Size): Promise<void> {
     insert into desk_entries (document_kind, document_id, key, place, audience, plain, stage, act, tone, since, need_by, path, details)
       select 'order', gen_random_uuid(), 'late', 0, 'person:' || p.id, true, (array['order', 'receive', 'bill', 'pay'])[1 + n % 4], 'chase', 'attention', now() - n * interval '1 minute', current_date, '/order', '{}'
       from generate_series(1, ${size.lines}) n join (select id, row_number() over (order by name like 'Pilar%' desc, id) as turn, count(*) over () as people from people where realm = 'team') p on p.turn = 1 + n % p.people`)
-  await db.raw('analyze')
+  await db.raw('vacuum analyze')
 }

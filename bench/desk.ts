@@ -2,7 +2,7 @@ import { once } from 'node:events'
 import { type ClientRequest, get, type IncomingMessage, type Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import express from 'express'
-import { type Figure, fetchPage, figure, median, select } from '#bench/figures.ts'
+import { type Figure, fetchPage, figure, median, select, WARM } from '#bench/figures.ts'
 import { News } from '#server/news/news.ts'
 import { documentTopic, kindTopic } from '#server/news/tell.ts'
 import { getActor } from '#server/people/sessions.ts'
@@ -13,12 +13,12 @@ export async function deskCounts(world: World, runs: number): Promise<Figure> {
   const pilar = await world.as('Pilar')
   const { id } = (await world.db('people').where('name', 'like', 'Pilar%').first('id')) as { id: string }
   const audience = `person:${id}`
-  const ours = await median(runs, () => fetchPage(world, pilar, '/counts'), 20)
+  const ours = await median(4 * runs, () => fetchPage(world, pilar, '/counts'), WARM)
   const baseline = await median(
-    runs,
+    4 * runs,
     () =>
       select(world.db, 'select count(*) from desk_entries where audience = ? and from_day <= current_date', [audience]),
-    20,
+    WARM,
   )
   const [all, own] = await Promise.all([
     world.db('deskEntries').count<{ count: bigint }[]>('* as count'),

@@ -8,8 +8,7 @@ import type { DeskRow } from '#server/desk/deskStore.ts'
 /** Entries that a Desk shows of one kind; the counts count all. */
 const PER_KIND = 40
 
-const WAITING = 'audience = any(:mine) and from_day <= :today'
-const MINE = `${WAITING} and not (:me = any(not_for))`
+const MINE = 'audience = any(:mine) and from_day <= :today and not (:me = any(not_for))'
 
 /** Everything that waits for this person, over all stages, the dearest to leave first. */
 export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
@@ -61,7 +60,8 @@ export async function readCounts(call: Read): Promise<ResponseOf<typeof ReadCoun
     .raw<{ rows: { stage: string; waiting: number | null; amount: bigint | null }[] }>(
       `select coalesce(w.stage, v.stage) as stage, w.waiting, v.amount from (
          select stage, sum(waiting)::int as waiting from (
-           select stage, count(*) as waiting from desk_entries where ${WAITING} and plain group by stage
+           select own.stage, own.waiting from unnest(:mine::text[]) as a (name), lateral (
+             select stage, count(*) as waiting from desk_entries where audience = a.name and plain and from_day <= :today group by stage) own
            union all
            select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not plain group by stage) counted
          group by stage) w

@@ -267,7 +267,7 @@ async function mechanisms(knex: Knex): Promise<void> {
       document_kind text not null, document_id uuid not null, key text not null, place integer not null, audience text not null, plain boolean not null, not_for uuid[] not null default '{}', stage text not null, act text not null, tone text not null,
       from_day date not null default '0001-01-01', amount bigint, currency char(3), since timestamptz not null, need_by date, path text not null, details jsonb not null,
       primary key (document_id, key, place, audience));
-    create index desk_entries_of on desk_entries (audience, plain, from_day, stage);
+    create index desk_entries_of on desk_entries (audience, plain, stage, from_day);
 
     create table file_uses (file_id uuid not null references files (id) on delete cascade, document_kind text not null, document_id uuid not null, primary key (file_id, document_id));
     insert into file_uses select file_id, document_kind, document_id from attachments on conflict do nothing;
