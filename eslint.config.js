@@ -2,11 +2,33 @@ import pluginVue from 'eslint-plugin-vue'
 import tseslint from 'typescript-eslint'
 
 /** Borders between the folders: what may be imported from where. Sub-path imports are used inside a folder as well, so none can be walked around. */
-const border = (files, regex, message) => ({
+const borders = (files, ...patterns) => ({
   files,
   ignores: ['**/*.test.ts'],
-  rules: { 'no-restricted-imports': ['error', { patterns: [{ regex, message }] }] },
+  rules: { 'no-restricted-imports': ['error', { patterns }] },
 })
+const border = (files, regex, message) => borders(files, { regex, message })
+
+/** The stages in the order of the work, and the offices that look at all of them. */
+const STAGES = ['source', 'request', 'decide', 'order', 'receive', 'bill', 'pay']
+const OFFICES = ['budgets', 'insight', 'setup']
+const SERVER = {
+  regex: '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)',
+  message: 'The server knows neither interface nor demo.',
+}
+/** Another folder's stores are open, its acts and pages are not; `later` are closed altogether. */
+const storesOnly = (folders, later) => [
+  SERVER,
+  { regex: `^#server/(${[...later, 'app'].join('|')})/`, message: 'What comes later in the work is not known here.' },
+  ...(folders.length > 0
+    ? [
+        {
+          regex: `^#server/(${folders.join('|')})/(?!\\w*Store\\.ts$)`,
+          message: 'Of an earlier stage only the stores are used.',
+        },
+      ]
+    : []),
+]
 
 /** A cast through unknown hides what the types would say; a store may, where a row arrives from SQL that Knex cannot type. */
 const CASTS = [
@@ -88,11 +110,20 @@ export default tseslint.config(
     '^(#server/|#stand-ins/|#demo/|#scripts/|node:|knex$|express$|pg$|\\.\\.?/)',
     'The interface knows the contract, not the server.',
   ),
-  border(
-    ['server/**'],
-    '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)',
-    'The server knows neither interface nor demo.',
+  borders(['server/**'], ...storesOnly([], [...STAGES, ...OFFICES])),
+  ...STAGES.map((stage, index) =>
+    borders([`server/${stage}/**`], ...storesOnly(STAGES.slice(0, index), [...STAGES.slice(index + 1), ...OFFICES])),
   ),
+  ...OFFICES.map(office =>
+    borders(
+      [`server/${office}/**`],
+      ...storesOnly(
+        STAGES,
+        OFFICES.filter(other => other !== office),
+      ),
+    ),
+  ),
+  borders(['server/app/**'], SERVER),
   border(
     ['stand-ins/**'],
     '^(#server/|#web/|#contract/|#core/|#demo/|\\.\\.?/)',

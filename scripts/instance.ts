@@ -1,6 +1,8 @@
 import { type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { rebuild } from '#server/app/rebuild.ts'
+import { wire } from '#server/app/wiring.ts'
 import { connect } from '#server/database/connect.ts'
 import { migrate } from '#server/database/migrate.ts'
 import {
@@ -59,6 +61,8 @@ export async function openDatabase(): Promise<{ url: string; privateCluster: boo
       )
     })
     await migrate(db, url)
+    wire()
+    await rebuild({ db, clock: () => new Date().toISOString() })
   } finally {
     await db.destroy()
   }

@@ -80,3 +80,6 @@ export function found<T>(row: T, kind: string): NonNullable<T> {
   if (row === undefined || row === null) throw new RuleBroken(stop('document.notFound', { kind }))
   return row
 }
+
+/** A refusal of which something has to be kept: what was written until now is committed before it is answered. */
+export class RefusedAndKept extends RuleBroken {}

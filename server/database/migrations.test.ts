@@ -2,6 +2,8 @@ import { randomUUID } from 'node:crypto'
 import { expect } from 'chai'
 import type { Knex } from 'knex'
 import { createDatabase, dropDatabase } from '#scripts/cluster.ts'
+import { rebuild } from '#server/app/rebuild.ts'
+import { wire } from '#server/app/wiring.ts'
 import { connect } from '#server/database/connect.ts'
 import { testCluster } from '#test-helpers/world.ts'
 
@@ -135,6 +137,97 @@ describe('the migration to the request side', function () {
     } finally {
       await db.destroy()
       await dropDatabase(cluster, 'migrated6')
+    }
+  })
+})
+
+describe('the migration to the spine', function () {
+  this.timeout(60_000)
+  const BEFORE = [
+    '001_people',
+    '002_source_request',
+    '003_order_to_pay',
+    '004_ledgers',
+    '005_supplier_side',
+    '006_request_side',
+  ]
+
+  it('keeps splits, who decides and what was agreed, and a rebuild brings the Desks back', async () => {
+    const cluster = await testCluster()
+    const db = connect(await createDatabase(cluster, 'migrated7'), 2)
+    try {
+      for (const name of BEFORE) await (await migration(name)).up(db)
+      const [asker, decider, account, head, line, supplier, order, rule] = Array.from({ length: 8 }, () => randomUUID())
+      for (const [id, name] of [
+        [asker!, 'Ada Asker'],
+        [decider!, 'Dan Decider'],
+      ] as const)
+        await db.raw(`insert into people (id, name, email, realm) values (?, ?, ?, 'team')`, [
+          id,
+          name,
+          `${id}@x.example`,
+        ])
+      await db.raw(
+        `insert into approval_rules (id, name, from_amount, stage, asked) values (?, 'Head of cost centre', 0, 1, '{"kind": "holder"}')`,
+        [rule!],
+      )
+      await db.raw(`insert into cost_centres (code, name) values ('LS', 'Life support')`)
+      await db.raw(`insert into natural_accounts (code, name) values ('6210', 'Parts')`)
+      await db.raw(
+        `insert into budget_accounts (id, cost_centre, natural_account, fiscal_year, check_level, open) values (?, 'LS', '6210', 2026, 'stop', true)`,
+        [account!],
+      )
+      await db.raw(
+        `insert into suppliers (id, number, name, search_name, kind, state, currency, terms, created_at, changed_at) values (?, 'S-1', 'Tide Pumps', 'tide pumps', 'company', 'active', 'EUR', '{}', now(), now())`,
+        [supplier!],
+      )
+      await db.raw(
+        `insert into requisitions (id, number, title, reason, state, requester_id, total, created_at, submitted_at, changed_at) values (?, 'R-1', 'Seals', '', 'waiting', ?, 10000, now(), now(), now())`,
+        [head!, asker!],
+      )
+      const splits = JSON.stringify([{ accountId: account!, share: '1' }])
+      await db.raw(
+        `insert into requisition_lines (id, requisition_id, position, kind, description, quantity, unit, price, price_base, currency, amount, base_amount, state, splits, proof) values (?, ?, 1, 'goods', 'Seal', 10, 'C62', 10, 1, 'EUR', 10000, 10000, 'open', ?, 'count')`,
+        [line!, head!, splits],
+      )
+      await db.raw(
+        `insert into approval_steps (id, requisition_id, round, stage, approver_id, rule_id, rule_name, because, state, opened_at) values (?, ?, 1, 1, ?, ?, 'Head of cost centre', 'rule', 'open', now())`,
+        [randomUUID(), head!, decider!, rule!],
+      )
+      await db.raw(
+        `insert into orders (id, number, title, state, supplier_id, buyer_id, currency, rate, created_at, changed_at) values (?, 'O-1', 'Impellers', 'issued', ?, ?, 'EUR', 1, now(), now())`,
+        [order!, supplier!, asker!],
+      )
+      await db.raw(
+        `insert into order_lines (id, order_id, position, kind, description, quantity, unit, price, price_base, amount, base_amount, need_by, splits, proof) values (?, ?, 1, 'goods', 'Impeller', 4, 'C62', 10, 1, 4000, 4000, '2026-01-02', ?, 'count')`,
+        [randomUUID(), order!, splits],
+      )
+      await (await migration('007_spine')).up(db)
+
+      expect(await db('lineSplits').where({ requisitionLineId: line! }).select('accountId', 'share')).to.deep.equal([
+        { accountId: account!, share: '1' },
+      ])
+      const consent = (await db('consents').where({ documentId: head!, purpose: 'approval' }).first())!
+      expect([consent.state, consent.askedBy]).to.deep.equal(['open', asker!])
+      const [step] = await db('consentSteps').where({ consentId: consent.id })
+      expect([step!.state, step!.personId, step!.notBy, step!.label]).to.deep.equal([
+        'open',
+        decider!,
+        [asker!],
+        'Head of cost centre',
+      ])
+      expect(await db('deskEntries').select('key')).to.deep.equal([])
+
+      wire()
+      const parts = { db, clock: () => '2026-11-23T10:00:00.000Z' }
+      expect(await rebuild(parts)).to.equal(true)
+      const waits = await db('deskEntries').orderBy('key').select('key', 'audience')
+      expect(waits).to.deep.include({ key: 'decide', audience: `person:${decider!}` })
+      expect(waits.map(one => one.key)).to.include('expected')
+      expect(await rebuild(parts)).to.equal(false)
+    } finally {
+      await db.destroy()
+      await dropDatabase(cluster, 'migrated7')
     }
   })
 })

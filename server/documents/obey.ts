@@ -1,9 +1,6 @@
 import type { Decision, Done } from '#core/acts/decision.ts'
 import { type Reason, RuleBroken } from '#core/reasons.ts'
 
-/** A refusal of which something has to be kept: what was written until now is committed before it is answered. */
-export class RefusedAndKept extends RuleBroken {}
-
 /** What follows from a decision, or its refusal thrown. A refusal that keeps something is dealt with before by its act. */
 export function obey<Next>(decision: Decision<Next>): Done<Next> {
   if (decision.ok) return decision

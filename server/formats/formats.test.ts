@@ -179,7 +179,7 @@ describe('documents that leave', () => {
     const first = childrenOf(groups[0], 'CdtTrfTxInf')[0]
     expect([textAt(first, 'Cdtr', 'Nm'), textAt(first, 'RmtInf', 'Ustrd')]).to.deep.equal([
       'Pre-Vert',
-      'Invoice AEro/1 + more',
+      'Invoice Aero/1 + more',
     ])
   })
 })

@@ -3,7 +3,7 @@ import type { Find } from '#contract/people/endpoints.ts'
 import { documentKind, type DocumentKind, numberOf, readNumber } from '#core/documents/kinds.ts'
 import { may, type Read } from '#server/call.ts'
 import { seesAll, visibleBindings, visibleSql } from '#server/documents/visible.ts'
-import { searchCatalogue } from '#server/request/search.ts'
+import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { searchName } from '#server/source/supplierStore.ts'
 
 type FoundItem = ResponseOf<typeof Find>['found'][number]

@@ -1,12 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import type { z } from 'zod'
-import type { AddressBody, ListAddresses, SaveAddress } from '#contract/request/forms.ts'
+import type { ListAddresses, SaveAddress } from '#contract/request/forms.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Write, type Read } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
-
-export type AddressRow = z.output<typeof AddressBody> & { id: string }
 
 /** The address book: sites with dock, hours and whom to call; delivery places, places where work is done, or both. */
 export async function listAddresses(call: Read): Promise<ResponseOf<typeof ListAddresses>> {
@@ -18,12 +15,6 @@ export async function listAddresses(call: Read): Promise<ResponseOf<typeof ListA
       call.trx.raw('(select count(*)::int from requisition_lines where address_id = addresses.id) as used'),
     )
   return { addresses }
-}
-
-declare module 'knex/types/tables.js' {
-  interface Tables {
-    addresses: AddressRow
-  }
 }
 
 export async function saveAddress(call: Write, { id, ...body }: BodyOf<typeof SaveAddress>): Promise<{ id: string }> {

@@ -16,7 +16,7 @@ import { baseRates } from '#server/house/rates.ts'
 import { type OfferRow, offersById } from '#server/request/offerStore.ts'
 import type { RequisitionLine } from '#server/request/requisitionStore.ts'
 import { requestSettings, routeRules } from '#server/request/settingsStore.ts'
-import type { AddressRow } from '#server/request/addressActs.ts'
+import type { AddressRow } from '#server/request/addressStore.ts'
 import { categoriesOf, type CategoryRow } from '#server/source/categoryStore.ts'
 
 interface SupplierFacts {

@@ -9,7 +9,7 @@ import type { Read } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import { usualChoices } from '#server/request/choices.ts'
 import { readItem } from '#server/request/items.ts'
-import { searchCatalogue } from '#server/request/search.ts'
+import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 
 type Part = QuickLineJson['parts'][number]

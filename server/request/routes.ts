@@ -22,7 +22,7 @@ import { endRepeatList, keepAsList, repeatLists, saveRepeatList, useRepeatList }
 import { requisitionList } from '#server/request/requisitionList.ts'
 import { readRequisition } from '#server/request/requisitionSheet.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
-import { searchCatalogue } from '#server/request/search.ts'
+import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { readRequestSettings, saveRequestSettings } from '#server/request/settingsStore.ts'
 import { preview } from '#server/request/examine.ts'
 import { act, copy, submit } from '#server/request/submitActs.ts'

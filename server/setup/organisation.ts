@@ -6,7 +6,7 @@ import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
 import { type OwnAccount, type PartyDocument, writeSetting } from '#server/house/house.ts'
 import { postBudget } from '#server/ledger/budgetStore.ts'
-import type { AddressRow } from '#server/request/addressActs.ts'
+import type { AddressRow } from '#server/request/addressStore.ts'
 
 /** What a team enters once, before the first request: who it is, its cost centres, accounts, sites and money. */
 export interface Organisation {

@@ -7,6 +7,7 @@ import type { Knex } from 'knex'
 export async function up(knex: Knex): Promise<void> {
   await splits(knex)
   await consents(knex)
+  await readings(knex)
   await keptFigures(knex)
   await bills(knex)
   await payments(knex)
@@ -33,7 +34,7 @@ async function splits(knex: Knex): Promise<void> {
     insert into line_splits (requisition_line_id, position, account_id, share)
       select l.id, s.place, (s.part ->> 'accountId')::uuid, (s.part ->> 'share')::numeric
       from requisition_lines l, jsonb_array_elements(l.splits) with ordinality as s (part, place)
-      where s.part ->> 'share' ~ '^\\d+(\\.\\d+)?$' and exists (select 1 from budget_accounts a where a.id::text = s.part ->> 'accountId');
+      where s.part ->> 'share' ~ '^\\d+(\\.\\d+){0,1}$' and exists (select 1 from budget_accounts a where a.id::text = s.part ->> 'accountId');
     insert into line_splits (order_line_id, position, account_id, share)
       select l.id, s.place, (s.part ->> 'accountId')::uuid, (s.part ->> 'share')::numeric
       from order_lines l, jsonb_array_elements(l.splits) with ordinality as s (part, place);
@@ -160,6 +161,27 @@ async function consents(knex: Knex): Promise<void> {
       select gen_random_uuid(), 'orderAnswer', 'order', a.order_id, 'open', jsonb_build_object('answerId', a.id), a.by_id, a.at from order_responses a where a.state = 'waiting';
     insert into consent_steps (id, consent_id, stage, state, asked, not_by, opened_at)
       select gen_random_uuid(), c.id, 1, 'open', '[{"kind": "right", "right": "order.write", "costCentre": null}]', '{}', c.asked_at from consents c where c.purpose = 'orderAnswer';
+  `)
+}
+
+/** How the document of each question reads on a Desk, kept with it. */
+async function readings(knex: Knex): Promise<void> {
+  await knex.raw(`
+    create temporary table base as select coalesce((select value ->> 'base' from settings where key = 'house'), 'EUR') as currency;
+    update consents c set about = jsonb_build_object('number', coalesce(d.number, ''), 'title', coalesce(d.title, ''), 'who', coalesce(d.who, p.name), 'extra', coalesce(d.extra, ''), 'amount', d.amount::text, 'currency', d.currency, 'needBy', d.need_by, 'path', d.path)
+      from people p, (
+        select c.id, r.number, r.title, null as who, '' as extra, r.total as amount, base.currency, r.need_by, '/decide/' || r.id as path from consents c join requisitions r on r.id = c.document_id, base where c.purpose = 'approval'
+        union all select c.id, o.number, s.name, null, '', null, null, null, '/source/onboardings/' || o.id from consents c join onboardings o on o.id = c.document_id join suppliers s on s.id = o.supplier_id where c.purpose = 'onboarding'
+        union all select c.id, s.number, s.name, null, c.purpose, null, null, null, '/source/second-yes/' || c.id from consents c join suppliers s on s.id = c.document_id where c.purpose = 'bar'
+        union all select c.id, '', c.subject #>> '{supplier,name}', null, c.purpose, null, null, null, '/source/second-yes/' || c.id from consents c where c.purpose = 'sharedNumber'
+        union all select c.id, s.number, s.name, null, right(a.iban, 4), null, null, null, '/source/' || s.id from consents c join suppliers s on s.id = c.document_id join supplier_bank_accounts a on a.id::text = c.subject ->> 'accountId' where c.purpose = 'account'
+        union all select c.id, t.number, f.cost_centre || ' ' || f.natural_account || ' → ' || g.cost_centre || ' ' || g.natural_account, null, t.reason, t.amount, base.currency, null, '/insight/transfers?transfer=' || t.id
+          from consents c join budget_transfers t on t.id = c.document_id join budget_accounts f on f.id = t.from_id join budget_accounts g on g.id = t.to_id, base where c.purpose = 'transfer'
+        union all select c.id, r.number, '', null, (select count(*) from payments where run_id = r.id)::text, null, null, null, '/pay/' || r.id from consents c join payment_runs r on r.id = c.document_id where c.purpose = 'run'
+        union all select c.id, o.number, o.title, s.name, jsonb_array_length(a.differences)::text, o.total, o.currency, o.need_by, '/order/' || o.id
+          from consents c join orders o on o.id = c.document_id join suppliers s on s.id = o.supplier_id join order_responses a on a.id::text = c.subject ->> 'answerId' where c.purpose = 'orderAnswer') d
+      where d.id = c.id and p.id = c.asked_by;
+    drop table base;
   `)
 }
 
