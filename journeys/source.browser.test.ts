@@ -36,7 +36,7 @@ describe('suppliers in the browser', function () {
       question,
       words,
     )
-    await (await option.asElement()!.toElement('li')).click()
+    await (await option.asElement()!.toElement('label')).click()
   }
 
   it('a proposal is told from its near-duplicate, invited, answers, is asked back, approved and ordered from', async () => {

@@ -367,17 +367,17 @@ describe('the frame', function () {
     const page = await browser.open(390, 800)
     await comeInAs(page, world.address, 'Marit')
     const request = (await world
-      .db('approvalSteps')
-      .join('people', 'people.id', 'approverId')
-      .where('people.name', 'Marit Oland')
-      .where({ state: 'open' })
-      .first('requisitionId')) as { requisitionId: string }
-    for (const path of ['/desk', `/decide/${request.requisitionId}`, '/decide']) {
+      .db('consentSteps as step')
+      .join('consents', 'consents.id', 'step.consentId')
+      .join('people', 'people.id', 'step.personId')
+      .where({ 'people.name': 'Marit Oland', 'step.state': 'open', 'consents.purpose': 'approval' })
+      .first('documentId')) as { documentId: string }
+    for (const path of ['/desk', `/decide/${request.documentId}`, '/decide']) {
       await page.goto(`${world.address}${path}`)
       await new Promise(resolve => setTimeout(resolve, 900))
       expect(await page.evaluate(() => document.documentElement.scrollWidth), path).to.be.at.most(390)
     }
-    await page.goto(`${world.address}/decide/${request.requisitionId}`)
+    await page.goto(`${world.address}/decide/${request.documentId}`)
     await press(page, 'act-approve')
     await says(page, 'Marit Oland')
     await page.browserContext().close()

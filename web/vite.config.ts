@@ -4,7 +4,8 @@ import { defineConfig } from 'vite'
 
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
-  plugins: [vue()],
+  // a line break that Prettier makes of a blank stays a blank
+  plugins: [vue({ template: { compilerOptions: { whitespace: 'preserve' } } })],
   build: {
     outDir: '../dist/web',
     emptyOutDir: true,

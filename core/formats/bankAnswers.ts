@@ -5,7 +5,8 @@ import { RuleBroken, stop } from '#core/reasons.ts'
  * What a bank says of something: it was accepted, waits there, was refused, booked, came back, is money that is not about our payments, or
  * a status that is not known here.
  */
-export type BankOutcome = 'accepted' | 'pending' | 'refused' | 'paid' | 'returned' | 'incoming' | 'unknown'
+export const BANK_OUTCOMES = ['accepted', 'pending', 'refused', 'paid', 'returned', 'incoming', 'unknown'] as const
+export type BankOutcome = (typeof BANK_OUTCOMES)[number]
 
 export interface BankAmount {
   readonly amount: string

@@ -56,4 +56,7 @@ async function save(): Promise<void> {
   grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
   gap: 12px;
 }
+.bar {
+  margin-top: 10px;
+}
 </style>

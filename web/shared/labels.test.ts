@@ -5,6 +5,7 @@ import { HOLD_KIND_CODES } from '#core/bill/holds.ts'
 import { CONSENT_STATES, STEP_STATES } from '#core/consent/consent.ts'
 import { LONG_JOB_STATES } from '#core/desk/longJob.ts'
 import { DOCUMENT_KINDS, DOCUMENTS } from '#core/documents/kinds.ts'
+import { BANK_OUTCOMES } from '#core/formats/bankAnswers.ts'
 import { BUDGET_KINDS } from '#core/ledger/budget.ts'
 import { QUANTITY_KINDS } from '#core/ledger/quantity.ts'
 import { ANSWER_STATES } from '#core/order/states.ts'
@@ -53,6 +54,16 @@ describe('labels', () => {
         recorded.filter(code => !['edit', 'link'].includes(code)),
       ),
     ).to.deep.equal([])
+  })
+
+  it('are there for everything that can be done with a document', () => {
+    const acts = found(/\b(?:action|own)\('(\w+)'/g, sources('core/*/actions.ts'))
+    expect(acts.length).to.be.above(25)
+    expect(without('action', acts)).to.deep.equal([])
+  })
+
+  it('are there for everything that a bank says and for what became of it', () => {
+    expect(without('bank outcome', BANK_OUTCOMES)).to.deep.equal([])
   })
 
   it('are there for every act that a Desk offers', () => {

@@ -167,6 +167,8 @@ export const LABELS: Readonly<
     post: 'Post',
     void: 'Void',
     recall: 'Recall at the bank',
+    confirmRecall: 'The bank has stopped it',
+    refuseRecall: 'Do not recall it',
     accept: 'Accept',
     unmerge: 'Undo the merge',
     link: 'Link',

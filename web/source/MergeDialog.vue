@@ -137,7 +137,13 @@ async function merge(): Promise<void> {
         :disabled="busy || !other || !preview || preview.reasons.length > 0 || reason.trim().length < 3"
         data-test="do-merge"
         @click="merge"
-        >{{ preview?.needsSecondYes ? 'Ask a second person' : `Merge ${other?.number} into ${keep.number}` }}</ElButton
+        >{{
+          !other
+            ? 'Merge'
+            : preview?.needsSecondYes
+              ? 'Ask a second person'
+              : `Merge ${other.number} into ${keep.number}`
+        }}</ElButton
       ><ElButton @click="emit('close')">Leave it</ElButton></template
     >
   </ElDialog>
