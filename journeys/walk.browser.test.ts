@@ -181,7 +181,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
     const page = await personsPage(world, 'Adaeze')
     await page.goto(`${world.address}/pay/${run.id}`)
     await press(page, 'act-approve')
-    await says(page, 'on its way to the bank')
+    await says(page, 'its file is handed to the bank next')
     await sendAll(world)
     await fetchBankAnswers(world.jobs)
     const invoice = (await world.db('invoices').where({ supplierNumber: 'SGP-2026-118' }).first('id', 'state')) as {
