@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util'
 import { buildWeb } from '#scripts/build.ts'
 import { ensurePackages, ensurePostgres, ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
+import { demoTemplate, endCluster, SHARED_CLUSTER, testCluster } from '#test-helpers/world.ts'
 
 interface Outcome {
   readonly passed: number
@@ -15,36 +16,63 @@ const tool = (name: string): string => join(ROOT, 'node_modules', name)
 
 /** Runs one of our tools; it passes or fails as a whole. */
 async function check(name: string, args: readonly string[]): Promise<Outcome> {
-  process.stdout.write(`\n${name}\n`)
-  const { code } = await run(args)
-  process.stdout.write(`${name}: ${code === 0 ? 'passed' : 'failed'}\n`)
+  const { code, output } = await run(args)
+  process.stdout.write(`\n${name}\n${output}${name}: ${code === 0 ? 'passed' : 'failed'}\n`)
   return code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }
 }
 
 /** Runs Mocha over some files and adds up what it says. A run that dies counts as a failure. */
-async function mocha(name: string, args: readonly string[]): Promise<Outcome> {
-  process.stdout.write(`\n${name}\n`)
-  const { code, output } = await run([tool('mocha/bin/mocha.js'), ...args])
+async function mocha(name: string, args: readonly string[], environment: Environment = {}): Promise<Outcome> {
+  const { code, output } = await run([tool('mocha/bin/mocha.js'), ...args], environment)
+  process.stdout.write(`\n${name}\n${output}`)
   const count = (word: string): number => Number(new RegExp(`^\\s+(\\d+) ${word}`, 'm').exec(output)?.[1] ?? 0)
   const failed = count('failing')
   return { passed: count('passing'), failed: code !== 0 && failed === 0 ? 1 : failed }
 }
 
-function run(args: readonly string[]): Promise<{ code: number; output: string }> {
+type Environment = Readonly<Record<string, string>>
+
+/** Runs something and keeps what it prints, so that what runs side by side is told one after the other. */
+function run(args: readonly string[], environment: Environment = {}): Promise<{ code: number; output: string }> {
   return new Promise(resolve => {
     const child = spawn(process.execPath, [...args], {
       cwd: ROOT,
-      env: { ...process.env, LOG_LEVEL: 'silent', FORCE_COLOR: '0' },
-      stdio: ['ignore', 'pipe', 'inherit'],
+      env: { ...process.env, LOG_LEVEL: 'silent', FORCE_COLOR: '0', ...environment },
+      stdio: ['ignore', 'pipe', 'pipe'],
     })
     let output = ''
-    child.stdout.on('data', (part: Buffer) => {
-      output += part.toString()
-      process.stdout.write(part)
-    })
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (part: Buffer) => {
+        output += part.toString()
+      })
     child.once('close', code => resolve({ code: code ?? 1, output }))
   })
 }
+
+/** Tasks one after the other. */
+async function inTurn(tasks: readonly (() => Promise<Outcome>)[]): Promise<Outcome[]> {
+  const outcomes: Outcome[] = []
+  for (const task of tasks) outcomes.push(await task())
+  return outcomes
+}
+
+/** Two rows of tasks side by side, one for each core of a small machine. */
+const sideBySide = async (...rows: readonly (readonly (() => Promise<Outcome>)[])[]): Promise<Outcome[]> =>
+  (await Promise.all(rows.map(inTurn))).flat()
+
+const lint = (): Promise<Outcome> => check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0'])
+const layout = (): Promise<Outcome> =>
+  check('Layout', [
+    tool('prettier/bin/prettier.cjs'),
+    '--check',
+    '--log-level',
+    'warn',
+    '**/*.{ts,js,vue,css,scss,json,html}',
+  ])
+const types = (): Promise<Outcome> =>
+  check('Types', [tool('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', 'tsconfig.json'])
+const coreTypes = (): Promise<Outcome> =>
+  check('Types of the core', [tool('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json'])
 
 await command(async () => {
   const { values, positionals } = parseArgs({ options: { only: { type: 'string' } }, allowPositionals: true })
@@ -57,38 +85,47 @@ await command(async () => {
     !['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].some(existsSync)
   )
     ensurePackages(['chromium'])
-  if (wanted('lint'))
-    outcomes.push(
-      await check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0']),
-      await check('Layout', [
-        tool('prettier/bin/prettier.cjs'),
-        '--check',
-        '--log-level',
-        'warn',
-        '**/*.{ts,js,vue,css,scss,json,html}',
-      ]),
-    )
-  if (wanted('types'))
-    outcomes.push(
-      await check('Types', [tool('vue-tsc/bin/vue-tsc.js'), '--noEmit', '-p', 'tsconfig.json']),
-      await check('Types of the core', [tool('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json']),
-    )
-  if (wanted('unit'))
-    outcomes.push(
-      await mocha('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts', ...grep]),
-      await mocha('API and database tests', [
-        'server/**/*.test.ts',
-        'journeys/*.test.ts',
-        '--ignore',
-        'server/formats/**',
-        '--ignore',
-        'journeys/*.browser.test.ts',
-        ...grep,
-      ]),
-    )
-  if (wanted('browser')) {
-    buildWeb()
-    outcomes.push(await mocha('Browser tests', ['journeys/*.browser.test.ts', ...grep]))
+  const mochaOver =
+    (name: string, files: readonly string[], shared: Environment = {}) =>
+    (): Promise<Outcome> =>
+      mocha(name, [...files, ...grep], shared)
+  // the faults restart their database server, and the commands measure none: both keep one of their own
+  outcomes.push(
+    ...(await sideBySide(
+      [...(wanted('lint') ? [lint, layout] : []), ...(wanted('types') ? [coreTypes] : [])],
+      [
+        ...(wanted('types') ? [types] : []),
+        ...(wanted('unit')
+          ? [
+              mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
+              mochaOver('Faults and commands', ['journeys/{faults,commands}.test.ts']),
+            ]
+          : []),
+      ],
+    )),
+  )
+  if (wanted('unit') || wanted('browser')) {
+    const shared = { [SHARED_CLUSTER]: JSON.stringify(await sharedCluster()) }
+    if (wanted('unit'))
+      outcomes.push(
+        ...(await sideBySide(
+          [mochaOver('Stages', ['server/{source,request,decide,order}/**/*.test.ts'], shared)],
+          [
+            mochaOver('Mechanisms and offices', ['server/!(source|request|decide|order|formats)/**/*.test.ts'], shared),
+            mochaOver('Journeys', ['journeys/!(faults|commands|*.browser).test.ts'], shared),
+          ],
+        )),
+      )
+    if (wanted('browser')) {
+      buildWeb()
+      outcomes.push(
+        ...(await sideBySide(
+          [mochaOver('Walks', ['journeys/{walk,source}.browser.test.ts'], shared)],
+          [mochaOver('Requests in the browser', ['journeys/!(walk|source).browser.test.ts'], shared)],
+        )),
+      )
+    }
+    endCluster()
   }
   if (values.only === undefined && grep.length === 0)
     outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
@@ -99,3 +136,11 @@ await command(async () => {
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`)
   return total.failed === 0 ? 0 : 1
 })
+
+/** A database server with the demo loaded once, of which every test file that is given it makes copies. */
+async function sharedCluster(): Promise<{ folder: string; port: number; url: string }> {
+  const { folder, port, url } = await testCluster()
+  await demoTemplate()
+  return { folder, port, url: url('%') }
+}
+process.exit()

@@ -23,9 +23,22 @@ import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
 
 let cluster: (Cluster & { end: () => void }) | undefined
 let template: Promise<string> | undefined
+const TEMPLATE = 'template_demo'
 
-/** One throw-away cluster for the whole run, ended with the process. */
+/** The variable that names a cluster which the run of all tests has made, with the demo in it. */
+export const SHARED_CLUSTER = 'IVORY_TEST_CLUSTER'
+
+function sharedCluster(): Cluster | undefined {
+  const given = process.env[SHARED_CLUSTER]
+  if (!given) return undefined
+  const { folder, port, url } = JSON.parse(given) as { folder: string; port: number; url: string }
+  return { folder, port, url: database => url.replace('%', database) }
+}
+
+/** One throw-away cluster for the whole run, ended with the process; or the one that the run of all tests shares. */
 export async function testCluster(): Promise<Cluster> {
+  const shared = sharedCluster()
+  if (shared) return shared
   if (!cluster) {
     cluster = await throwAwayCluster()
     process.once('exit', () => cluster?.end())
@@ -61,8 +74,9 @@ const partsFor = (db: Knex, settings: Settings): JobParts => ({
 
 /** The database that copies are made of: the demo scenario, loaded once. */
 export function demoTemplate(): Promise<string> {
+  if (sharedCluster()) return Promise.resolve(TEMPLATE)
   return (template ??= (async () => {
-    const url = await createDatabase(await testCluster(), 'template_demo')
+    const url = await createDatabase(await testCluster(), TEMPLATE)
     const db = connect(url, 4)
     const folder = mkdtempSync(join(tmpdir(), 'ivory-bank-'))
     const bank = await startBank(folder, 0)
@@ -75,9 +89,15 @@ export function demoTemplate(): Promise<string> {
       await db.destroy()
       rmSync(folder, { recursive: true, force: true })
     }
-    return 'template_demo'
+    return TEMPLATE
   })())
 }
+
+/** What pg says when a query is given to a connection that still answers another one. */
+const parallel: string[] = []
+process.on('warning', warning => {
+  if (/already executing a query/.test(warning.message)) parallel.push(warning.message)
+})
 
 export interface Answer<T> {
   readonly status: number
@@ -232,7 +252,8 @@ export function useWorld(): World {
     expect((await auditDatabase(world.db)).differences).to.deep.equal([])
   })
 
-  after(async () => {
+  after('no two queries were given to one connection at once', async () => {
+    expect(parallel).to.deep.equal([])
     await close()
     rmSync(folder, { recursive: true, force: true })
   })
