@@ -1,3 +1,4 @@
+import { roundedText, sumTexts, wholeText } from '#core/money/text.ts'
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { allocate } from '#core/money/allocate.ts'
@@ -44,6 +45,7 @@ describe('amounts', () => {
   })
 
   it('rounds half away from zero, once, at the line', () => {
+    expect([roundAmount('0.0046', 'EUR'), roundAmount('0.0054', 'EUR')]).to.deep.equal([0n, 1n])
     expect(roundAmount('0.005', 'EUR')).to.equal(1n)
     expect(roundAmount('-0.005', 'EUR')).to.equal(-1n)
     expect(lineAmount({ quantity: '3', price: '0.335', priceBase: '1', currency: 'EUR' })).to.equal(101n)
@@ -114,7 +116,8 @@ describe('allocate', () => {
     expect(allocate(minor(-100), ['1', '1', '1'])).to.deep.equal([-34n, -33n, -33n])
   })
 
-  it('gives left-over units to the largest remainders', () => {
+  it('gives left-over units to the largest remainders, not to the largest shares', () => {
+    expect(allocate(minor(5), ['4', '1', '1'])).to.deep.equal([3n, 1n, 1n])
     expect(allocate(minor(10), ['1', '2', '4'])).to.deep.equal([1n, 3n, 6n])
     expect(allocate(minor(1), ['0.1', '99.9'])).to.deep.equal([0n, 1n])
   })
@@ -206,5 +209,31 @@ describe('numbers as people type them', () => {
         else expect(read.ambiguous).to.include(text)
       }),
     )
+  })
+})
+
+describe('amounts as JSON carries them', () => {
+  it('re-add exactly, with as many digits as the most exact of them', () => {
+    expect(sumTexts(['1304.97', '0.03', '-5'])).to.equal('1300.00')
+    expect(sumTexts(['0.1', '0.2'])).to.equal('0.3')
+    expect(sumTexts(['1.005', '612000'])).to.equal('612001.005')
+    expect(sumTexts([])).to.equal('0')
+    expect(sumTexts(['1', '2'])).to.equal('3')
+  })
+
+  it('are shown rounded, half away from zero, never cut', () => {
+    expect(['1304.97', '1304.50', '1304.49', '-0.50', '-1304.97', '7'].map(wholeText)).to.deep.equal([
+      '1305',
+      '1305',
+      '1304',
+      '-1',
+      '-1305',
+      '7',
+    ])
+    expect([roundedText('9.33335', 4), roundedText('9.3', 4), roundedText('10', 4)]).to.deep.equal([
+      '9.3334',
+      '9.3',
+      '10',
+    ])
   })
 })

@@ -28,7 +28,7 @@ import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { vatOf } from '#demo/world.ts'
 import { nightly } from '#server/app/jobs.ts'
-import { goodsLine, ordered, today } from '#test-helpers/steps.ts'
+import { billed, goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
 import { importFile, runJobs, supplierBody } from '#test-helpers/suppliers.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -403,6 +403,32 @@ describe('merging two records', () => {
     expect(
       (await pilar.call(UndoMerge, { params: { id: sheet.merges[0]!.id }, body: { reason: 'Again.' } })).codes,
     ).to.deep.equal(['merge.undone'])
+  })
+
+  it('that would pay what is owed to another account needs a second person, and both suppliers are told', async () => {
+    const [pilar, rasmus] = [await world.as('Pilar'), await world.as('Rasmus')]
+    const [kept, merged] = [await idOf('Tangwald Seile GmbH'), await idOf('Nordhavn Pumpeverk')]
+    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '3')])
+    await received(world, order)
+    const invoice = await billed(world, order)
+    const merge = { keptId: kept, mergedId: merged }
+    expect((await pilar.do(PreviewMerge, { query: merge })).needsSecondYes).to.equal(true)
+    const asked = await pilar.do(Merge, { body: { ...merge, reason: 'They say that they are one now.' } })
+    const params = { id: asked.secondYesId! }
+    expect((await pilar.do(ReadSupplier, { params: { id: merged } })).mergedInto).to.equal(null)
+    const question = await pilar.do(ReadSecondYes, { params })
+    expect([question.kind, question.state, question.mayAnswer]).to.deep.equal(['merge', 'open', false])
+    const yes = { version: question.version, answer: 'agree' as const, reason: 'Asked on the known number.' }
+    expect((await pilar.call(AnswerSecondYes, { params, body: yes })).codes).to.deep.equal(['secondYes.own'])
+    expect((await rasmus.do(ReadDesk)).items.map(item => item.path)).to.include(`/source/second-yes/${params.id}`)
+    await rasmus.do(AnswerSecondYes, { params, body: yes })
+    expect((await pilar.do(ReadSupplier, { params: { id: merged } })).mergedInto?.id).to.equal(kept)
+    const moved = await world.db('invoices').where({ id: invoice.id }).first('supplierId')
+    expect(moved).to.deep.equal({ supplierId: kept })
+    const told = await world.db('outbox').where('key', 'like', `merged:${kept}:${merged}:%`).select('payload')
+    expect(told.length).to.be.above(0)
+    const sheet = await pilar.do(ReadSupplier, { params: { id: kept } })
+    await pilar.do(UndoMerge, { params: { id: sheet.merges[0]!.id }, body: { reason: 'It was not so.' } })
   })
 
   it('cannot be undone after thirty days', async () => {
