@@ -95,6 +95,8 @@ function readTransfers(text: string): Transfer[] {
 async function take(folder: string, name: string, text: string): Promise<void> {
   const transfers = readTransfers(text)
   const day = inside(text, 'CreDtTm').slice(0, 10)
+  // whatever comes under a name that is known is the message that is known
+  if ((await readdir(folder)).includes(`${name}.xml`)) return
   await writeFile(join(folder, `${name}.xml`), text)
   await writeFile(join(folder, 'answers', `${name}-STATUS.xml`), statusReport(name, day, transfers))
   await writeFile(

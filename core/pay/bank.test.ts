@@ -140,6 +140,7 @@ describe('a status report', () => {
     expect(moves).to.deep.equal(['p1 accepted -', 'p2 refused unschedule'])
     expect(effects).to.deep.equal(['moved', 'moved'])
     expect(decided.ok && decided.next.moves[1]!.bankReason).to.equal('AC04')
+    expect(decided.ok && decided.next.moves[0]!.bankReason).to.equal(null)
     expect(decided.ok && decided.did).to.deep.include({
       action: 'bankAnswered',
       changes: { message: 'M1', moved: 2, open: 0 },

@@ -158,6 +158,8 @@ describe('a run on its way to the bank', () => {
     expect(codes(recallRun({ ...waiting, state: 'answered' }, BO, 'approve', 'They stopped it.'))).to.deep.equal([
       'state.notNow',
     ])
+    for (const state of ['sending', 'answered'] as const)
+      expect(codes(recallRun({ ...waiting, state }, ADA, 'approve', 'They stopped it.'))).to.deep.equal(['pay.ownRecall'])
   })
 
   it('a payment that is booked is not recalled; the rest is, and the run is answered', () => {
@@ -192,6 +194,11 @@ describe('what can be done with a run', () => {
     expect(possible('sent')).to.deep.equal(['recall'])
     expect(possible('sent', ADA, true)).to.deep.equal([])
     expect(possible('sending', BO, true)).to.deep.equal(['confirmRecall', 'refuseRecall'])
+    expect(runActions(run({ state: 'sent', recall: recallAsked() }), BO, true).map(one => one.primary)).to.deep.equal([
+      true,
+      false,
+      false,
+    ])
     for (const state of ['answered', 'withdrawn', 'recalled'] as const) expect(possible(state)).to.deep.equal([])
   })
 })

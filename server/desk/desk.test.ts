@@ -1,0 +1,103 @@
+import { expect } from 'chai'
+import { ReadCounts, ReadDesk } from '#contract/people/endpoints.ts'
+import { Decide } from '#contract/decide/endpoints.ts'
+import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import type { LineBody } from '#contract/request/lines.ts'
+import { STAGES } from '#core/desk/entry.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { account, draft, goodsLine, ordered, PLACE, received, today } from '#test-helpers/steps.ts'
+import { useWorld } from '#test-helpers/world.ts'
+
+describe('the Desk', () => {
+  const world = useWorld()
+
+  const paths = async (who: string): Promise<string[]> =>
+    (await (await world.as(who)).do(ReadDesk)).items.map(item => item.path)
+
+  it('counts for everybody what it shows, stage by stage', async () => {
+    for (const who of ['Pilar', 'Marit', 'Yuki', 'Leonie', 'Casimir', 'Adaeze', 'Joren', 'Ines', 'Rasmus', 'Wren']) {
+      const client = await world.as(who)
+      const { items } = await client.do(ReadDesk)
+      const { desk, stages } = await client.do(ReadCounts)
+      expect(desk, who).to.equal(items.length)
+      for (const stage of STAGES)
+        expect(stages.find(one => one.stage === stage)?.waiting, `${who}, ${stage}`).to.equal(
+          items.filter(item => item.stage === stage).length,
+        )
+    }
+  })
+
+  it('shows an entry once to whoever it reaches in two ways', async () => {
+    for (const who of ['Pilar', 'Adaeze']) {
+      const { items } = await (await world.as(who)).do(ReadDesk)
+      expect(new Set(items.map(item => item.key)).size).to.equal(items.length)
+    }
+  })
+
+  it('brings every kind of line to those who prove it', async () => {
+    const supplier = (await world.db('suppliers').where({ name: 'Brightwater Diving' }).first('id'))!
+    const work = async (kind: LineBody['kind'], changed: Partial<LineBody>): Promise<LineBody> => ({
+      kind,
+      itemId: null,
+      offerId: null,
+      description: `A line of ${kind}`,
+      quantity: '1',
+      unit: 'E48',
+      price: '400',
+      priceBase: '1',
+      currency: 'EUR',
+      supplierId: supplier.id,
+      needBy: addDays(today(), 1),
+      addressId: PLACE,
+      splits: [{ accountId: await account(world, 'EX-310', '6310'), share: '1' }],
+      ...changed,
+    })
+    const orders = {
+      workByRate: await ordered(world, [
+        await work('workByRate', { unit: 'HUR', quantity: '4', price: '90', details: { expected: '3' } }),
+      ]),
+      fixedPriceWork: await ordered(world, [await work('fixedPriceWork', {})]),
+      goods: await ordered(world, [await goodsLine(world, 'PS-1200', '1', { needBy: addDays(today(), 1) })]),
+    }
+    const [requester, receiver] = [await paths('Joren'), await paths('Yuki')]
+    for (const kind of ['workByRate', 'fixedPriceWork'] as const) {
+      expect(requester, kind).to.include(`/receive/${orders[kind].id}`)
+      expect(receiver, kind).to.not.include(`/receive/${orders[kind].id}`)
+    }
+    expect(receiver).to.include(`/receive/${orders.goods.id}`)
+    await received(world, orders.goods)
+    expect(await paths('Yuki')).to.not.include(`/receive/${orders.goods.id}`)
+  })
+
+  it('of a decider holds a request from the moment it is submitted until it is decided', async () => {
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
+    expect(await paths('Marit')).to.not.include(`/decide/${id}`)
+    const sent = await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
+    expect(await paths('Marit')).to.include(`/decide/${id}`)
+    await (
+      await world.as('Marit')
+    ).do(Decide, { params: { id }, body: { version: sent.version, decision: 'approve', reason: '' } })
+    expect(await paths('Marit')).to.not.include(`/decide/${id}`)
+  })
+
+  it('reaches whoever stands in for somebody, who then decides in their name', async () => {
+    const person = async (name: string): Promise<string> =>
+      (await world.db('people').where('name', 'like', `${name}%`).first('id'))!.id
+    const [marit, tomas] = [await person('Marit'), await person('Tomas')]
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '2')])
+    const sent = await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
+    const decision = { params: { id }, body: { version: sent.version, decision: 'approve' as const, reason: '' } }
+    expect((await (await world.as('Tomas')).call(Decide, decision)).codes).to.deep.equal(['decide.notYours'])
+    await world.db('standIns').insert({ personId: marit, standInId: tomas, fromDay: today(), toDay: today() })
+    expect(await paths('Tomas')).to.include(`/decide/${id}`)
+    await (await world.as('Tomas')).do(Decide, decision)
+    const sheet = await (await world.as('Joren')).do(ReadRequisition, { params: { id } })
+    const decided = sheet.history.find(one => one.action === 'approve')
+    expect([decided?.actor.split(' ')[0], decided?.onBehalfOf?.split(' ')[0]]).to.deep.equal(['Tomas', 'Marit'])
+    await world
+      .db('standIns')
+      .where({ standInId: tomas })
+      .update({ fromDay: addDays(today(), -9), toDay: addDays(today(), -1) })
+    expect(await paths('Tomas')).to.not.include(`/decide/${id}`)
+  })
+})
