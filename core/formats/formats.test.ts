@@ -2,9 +2,10 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { checkInvoice } from '#core/bill/en16931.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
+import { readBankMessage } from '#core/formats/bankAnswers.ts'
 import { bankText } from '#core/formats/bankText.ts'
 import { find, parseXml, textAt } from '#core/formats/xml.ts'
-import { RuleBroken } from '#core/reasons.ts'
+import { type Reason, RuleBroken } from '#core/reasons.ts'
 import { invoiceXml } from '#test-helpers/invoices.ts'
 
 const rules = (xml: string): string[] => checkInvoice(readUblInvoice(xml)).map(violation => violation.rule)
@@ -16,6 +17,15 @@ const refusal = (work: () => unknown): string => {
     expect(error).to.be.instanceOf(RuleBroken)
     return (error as RuleBroken).reasons[0]!.code
   }
+}
+
+const reasonOf = (work: () => unknown): Reason => {
+  try {
+    work()
+  } catch (error) {
+    return (error as RuleBroken).reasons[0]!
+  }
+  throw new Error('nothing was refused')
 }
 
 describe('XML', () => {
@@ -50,8 +60,37 @@ describe('XML', () => {
       expect(refusal(() => parseXml(text))).to.equal('xml.doctype')
   })
 
-  it('refuses nests that are too deep', () => {
-    expect(refusal(() => parseXml('<a>'.repeat(100) + '</a>'.repeat(100)))).to.equal('xml.tooLarge')
+  it('refuses nests that are too deep, sixty and no more', () => {
+    const nest = (depth: number): string => '<a>'.repeat(depth) + '</a>'.repeat(depth)
+    expect(refusal(() => parseXml(nest(100)))).to.equal('xml.tooLarge')
+    expect(refusal(() => parseXml(nest(61)))).to.equal('xml.tooLarge')
+    expect(parseXml(nest(60)).name).to.equal('a')
+  })
+
+  it('refuses more than four hundred thousand elements', () => {
+    const many = (count: number): string => `<a>${'<b/>'.repeat(count - 1)}</a>`
+    expect(parseXml(many(400_000)).children).to.have.length(399_999)
+    expect(refusal(() => parseXml(many(400_001)))).to.equal('xml.tooLarge')
+  })
+
+  it('says in which line a fault is, and what it is, in the first letters', () => {
+    const reason = reasonOf(() => parseXml('<a>\n<b>\n</a>'))
+    expect(reason.details.line).to.equal(3)
+    expect(reason.details.fault)
+      .to.match(/^[a-z]/)
+      .and.not.match(/^\d+:\d+/)
+    const long = reasonOf(() => parseXml(`<a ${'x'.repeat(400)}/>`))
+    expect(String(long.details.fault).length).to.be.at.most(120)
+  })
+
+  it('knows a name by its namespace, whatever its prefix', () => {
+    const root = parseXml('<p:a xmlns:p="urn:one" b="1"><p:c/></p:a>')
+    expect([root.name, root.namespace, root.attributes.b, root.children[0]!.namespace]).to.deep.equal([
+      'a',
+      'urn:one',
+      '1',
+      'urn:one',
+    ])
   })
 })
 
@@ -73,7 +112,14 @@ describe('UBL invoices', () => {
     expect(checkInvoice(invoice)).to.deep.equal([])
   })
 
-  it('are told from other documents and namespaces', () => {
+  it('are told from other documents and namespaces, which are named', () => {
+    const name = 'N'.repeat(60)
+    const other = reasonOf(() => readUblInvoice(`<${name} xmlns="urn:${'x'.repeat(200)}"/>`))
+    expect(other.details).to.deep.include({ root: name.slice(0, 40), namespace: `urn:${'x'.repeat(76)}` })
+    expect(reasonOf(() => readUblInvoice('<Invoice/>')).details.namespace).to.equal('none')
+    const bank = reasonOf(() => readBankMessage(`<${name} xmlns="urn:${'x'.repeat(200)}"/>`))
+    expect(bank.details).to.deep.include({ root: name.slice(0, 40), namespace: `urn:${'x'.repeat(76)}` })
+    expect(reasonOf(() => readBankMessage('<Document/>')).details.namespace).to.equal('none')
     expect(refusal(() => readUblInvoice(invoiceXml({ root: 'urn:example:invoice' })))).to.equal('bill.notAnInvoice')
     expect(
       refusal(() => readUblInvoice('<Order xmlns="urn:oasis:names:specification:ubl:schema:xsd:Order-2"/>')),
@@ -155,6 +201,7 @@ describe('EN 16931', () => {
     expect(rules(invoiceXml({ lines: '', totals: '', extra: '' }))).to.include.members(['BR-16', 'BR-12', 'BR-CO-18'])
   })
 
+  const placesIn = (xml: string): string[] => checkInvoice(readUblInvoice(xml)).map(one => `${one.rule} ${one.place}`)
   const found = (from: string, to: string, today?: string): string[] => {
     const xml = invoiceXml()
     expect(xml, 'the fixture holds what is changed').to.include(from)
@@ -208,6 +255,12 @@ describe('EN 16931', () => {
       )
     expect(rules(xml)).to.deep.equal([])
     expect(readUblInvoice(xml).totals.tax).to.equal('74.45')
+    const sameTwice = xml.replace('<cbc:TaxCurrencyCode>NOK', '<cbc:TaxCurrencyCode>EUR')
+    expect(placesIn(sameTwice)).to.deep.equal(['BT-5 TaxTotal[2]/TaxAmount'])
+    const elsewhere = xml.replace(line, line.replace('EUR', 'NOK'))
+    expect(placesIn(elsewhere)).to.deep.equal(['BT-5 InvoiceLine[1]/LineExtensionAmount'])
+    const onlyForeign = invoiceXml().replaceAll('<cbc:TaxAmount currencyID="EUR">', '<cbc:TaxAmount currencyID="NOK">')
+    expect(readUblInvoice(onlyForeign).totals.tax).to.equal('74.45')
   })
 
   it('takes no IBAN with wrong check digits, and anything that is none', () => {

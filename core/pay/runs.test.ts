@@ -159,7 +159,9 @@ describe('a run on its way to the bank', () => {
       'state.notNow',
     ])
     for (const state of ['sending', 'answered'] as const)
-      expect(codes(recallRun({ ...waiting, state }, ADA, 'approve', 'They stopped it.'))).to.deep.equal(['pay.ownRecall'])
+      expect(codes(recallRun({ ...waiting, state }, ADA, 'approve', 'They stopped it.'))).to.deep.equal([
+        'pay.ownRecall',
+      ])
   })
 
   it('a payment that is booked is not recalled; the rest is, and the run is answered', () => {

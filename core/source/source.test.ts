@@ -1,5 +1,8 @@
 import { expect } from 'chai'
 import { checkIban, checkIdentifier, gs1CheckDigit, mod97, normalIdentifier } from '#core/source/identifiers.ts'
+import { whyNotOrderFrom } from '#core/source/orderable.ts'
+import { mergeQuestion, movesMoney } from '#core/source/questions.ts'
+import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
 import { readSupplierRow } from '#core/source/supplierImport.ts'
 
 describe('identifiers', () => {
@@ -87,5 +90,35 @@ describe('rows of a supplier file', () => {
     expect(readSupplierRow({ ...row, name: 'x'.repeat(301) }, 5).reasons.map(reason => reason.code)).to.deep.equal([
       'import.tooLong',
     ])
+  })
+})
+
+describe('ordering from a supplier', () => {
+  it('is open at one that is active, and says of any other what stands in the way and who can put it right', () => {
+    const facts = { name: 'Tide Pumps', ordersStopped: false }
+    expect(whyNotOrderFrom({ ...facts, state: 'active' })).to.deep.equal([])
+    for (const state of SUPPLIER_STATE_CODES.filter(one => one !== 'active'))
+      expect(whyNotOrderFrom({ ...facts, state })).to.deep.equal([
+        {
+          code: `order.supplier.${state}`,
+          level: 'stop',
+          details: { supplier: 'Tide Pumps' },
+          clearedBy: ['buyer', 'sourcingLead'],
+        },
+      ])
+  })
+
+  it('is stopped by its defaults too, beside its state', () => {
+    const stopped = whyNotOrderFrom({ name: 'Tide Pumps', state: 'paused', ordersStopped: true })
+    expect(stopped.map(reason => reason.code)).to.deep.equal(['order.supplier.paused', 'order.supplier.stopped'])
+  })
+})
+
+describe('a merge that moves money', () => {
+  it('is one of a record that is owed something, and is asked of somebody else than who wants it', () => {
+    expect([movesMoney({ unpaidInvoices: [] }), movesMoney({ unpaidInvoices: ['I-1'] })]).to.deep.equal([false, true])
+    const question = mergeQuestion('kept', 'merged', 'pilar', 'They are one.')
+    expect(question).to.deep.include({ purpose: 'merge', documentId: 'kept', subject: { mergedId: 'merged' } })
+    expect(question.steps[0]).to.deep.include({ notBy: ['pilar'] })
   })
 })
