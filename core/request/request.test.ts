@@ -2,6 +2,8 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { minor, sumMinor } from '#core/money/amount.ts'
 import { readItemRow } from '#core/request/itemImport.ts'
+import { type LineProgress, lineState } from '#core/request/states.ts'
+import { hitScore } from '#core/request/typing.ts'
 import { provenBy } from '#core/request/kinds.ts'
 import { checkLine, type RequestedLine, splitAmounts } from '#core/request/lines.ts'
 import { allowedQuantity, earliestDelivery, type Offer, priceQuantity, tierAt } from '#core/request/offer.ts'
@@ -259,10 +261,67 @@ describe('rows of an item file', () => {
     ])
   })
 
+  it('take a GTIN with its check digit only, countries by two letters, and an Incoterm that there is', () => {
+    const codes = (changed: object): (readonly [string, string | undefined])[] =>
+      readItemRow({ ...row, ...changed }, 4).reasons.map(reason => [reason.code, reason.place] as const)
+    expect(codes({ gtin: '4006381333931', countries: 'no, nl DE', incoterm: 'dap' })).to.deep.equal([])
+    expect(codes({ gtin: '4006381333932' })).to.deep.equal([['import.gtin', 'rows.4.gtin']])
+    for (const countries of ['N0', 'NOR', 'NO;NL', 'N'])
+      expect(codes({ countries }), countries).to.deep.equal([['import.countries', 'rows.4.countries']])
+    expect(codes({ incoterm: 'XYZ' })).to.deep.equal([['term.unknown', 'rows.4.incoterm']])
+    expect(readItemRow({ ...row, incoterm: 'dap', countries: 'no, nl' }, 4).item).to.deep.include({ incoterm: 'DAP' })
+    expect(readItemRow(row, 4).item).to.deep.include({ incoterm: null })
+  })
+
+  it('take no tier from nothing or for nothing, no wrong day and no lead time of a thousand days', () => {
+    const codes = (changed: object): string[] =>
+      readItemRow({ ...row, ...changed }, 4).reasons.map(reason => reason.code)
+    expect(codes({ tiers: '0=5' })).to.deep.equal(['import.tier'])
+    expect(codes({ tiers: '10=0' })).to.deep.equal(['import.tier'])
+    expect(codes({ valid_to: '2026-02-30' })).to.deep.equal(['import.day'])
+    expect(codes({ lead_time_days: '1000' })).to.deep.equal(['import.number'])
+    expect(codes({ lead_time_days: '999', valid_to: '2026-12-31' })).to.deep.equal([])
+  })
+
   it('refuse formula cells', () => {
     expect(readItemRow({ ...row, name: '=HYPERLINK("x")' }, 3).reasons.map(reason => reason.code)).to.include(
       'import.formula',
     )
+  })
+})
+
+describe('the state of a line by its orders', () => {
+  const line: LineProgress = { state: 'toBuy', toOrder: '0', ordered: '5', drafted: false, settled: [true, true] }
+
+  it('is done only when something was ordered and every order of it is settled', () => {
+    expect(lineState(line)).to.equal('done')
+    expect(lineState({ ...line, settled: [true, false] })).to.equal('bought')
+    expect(lineState({ ...line, settled: [] })).to.equal('bought')
+    expect(lineState({ ...line, ordered: '0' })).to.equal('bought')
+  })
+
+  it('is to be bought while something is left, on a draft while one has it, and stays open or cancelled', () => {
+    expect(lineState({ ...line, toOrder: '0.5' })).to.equal('toBuy')
+    expect(lineState({ ...line, toOrder: '0.5', drafted: true })).to.equal('onDraftOrder')
+    for (const state of ['open', 'cancelled'] as const) expect(lineState({ ...line, state })).to.equal(state)
+  })
+})
+
+describe('the order of what is found', () => {
+  const hit = { number: 'SW-1200', name: 'Sea salt', hasAgreement: false, stocked: false, discontinued: false }
+  const score = (changed: object): number => hitScore(['salt'], new Map(), { ...hit, ...changed })
+
+  it('puts what is on an agreement first, then what is in stock, and what is discontinued last', () => {
+    expect(score({ hasAgreement: true }) - score({})).to.be.closeTo(3, 1e-9)
+    expect(score({ stocked: true }) - score({})).to.be.closeTo(1, 1e-9)
+    expect(score({ discontinued: true }) - score({})).to.be.closeTo(-20, 1e-9)
+  })
+
+  it('puts an exact number before a word, a word before its beginning, and that before its middle', () => {
+    const of = (changed: object, token: string): number => hitScore([token], new Map(), { ...hit, ...changed })
+    expect(of({}, 'sw-1200')).to.be.above(of({}, 'salt'))
+    expect(of({ name: 'Fine salt' }, 'salt')).to.be.above(of({ name: 'Fine saltwater' }, 'salt'))
+    expect(of({ name: 'Fine saltwater' }, 'salt')).to.be.above(of({ name: 'Fine seasalts' }, 'salt'))
   })
 })
 

@@ -89,6 +89,37 @@ describe('likeness', () => {
     expect(wordLikeness('2000', '3000')).to.equal(0)
   })
 
+  it('of two words by what differs: an ending, a stem, a letter, a swap', () => {
+    const pairs: readonly [string, string, number][] = [
+      ['pump', 'pumps', 0.93],
+      ['pump', 'pumpen', 0.93],
+      ['pump', 'pumping', 0.72],
+      ['pum', 'pump', 0],
+      ['divers', 'diving', 0.75],
+      ['a', 'abc', 0.8],
+      ['b', 'abc', 0],
+      ['garnet', 'gannet', 0.72],
+      ['acrylics', 'acrylica', 0.9],
+      ['abcd', 'abxd', 0],
+    ]
+    for (const [a, b, wanted] of pairs) {
+      expect(wordLikeness(a, b), `${a} ${b}`).to.be.closeTo(wanted, 0.001)
+      expect(wordLikeness(b, a), `${b} ${a}`).to.be.closeTo(wanted, 0.001)
+    }
+    expect(wordLikeness('kirll', 'krill')).to.be.above(0.85)
+    expect(wordLikeness('abc', 'acb')).to.equal(0)
+  })
+
+  it('of two names takes blanks put elsewhere, more words, and initials', () => {
+    const like = (a: string, b: string): number => nameLikeness(normalName(a), normalName(b))
+    expect(like('Sea Salt Works', 'Seasaltworks')).to.be.above(0.9)
+    expect(like('Sea Salt Works', 'Seasaltwork')).to.be.above(0.85)
+    expect(like('Priel Analytik', 'Priel Analytik Doktor Harmsen')).to.be.at.least(0.86)
+    expect(like('KSV', 'Krillfisk Samvirke Vest')).to.be.above(0)
+    expect(like('KS', 'Krillfisk Samvirke')).to.be.below(0.3)
+    expect(like('Krillfisk', 'Anchorstone')).to.equal(0)
+  })
+
   it('is the same in both directions and whole for a name and itself', () => {
     const name = fc
       .array(fc.stringMatching(/^[a-zæøåü]{2,9}$/), { minLength: 1, maxLength: 4 })
