@@ -7,7 +7,7 @@ import type { Actor } from '#server/call.ts'
 import { News, topicsFor } from '#server/news/news.ts'
 import { companyTopic, deskTopic, documentTopic, kindTopic } from '#server/news/tell.ts'
 
-const TEAM = {
+const TEAM: Actor = {
   id: 'ines',
   name: 'Ines',
   realm: 'team',
@@ -16,8 +16,11 @@ const TEAM = {
   roles: ['buyer'],
   costCentres: [],
   standsInFor: ['marit'],
-} as unknown as Actor
-const THEIRS = { ...TEAM, realm: 'supplier', supplierId: 'nordhavn' } as unknown as Actor
+  locale: 'en-GB',
+  timeZone: 'Europe/Amsterdam',
+  email: 'ines@saltmere.example',
+}
+const THEIRS: Actor = { ...TEAM, realm: 'supplier', supplierId: 'nordhavn' }
 
 describe('what somebody may listen to', () => {
   it('the team hears of documents and kinds under the names that it asked for', () => {
