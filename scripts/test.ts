@@ -98,7 +98,7 @@ await command(async () => {
         ...(wanted('unit')
           ? [
               mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
-              mochaOver('Faults and commands', ['journeys/{faults,commands}.test.ts']),
+              mochaOver('Faults and commands', ['journeys/@(faults|commands).test.ts']),
             ]
           : []),
       ],
@@ -120,7 +120,7 @@ await command(async () => {
       buildWeb()
       outcomes.push(
         ...(await sideBySide(
-          [mochaOver('Walks', ['journeys/{walk,source}.browser.test.ts'], shared)],
+          [mochaOver('Walks', ['journeys/@(walk|source).browser.test.ts'], shared)],
           [mochaOver('Requests in the browser', ['journeys/!(walk|source).browser.test.ts'], shared)],
         )),
       )
