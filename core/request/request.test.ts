@@ -71,6 +71,23 @@ describe('offers', () => {
     expect(priceQuantity(offer, '50', '2026-11-23').reasons).to.deep.equal([])
   })
 
+  it('say so only for a quantity that can be bought, and only where it is cheaper then', () => {
+    const byThirty = {
+      ...offer,
+      minimum: '30',
+      multiple: '30',
+      tiers: [
+        { from: '1', price: '1.00' },
+        { from: '100', price: '0.95' },
+      ],
+    }
+    // from 100 on: 90 or 120 can be bought, and 120 at 0.95 is 114.00, dearer than 90.00
+    expect(priceQuantity(byThirty, '90', '2026-11-23').reasons).to.deep.equal([])
+    const cheap = { ...byThirty, tiers: [byThirty.tiers[0]!, { from: '100', price: '0.70' }] }
+    const [reason] = priceQuantity(cheap, '90', '2026-11-23').reasons
+    expect([reason?.code, reason?.details.quantity]).to.deep.equal(['offer.cheaperAbove', '120'])
+  })
+
   it('end', () => {
     expect(priceQuantity(offer, '10', '2027-01-01').reasons.map(reason => reason.code)).to.include('offer.expired')
     expect(priceQuantity({ ...offer, validTo: null }, '10', '2027-01-01').reasons).to.deep.equal([])

@@ -1,6 +1,14 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { lapseReasons, lapsesOn, reminderDue, ruleStanding, standing } from '#core/source/certificates.ts'
+import { addDays } from '#core/calendar/days.ts'
+import {
+  lapseReasons,
+  lapsesOn,
+  reminderDue,
+  ruleStanding,
+  standing,
+  standingPeriods,
+} from '#core/source/certificates.ts'
 import { effective, effectiveDefaults } from '#core/source/defaults.ts'
 import { mappedRow, proposeMapping } from '#core/source/importMapping.ts'
 import { mergeReasons, rowsToMove, sameContact, sameLocation, sameName, undoUntil } from '#core/source/merging.ts'
@@ -125,6 +133,24 @@ describe('certificates', () => {
     validTo,
   })
   const rule = { category: 'Feed', kind: 'Food', lapse: 'stop' as const }
+
+  it('stand on every day as lists are told that they stand', () => {
+    const kept = [one('2026-01-01', '2026-03-31'), one('2026-03-01', '2026-12-31')]
+    const rules = [rule, { category: 'Feed', kind: 'Other', lapse: 'note' as const }]
+    const periods = standingPeriods(rules, kept, ['Feed'])
+    for (let day = '2025-12-25'; day < '2027-01-15'; day = addDays(day, 1)) {
+      const told = periods.filter(({ from, to }) => (from === null || from <= day) && (to === null || day <= to))
+      const wanted = new Set(rules.map(asked => ruleStanding(asked, kept, day).standing))
+      expect(new Set(told.map(period => period.standing)), day).to.deep.equal(wanted)
+    }
+  })
+
+  it('stand where nobody asks for them too, by the best of their kind', () => {
+    const standings = (categories: string[]): string[] =>
+      [...new Set(standingPeriods([rule], [one('2026-01-01', null)], categories).map(period => period.standing))].sort()
+    expect(standings(['Feed'])).to.deep.equal(['holds', 'notYet'])
+    expect(standings([])).to.deep.equal(['holds', 'notYet'])
+  })
 
   it('hold to the end of their last day', () => {
     expect(standing(one('2026-01-01', '2026-11-23'), '2026-11-23')).to.equal('soon')
