@@ -20,7 +20,7 @@ import {
   textOf,
 } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
-import { today } from '#test-helpers/steps.ts'
+import { goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
 import { runJobs } from '#test-helpers/suppliers.ts'
 import { sendAll, useWorld, type World } from '#test-helpers/world.ts'
 
@@ -340,6 +340,30 @@ describe('the frame', function () {
       body: { documentKind: 'order', documentId: order.id, text: 'They called: the casting is done.' },
     })
     await says(page, 'They called: the casting is done.')
+    await page.browserContext().close()
+  })
+
+  it('opens what is clicked while the search is still being typed, and keeps the search', async () => {
+    const page = await personsPage(world, 'Leonie')
+    await page.goto(`${world.address}/bill`)
+    await page.waitForSelector('.row')
+    await page.type('.search', 'b')
+    await page.click('.row')
+    await page.waitForFunction(() => /^\/bill\/[0-9a-f-]{36}$/.test(location.pathname))
+    expect(new URL(page.url()).searchParams.get('q')).to.equal('b')
+    await new Promise(resolve => setTimeout(resolve, 500))
+    expect(page.url()).to.match(/\/bill\/[0-9a-f-]{36}\?q=b$/)
+    await page.browserContext().close()
+  })
+
+  it('shows a supplier what became of its own order without being asked to', async () => {
+    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '7')])
+    const page = await personsPage(world, order.company, true)
+    await page.goto(`${world.address}/supplier/orders/${order.id}`)
+    await says(page, order.number)
+    expect(await page.evaluate(() => document.body.innerText)).to.not.include('taken in')
+    await received(world, order)
+    await says(page, '7 pcs taken in')
     await page.browserContext().close()
   })
 

@@ -8,6 +8,7 @@ import type { ListPage, ListRow } from '#contract/fields.ts'
 import { api, pathOf } from '#web/api.ts'
 import { kindTopic, useNews } from '#web/news/news.ts'
 import { LABELS } from '#web/shared/labels.ts'
+import { useSearchText } from '#web/shared/useSearchText.ts'
 import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
 /** A list at the left of a Sheet, or over the full width with columns. Its view, filter, search and order stand in the address. */
@@ -26,7 +27,7 @@ const rows = shallowRef<ListRow[]>([])
 const failed = ref(false)
 const chosen = ref(new Set<string>())
 const scroller = ref<HTMLElement>()
-const search = ref(String(route.query.q ?? ''))
+const { text: search } = useSearchText(200)
 const hiddenColumns = ref(
   new Set<string>(JSON.parse(localStorage.getItem(`columns ${props.name}`) ?? '[]') as string[]),
 )
@@ -88,11 +89,6 @@ useNews(
 
 const set = (change: Record<string, string | undefined>): void =>
   void router.replace({ path: route.path, query: { ...route.query, ...change } })
-let searchTimer: ReturnType<typeof setTimeout> | undefined
-watch(search, value => {
-  clearTimeout(searchTimer)
-  searchTimer = setTimeout(() => set({ q: value || undefined }), 200)
-})
 
 const virtual = useVirtualizer(
   computed(() => ({

@@ -12,6 +12,7 @@ import PictureSearch from '#web/request/PictureSearch.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import { useSearchText } from '#web/shared/useSearchText.ts'
 import { priceText, unit } from '#web/shared/words.ts'
 
 /** Finding things: by words, codes, categories, facts and pictures. Filters stand in the address. */
@@ -23,7 +24,7 @@ const importing = ref(false)
 const byPicture = ref(false)
 const answer = shallowRef<ResponseOf<typeof SearchCatalogue>>()
 const facts = shallowRef<ResponseOf<typeof CatalogueFacts>>()
-const q = ref(String(route.query.q ?? ''))
+const { text: q, settle } = useSearchText(160)
 const field = ref<HTMLInputElement>()
 const FILTERS = ['q', 'category', 'supplier', 'agreement', 'stocked', 'certified', 'country', 'upTo', 'within'] as const
 const value = (name: (typeof FILTERS)[number]): string =>
@@ -42,7 +43,6 @@ const compared = computed(() =>
     .filter(Boolean),
 )
 let request = new AbortController()
-let timer: ReturnType<typeof setTimeout> | undefined
 
 async function load(): Promise<void> {
   request.abort()
@@ -67,14 +67,10 @@ watch(
   () => void load(),
   { immediate: true },
 )
-watch(q, text => {
-  clearTimeout(timer)
-  timer = setTimeout(() => set({ q: text || undefined }), 160)
-})
 const set = (change: Record<string, string | undefined>): void =>
   void router.replace({ path: route.path, query: { ...route.query, ...change } })
 async function enter(): Promise<void> {
-  clearTimeout(timer)
+  settle()
   scanned.value = true
   if (value('q') === q.value) await load()
   else set({ q: q.value || undefined })

@@ -4,6 +4,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { SupplierOrders } from '#contract/order/endpoints.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
+import { kindTopic, useNews } from '#web/news/news.ts'
 import { amountText, since } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 
@@ -12,11 +13,13 @@ const failure = shallowRef<unknown>()
 async function load(): Promise<void> {
   try {
     orders.value = (await api(SupplierOrders)).orders
+    failure.value = undefined
   } catch (error) {
     failure.value = error
   }
 }
 onMounted(load)
+useNews([kindTopic('order')], () => void load())
 const waiting = computed(() => orders.value?.filter(order => ['answer', 'invoice'].includes(order.waiting)) ?? [])
 const others = computed(() => orders.value?.filter(order => !['answer', 'invoice'].includes(order.waiting)) ?? [])
 const WAITS: Readonly<Record<string, string>> = {

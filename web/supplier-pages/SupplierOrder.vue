@@ -8,6 +8,7 @@ import { RespondToOrder, SupplierOrder, SupplierPdf } from '#contract/order/endp
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
+import { documentTopic, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -52,6 +53,14 @@ watch(
     void load()
   },
   { immediate: true },
+)
+
+// whoever is writing an answer or an invoice keeps what they see; the server says when it is not the current revision
+useNews(
+  () => [documentTopic(id.value)],
+  () => {
+    if (mode.value === 'read') void load()
+  },
 )
 
 function propose(): void {
