@@ -172,6 +172,12 @@ describe('asking for what is needed, in the browser', function () {
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).to.be.at.most(390)
     await press(page, 'request-basket')
     await typeDay(page, 'need-by-0', addDays(today(), 30))
+    await press(page, 'account-0-0')
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].some(item => item.offsetParent !== null),
+    )
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), 'with the list open').to.be.at.most(390)
+    await page.keyboard.press('Escape')
     await pick(page, 'account-0-0', 'RS-710 / 6110')
     await says(page, 'kept ')
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).to.be.at.most(390)

@@ -1,7 +1,7 @@
 import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core'
 
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(existsSync)
 
@@ -46,10 +46,21 @@ export async function startBrowser(): Promise<OurBrowser> {
   }
 }
 
+/** Waits until an element stands still: what comes in above it would otherwise take its click. */
+async function standsStill(element: ElementHandle): Promise<void> {
+  const box = async (): Promise<string> => JSON.stringify(await element.boundingBox())
+  for (let before = '', now = await box(), tries = 0; before !== now && tries < 50; tries++) {
+    await new Promise(resolve => setTimeout(resolve, 40))
+    before = now
+    now = await box()
+  }
+}
+
 /** Waits for a marked element and clicks it. */
 export async function press(page: Page, test: string): Promise<void> {
   const found = await page.waitForSelector(`[data-test="${test}"]:not([disabled])`, { visible: true, timeout: 15_000 })
   await found!.evaluate(element => element.scrollIntoView({ block: 'center' }))
+  await standsStill(found!)
   await found!.click()
 }
 
@@ -63,10 +74,9 @@ export async function chooseFiles(page: Page, selector: string, ...paths: string
 export async function fill(page: Page, test: string, text: string): Promise<void> {
   const selector = `input[data-test="${test}"], textarea[data-test="${test}"], [data-test="${test}"] input, [data-test="${test}"] textarea`
   const field = await page.waitForSelector(selector, { visible: true, timeout: 15_000 })
-  await field!.click({ count: 3 })
-  await page.keyboard.down('Control')
-  await page.keyboard.press('KeyA')
-  await page.keyboard.up('Control')
+  await standsStill(field!)
+  await field!.click()
+  await field!.evaluate(element => (element as HTMLInputElement).select())
   await field!.type(text)
 }
 

@@ -29,7 +29,9 @@ const { sheet: item, failure, reload } = useSheet(ReadItem, () => String(route.p
 const quantity = ref('1')
 const chosenId = ref('')
 const done = ref('')
-watch(item, now => {
+watch(item, (now, before) => {
+  // read again after news: what was typed and chosen stays
+  if (now?.id === before?.id) return
   const first = now?.offers[0]
   if (first) quantity.value = first.unit === now.unit ? String(Math.max(1, Number(first.minimum))) : '1'
   chosenId.value = ''
