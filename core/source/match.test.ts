@@ -171,6 +171,27 @@ describe('find before create', () => {
     expect(other.percent).to.be.below(100)
   })
 
+  it('says nothing of what only one of them has, and something of what both have', () => {
+    const codes = (a: Partial<Party>, b: Partial<Party>): string[] =>
+      compare(party('Fyrlykt', a), party('Fyrlykt', b)).reasons.map(reason => reason.code)
+    expect(codes({ ibans: ['NO1'], domains: ['fyrlykt.example'] }, {})).to.deep.equal(['name.same'])
+    expect(codes({}, { ibans: ['NO1'], domains: ['fyrlykt.example'] })).to.deep.equal(['name.same'])
+    expect(codes({ ibans: ['NO1'] }, { ibans: ['NO2'] })).to.include('iban.other')
+    expect(codes({ domains: ['a.example', 'b.example'] }, { domains: ['b.example'] })).to.include('domain.same')
+  })
+
+  it('holds a name that tells little for little, in whichever record it stands', () => {
+    const bits = (name: string): number =>
+      compare(party(name), party(name)).reasons.find(reason => reason.code.startsWith('name.'))!.bits
+    expect(bits('Kelpie Rigging')).to.equal(10)
+    expect(bits('International')).to.be.below(10)
+    expect(bits('International')).to.be.above(0)
+    const mixed = (a: string, b: string): number =>
+      compare(party(a), party(b)).reasons.find(reason => reason.code.startsWith('name.'))?.bits ?? 0
+    expect(mixed('International', 'Internationale'), 'the one that tells more counts').to.equal(6.5)
+    expect(mixed('Kelpie', 'Kelpie International')).to.equal(mixed('Kelpie International', 'Kelpie'))
+  })
+
   it('knows a firm by the name it trades under', () => {
     const found = compare(
       party('NFF Cargo'),

@@ -88,7 +88,14 @@ describe('a questionnaire', () => {
     const sections = one(ask('c', 'certificate'))
     const answer = { issuer: 'Board', number: '1', validFrom: '2026-01-01', validTo: '', fileId: '', fileName: '' }
     expect(codes(sections, { c: answer })).to.deep.equal([])
-    expect(codes(sections, { c: { ...answer, number: '' } })).to.deep.equal(['question.certificate'])
+    for (const wrong of [{ number: '' }, { issuer: ' ' }, { validFrom: '' }, { validFrom: '2026-02-30' }])
+      expect(codes(sections, { c: { ...answer, ...wrong } }), JSON.stringify(wrong)).to.deep.equal([
+        'question.certificate',
+      ])
+    expect(codes(sections, { c: { ...answer, validTo: '2026-01-01' } }), 'one day').to.deep.equal([])
+    expect(codes(sections, { c: { ...answer, validTo: '2026-13-01' } })).to.deep.equal(['question.certificateEnd'])
+    expect(codes(sections, { c: 'a text' })).to.deep.equal(['question.form'])
+    expect(codes(sections, { c: ['a', 'list'] })).to.deep.equal(['question.form'])
     expect(codes(sections, { c: { ...answer, validTo: '2025-01-01' } })).to.deep.equal(['question.certificateEnd'])
   })
 

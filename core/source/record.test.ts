@@ -34,7 +34,12 @@ describe('names as the team writes them', () => {
     expect(proposedName('ALDIS LTD', { capitals: 'asGiven', legalForm: 'keep', trailingDots: 'keep' })).to.equal(
       'ALDIS LTD',
     )
-    expect(proposedName('Kroonvis B.V.', { ...USUAL_NAMING, legalForm: 'drop' })).to.equal('Kroonvis')
+    const drop = { ...USUAL_NAMING, legalForm: 'drop' as const }
+    expect(proposedName('Kroonvis B.V.', drop)).to.equal('Kroonvis')
+    expect(proposedName('Kroonvis Handel, GmbH', drop)).to.equal('Kroonvis Handel')
+    expect(proposedName('Kroonvis', drop), 'without a legal form').to.equal('Kroonvis')
+    expect(proposedName('GmbH', drop), 'nothing but a legal form').to.equal('GmbH')
+    expect(proposedName('Kroonvis B.V.', { ...USUAL_NAMING, capitals: 'upper' })).to.equal('KROONVIS BV')
   })
 
   it('are only noted, and not at all when they follow the rules', () => {
@@ -152,6 +157,20 @@ describe('certificates', () => {
     expect(standings([])).to.deep.equal(['holds', 'notYet'])
   })
 
+  it('of several kinds stand each for itself: what is asked for by its rule, the rest by itself', () => {
+    const kinds = [one('2026-01-01', '2026-03-31'), { ...one('2026-01-01', null), kind: 'Organic' }]
+    const on = (categories: string[], certificates = kinds): string[] =>
+      standingPeriods([rule], certificates, categories)
+        .filter(({ from, to }) => (from ?? '') <= '2026-07-01' && (to ?? '9999') >= '2026-07-01')
+        .map(period => period.standing)
+        .sort()
+    expect(on(['Feed'])).to.deep.equal(['holds', 'lapsed'])
+    expect(on(['Feed'], [kinds[0]!])).to.deep.equal(['lapsed'])
+    expect(on(['Feed'], [{ ...kinds[1]!, kind: 'Food', category: 'Feed' }, kinds[0]!])).to.deep.equal(['holds'])
+    // one of the right kind for another category is not what is asked for
+    expect(on(['Feed'], [{ ...one('2026-01-01', null), category: 'Pumps' }])).to.deep.equal(['holds', 'missing'])
+  })
+
   it('hold to the end of their last day', () => {
     expect(standing(one('2026-01-01', '2026-11-23'), '2026-11-23')).to.equal('soon')
     expect(standing(one('2026-01-01', '2026-11-22'), '2026-11-23')).to.equal('lapsed')
@@ -226,6 +245,13 @@ describe('signals', () => {
       entry('2026-11-01', true, { value: '-10', weight: '100' }),
     ]
     expect(signalOf('priceOnLastYear', entries, '2026-11-23').figure).to.equal('5')
+    const small = [
+      entry('2026-11-01', false, { value: '4', weight: '2' }),
+      entry('2026-11-01', true, { value: '1', weight: '1' }),
+    ]
+    expect(signalOf('priceOnLastYear', small, '2026-11-23').figure).to.equal('3')
+    const nothing = [entry('2026-11-01', true, { value: '4', weight: '0' })]
+    expect(signalOf('priceOnLastYear', nothing, '2026-11-23').figure).to.equal(null)
   })
 
   it('show six quarters, with gaps where a quarter has no entries', () => {

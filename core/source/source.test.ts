@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { checkIban, checkIdentifier, gs1CheckDigit, mod97, normalIdentifier } from '#core/source/identifiers.ts'
+import { checkRecord } from '#core/source/checkRecord.ts'
+import { checkIban, checkIdentifier, gs1CheckDigit, isGtin, mod97, normalIdentifier } from '#core/source/identifiers.ts'
 import { whyNotOrderFrom } from '#core/source/orderable.ts'
 import { mergeQuestion, movesMoney } from '#core/source/questions.ts'
 import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
@@ -17,6 +18,27 @@ describe('identifiers', () => {
     expect(checkIdentifier('lei', '5493001KJTIIGC8Y1R12')).to.deep.equal([])
     expect(checkIdentifier('lei', '5493001KJTIIGC8Y1R13')[0]!.code).to.equal('source.leiInvalid')
     expect(mod97('5493001KJTIIGC8Y1R12')).to.equal(1)
+  })
+
+  it('say where they stand, and take other numbers of one letter to forty', () => {
+    expect(checkIdentifier('gln', '1', 'identifiers.0.value')[0]).to.deep.include({ place: 'identifiers.0.value' })
+    expect(checkIdentifier('gln', '1')[0]).to.not.have.property('place')
+    expect(checkIban('NL00', 'ibans.0')[0]).to.deep.include({ place: 'ibans.0' })
+    expect(checkIban('NL00')[0]).to.not.have.property('place')
+    for (const [text, good] of [
+      ['7', true],
+      ['x'.repeat(40), true],
+      ['', false],
+      ['x'.repeat(41), false],
+    ] as const)
+      expect(checkIdentifier('other', text).length === 0, text).to.equal(good)
+  })
+
+  it('know a GTIN of 8, 12, 13 and 14 digits', () => {
+    for (const good of ['40170725', '036000291452', '4006381333931', '14006381333938'])
+      expect(isGtin(good), good).to.equal(true)
+    for (const bad of ['40170726', '4006381333930', '400638133393', '140063813339381', '4006381-33393', ''])
+      expect(isGtin(bad), bad).to.equal(false)
   })
 
   it('know an IBAN by ISO 13616', () => {
@@ -87,9 +109,55 @@ describe('rows of a supplier file', () => {
   })
 
   it('refuse names of more than 300 letters', () => {
+    expect(readSupplierRow({ ...row, name: 'x'.repeat(300) }, 5).reasons).to.deep.equal([])
     expect(readSupplierRow({ ...row, name: 'x'.repeat(301) }, 5).reasons.map(reason => reason.code)).to.deep.equal([
       'import.tooLong',
     ])
+  })
+})
+
+describe('a record', () => {
+  const record = {
+    name: 'Kroonvis',
+    kind: 'company' as const,
+    person: null,
+    tax: { number: '' },
+    identifiers: [],
+    locations: [{ country: 'NL', defaults: {} }],
+    defaults: {},
+  }
+  const places = (changed: object, state: 'active' | 'candidate' = 'active'): string[] =>
+    checkRecord({ ...record, ...changed } as Parameters<typeof checkRecord>[0], state).map(
+      reason => `${reason.code} ${reason.place}`,
+    )
+
+  it('has a name, numbers that pass, and a place with each Incoterm', () => {
+    expect(places({})).to.deep.equal([])
+    expect(places({ name: ' ' })).to.deep.equal(['source.noName name'])
+    expect(
+      places({
+        identifiers: [
+          { scheme: 'gln', value: '4006381333931' },
+          { scheme: 'gln', value: '1' },
+        ],
+      }),
+    ).to.deep.equal(['source.glnInvalid identifiers.1.value'])
+    expect(places({ defaults: { incoterm: 'FCA' } })).to.deep.equal(['source.incotermPlace defaults.incotermPlace'])
+    expect(places({ defaults: { incoterm: 'FCA', incotermPlace: ' ' } })).to.have.length(1)
+    expect(places({ defaults: { incoterm: 'FCA', incotermPlace: 'Rotterdam' } })).to.deep.equal([])
+    expect(places({ locations: [{ country: 'NL', defaults: { incoterm: 'DAP' } }] })).to.deep.equal([
+      'source.incotermPlace locations.0.defaults.incotermPlace',
+    ])
+  })
+
+  it('of a person has its data from when anything can be ordered', () => {
+    const nobody = { kind: 'person' }
+    expect(places(nobody)).to.deep.equal(['source.personData person', 'source.taxNumber tax.number'])
+    expect(places(nobody, 'candidate')).to.deep.equal([])
+    expect(places({ ...nobody, person: { birthDate: '' }, tax: { number: '1' } })).to.deep.equal([
+      'source.birthDate person.birthDate',
+    ])
+    expect(places({ ...nobody, person: { birthDate: '1990-01-01' }, tax: { number: '1' } })).to.deep.equal([])
   })
 })
 
