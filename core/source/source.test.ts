@@ -126,7 +126,7 @@ describe('a record', () => {
     locations: [{ country: 'NL', defaults: {} }],
     defaults: {},
   }
-  const places = (changed: object, state: 'active' | 'candidate' = 'active'): string[] =>
+  const places = (changed: object, state: 'active' | 'proposed' = 'active'): string[] =>
     checkRecord({ ...record, ...changed } as Parameters<typeof checkRecord>[0], state).map(
       reason => `${reason.code} ${reason.place}`,
     )
@@ -153,7 +153,7 @@ describe('a record', () => {
   it('of a person has its data from when anything can be ordered', () => {
     const nobody = { kind: 'person' }
     expect(places(nobody)).to.deep.equal(['source.personData person', 'source.taxNumber tax.number'])
-    expect(places(nobody, 'candidate')).to.deep.equal([])
+    expect(places(nobody, 'proposed')).to.deep.equal([])
     expect(places({ ...nobody, person: { birthDate: '' }, tax: { number: '1' } })).to.deep.equal([
       'source.birthDate person.birthDate',
     ])

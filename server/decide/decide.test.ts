@@ -86,10 +86,10 @@ describe('decisions about requests', () => {
     expect(await view('Henrik', 'forMe', 'In her place')).to.equal(1)
     expect((await decide(id, 'Henrik', 'approve')).status).to.equal(200)
     const step = (await world
-      .db('consentSteps')
-      .join('consents', 'consents.id', 'consentSteps.consentId')
+      .db('consentSteps as step')
+      .join('consents', 'consents.id', 'step.consentId')
       .where({ 'consents.documentId': id })
-      .first('consentSteps.decidedBy', 'consentSteps.onBehalfOf')) as object
+      .first('step.decidedBy', 'step.onBehalfOf')) as object
     expect(step).to.deep.equal({ decidedBy: henrik, onBehalfOf: marit })
     await world.db('standIns').where({ standInId: henrik }).delete()
   })
@@ -97,10 +97,10 @@ describe('decisions about requests', () => {
   it('are passed on by a steward to somebody who may decide, never to who asked', async () => {
     const id = await submitted('Passed on')
     const step = (await world
-      .db('consentSteps')
-      .join('consents', 'consents.id', 'consentSteps.consentId')
-      .where({ 'consents.documentId': id, 'consentSteps.state': 'open' })
-      .first('consentSteps.id')) as { id: string }
+      .db('consentSteps as step')
+      .join('consents', 'consents.id', 'step.consentId')
+      .where({ 'consents.documentId': id, 'step.state': 'open' })
+      .first('step.id')) as { id: string }
     const pass = async (who: string, to: string, reason = 'She is away.'): Promise<Answer<unknown>> =>
       (await world.as(who)).call(PassStep, {
         params: { id, stepId: step.id },
