@@ -6,6 +6,12 @@ export type LongJobKind = (typeof LONG_JOBS)[number]
 export const LONG_JOB_STATES = ['waiting', 'running', 'applying', 'done', 'failed'] as const
 export type LongJobState = (typeof LONG_JOB_STATES)[number]
 
+export const LONG_JOB_GROUPS = {
+  /** It is not over: whoever started it may wait. */
+  going: ['waiting', 'running', 'applying'],
+  ended: ['done', 'failed'],
+} as const satisfies Readonly<Record<string, readonly LongJobState[]>>
+
 /** How far a job is for whoever started it. */
 const SAID: Readonly<Record<LongJobState, 'runs' | 'done' | 'failed'>> = {
   waiting: 'runs',

@@ -22,6 +22,8 @@ export const RUN_GROUPS = {
   open: ['proposed', 'approved', 'sending', 'sent'],
   /** Its file is to be handed to the bank. */
   leaving: ['approved', 'sending'],
+  /** Its file is made. */
+  filed: ['approved', 'sending', 'sent', 'answered', 'recalled'],
   /** The bank has it, or may have it. */
   out: ['sending', 'sent'],
 } as const satisfies Readonly<Record<string, readonly RunState[]>>

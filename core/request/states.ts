@@ -41,6 +41,8 @@ export const LINE_STATES = [
 ] as const satisfies readonly LineState[]
 /** Line states in which purchasing is at work. */
 export const BEING_BOUGHT: readonly LineState[] = ['onDraftOrder', 'bought', 'done']
+/** Line states in which nothing is left to order. */
+export const ALL_BOUGHT: readonly LineState[] = ['bought', 'done']
 
 /** Groups of states by what they mean for the work. */
 export const REQUISITION_GROUPS = {

@@ -67,6 +67,8 @@ export const ONBOARDING_GROUPS = {
   open: ['proposed', 'invited', 'answering', 'submitted', 'askedBack', 'deciding'],
   /** The buyer has it. */
   withBuyer: ['proposed', 'submitted'],
+  /** The supplier has not begun to answer. */
+  beforeAnswers: ['proposed', 'invited'],
   /** The supplier writes its answers. */
   answering: ['answering', 'askedBack'],
   /** It came to nothing. */

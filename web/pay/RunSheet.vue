@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { PAYMENT_GROUPS, RUN_GROUPS } from '#core/pay/states.ts'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { AnswerRecall, ApproveRun, ReadRun, RecallRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
@@ -70,7 +72,7 @@ async function go(reason: string): Promise<void> {
     <template #kind
       ><b>Payment run {{ sheet.number }}</b
       >, proposed by {{ sheet.proposedBy }}{{ sheet.approvedBy ? `, approved by ${sheet.approvedBy}` : ''
-      }}<template v-if="!['proposed', 'withdrawn'].includes(sheet.state)"
+      }}<template v-if="isIn(RUN_GROUPS.filed, sheet.state)"
         >. <a :href="pathOf(RunFile, { id })" download data-test="run-file">pain.001 file</a></template
       ></template
     >
@@ -120,9 +122,7 @@ async function go(reason: string): Promise<void> {
           <td class="num">
             {{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span>
           </td>
-          <td
-            :class="{ 'tone-stop': ['refused', 'returned'].includes(one.state), 'tone-settled': one.state === 'paid' }"
-          >
+          <td :class="{ 'tone-stop': isIn(PAYMENT_GROUPS.failed, one.state), 'tone-settled': one.state === 'paid' }">
             {{ label('payment', one.state)
             }}<small v-if="one.bankReason"
               >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small

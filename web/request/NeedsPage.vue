@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { ALL_BOUGHT } from '#core/request/states.ts'
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadNeeds } from '#contract/request/endpoints.ts'
@@ -66,10 +68,7 @@ onMounted(load)
           <span class="cut">{{ line.description }}</span><span class="quiet">{{
             line.state === 'open' ? '' : label('state', line.state)
           }}</span
-          ><GaugeBar v-if="['bought', 'done'].includes(line.state)" :gauge="line.gauge" /><span
-            v-else
-            class="no-gauge"
-          />
+          ><GaugeBar v-if="isIn(ALL_BOUGHT, line.state)" :gauge="line.gauge" /><span v-else class="no-gauge" />
         </div>
         <p v-if="need.lines.length > 6" class="quiet">and {{ need.lines.length - 6 }} more lines</p>
       </section>

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { ALL_BOUGHT } from '#core/request/states.ts'
 import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
@@ -80,10 +82,8 @@ const terms = (line: Line): string =>
           }}<small v-if="line.currency !== sheet.baseCurrency">{{ line.currency }} {{ amountText(line.amount) }}</small>
         </td>
         <td v-if="underWay" class="not-phone">
-          <GaugeBar
-            v-if="['bought', 'done'].includes(line.state)"
-            :gauge="{ ...line.gauge, ordered: line.quantity }"
-          /><span class="quiet"
+          <GaugeBar v-if="isIn(ALL_BOUGHT, line.state)" :gauge="{ ...line.gauge, ordered: line.quantity }" /><span
+            class="quiet"
             >{{ line.state === 'open' ? '' : label('state', line.state)
             }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template
             ><template v-if="line.orderNumber"

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { ElOption, ElSelect } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -29,7 +31,7 @@ const asking = ref('')
 const keeping = ref(false)
 const passTo = ref('')
 const people = shallowRef<ResponseOf<typeof ReadChoices>['people']>([])
-const editable = computed(() => sheet.value?.mine && ['draft', 'returned'].includes(sheet.value.state))
+const editable = computed(() => sheet.value?.mine && isIn(REQUISITION_GROUPS.drafts, sheet.value.state))
 /** What wanted a reason when it was submitted, and the reason that was given: those who decide see both. */
 const given = computed(() => {
   const submitted = sheet.value?.history.find(one => one.action === 'submitted')

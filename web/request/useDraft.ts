@@ -2,11 +2,15 @@ import { onBeforeUnmount, reactive, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { CheckRequisition, ReadRequisition, SaveRequisition } from '#contract/request/endpoints.ts'
 import type { FullLine, LineBody } from '#contract/request/lines.ts'
+import { REQUISITION_GROUPS } from '#core/request/states.ts'
+import { isIn } from '#core/states.ts'
 import { mergeDrafts, type MergeNews } from '#core/request/mergeDrafts.ts'
 import { api, Offline, Refused } from '#web/api.ts'
 import type { ReasonJson } from '#contract/fields.ts'
 
 export type EditedLine = FullLine & { id: string; refresh?: boolean }
+/** Milliseconds after which a draft that could not be kept for want of a connection is tried again. */
+const AGAIN = 3000
 type Sheet = ResponseOf<typeof ReadRequisition>
 export interface DraftForm {
   title: string
@@ -42,7 +46,6 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | undefined
   let dirty = false
-  let gone = false
 
   function touch(delay = 700): void {
     dirty = true
@@ -57,15 +60,35 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
 
   async function keep(): Promise<void> {
     clearTimeout(timer)
-    await running
+    while (running) await running
     if (!dirty) return
-    running = save()
+    running = save().finally(() => {
+      running = undefined
+    })
     await running
-    running = undefined
   }
 
   async function save(): Promise<void> {
     dirty = false
+    try {
+      while (!(await send())) if (!(await bringTogether())) return
+      waiting.value = false
+      reasons.value = []
+      kept.value = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' }).format(new Date())
+      if (!dirty) typing(false)
+      await check()
+    } catch (error) {
+      dirty = true
+      if (error instanceof Refused) reasons.value = error.reasons
+      else if (error instanceof Offline) {
+        waiting.value = true
+        timer = setTimeout(() => void keep(), AGAIN)
+      } else throw error
+    }
+  }
+
+  /** False when another edit was kept meanwhile, by somebody or by this person in another window. */
+  async function send(): Promise<boolean> {
     const mine = copy({ title: form.title, reason: form.reason, lines: form.lines })
     try {
       const done = await api(SaveRequisition, {
@@ -75,29 +98,20 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
       version.value = done.version
       base = { ...mine, lines: mine.lines.map(({ refresh: _refresh, ...line }) => line) }
       for (const line of form.lines) delete line.refresh
-      waiting.value = false
-      reasons.value = []
-      kept.value = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' }).format(new Date())
-      if (!dirty) typing(false)
-      await check()
+      return true
     } catch (error) {
-      dirty = true
-      if (error instanceof Refused && error.reasons.some(reason => reason.code === 'document.changed'))
-        await bringTogether()
-      else if (error instanceof Refused) reasons.value = error.reasons
-      else if (error instanceof Offline) {
-        waiting.value = true
-        if (!gone) timer = setTimeout(() => void keep(), 3000)
-      } else throw error
+      if (error instanceof Refused && error.reasons.some(reason => reason.code === 'document.changed')) return false
+      throw error
     }
   }
 
-  /** Somebody, or this person in another window, kept another edit meanwhile. */
-  async function bringTogether(): Promise<void> {
+  /** Brings the other edit and this one together; false when nobody can edit it any more. */
+  async function bringTogether(): Promise<boolean> {
     const theirs = await api(ReadRequisition, { params: { id: sheet().id } })
-    if (!['draft', 'returned'].includes(theirs.state)) {
+    if (!isIn(REQUISITION_GROUPS.drafts, theirs.state)) {
       dirty = false
-      return void typing(false)
+      typing(false)
+      return false
     }
     const merged = mergeDrafts(
       copy(base),
@@ -108,7 +122,7 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
     Object.assign(form, merged.draft)
     base = formOf(theirs)
     version.value = theirs.version
-    await save()
+    return true
   }
 
   async function check(): Promise<void> {
@@ -130,7 +144,6 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
     },
   )
   onBeforeUnmount(() => {
-    gone = true
     if (dirty) void keep()
   })
   const drop = (): void => {

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { ElButton } from 'element-plus'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -44,7 +46,7 @@ async function decide(pair: Pair, different: boolean, reason: string): Promise<v
     await load()
   }
 }
-const running = computed(() => answer.value?.job?.state === 'running' || answer.value?.job?.state === 'waiting')
+const running = computed(() => isIn(LONG_JOB_GROUPS.going, answer.value?.job?.state ?? ''))
 </script>
 
 <template>

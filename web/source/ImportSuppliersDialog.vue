@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -53,13 +55,13 @@ async function start(dryRun: boolean): Promise<void> {
   if (job.value) void follow()
 }
 async function follow(): Promise<void> {
-  if (!job.value || job.value.state === 'done' || job.value.state === 'failed') return
+  if (!job.value || isIn(LONG_JOB_GROUPS.ended, job.value.state)) return
   job.value = await api(ReadJob, { params: { id: job.value.id } }).catch(() => job.value)
   timer = setTimeout(() => void follow(), 400)
 }
 onUnmounted(() => clearTimeout(timer))
 const outcome = computed(() => Outcome.safeParse(job.value?.result).data)
-const running = computed(() => job.value?.state === 'waiting' || job.value?.state === 'running')
+const running = computed(() => job.value && isIn(LONG_JOB_GROUPS.going, job.value.state))
 const loadable = computed(
   () =>
     dry.value &&

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type JobJson, ReadJob, SeeJob } from '#contract/source/duplicates.ts'
@@ -17,7 +19,7 @@ const id = computed(() => String(route.params.id))
 async function load(): Promise<void> {
   job.value = (await run(() => api(ReadJob, { params: { id: id.value } }))) ?? job.value
   // seen how it ended: it leaves the Desk
-  if (job.value && ['done', 'failed'].includes(job.value.state)) await api(SeeJob, { params: { id: id.value } })
+  if (job.value && isIn(LONG_JOB_GROUPS.ended, job.value.state)) await api(SeeJob, { params: { id: id.value } })
 }
 watch(id, load, { immediate: true })
 useNews(
@@ -30,7 +32,7 @@ useNews(
   <article class="job">
     <h1>{{ job?.kind === 'duplicates' ? 'Search for duplicates' : 'Import of suppliers' }}</h1>
     <template v-if="job"
-      ><JobProgress v-if="job.state === 'waiting' || job.state === 'running'" :job="job" />
+      ><JobProgress v-if="isIn(LONG_JOB_GROUPS.going, job.state)" :job="job" />
       <p v-else-if="job.state === 'failed'" class="reasons">{{ job.failure }}</p>
       <p v-else-if="job.kind === 'duplicates'">
         {{ job.result?.compared }} records were compared; {{ job.result?.found }} new pairs wait

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { isIn } from '#core/states.ts'
+import { ONBOARDING_GROUPS } from '#core/source/states.ts'
 import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -162,7 +164,7 @@ const toggleAsk = (key: string, on: boolean): void => {
         <RouterLink v-if="sheet.requisition" :to="sheet.requisition.path">{{ sheet.requisition.number }}</RouterLink>
       </p>
     </section>
-    <section v-if="['proposed', 'invited'].includes(sheet.state)" class="section">
+    <section v-if="isIn(ONBOARDING_GROUPS.beforeAnswers, sheet.state)" class="section">
       <h2>Is it here already?</h2>
       <p v-if="!sheet.candidates.length" class="quiet">Nothing like it is here.</p>
       <CandidateList :candidates="sheet.candidates" />

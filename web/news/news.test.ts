@@ -1,0 +1,146 @@
+import { expect } from 'chai'
+import { effectScope, nextTick, ref } from 'vue'
+import { wait } from '#test-helpers/mounted.ts'
+import { connected, documentTopic, kindTopic, startNews, useNews } from '#web/news/news.ts'
+
+/** Longer than changes are gathered, and than a broken stream is waited for. */
+const GATHERED = 500
+const PATIENCE = 3100
+
+/** The browser's end of a stream of news, in the hand of the test. */
+class Stream extends EventTarget {
+  static readonly CLOSED = 2
+  static readonly OPEN = 1
+  static all: Stream[] = []
+  static get now(): Stream {
+    return Stream.all.at(-1)!
+  }
+  readyState: number = Stream.OPEN
+  constructor(readonly url: string) {
+    super()
+    Stream.all.push(this)
+  }
+  close(): void {
+    this.readyState = Stream.CLOSED
+  }
+  get asks(): { topics: string[]; since: string } {
+    const query = new URL(this.url, 'http://here').searchParams
+    return { topics: (query.get('topics') ?? '').split(',').filter(Boolean), since: query.get('since')! }
+  }
+  says(type: string, data: unknown = '', lastEventId = ''): void {
+    this.dispatchEvent(Object.assign(new Event(type), { data: JSON.stringify(data), lastEventId }))
+  }
+  breaks(closed: boolean): void {
+    this.readyState = closed ? Stream.CLOSED : 0
+    this.dispatchEvent(new Event('error'))
+  }
+}
+
+describe('news for pages', function () {
+  this.timeout(20_000)
+  const real = globalThis.EventSource
+  before(() => {
+    Object.assign(globalThis, { EventSource: Stream })
+    startNews('2026-11-27T08:00:00.000Z')
+  })
+  after(() => {
+    Stream.now.close()
+    globalThis.EventSource = real
+  })
+
+  /** A page that shows something, and how often it asked again. */
+  function page(...topics: string[]) {
+    const scope = effectScope()
+    const shown = ref(topics)
+    const seen = { asked: 0, show: (...other: string[]) => (shown.value = other), leave: () => scope.stop() }
+    scope.run(() =>
+      useNews(shown, () => {
+        seen.asked++
+      }),
+    )
+    return seen
+  }
+
+  it('are asked for by topic, over one stream for all that is shown, from the server’s time on', async () => {
+    const before = Stream.all.length
+    const [list, sheet] = [page(kindTopic('order')), page(documentTopic('7'), documentTopic('8'))]
+    await wait(10)
+    expect(Stream.all.length - before).to.equal(1)
+    expect(Stream.now.asks).to.deep.equal({
+      topics: ['document:7', 'document:8', 'kind:order'],
+      since: String(Date.parse('2026-11-27T08:00:00.000Z')),
+    })
+    sheet.show(documentTopic('9'))
+    await nextTick()
+    await wait(10)
+    expect(Stream.now.asks.topics).to.deep.equal(['document:9', 'kind:order'])
+    expect(Stream.all.at(-2)!.readyState).to.equal(Stream.CLOSED)
+    list.leave()
+    await wait(10)
+    expect(Stream.now.asks.topics).to.deep.equal(['document:9'])
+    sheet.leave()
+    await wait(10)
+  })
+
+  it('make only that page ask again which shows what changed, once for several changes in a row', async () => {
+    const [one, other] = [page(documentTopic('1')), page(documentTopic('2'))]
+    await wait(10)
+    for (let turn = 0; turn < 5; turn++) Stream.now.says('changed', ['document:1'], '1764230400001')
+    Stream.now.says('changed', ['document:5'])
+    expect(one.asked, 'not at once').to.equal(0)
+    await wait(GATHERED)
+    expect([one.asked, other.asked]).to.deep.equal([1, 0])
+    Stream.now.says('changed', ['document:1', 'document:2'])
+    await wait(GATHERED)
+    expect([one.asked, other.asked]).to.deep.equal([2, 1])
+    one.leave()
+    other.leave()
+    await wait(10)
+  })
+
+  it('go on where they ended: a stream that is opened anew asks from the last that was heard', async () => {
+    const one = page(documentTopic('1'))
+    await wait(10)
+    Stream.now.says('beat', '', '1764230499999')
+    one.show(documentTopic('3'))
+    await nextTick()
+    await wait(10)
+    expect(Stream.now.asks.since).to.equal('1764230499999')
+    Stream.now.says('missed')
+    await wait(GATHERED)
+    expect(one.asked, 'whoever may have missed something asks').to.equal(1)
+    one.leave()
+    await wait(10)
+  })
+
+  it('that come for a page that is gone do nothing', async () => {
+    const one = page(documentTopic('1'))
+    await wait(10)
+    Stream.now.says('changed', ['document:1'])
+    one.leave()
+    await wait(GATHERED)
+    expect(one.asked).to.equal(0)
+  })
+
+  it('say when the server cannot be heard, and are tried again when it refused', async () => {
+    const one = page(documentTopic('1'))
+    await wait(10)
+    const broken = Stream.now
+    broken.breaks(true)
+    expect(connected.value, 'not at once').to.equal(true)
+    await wait(PATIENCE)
+    expect(connected.value).to.equal(false)
+    expect(Stream.now, 'opened again').to.not.equal(broken)
+    expect(Stream.now.asks.topics).to.deep.equal(['document:1'])
+    Stream.now.says('open')
+    expect(connected.value).to.equal(true)
+    const count = Stream.all.length
+    Stream.now.breaks(false)
+    Stream.now.readyState = Stream.OPEN
+    await wait(PATIENCE)
+    expect(connected.value, 'the browser has mended it').to.equal(true)
+    expect(Stream.all.length).to.equal(count)
+    one.leave()
+    await wait(10)
+  })
+})
