@@ -1,6 +1,5 @@
 import { expect } from 'chai'
 import { ActOnOrder, ChangeOrder, OrderPdf, ReadOrder } from '#contract/order/endpoints.ts'
-import { Receive, ReadDelivery, ReverseReceipt } from '#contract/receive/endpoints.ts'
 import {
   account,
   billed,
@@ -9,10 +8,8 @@ import {
   type Issued,
   moved,
   ordered,
-  PLACE,
   posted,
   received,
-  today,
 } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -149,58 +146,5 @@ describe('an order that changes', () => {
     for (const revision of [0, 1])
       expect(await pilar.text(OrderPdf, { params: { id: order.id, revision } })).to.match(/^%PDF-/)
     expect((await pilar.call(OrderPdf, { params: { id: order.id, revision: 2 } })).status).to.equal(404)
-  })
-})
-
-describe('a delivery', () => {
-  const world = useWorld()
-
-  const count = async (order: Issued, quantity: string, more: { checkReason?: string; receivedOn?: string } = {}) =>
-    (await world.as('Yuki')).call(Receive, {
-      params: { id: order.id },
-      body: {
-        receivedOn: more.receivedOn ?? today(),
-        placeId: PLACE,
-        note: '',
-        checkReason: more.checkReason,
-        lines: [{ lineId: order.lines[0]!.id, quantity }],
-      },
-    })
-
-  it('is counted in parts, and stopped above what was ordered and its tolerance, whatever the reason', async () => {
-    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '20')])
-    expect((await count(order, '12')).status).to.equal(200)
-    expect((await count(order, '9')).codes).to.deep.equal(['receive.overTolerance'])
-    expect((await count(order, '90', { checkReason: 'They sent it.' })).codes).to.deep.equal(['receive.overTolerance'])
-    const sheet = await (await world.as('Yuki')).do(ReadDelivery, { params: { id: order.id } })
-    expect([sheet.lines[0]!.open, sheet.actions.find(one => one.action === 'receiveAll')?.possible]).to.deep.equal([
-      '8',
-      true,
-    ])
-  })
-
-  it('that was counted wrong is taken back, and not twice', async () => {
-    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '5')])
-    const { body } = await count(order, '5')
-    const yuki = await world.as('Yuki')
-    const back = { params: { id: body.id }, body: { reason: 'Counted the wrong pallet.' } }
-    expect((await yuki.call(ReverseReceipt, back)).status).to.equal(200)
-    expect((await yuki.call(ReverseReceipt, back)).status).to.equal(422)
-    const sheet = await yuki.do(ReadDelivery, { params: { id: order.id } })
-    expect(sheet.lines[0]!.open).to.equal('5')
-  })
-
-  it('is not counted for tomorrow, by a stranger, or for a place that is none', async () => {
-    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
-    const tomorrow = new Date(Date.now() + 2 * 86_400_000).toISOString().slice(0, 10)
-    expect((await count(order, '1', { receivedOn: tomorrow })).status).to.equal(422)
-    expect((await count(order, '0')).status).to.be.oneOf([400, 422])
-    const leonie = await (
-      await world.as('Leonie')
-    ).call(Receive, {
-      params: { id: order.id },
-      body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '1' }] },
-    })
-    expect(leonie.status).to.be.oneOf([403, 404, 422])
   })
 })

@@ -124,6 +124,21 @@ describe('a receipt', () => {
     expect((await count(gone)).codes).to.deep.equal(['receive.notOpen'])
   })
 
+  it('comes in parts, and stops above what was ordered and its tolerance, whatever the reason', async () => {
+    const one = await order('20')
+    const lines = (quantity: string) => ({ lines: [{ lineId: one.lines[0]!.id, quantity }] })
+    expect((await count(one, lines('12'))).status).to.equal(200)
+    expect((await count(one, lines('9'))).codes).to.deep.equal(['receive.overTolerance'])
+    expect((await count(one, { ...lines('90'), checkReason: 'They sent it.' })).codes).to.deep.equal([
+      'receive.overTolerance',
+    ])
+    const sheet = await (await world.as('Yuki')).do(ReadDelivery, { params: { id: one.id } })
+    expect([sheet.lines[0]!.open, sheet.actions.find(each => each.action === 'receiveAll')?.possible]).to.deep.equal([
+      '8',
+      true,
+    ])
+  })
+
   it('told again with its key it counts once; with the same key and another count it is refused', async () => {
     const one = await order()
     const yuki = await world.as('Yuki')
