@@ -127,7 +127,7 @@ export const budgetList: ListDefinition<Listed> = {
     },
   },
   search:
-    "lower(account.cost_centre || ' ' || account.natural_account || ' ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
+    "lower(account.cost_centre || ' / ' || account.natural_account || ', ' || account.fiscal_year || ', ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
   columns: ['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(key => ({ key, numeric: true })),
   row: (row, call) => {
     const left = row.allotted - row.reserved - row.committed - row.spent
