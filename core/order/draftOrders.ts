@@ -4,6 +4,7 @@ import { type QuantitySums, toOrder } from '#core/ledger/quantity.ts'
 import { lineAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { earliestNeed } from '#core/order/measures.ts'
+import { whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { Route } from '#core/request/routes.ts'
@@ -85,13 +86,12 @@ export type BuyingRoute = 'orderNow' | 'callOff'
 /** What stands against buying a line by a route. Buying lines together allows only what all of them allow. */
 export function whyNotBuy(line: PoolLine, route: BuyingRoute): Reason[] {
   const details = { line: line.description }
-  if (line.state !== 'toBuy') return [stop('order.lineNotToBuy', { ...details, state: line.state })]
+  const gone = whyNotWaiting(line)
+  if (gone.length > 0) return gone
   if (line.asked) return [stop('pool.questionOpen', details, { clearedBy: ['requester'] })]
   if (line.supplierId === null) return [stop('pool.noSupplier', details)]
-  if (!line.routes.includes(route))
-    return [
-      stop('pool.routeForbids', { ...details, route, routes: line.routes.join(', ') }, { clearedBy: ['requester'] }),
-    ]
+  const forbidden = whyNotRoute(route, line)
+  if (forbidden.length > 0) return forbidden
   return route === 'callOff' && line.agreement === '' ? [stop('pool.noAgreement', details)] : []
 }
 

@@ -1,13 +1,16 @@
 import { expect } from 'chai'
 import type { Decision } from '#core/acts/decision.ts'
+import { askRequester } from '#core/order/askRequester.ts'
 import { draftOrders, type PoolLine } from '#core/order/draftOrders.ts'
+import { whyNotOffer, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { dropLines, returnRequest } from '#core/order/returnLines.ts'
 import { splitLine, type SplitWanted } from '#core/order/splitLine.ts'
 import type { AccountFacts } from '#core/ledger/budget.ts'
 import { sumBudget } from '#core/ledger/budget.ts'
 import { NO_QUANTITIES } from '#core/ledger/quantity.ts'
+import { answerQuestion } from '#core/request/answerQuestion.ts'
 import { minor } from '#core/money/amount.ts'
-import { ADA, NOBODY } from '#test-helpers/orderToPay.ts'
+import { ADA, actorOf, NOBODY } from '#test-helpers/orderToPay.ts'
 import { Requested } from '#test-helpers/requisition.ts'
 
 const codes = (decided: Decision<unknown>): string[] => (decided.ok ? [] : decided.reasons.map(reason => reason.code))
@@ -237,5 +240,65 @@ describe('splitting a line of the pool', () => {
     for (const quantity of ['0', '10', '11', 'x'])
       expect(codes(split({ quantity })), quantity).to.deep.equal(['pool.cut'])
     expect(codes(split({}, line(), 1_000_000n, NOBODY))).to.deep.equal(['right.notYours'])
+  })
+})
+
+describe('what can be done with lines that wait to be bought', () => {
+  it('is nothing with those that do not wait any more, each named', () => {
+    const lines = [pooled(), pooled({ description: 'Valve', state: 'bought' }), pooled({ state: 'cancelled' })]
+    expect(whyNotWaiting(...lines).map(one => [one.code, one.details.line, one.details.state])).to.deep.equal([
+      ['order.lineNotToBuy', 'Valve', 'bought'],
+      ['order.lineNotToBuy', 'Pump', 'cancelled'],
+    ])
+    expect(whyNotWaiting(pooled())).to.deep.equal([])
+  })
+
+  it('is only what their requests allow, and a part is bought by an offer in its unit', () => {
+    const [free, bound] = [pooled(), pooled({ description: 'Valve', routes: ['askForQuotes'] })]
+    expect(whyNotRoute('askForQuotes', free, bound)).to.deep.equal([])
+    const [why, ...others] = whyNotRoute('orderNow', free, bound)
+    expect(others).to.deep.equal([])
+    expect(why).to.deep.include({ code: 'pool.routeForbids', clearedBy: ['requester'] })
+    expect(why!.details).to.deep.include({ line: 'Valve', route: 'orderNow', routes: 'askForQuotes' })
+    expect(whyNotOffer({ unit: 'C62' }, { unit: 'C62' })).to.deep.equal([])
+    expect(whyNotOffer({ unit: 'C62' }, { unit: 'KGM' })[0]!.details).to.deep.equal({ from: 'C62', to: 'KGM' })
+  })
+})
+
+describe('a question about lines', () => {
+  const request = { id: 'r1', number: 'R-1', title: 'Pumps', requesterId: 'ines' }
+  const ask = (lines: readonly PoolLine[], actor = ADA) =>
+    askRequester(request, lines, actor, 'Which thread?', '2026-06-02T08:00:00Z')
+  const ines = actorOf('ines')
+
+  it('pauses the lines and goes to the requester, once for each time it is asked', () => {
+    const decided = ask([pooled(), pooled({ id: 'line2', position: 2 })])
+    if (!decided.ok) throw new Error('refused')
+    expect(decided.next.pauses).to.deep.equal(['line1', 'line2'])
+    expect(decided.did).to.deep.equal({ action: 'asked', changes: { lines: [1, 2] }, reason: 'Which thread?' })
+    expect(decided.says.map(one => [one.template, one.to, one.key, one.details.question])).to.deep.equal([
+      ['requisition.question', { kind: 'person', id: 'ines' }, 'asked:r1:2026-06-02T08:00:00Z', 'Which thread?'],
+    ])
+    expect([decided.quantity, decided.budget]).to.deep.equal([[], []])
+  })
+
+  it('is asked by buyers, about lines that wait to be bought', () => {
+    expect(codes(ask([pooled()], NOBODY))).to.deep.equal(['right.notYours'])
+    expect(codes(ask([pooled({ state: 'onDraftOrder' })]))).to.deep.equal(['order.lineNotToBuy'])
+  })
+
+  it('is answered by the requester, once, and whoever asked is told', () => {
+    const question = { id: 'q1', question: 'Which thread?', askedBy: 'pilar', answeredAt: null }
+    const decided = answerQuestion(request, question, ines, 'Half an inch.')
+    if (!decided.ok) throw new Error('refused')
+    expect(decided.next).to.deep.equal({ answers: 'q1' })
+    expect(decided.did).to.deep.include({ action: 'answered', reason: 'Half an inch.' })
+    expect(decided.says.map(one => [one.template, one.to, one.key, one.details.answer])).to.deep.equal([
+      ['requisition.answer', { kind: 'person', id: 'pilar' }, 'answered:q1', 'Half an inch.'],
+    ])
+    expect(codes(answerQuestion(request, question, ADA, 'Half an inch.'))).to.deep.equal(['right.notYours'])
+    expect(codes(answerQuestion(request, { ...question, answeredAt: '2026-06-02' }, ines, 'Again.'))).to.deep.equal([
+      'pool.answeredAlready',
+    ])
   })
 })

@@ -6,6 +6,7 @@ import { lineAmount, type Minor, minor, moneyText } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { mostFor } from '#core/order/againstRequest.ts'
+import { whyNotWaiting } from '#core/order/poolLines.ts'
 import { stop } from '#core/reasons.ts'
 import { cutOff } from '#core/request/pool.ts'
 import { reservationEntries, type RequestedFacts } from '#core/request/reservation.ts'
@@ -53,7 +54,7 @@ export function splitLine(
   const { cut, kept, reasons } = cutOff(line.quantity, wanted.quantity, line.position)
   const against = [
     ...needsRight(actor, 'order.write'),
-    ...(line.state === 'toBuy' ? [] : [stop('order.lineNotToBuy', { line: line.description, state: line.state })]),
+    ...whyNotWaiting(line),
     ...(new Decimal(line.sums.ordered).isZero()
       ? []
       : [stop('pool.partOrdered', { line: line.description, ordered: line.sums.ordered })]),

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import { stop } from '#core/reasons.ts'
-import type { Write } from '#server/call.ts'
+import { askRequester as decideAsking, whyNotAsk } from '#core/order/askRequester.ts'
+import { found, type Write } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { record } from '#server/documents/history.ts'
-import { refuse } from '#server/documents/obey.ts'
+import { obey, refuse } from '#server/documents/obey.ts'
 import { say } from '#server/mail/mail.ts'
 import { heldToBuy } from '#server/order/poolStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
@@ -15,11 +15,7 @@ export async function askRequester(
   question: string,
 ): Promise<{ asked: number }> {
   const lines = await heldToBuy(call, lineIds)
-  refuse(
-    lines
-      .filter(line => line.state !== 'toBuy')
-      .map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state })),
-  )
+  refuse(whyNotAsk(lines, call.actor))
   await call.trx('requestQuestions').insert(
     lines.map(line => ({
       id: randomUUID(),
@@ -30,38 +26,18 @@ export async function askRequester(
       askedAt: call.now,
     })),
   )
-  await call
-    .trx('requisitionLines')
-    .whereIn('id', [...lineIds])
-    .update({ asked: true })
-  for (const [requisitionId, own] of groupBy(lines, line => line.requisitionId)) {
-    const head = await call.trx('requisitions').where({ id: requisitionId }).first('requesterId')
-    const { requisition, requestTitle } = own[0]!
-    const about = { kind: 'requisition', id: requisitionId } as const
-    await record(call, {
-      ...about,
-      action: 'asked',
-      changes: { lines: own.map(line => line.position) },
-      reason: question,
-    })
-    await say(
-      call,
-      [
-        {
-          template: 'requisition.question',
-          to: { kind: 'person', id: head!.requesterId },
-          key: `asked:${requisitionId}:${call.now}`,
-          details: {
-            number: requisition,
-            title: requestTitle,
-            by: call.actor.name,
-            question,
-            path: `/request/${requisitionId}`,
-          },
-        },
-      ],
-      about,
+  for (const [id, own] of groupBy(lines, line => line.requisitionId)) {
+    const request = found(
+      await call.trx('requisitions').where({ id }).first('id', 'number', 'title', 'requesterId'),
+      'requisition',
     )
+    const decided = obey(decideAsking(request, own, call.actor, question, call.now))
+    await call
+      .trx('requisitionLines')
+      .whereIn('id', [...decided.next.pauses])
+      .update({ asked: true })
+    await record(call, { kind: 'requisition', id, ...decided.did })
+    await say(call, decided.says, { kind: 'requisition', id })
   }
   await refreshThread(call, { requisitionIds: [...new Set(lines.map(line => line.requisitionId))] })
   return { asked: lines.length }

@@ -4,9 +4,9 @@ import type { ActOnPool, ReturnLines, SplitLine } from '#contract/order/pool.ts'
 import { dropLines, returnRequest } from '#core/order/returnLines.ts'
 import { splitLine as decideSplit } from '#core/order/splitLine.ts'
 import type { PoolLine } from '#core/order/draftOrders.ts'
+import { whyNotOffer, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { cutOff } from '#core/request/pool.ts'
 import { tierAt } from '#core/request/offer.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Done, found, type Write } from '#server/call.ts'
 import { settleConsent } from '#server/consent/consentStore.ts'
 import { json } from '#server/database/json.ts'
@@ -35,11 +35,7 @@ import { refreshThread } from '#server/thread/refresh.ts'
 /** Lines that wait to be bought, held; a line that does not wait any more is refused. */
 async function waitingLines(call: Write, ids: readonly string[]): Promise<PoolLine[]> {
   const lines = await heldToBuy(call, ids)
-  refuse(
-    lines
-      .filter(line => line.state !== 'toBuy')
-      .map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state })),
-  )
+  refuse(whyNotWaiting(...lines))
   return lines
 }
 
@@ -84,17 +80,7 @@ async function marks(
       return { columns: { markedFor: null }, to: '' }
     case 'mark': {
       const route = body.marked ?? 'askForQuotes'
-      refuse(
-        lines
-          .filter(line => !line.routes.includes(route))
-          .map(line =>
-            stop(
-              'pool.routeForbids',
-              { line: line.description, route, routes: line.routes.join(', ') },
-              { clearedBy: ['requester'] },
-            ),
-          ),
-      )
+      refuse(whyNotRoute(route, ...lines))
       return { columns: { markedFor: route }, to: '' }
     }
   }
@@ -225,6 +211,6 @@ async function offerFor(call: Write, row: RequisitionLineRow, offerId: string | 
       .first(),
     'offer',
   )
-  if (offer.unit !== row.unit) throw new RuleBroken(stop('units.noConversion', { from: row.unit, to: offer.unit }))
+  refuse(whyNotOffer(row, offer))
   return offer
 }

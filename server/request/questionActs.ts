@@ -1,9 +1,10 @@
 import type { z } from 'zod'
 import type { QuestionOfLine } from '#contract/request/lines.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
+import { answerQuestion as decideAnswer } from '#core/request/answerQuestion.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { obey } from '#server/documents/obey.ts'
 import { say } from '#server/mail/mail.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -30,12 +31,11 @@ export const questionsOf = (call: Read, requisitionId: string): Promise<Question
 /** The requester answers; lines without another open question go on. */
 export async function answerQuestion(call: Write, id: string, questionId: string, answer: string): Promise<Done> {
   const requisition = await hold(call, 'requisition', id)
-  if (requisition.requesterId !== call.actor.id) throw new RuleBroken(stop('right.notYours'))
   const question = found(
     await call.trx('requestQuestions').where({ id: questionId, requisitionId: id }).forUpdate().first(),
     'question',
   )
-  if (question.answeredAt) throw new RuleBroken(stop('pool.answeredAlready'))
+  const decided = obey(decideAnswer(requisition, question, call.actor, answer))
   const same = { requisitionId: id, question: question.question, askedBy: question.askedBy }
   await call
     .trx('requestQuestions')
@@ -46,26 +46,8 @@ export async function answerQuestion(call: Write, id: string, questionId: string
     'update requisition_lines l set asked = exists (select 1 from request_questions q where q.line_id = l.id and q.answered_at is null) where l.requisition_id = ?',
     [id],
   )
-  const done = await move(call, 'requisition', requisition, {}, { action: 'answered', changes: {}, reason: answer })
-  await say(
-    call,
-    [
-      {
-        template: 'requisition.answer',
-        to: { kind: 'person', id: question.askedBy },
-        key: `answered:${questionId}`,
-        details: {
-          number: requisition.number,
-          title: requisition.title,
-          by: call.actor.name,
-          question: question.question,
-          answer,
-          path: `/request/${id}`,
-        },
-      },
-    ],
-    { kind: 'requisition', id },
-  )
+  const done = await move(call, 'requisition', requisition, {}, decided.did)
+  await say(call, decided.says, { kind: 'requisition', id })
   await refreshThread(call, { requisitionIds: [id] })
   return done
 }
