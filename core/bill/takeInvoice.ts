@@ -1,9 +1,22 @@
+import { checkInvoice } from '#core/bill/en16931.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
+import type { InvoiceText } from '#core/bill/invoiceText.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { type Reason, stop } from '#core/reasons.ts'
+
+/** Document types that are taken as invoices (UNTDID 1001, as EN 16931 allows them). */
+const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', '389', '393', '82', '326'])
+
+/** What stands against reading an e-invoice: every rule of EN 16931 that it breaks, else that it is no invoice but something else. */
+export function whyNotRead(text: InvoiceText, today: string): Reason[] {
+  const violations = checkInvoice(text, today)
+  if (violations.length > 0)
+    return violations.map(violation => stop('bill.rule', { ...violation }, { place: violation.place }))
+  return INVOICE_TYPES.has(text.typeCode) ? [] : [stop('bill.typeNotHandled', { type: text.typeCode })]
+}
 
 /** An invoice of the same supplier and number that stands. */
 export interface SameNumber {

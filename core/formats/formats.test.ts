@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { checkInvoice } from '#core/bill/en16931.ts'
+import { whyNotRead } from '#core/bill/takeInvoice.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { readBankMessage } from '#core/formats/bankAnswers.ts'
 import { bankText } from '#core/formats/bankText.ts'
@@ -195,6 +196,20 @@ describe('EN 16931', () => {
       found: '1.00',
       expected: '454.50',
     })
+  })
+
+  it('is asked before anything is taken in: every rule with its place, else whether it is an invoice at all', () => {
+    const why = (xml: string): [string, string | undefined][] =>
+      whyNotRead(readUblInvoice(xml), '2026-11-27').map(reason => [reason.code, reason.place])
+    expect(why(invoiceXml())).to.deep.equal([])
+    const typed = (type: string): string =>
+      invoiceXml().replace(/(<cbc:InvoiceTypeCode[^>]*>)380/, (_, tag: string) => `${tag}${type}`)
+    for (const type of ['380', '383', '384', '386', '389', '393', '82', '326'])
+      expect(why(typed(type)), type).to.deep.equal([])
+    expect(why(typed('381'))).to.deep.equal([['bill.typeNotHandled', undefined]])
+    const broken = why(typed('381').replace(/<cbc:ID>[^<]*<\/cbc:ID>/, '<cbc:ID/>'))
+    expect(broken.length).to.be.above(0)
+    expect(broken.every(([code, place]) => code === 'bill.rule' && place !== undefined)).to.equal(true)
   })
 
   it('wants at least one line', () => {

@@ -2,13 +2,12 @@ import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
-import { checkInvoice } from '#core/bill/en16931.ts'
 import type { InvoiceTax } from '#core/bill/facts.ts'
 import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
 import { normalNumber } from '#core/bill/invoiceNumber.ts'
 import type { InvoiceText, PartyText } from '#core/bill/invoiceText.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
-import { takeInvoice, whyNotTake } from '#core/bill/takeInvoice.ts'
+import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { tidy } from '#core/money/decimal.ts'
@@ -62,18 +61,12 @@ interface NewInvoice {
 
 type Taken = Done & { number: string; state: string }
 
-/** Document types that are taken as invoices (UNTDID 1001, as EN 16931 allows them). */
-const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', '389', '393', '82', '326'])
-
 /** Reads an uploaded UBL invoice, checks it against EN 16931, finds its supplier and order, and matches it. */
 export async function readInvoiceFile(call: Write, fileId: string): Promise<Taken> {
   const file = await ownFile(call, fileId)
   if (file.mediaType === 'application/pdf') throw new RuleBroken(stop('bill.isPdf', { name: file.name }))
   const text = readUblInvoice(decodeXml(file.content).text)
-  const violations = checkInvoice(text, call.today)
-  if (violations.length > 0)
-    throw new RuleBroken(violations.map(violation => stop('bill.rule', { ...violation }, { place: violation.place })))
-  if (!INVOICE_TYPES.has(text.typeCode)) throw new RuleBroken(stop('bill.typeNotHandled', { type: text.typeCode }))
+  refuse(whyNotRead(text, call.today))
   return await take(call, await fromText(call, text, await findSeller(call, text), fileId))
 }
 

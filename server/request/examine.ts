@@ -2,13 +2,14 @@ import type { BudgetFigures, StepJson } from '#contract/fields.ts'
 import type { LineFacts } from '#contract/request/lines.ts'
 import type { Step } from '#core/consent/path.ts'
 import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
-import { type Reason, stop } from '#core/reasons.ts'
+import type { Reason } from '#core/reasons.ts'
+import { headReasons, lineReasons } from '#core/request/lineChecks.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
 import type { Read } from '#server/call.ts'
 import { pathOfApproval } from '#server/consent/approval.ts'
 import { byId } from '#server/database/rows.ts'
 import { budgetFigures, checkBudgets } from '#server/ledger/budgetStore.ts'
-import { factsOf, lineContext, reasonsOf } from '#server/request/lineStore.ts'
+import { factsOf, lineContext } from '#server/request/lineStore.ts'
 import { type RequisitionLine, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
 
 export interface Checked {
@@ -22,11 +23,11 @@ export interface Checked {
 /** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. */
 export async function examine(call: Read, requisition: RequisitionRow): Promise<Checked> {
   const lines = await requisitionLines(call, requisition.id)
-  const reasons: Reason[] = []
-  if (requisition.title.trim() === '') reasons.push(stop('requisition.noTitle', {}, { place: 'title' }))
-  if (lines.length === 0) reasons.push(stop('requisition.noLines', {}, { place: 'lines' }))
   const context = await lineContext(call, lines)
-  reasons.push(...lines.flatMap(line => reasonsOf(context, line)))
+  const reasons = [
+    ...headReasons({ title: requisition.title, lines: lines.length }),
+    ...lines.flatMap(line => lineReasons(context, line)),
+  ]
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const known = amounts.size > 0 && [...amounts.keys()].every(id => context.accounts.has(id))
   if (known) reasons.push(...withoutClosedTwice(reasons, await checkBudgets(call, amounts)))

@@ -1,13 +1,17 @@
 import type { LineFacts } from '#contract/request/lines.ts'
 import type { RequestSettings } from '#contract/request/forms.ts'
-import { addBusinessDays, type BusinessCalendar, PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import { type BusinessCalendar, PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
-import { check, note, type Reason, stop } from '#core/reasons.ts'
-import { effectiveProof, isWork } from '#core/request/kinds.ts'
-import { checkLine } from '#core/request/lines.ts'
-import { allowedQuantity, tierAt } from '#core/request/offer.ts'
-import { allowedRoutes, type RouteRule } from '#core/request/routes.ts'
-import { checkTerm, effectiveTerm, type TermSettings, wantsFreight } from '#core/request/terms.ts'
+import {
+  agreementOf,
+  earliestOf,
+  freightWanted,
+  offerChange,
+  proofOfLine,
+  routesOfLine,
+  type Surroundings,
+  termOfLine,
+} from '#core/request/lineChecks.ts'
 import type { Read } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import { byId, someIds } from '#server/database/rows.ts'
@@ -17,29 +21,11 @@ import { type OfferRow, offersById } from '#server/request/offerStore.ts'
 import type { RequisitionLine } from '#server/request/requisitionStore.ts'
 import { requestSettings, routeRules } from '#server/request/settingsStore.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
-import { categoriesOf, type CategoryRow } from '#server/source/categoryStore.ts'
+import { categoriesOf } from '#server/source/categoryStore.ts'
 
-interface SupplierFacts {
-  readonly id: string
-  readonly name: string
-  readonly state: string
-  readonly incoterm: string | null
-  readonly incotermPlace: string | null
-  readonly billing: 'afterAcceptance' | 'direct' | null
-}
-
-/** Everything around lines that their facts and reasons are made from, loaded once for all of them. */
-export interface LineContext {
-  readonly call: Read
+/** What lines stand among, as the core wants it, with offers as they are kept. */
+export interface LineContext extends Surroundings {
   readonly offers: ReadonlyMap<string, OfferRow>
-  readonly suppliers: ReadonlyMap<string, SupplierFacts>
-  readonly categories: ReadonlyMap<string, CategoryRow>
-  readonly accounts: ReadonlyMap<string, AccountRow & { projectOpen: boolean | null }>
-  readonly addresses: ReadonlyMap<string, Pick<AddressRow, 'open' | 'purposes' | 'name'>>
-  readonly rates: ReadonlyMap<string, string | null>
-  readonly calendar: BusinessCalendar
-  readonly terms: TermSettings
-  readonly rules: readonly RouteRule[]
 }
 
 /** Terms, routes and working days, in one query. */
@@ -53,7 +39,8 @@ export async function lineContext(call: Read, lines: readonly RequisitionLine[],
   const { settings, calendar } = await settingsOf(call)
   const names = someIds(lines.map(line => line.category))
   return {
-    call,
+    today: call.today,
+    base: call.base,
     offers: await offersById(call, someIds(lines.map(line => line.offerId))),
     suppliers: await suppliersOf(call, someIds(lines.map(line => line.supplierId))),
     categories: new Map(
@@ -91,13 +78,12 @@ async function suppliersOf(call: Read, ids: readonly string[]): Promise<LineCont
 
 async function accountsOf(call: Read, ids: readonly string[]): Promise<LineContext['accounts']> {
   if (ids.length === 0) return new Map()
-  return byId(
-    await call
-      .trx('budgetAccounts')
-      .leftJoin('projects', 'projects.code', 'budgetAccounts.project')
-      .whereIn('budgetAccounts.id', [...ids])
-      .select<(AccountRow & { projectOpen: boolean | null })[]>('budgetAccounts.*', 'projects.open as projectOpen'),
-  )
+  const rows = await call
+    .trx('budgetAccounts')
+    .leftJoin('projects', 'projects.code', 'budgetAccounts.project')
+    .whereIn('budgetAccounts.id', [...ids])
+    .select<(AccountRow & { projectOpen: boolean | null })[]>('budgetAccounts.*', 'projects.open as projectOpen')
+  return byId(rows.map(row => ({ ...row, label: accountLabel(row) })))
 }
 
 async function addressesOf(call: Read, ids: readonly string[]): Promise<LineContext['addresses']> {
@@ -110,61 +96,8 @@ async function addressesOf(call: Read, ids: readonly string[]): Promise<LineCont
   )
 }
 
-const termOf = (context: LineContext, line: RequisitionLine) => {
-  const [offer, supplier] = [
-    line.offerId ? context.offers.get(line.offerId) : undefined,
-    line.supplierId ? context.suppliers.get(line.supplierId) : undefined,
-  ]
-  if (isWork(line.kind)) return { incoterm: '', place: '', from: 'none' as const }
-  return effectiveTerm(
-    { incoterm: line.incoterm ?? '', place: line.incotermPlace },
-    offer ? { incoterm: offer.incoterm ?? '', place: offer.incotermPlace, agreement: offer.agreement } : null,
-    supplier ? { incoterm: supplier.incoterm ?? '', place: supplier.incotermPlace ?? '' } : null,
-  )
-}
-
-const routesOf = (context: LineContext, line: RequisitionLine) =>
-  allowedRoutes(
-    {
-      position: line.position,
-      category: line.category,
-      amount: line.baseAmount,
-      agreement: (line.offerId ? context.offers.get(line.offerId)?.agreement : '') ?? '',
-      wanted: line.routes,
-    },
-    context.rules,
-  )
-
-/** The offer as it is now, where it differs from what the line keeps. */
-function offerNow(context: LineContext, line: RequisitionLine): LineFacts['offerNow'] {
-  const offer = line.offerId ? context.offers.get(line.offerId) : undefined
-  if (!offer) return null
-  const ended = offer.validTo !== null && offer.validTo < context.call.today
-  const now = tierAt(offer.tiers, line.quantity).price
-  const changed =
-    now !== line.price ||
-    offer.priceBase !== line.priceBase ||
-    offer.currency !== line.currency ||
-    offer.unit !== line.unit
-  return ended || changed
-    ? { kept: line.price, now: changed ? now : null, endedOn: ended ? offer.validTo : null }
-    : null
-}
-
-const earliest = (context: LineContext, line: RequisitionLine): string | undefined => {
-  const offer = line.offerId ? context.offers.get(line.offerId) : undefined
-  return offer ? addBusinessDays(context.call.today, offer.leadTimeDays, context.calendar) : undefined
-}
-
 /** What is shown beside a line's fields. */
 export function factsOf(context: LineContext, line: RequisitionLine): LineFacts {
-  const term = termOf(context, line)
-  const supplier = line.supplierId ? context.suppliers.get(line.supplierId) : undefined
-  const proof = effectiveProof(line.kind, {
-    line: line.proofSet ? line.proof : null,
-    category: context.categories.get(line.category)?.proof[line.kind] ?? null,
-    supplierBilling: supplier?.billing ?? null,
-  })
   return {
     id: line.id,
     price: line.price,
@@ -172,84 +105,14 @@ export function factsOf(context: LineContext, line: RequisitionLine): LineFacts 
     unit: line.unit,
     currency: line.currency,
     amount: formatAmount(minor(line.amount), line.currency),
-    baseAmount: formatAmount(minor(line.baseAmount), context.call.base),
+    baseAmount: formatAmount(minor(line.baseAmount), context.base),
     rate: context.rates.get(line.currency) ?? null,
-    earliest: earliest(context, line) ?? null,
-    term,
-    freightWanted: wantsFreight(term, { moves: !isWork(line.kind), freight: line.freight }),
-    proof,
-    routes: [...routesOf(context, line).routes],
-    agreement: (line.offerId ? context.offers.get(line.offerId)?.agreement : '') ?? '',
-    offerNow: offerNow(context, line),
+    earliest: earliestOf(context, line) ?? null,
+    term: termOfLine(context, line),
+    freightWanted: freightWanted(context, line),
+    proof: proofOfLine(context, line),
+    routes: [...routesOfLine(context, line).routes],
+    agreement: agreementOf(context, line),
+    offerNow: offerChange(context, line),
   }
-}
-
-/** Everything that stops a line, wants a reason or is worth knowing; places are `lines.<position>.<field>`. */
-export function reasonsOf(context: LineContext, line: RequisitionLine): Reason[] {
-  const at = (field: string): { place: string } => ({ place: `lines.${line.position}.${field}` })
-  const term = termOf(context, line)
-  const quotesOnly =
-    line.routes.length > 0 && line.routes.every(route => route === 'askForQuotes' || route === 'setUpAgreement')
-  const reasons = [
-    ...checkLine({ ...line, onlyQuotes: quotesOnly }, context.call.today, earliest(context, line)),
-    ...offerReasons(context, line),
-    ...accountReasons(context, line),
-    ...routesOf(context, line).reasons,
-    ...checkTerm(term, context.terms, line.position),
-  ]
-  if ((context.rates.get(line.currency) ?? null) === null)
-    reasons.push(stop('line.noRate', { currency: line.currency, base: context.call.base }, at('currency')))
-  const address = line.addressId ? context.addresses.get(line.addressId) : undefined
-  if (address && !address.open) reasons.push(stop('line.addressClosed', { address: address.name }, at('addressId')))
-  const wanted = isWork(line.kind) ? 'performance' : 'delivery'
-  if (address?.open && !address.purposes.includes(wanted))
-    reasons.push(stop(`line.addressNot.${wanted}`, { address: address.name }, at('addressId')))
-  if (wantsFreight(term, { moves: !isWork(line.kind), freight: line.freight }))
-    reasons.push(check('line.freight', { incoterm: term.incoterm, place: term.place }, at('freight')))
-  const supplier = line.supplierId ? context.suppliers.get(line.supplierId) : undefined
-  if (supplier && supplier.state !== 'active')
-    reasons.push(
-      (supplier.state === 'paused'
-        ? check
-        : supplier.state === 'proposed' || supplier.state === 'onboarding'
-          ? note
-          : stop)(`line.supplier.${supplier.state}`, { supplier: supplier.name }, at('supplierId')),
-    )
-  return reasons
-}
-
-function offerReasons(context: LineContext, line: RequisitionLine): Reason[] {
-  const offer = line.offerId ? context.offers.get(line.offerId) : undefined
-  const now = offerNow(context, line)
-  if (!offer) return []
-  const reasons: Reason[] = []
-  const price = { place: `lines.${line.position}.price` }
-  if (now?.endedOn) reasons.push(check('line.offerExpired', { validTo: now.endedOn }, price))
-  if (now?.now) reasons.push(check('line.priceChanged', { kept: line.price, now: now.now }, price))
-  const allowed = allowedQuantity(offer, line.quantity)
-  if (Number(line.quantity) > 0 && Number(allowed) !== Number(line.quantity))
-    reasons.push(
-      check(
-        'offer.quantityRule',
-        { quantity: line.quantity, minimum: offer.minimum, multiple: offer.multiple, allowed },
-        { place: `lines.${line.position}.quantity` },
-      ),
-    )
-  return reasons
-}
-
-function accountReasons(context: LineContext, line: RequisitionLine): Reason[] {
-  const extra = { place: `lines.${line.position}.splits` }
-  return line.splits.flatMap(split => {
-    const account = context.accounts.get(split.accountId)
-    if (!account) return [stop('budget.unknownAccount', {}, extra)]
-    const label = accountLabel(account)
-    if (!account.open) return [stop('budget.closed', { account: label }, extra)]
-    if (account.projectOpen === false)
-      return [stop('line.projectClosed', { project: account.project ?? '', account: label }, extra)]
-    const year = line.needBy ? Number(line.needBy.slice(0, 4)) : account.fiscalYear
-    return year === account.fiscalYear
-      ? []
-      : [note('line.accountYear', { account: label, year, needBy: line.needBy ?? '' }, extra)]
-  })
 }
