@@ -206,7 +206,7 @@ async function launch(programs: string, folder: string, data: string, throwAway:
       '-c listen_addresses=127.0.0.1',
       "-c unix_socket_directories=''",
       '-c max_connections=80',
-      '-c shared_buffers=256MB',
+      '-c shared_buffers=512MB',
       '-c jit=off',
       throwAway ? '-c fsync=off -c full_page_writes=off -c max_wal_size=4GB' : '',
     ]

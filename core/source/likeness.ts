@@ -179,3 +179,19 @@ export function tellingKey(name: string): string {
   const longest = [...kept].sort((a, b) => b.length - a.length || (a < b ? -1 : 1)).slice(0, 3)
   return longest.sort().join(' ') || plainLetters(name).replace(/\s+/g, ' ').trim().slice(0, 300)
 }
+
+/**
+ * Share of trigrams that a key must have in common with another to be worth a look. The longer a key, the more of it a slip leaves: two letters
+ * swapped change four trigrams in each, so one word of n trigrams keeps (n - 4) of (n + 4); keys of several words may have half as many slips
+ * again. A higher share spares the index most of what it would walk through in vain.
+ *
+ * leastLikeness('kelpie') //=> 0.45
+ * leastLikeness('prousundrpust trequistruks') //=> 0.636
+ */
+export function leastLikeness(key: string): number {
+  const words = key.split(' ')
+  const trigrams = words.reduce((sum, word) => sum + word.length + 1, 0)
+  const [changed, least, most] = words.length === 1 ? [4, 0.45, 0.55] : [6, 0.55, 0.65]
+  const kept = (trigrams - changed) / (trigrams + changed)
+  return Math.floor(Math.min(most, Math.max(least, kept)) * 1000) / 1000
+}

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { splitLegalForm } from '#core/source/legalForms.ts'
-import { edits, jaroWinkler, nameLikeness, tellingKey, wordLikeness } from '#core/source/likeness.ts'
+import { edits, jaroWinkler, leastLikeness, nameLikeness, tellingKey, wordLikeness } from '#core/source/likeness.ts'
 import { domainOf, match, type Party, PROBABLY, ready } from '#core/source/match.ts'
 import { normalName, plainLetters } from '#core/source/names.ts'
 import { LABELLED_PAIRS } from '#test-helpers/supplierPairs.ts'
@@ -131,6 +131,28 @@ describe('likeness', () => {
         if (x.joined !== '') expect(nameLikeness(x, x)).to.equal(1)
       }),
     )
+  })
+})
+
+describe('how alike keys have to be to be looked at', () => {
+  it('grows with their length, so that a slip is still found', () => {
+    expect(leastLikeness('kelpie')).to.equal(0.45)
+    expect(leastLikeness('priandberg')).to.equal(0.466)
+    expect(leastLikeness('priandbergstad')).to.equal(0.55)
+    expect(leastLikeness('oda moen')).to.equal(0.55)
+    expect(leastLikeness('prousundrpust trequistruks')).to.equal(0.636)
+    expect(leastLikeness('prousundrpustvik trequistrukshavn')).to.equal(0.65)
+  })
+
+  it('is never more than what a swap of two letters leaves of a long word', () => {
+    const trigrams = (word: string): Set<string> =>
+      new Set([...`  ${word} `].slice(0, -2).map((_, at) => `  ${word} `.slice(at, at + 3)))
+    for (const word of ['priandberg', 'kroonvisser', 'noordhavnpump']) {
+      const swapped = `${word.slice(0, 5)}${word[6]}${word[5]}${word.slice(7)}`
+      const [a, b] = [trigrams(word), trigrams(swapped)]
+      const common = [...a].filter(one => b.has(one)).length
+      expect(common / (a.size + b.size - common), word).to.be.at.least(leastLikeness(word))
+    }
   })
 })
 

@@ -1,7 +1,7 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { CandidateJson, FindSuppliers } from '#contract/source/endpoints.ts'
 import { normalIdentifier } from '#core/source/identifiers.ts'
-import { tellingKey } from '#core/source/likeness.ts'
+import { leastLikeness, tellingKey } from '#core/source/likeness.ts'
 import { domainOf, match, type Match, type Party, ready } from '#core/source/match.ts'
 import { namingNotes } from '#core/source/naming.ts'
 import type { IdentifierScheme } from '#core/source/schemes.ts'
@@ -13,12 +13,6 @@ import { searchName } from '#server/source/supplierStore.ts'
 /** Below this nobody wants to see a candidate. */
 const LEAST_PERCENT = 5
 const MOST_CANDIDATES = 8
-/**
- * Share of trigrams that keys of several words must have in common to be looked at (one word: 0.45, set with the connection). A slip in one of
- * two words leaves about 0.7; the higher bound halves what the index has to walk through.
- */
-const LIKE_SEVERAL_WORDS = 0.55
-
 type FindInput = BodyOf<typeof FindSuppliers>
 
 export const partyOf = (body: FindInput): Party => ({
@@ -105,7 +99,7 @@ export async function shortlist(call: Read, party: Party): Promise<string[]> {
     domains: [...party.domains],
   }
   return await call.trx.transaction(async trx => {
-    if (key.includes(' ')) await trx.raw(`set local pg_trgm.similarity_threshold = ${LIKE_SEVERAL_WORDS}`)
+    await trx.raw(`set local pg_trgm.similarity_threshold = ${leastLikeness(key)}`)
     const { rows } = await trx.raw<{ rows: { id: string }[] }>(parts.join(' union '), bindings)
     return rows.map(row => row.id)
   })
