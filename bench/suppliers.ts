@@ -120,7 +120,8 @@ const against = (name: string, ours: number, baseline: number, unit: string, not
 /** Shortlist and scoring for names typed again, against 60 ms: the 95th percentile. Also says how often the record itself came first. */
 export async function shortlist(world: World, _runs: number, small: boolean): Promise<Figure> {
   const count = small ? 10_000 : 1_000_000
-  const samples = await fillSuppliers(world.db, count)
+  const there = ((await world.db('suppliers').count({ n: '*' })) as { n: string }[])[0]!.n
+  const samples = await fillSuppliers(world.db, count - Number(there))
   const call = await callFor(world)
   const roll = dice(7)
   const times: number[] = []

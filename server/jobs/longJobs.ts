@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { say } from '#contract/messages/say.ts'
 import type { JobJson } from '#contract/source/duplicates.ts'
-import { longJobDesk, type LongJobKind, type LongJobState } from '#core/desk/longJob.ts'
+import { LONG_JOB_GROUPS, longJobDesk, type LongJobKind, type LongJobState } from '#core/desk/longJob.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { found, type Read, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -95,7 +95,7 @@ export async function seeJob(call: Write, id: string): Promise<{ id: string }> {
   await call
     .trx('longJobs')
     .where({ id, byId: call.actor.id })
-    .whereIn('state', ['done', 'failed'])
+    .whereIn('state', [...LONG_JOB_GROUPS.ended])
     .update({ seen: true })
   await keepJobDesk(call, id)
   return { id }
@@ -106,7 +106,11 @@ const TELL_EVERY = 250
 
 /** Runs a job that waits. What it did and that it is done are written in one transaction: a crash leaves nothing half done. */
 export async function runLongJob(parts: JobParts, id: string): Promise<void> {
-  const row = await parts.db('longJobs').where({ id }).whereIn('state', ['waiting', 'running', 'applying']).first()
+  const row = await parts
+    .db('longJobs')
+    .where({ id })
+    .whereIn('state', [...LONG_JOB_GROUPS.going])
+    .first()
   if (!row) return
   await write(parts, id, { state: 'running', startedAt: parts.clock() })
   let last = 0
