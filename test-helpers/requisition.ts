@@ -2,6 +2,7 @@ import type { Decision } from '#core/acts/decision.ts'
 import type { Consent, ConsentAnswer, ConsentNext } from '#core/consent/consent.ts'
 import type { Step } from '#core/consent/path.ts'
 import { decideRequisition } from '#core/decide/decideRequisition.ts'
+import { passRequisition } from '#core/decide/passRequisition.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
 import { addStanding } from '#core/ledger/commitments.ts'
 import { type QuantityEntry, sumQuantities } from '#core/ledger/quantity.ts'
@@ -109,6 +110,20 @@ export class Requested {
       this.state = next.state
       this.#answer(next.consent)
       this.lineStates = this.lineStates.map(() => (next.intoPool ? 'toBuy' : 'open'))
+    })
+  }
+
+  /** A steward passes a step to somebody else; never to who asked. */
+  pass(step: number, to: string) {
+    const successor = { id: to, name: to, able: to !== 'ines' }
+    const steward = actorOf('wren', { rights: new Set(['requisition.passOn']) })
+    return this.#obey(passRequisition(this.facts(), `step${step + 1}`, successor, steward, 'On leave.'), next => {
+      this.consent = {
+        ...this.consent!,
+        steps: this.consent!.steps.map(one =>
+          one.id === next.stepId ? { ...one, asked: [{ kind: 'person', personId: next.personId }] } : one,
+        ),
+      }
     })
   }
 

@@ -221,6 +221,7 @@ describe('whatever happens to a request', () => {
             'change',
             'reopen',
             'cancel',
+            'pass',
           ] as const),
         ),
         fc.constantFrom('marit', 'tomas', 'henrik', 'ines'),
@@ -228,11 +229,13 @@ describe('whatever happens to a request', () => {
       { maxLength: 30, size: 'max' },
     )
     const reached = new Set<RequisitionState>()
+    let passed = 0
     fc.assert(
       fc.property(acts, history => {
         const world = new Requested()
         for (const [act, by] of history) {
           if (act === 'submit') world.submit(by === 'ines' ? [pathStep(1, 'marit')] : PATH)
+          else if (act === 'pass') passed += world.pass(history.length % 3, by).ok ? 1 : 0
           else if (act === 'approve' || act === 'reject' || act === 'return') world.decide(by, act)
           else world.act(act)
           reached.add(world.state)
@@ -243,6 +246,7 @@ describe('whatever happens to a request', () => {
       }),
       { numRuns: 200, seed: 9 },
     )
+    expect(passed, 'steps were passed on').to.be.above(10)
     expect([...reached].sort()).to.deep.equal([
       'approved',
       'cancelled',

@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import fc from 'fast-check'
 import type { Decision } from '#core/acts/decision.ts'
 import { askRequester } from '#core/order/askRequester.ts'
 import { draftOrders, type PoolLine } from '#core/order/draftOrders.ts'
@@ -6,10 +7,14 @@ import { whyNotOffer, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.t
 import { dropLines, returnRequest } from '#core/order/returnLines.ts'
 import { splitLine, type SplitWanted } from '#core/order/splitLine.ts'
 import type { AccountFacts } from '#core/ledger/budget.ts'
-import { sumBudget } from '#core/ledger/budget.ts'
-import { NO_QUANTITIES } from '#core/ledger/quantity.ts'
+import { type BudgetEntry, sumBudget } from '#core/ledger/budget.ts'
+import { addStanding } from '#core/ledger/commitments.ts'
+import { NO_QUANTITIES, type QuantityEntry, sumQuantities } from '#core/ledger/quantity.ts'
 import { answerQuestion } from '#core/request/answerQuestion.ts'
-import { minor } from '#core/money/amount.ts'
+import { requisitionLaws } from '#core/request/laws.ts'
+import { reservationEntries } from '#core/request/reservation.ts'
+import { lineAmount, minor, sumMinor } from '#core/money/amount.ts'
+import { Decimal, sumDecimals } from '#core/money/decimal.ts'
 import { ADA, actorOf, NOBODY } from '#test-helpers/orderToPay.ts'
 import { Requested } from '#test-helpers/requisition.ts'
 
@@ -300,5 +305,142 @@ describe('a question about lines', () => {
     expect(codes(answerQuestion(request, { ...question, answeredAt: '2026-06-02' }, ines, 'Again.'))).to.deep.equal([
       'pool.answeredAlready',
     ])
+  })
+})
+
+describe('whatever is done with lines that wait to be bought', () => {
+  const decimals = (most: number, digits: number) =>
+    fc.integer({ min: 1, max: most * 10 ** digits }).map(units => new Decimal(units).dividedBy(10 ** digits).toString())
+  const accounts = (['a1', 'a2', 'a3'] as const).map(id => ({
+    id,
+    label: id,
+    level: 'stop' as const,
+    tolerancePercent: 0,
+    open: true,
+    sums: sumBudget([{ kind: 'allotted', amount: minor(10_000_000_000n) }]),
+  }))
+  const shares = fc.constantFrom(['1'], ['1', '2'], ['1', '1', '1'], ['0.5', '0.3', '0.2'])
+
+  it('parts re-add to the line, each reserves what it is worth, and all of it is free again when they are let go', () => {
+    let times = 0
+    fc.assert(
+      fc.property(
+        decimals(1000, 2),
+        decimals(500, 4),
+        shares,
+        fc.array(fc.tuple(fc.nat(5), decimals(999, 2), fc.constantFrom('1', '0.99', '1.02')), { maxLength: 8 }),
+        (quantity, price, parts, cuts) => {
+          const splits = parts.map((share, index) => ({ accountId: `a${index + 1}`, share }))
+          const quantities: QuantityEntry[] = [{ lineId: 'line1', kind: 'requested', quantity }]
+          const budget: BudgetEntry[] = []
+          const rows = [
+            {
+              id: 'line1',
+              quantity,
+              price,
+              baseAmount: lineAmount({ quantity, price, priceBase: '1', currency: 'EUR' }),
+            },
+          ]
+          const facts = () =>
+            new Requested().facts({
+              state: 'approved',
+              lines: rows.map((row, index) => ({
+                ...row,
+                position: index + 1,
+                requisitionId: 'r1',
+                description: row.id,
+                state: 'toBuy' as const,
+                splits,
+                sums: sumQuantities(quantities.filter(entry => entry.lineId === row.id)),
+                standing: addStanding(
+                  [],
+                  budget.filter(entry => entry.lineId === row.id),
+                ),
+              })),
+            })
+          budget.push(...reservationEntries(facts().lines))
+          expect(requisitionLaws(facts())).to.deep.equal([])
+          for (const [which, cut, dearer] of cuts) {
+            const line = facts().lines[which % rows.length]!
+            const row = rows[which % rows.length]!
+            const priced = (at: string) => ({ price: at, priceBase: '1', currency: 'EUR', rate: '1' })
+            const newPrice = new Decimal(row.price).times(dearer).toDecimalPlaces(6).toString()
+            const decided = splitLine(
+              line,
+              { newId: `line${rows.length + 1}`, quantity: cut, kept: priced(row.price), cut: priced(newPrice) },
+              accounts,
+              ADA,
+              'EUR',
+            )
+            if (!decided.ok) {
+              expect(codes(decided)).to.have.length(1)
+              continue
+            }
+            times++
+            quantities.push(...decided.quantity)
+            budget.push(...decided.budget)
+            const { kept, cut: part } = decided.next
+            Object.assign(row, { quantity: kept.quantity, baseAmount: kept.baseAmount })
+            rows.push({
+              id: `line${rows.length + 1}`,
+              quantity: part.quantity,
+              price: newPrice,
+              baseAmount: part.baseAmount,
+            })
+            expect(requisitionLaws(facts())).to.deep.equal([])
+            expect(sumDecimals(rows.map(one => one.quantity)).toString()).to.equal(new Decimal(quantity).toString())
+          }
+          const all = rows.map(row => row.id)
+          const dropped = dropLines(facts(), ADA, 'Not wanted.', all)
+          if (!dropped.ok) throw new Error('refused')
+          expect(dropped.next.ends).to.deep.equal(all)
+          const left = sumMinor([...budget, ...dropped.budget].map(entry => entry.amount))
+          expect(left).to.equal(0n)
+        },
+      ),
+      { numRuns: 150, seed: 23 },
+    )
+    expect(times).to.be.above(100)
+  })
+
+  it('each line is on one draft order, of its supplier and currency, and the sums of the drafts re-add', () => {
+    const pool = fc.array(
+      fc.record({
+        supplierId: fc.constantFrom('s1', 's2', 's3'),
+        currency: fc.constantFrom('EUR', 'NOK'),
+        quantity: decimals(100, 2),
+        price: decimals(100, 3),
+        ordered: fc.constantFrom('0', '0.01'),
+      }),
+      { minLength: 1, maxLength: 12 },
+    )
+    fc.assert(
+      fc.property(pool, wanted => {
+        const lines = wanted.map(({ ordered, ...one }, index) =>
+          pooled({
+            ...one,
+            id: `line${index}`,
+            position: index + 1,
+            sums: { ...NO_QUANTITIES, requested: one.quantity, ordered },
+          }),
+        )
+        const decided = drafted(lines)
+        if (!decided.ok) throw new Error('refused')
+        const { orders } = decided.next
+        const placed = orders.flatMap(order => order.lines.map(line => line.requisitionLineId))
+        expect([...placed].sort()).to.deep.equal(lines.map(line => line.id).sort())
+        expect(new Set(orders.map(order => `${order.supplierId} ${order.currency}`)).size).to.equal(orders.length)
+        for (const order of orders) {
+          expect(order.total).to.equal(sumMinor(order.lines.map(line => line.amount)))
+          expect(order.baseTotal).to.equal(sumMinor(order.lines.map(line => line.baseAmount)))
+          for (const line of order.lines) {
+            const from = lines.find(one => one.id === line.requisitionLineId)!
+            expect([order.supplierId, order.currency]).to.deep.equal([from.supplierId, from.currency])
+            expect(line.quantity).to.equal(new Decimal(from.sums.requested).minus(from.sums.ordered).toString())
+          }
+        }
+      }),
+      { numRuns: 100, seed: 29 },
+    )
   })
 })
