@@ -1,3 +1,4 @@
+import { saysWhy } from '#core/acts/decision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { normalName, plainLetters } from '#core/source/names.ts'
 
@@ -55,9 +56,9 @@ export interface MergeFacts {
 export function mergeReasons(facts: MergeFacts): Reason[] {
   const { kept, merged } = facts
   return [
-    ...(facts.keptId === facts.mergedId ? [stop('merge.itself')] : []),
-    ...(merged.mergedInto !== null ? [stop('merge.already', { name: merged.name })] : []),
-    ...(kept.mergedInto !== null ? [stop('merge.already', { name: kept.name })] : []),
+    ...whyNotSame(facts.keptId, facts.mergedId),
+    ...whyNotChange(merged),
+    ...whyNotChange(kept),
     ...(kept.kind !== merged.kind ? [stop('merge.kinds')] : []),
     ...(kept.state === 'closed' || kept.state === 'barred'
       ? [stop('merge.keptState', { name: kept.name, state: kept.state })]
@@ -71,3 +72,29 @@ export function mergeReasons(facts: MergeFacts): Reason[] {
 export const UNDO_DAYS = 30
 /** The last instant at which a merge of that instant can be undone. */
 export const undoUntil = (at: string): string => new Date(Date.parse(at) + UNDO_DAYS * 86_400_000).toISOString()
+
+/** What stands in the way of changing a record: it was merged into another, which is the one to change. */
+export const whyNotChange = (record: { readonly name: string; readonly mergedInto: string | null }): Reason[] =>
+  record.mergedInto === null ? [] : [stop('merge.already', { name: record.name })]
+
+/** Nothing is merged with itself. */
+export const whyNotSame = (oneId: string, otherId: string): Reason[] =>
+  oneId === otherId ? [stop('merge.itself')] : []
+
+/** What stands in the way of taking a merge back: it was taken back, its thirty days are over, or the record that was kept is merged itself. */
+export function whyNotUndo(
+  merge: { readonly at: string; readonly undoneAt: string | null },
+  kept: { readonly name: string; readonly mergedInto: string | null },
+  now: string,
+): Reason[] {
+  if (merge.undoneAt !== null) return [stop('merge.undone')]
+  const until = undoUntil(merge.at)
+  if (now > until) return [stop('merge.tooLate', { until: until.slice(0, 10) })]
+  return kept.mergedInto === null ? [] : [stop('merge.keptMerged', { name: kept.name })]
+}
+
+/** What stands in the way of saying of two records that look alike that they are different: nobody says why, or they were merged. */
+export const whyNotPair = (pair: { readonly state: string }, different: boolean, reason: string): Reason[] => [
+  ...(different && !saysWhy(reason) ? [stop('merge.whyDifferent', {}, { place: 'reason' })] : []),
+  ...(pair.state === 'merged' ? [stop('merge.pairMerged')] : []),
+]

@@ -11,7 +11,18 @@ import {
 } from '#core/source/certificates.ts'
 import { effective, effectiveDefaults } from '#core/source/defaults.ts'
 import { mappedRow, proposeMapping } from '#core/source/importMapping.ts'
-import { mergeReasons, rowsToMove, sameContact, sameLocation, sameName, undoUntil } from '#core/source/merging.ts'
+import {
+  mergeReasons,
+  rowsToMove,
+  sameContact,
+  sameLocation,
+  sameName,
+  undoUntil,
+  whyNotChange,
+  whyNotPair,
+  whyNotSame,
+  whyNotUndo,
+} from '#core/source/merging.ts'
 import { namingNotes, proposedName, USUAL_NAMING } from '#core/source/naming.ts'
 import { isRegistrationNumber, isVatNumber, VAT_PREFIXES } from '#core/source/nationalNumbers.ts'
 import { fillField, readField } from '#core/source/recordFields.ts'
@@ -324,6 +335,33 @@ describe('merging', () => {
     }).map(reason => reason.code)
     expect(codes).to.deep.equal(['merge.already', 'merge.kinds', 'merge.keptState', 'merge.sameInvoice', 'merge.inRun'])
     expect(mergeReasons({ ...facts, mergedId: '1' })[0]!.code).to.equal('merge.itself')
+  })
+
+  it('leaves a record that is not changed any more, and nothing is merged with itself', () => {
+    expect(whyNotChange({ name: 'Kroonvis', mergedInto: null })).to.deep.equal([])
+    expect(whyNotChange({ name: 'Kroonvis', mergedInto: 's2' })[0]).to.deep.include({ code: 'merge.already' })
+    expect(whyNotSame('s1', 's2')).to.deep.equal([])
+    expect(whyNotSame('s1', 's1')[0]).to.deep.include({ code: 'merge.itself' })
+  })
+
+  it('is taken back once, in time, from a record that stands', () => {
+    const merge = { at: '2026-11-01T10:00:00.000Z', undoneAt: null }
+    const kept = { name: 'Kroonvis', mergedInto: null }
+    const codes = (...given: Parameters<typeof whyNotUndo>): string[] => whyNotUndo(...given).map(one => one.code)
+    expect(codes(merge, kept, '2026-12-01T10:00:00.000Z')).to.deep.equal([])
+    expect(codes(merge, kept, '2026-12-01T10:00:00.001Z')).to.deep.equal(['merge.tooLate'])
+    expect(whyNotUndo(merge, kept, '2027-01-01T00:00:00.000Z')[0]!.details).to.deep.equal({ until: '2026-12-01' })
+    expect(codes({ ...merge, undoneAt: '2026-11-02' }, kept, '2026-11-03')).to.deep.equal(['merge.undone'])
+    expect(codes(merge, { ...kept, mergedInto: 's3' }, '2026-11-03')).to.deep.equal(['merge.keptMerged'])
+  })
+
+  it('of a pair that looks alike is ruled out with a reason, while the two still stand', () => {
+    const codes = (state: string, different: boolean, reason: string): string[] =>
+      whyNotPair({ state }, different, reason).map(one => one.code)
+    expect(codes('open', true, 'Two plants.')).to.deep.equal([])
+    expect(codes('open', true, ' ')).to.deep.equal(['merge.whyDifferent'])
+    expect(codes('different', false, '')).to.deep.equal([])
+    expect(codes('merged', true, 'Two plants.')).to.deep.equal(['merge.pairMerged'])
   })
 
   it('can be undone for thirty days', () => {

@@ -1,5 +1,5 @@
-import type { LineFacts } from '#contract/request/lines.ts'
 import type { RequestSettings } from '#contract/request/forms.ts'
+import type { LineFacts } from '#contract/request/lines.ts'
 import { type BusinessCalendar, PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import {
@@ -13,14 +13,14 @@ import {
   termOfLine,
 } from '#core/request/lineChecks.ts'
 import type { Read } from '#server/call.ts'
-import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import { byId, someIds } from '#server/database/rows.ts'
 import { readSettings } from '#server/house/house.ts'
 import { baseRates } from '#server/house/rates.ts'
+import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
+import type { AddressRow } from '#server/request/addressStore.ts'
 import { type OfferRow, offersById } from '#server/request/offerStore.ts'
 import type { RequisitionLine } from '#server/request/requisitionStore.ts'
 import { requestSettings, routeRules } from '#server/request/settingsStore.ts'
-import type { AddressRow } from '#server/request/addressStore.ts'
 import { categoriesOf } from '#server/source/categoryStore.ts'
 
 /** What lines stand among, as the core wants it, with offers as they are kept. */

@@ -2,12 +2,14 @@ import { randomUUID } from 'node:crypto'
 import { answerConsent, endConsent, type ConsentNext } from '#core/consent/consent.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { checkIban, normalIdentifier } from '#core/source/identifiers.ts'
+import { whyNotChange } from '#core/source/merging.ts'
 import { accountQuestion } from '#core/source/questions.ts'
 import { type Done, found, type Write } from '#server/call.ts'
 import { askAll, type Asking, latestConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { refuse } from '#server/documents/obey.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import { mail } from '#server/mail/mail.ts'
 import { refreshSearch, type SupplierRow } from '#server/source/supplierStore.ts'
@@ -26,7 +28,7 @@ export async function setBankAccount(
   account: NewAccount & { version: number },
 ): Promise<Done> {
   const supplier = await hold(call, 'supplier', id, account.version)
-  if (supplier.mergedInto) throw new RuleBroken(stop('merge.already', { name: supplier.name }))
+  refuse(whyNotChange(supplier))
   refuseStops(checkIban(account.iban, 'iban'))
   await replaceAccount(call, supplier, account)
   return await move(call, 'supplier', supplier, {}, changed(account))

@@ -1,13 +1,13 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { DecidePair, ReadPairs } from '#contract/source/duplicates.ts'
-import { saysWhy } from '#core/acts/decision.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Match, PROBABLY } from '#core/source/match.ts'
+import { whyNotPair, whyNotSame } from '#core/source/merging.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
+import { refuse } from '#server/documents/obey.ts'
 import type { LongWork } from '#server/jobs/longJobs.ts'
 import { readFacts, matchReasons, shortlist, type SupplierFacts, toCandidate } from '#server/source/findSuppliers.ts'
 
@@ -177,10 +177,9 @@ export async function decidePair(
   body: BodyOf<typeof DecidePair>,
 ): Promise<{ id: string; version: number }> {
   const [lowId, highId] = [body.aId, body.bId].sort() as [string, string]
-  if (lowId === highId) throw new RuleBroken(stop('merge.itself'))
-  if (body.different && !saysWhy(body.reason)) throw new RuleBroken(stop('merge.whyDifferent', {}, { place: 'reason' }))
+  refuse(whyNotSame(lowId, highId))
   const pair = found(await call.trx('supplierPairs').where({ lowId, highId }).forNoKeyUpdate().first(), 'pair')
-  if (pair.state === 'merged') throw new RuleBroken(stop('merge.pairMerged'))
+  refuse(whyNotPair(pair, body.different, body.reason))
   await call
     .trx('supplierPairs')
     .where({ lowId, highId })

@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Merge, PreviewMerge } from '#contract/source/duplicates.ts'
-import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
+import { refuseStops, RuleBroken } from '#core/reasons.ts'
 import { tellingKey } from '#core/source/likeness.ts'
-import { mergeReasons, sameName, undoUntil } from '#core/source/merging.ts'
+import { mergeReasons, sameName, undoUntil, whyNotSame, whyNotUndo } from '#core/source/merging.ts'
 import { mergeQuestion, movesMoney } from '#core/source/questions.ts'
 import { SUPPLIER_STATES } from '#core/source/states.ts'
 import { transition } from '#core/states.ts'
@@ -11,6 +11,7 @@ import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { holdAll } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { say } from '#server/mail/mail.ts'
 import { type MergePlan, type Moved, PARTS, planMerge } from '#server/source/mergeStore.ts'
@@ -49,7 +50,7 @@ export async function previewMerge(
 
 /** Both records held in id order, and what a merge of them would move. */
 async function heldPlan(call: Write, keptId: string, mergedId: string): Promise<MergePlan> {
-  if (keptId === mergedId) throw new RuleBroken(stop('merge.itself'))
+  refuse(whyNotSame(keptId, mergedId))
   const rows = await holdAll(call, 'supplier', [keptId, mergedId])
   const of = (id: string): SupplierRow => rows.find(row => row.id === id)!
   const plan = await planMerge(call, of(keptId), of(mergedId))
@@ -187,13 +188,10 @@ async function keepName(call: Write, plan: MergePlan): Promise<string | null> {
 /** Takes a merge back for thirty days: what was moved and is still there goes back; what came since stays with the record that was kept. */
 export async function undoMerge(call: Write, id: string, reason: string): Promise<Done> {
   const merge = found(await call.trx('supplierMerges').where({ id }).forNoKeyUpdate().first(), 'merge')
-  if (merge.undoneAt !== null) throw new RuleBroken(stop('merge.undone'))
-  if (call.now > undoUntil(merge.at))
-    throw new RuleBroken(stop('merge.tooLate', { until: undoUntil(merge.at).slice(0, 10) }))
   const rows = await holdAll(call, 'supplier', [merge.keptId, merge.mergedId])
   const kept = rows.find(row => row.id === merge.keptId)!
   const merged = rows.find(row => row.id === merge.mergedId)!
-  if (kept.mergedInto !== null) throw new RuleBroken(stop('merge.keptMerged', { name: kept.name }))
+  refuse(whyNotUndo(merge, kept, call.now))
   const back: Record<string, number> = {}
   for (const part of PARTS) {
     const ids = merge.moved.rows[part.what] ?? []

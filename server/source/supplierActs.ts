@@ -3,6 +3,7 @@ import type { SupplierBody } from '#contract/source/record.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { checkRecord } from '#core/source/checkRecord.ts'
 import { checkIban } from '#core/source/identifiers.ts'
+import { whyNotChange } from '#core/source/merging.ts'
 import { barQuestion } from '#core/source/questions.ts'
 import { type SupplierAction, type SupplierState, SUPPLIER_STATES } from '#core/source/states.ts'
 import { notNow, transition } from '#core/states.ts'
@@ -69,7 +70,7 @@ export async function changeSupplier(
   action = 'changed',
 ): Promise<Done> {
   const supplier = await hold(call, 'supplier', id, version)
-  if (supplier.mergedInto) throw new RuleBroken(stop('merge.already', { name: supplier.name }))
+  refuse(whyNotChange(supplier))
   refuseStops([...checkRecord(body, supplier.state), ...(await sharedIdentifiers(call, body, id))])
   const before = await readParts(call, supplier)
   const changes = { before: withoutConfidential(before), after: withoutConfidential(body) }
@@ -89,7 +90,7 @@ export async function actOnSupplier(
   until: string | null = null,
 ): Promise<Done> {
   const supplier = await hold(call, 'supplier', id, version)
-  if (supplier.mergedInto) throw new RuleBroken(stop('merge.already', { name: supplier.name }))
+  refuse(whyNotChange(supplier))
   if (until !== null && until <= call.today)
     throw new RuleBroken(stop('source.untilPast', { today: call.today }, { place: 'until' }))
   if (action !== 'bar') return await moveSupplier(call, supplier, action, reason, until)

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { PAYMENT_GROUPS, RUN_GROUPS } from '#core/pay/states.ts'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { AnswerRecall, ApproveRun, ReadRun, RecallRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
+import { PAYMENT_GROUPS, RUN_GROUPS } from '#core/pay/states.ts'
+import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { ALL_BOUGHT } from '#core/request/states.ts'
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadNeeds } from '#contract/request/endpoints.ts'
+import { ALL_BOUGHT } from '#core/request/states.ts'
+import { isIn } from '#core/states.ts'
 import { api } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { documentTopic, useNews } from '#web/news/news.ts'

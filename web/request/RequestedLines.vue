@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { ALL_BOUGHT } from '#core/request/states.ts'
 import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
+import { ALL_BOUGHT } from '#core/request/states.ts'
+import { isIn } from '#core/states.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { amountText, day, label, priceText, quantityText, unit } from '#web/shared/words.ts'
 

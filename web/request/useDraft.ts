@@ -1,12 +1,12 @@
 import { onBeforeUnmount, reactive, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import type { ReasonJson } from '#contract/fields.ts'
 import { CheckRequisition, ReadRequisition, SaveRequisition } from '#contract/request/endpoints.ts'
 import type { FullLine, LineBody } from '#contract/request/lines.ts'
+import { mergeDrafts, type MergeNews } from '#core/request/mergeDrafts.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
-import { mergeDrafts, type MergeNews } from '#core/request/mergeDrafts.ts'
 import { api, Offline, Refused } from '#web/api.ts'
-import type { ReasonJson } from '#contract/fields.ts'
 
 export type EditedLine = FullLine & { id: string; refresh?: boolean }
 /** Milliseconds after which a draft that could not be kept for want of a connection is tried again. */

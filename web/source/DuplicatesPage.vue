@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { ElButton } from 'element-plus'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { DecidePair, ReadPairs, StartSearch } from '#contract/source/duplicates.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
+import { isIn } from '#core/states.ts'
 import { api } from '#web/api.ts'
 import { documentTopic, kindTopic, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'

@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, onUnmounted, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -11,6 +9,8 @@ import {
   ReadJob,
   StartImport,
 } from '#contract/source/duplicates.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
+import { isIn } from '#core/states.ts'
 import { api, upload } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'

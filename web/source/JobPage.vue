@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type JobJson, ReadJob, SeeJob } from '#contract/source/duplicates.ts'
+import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
+import { isIn } from '#core/states.ts'
 import { api } from '#web/api.ts'
 import { documentTopic, useNews } from '#web/news/news.ts'
 import ReasonList from '#web/shared/ReasonList.vue'

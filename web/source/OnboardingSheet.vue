@@ -1,6 +1,4 @@
 <script setup lang="ts">
-import { isIn } from '#core/states.ts'
-import { ONBOARDING_GROUPS } from '#core/source/states.ts'
 import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { useRoute } from 'vue-router'
@@ -13,6 +11,8 @@ import {
   OnboardingFile,
   ReadOnboarding,
 } from '#contract/source/onboarding.ts'
+import { ONBOARDING_GROUPS } from '#core/source/states.ts'
+import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
