@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto'
-import type { BodyOf } from '#contract/endpoint.ts'
 import type { SupplierInvoice } from '#contract/bill/endpoints.ts'
+import type { BodyOf } from '#contract/endpoint.ts'
 import { billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
+import { invoiceDesk } from '#core/bill/desk.ts'
 import type { InvoiceTax } from '#core/bill/facts.ts'
 import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
 import { normalNumber } from '#core/bill/invoiceNumber.ts'
@@ -10,31 +11,31 @@ import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
+import { minor } from '#core/money/amount.ts'
 import { tidy } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
-import { minor } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
-import { type Done, type Write } from '#server/call.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
 import {
   type InvoiceLineRow,
   type InvoiceRow,
-  knownInvoice,
+  knownInvoices,
   ordersOfLines,
   writeHolds,
 } from '#server/bill/invoiceStore.ts'
 import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
+import { type Done, found, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
+import { keepDesk } from '#server/desk/deskStore.ts'
 import { record } from '#server/documents/history.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
-import { useFile } from '#server/files/fileStore.ts'
 import { ownFile } from '#server/files/fileActs.ts'
+import { useFile } from '#server/files/fileStore.ts'
 import { decodeXml } from '#server/formats/text.ts'
 import { baseRate } from '#server/house/rates.ts'
-import { heldOrders, heldOwnOrder } from '#server/order/orderStore.ts'
-import { refreshThread } from '#server/thread/refresh.ts'
+import { heldOrders, heldOwnOrder, type KnownOrder } from '#server/order/orderStore.ts'
 
 interface NewInvoice {
   readonly supplierId: string
@@ -67,7 +68,8 @@ export async function readInvoiceFile(call: Write, fileId: string): Promise<Take
   if (file.mediaType === 'application/pdf') throw new RuleBroken(stop('bill.isPdf', { name: file.name }))
   const text = readUblInvoice(decodeXml(file.content).text)
   refuse(whyNotRead(text, call.today))
-  return await take(call, await fromText(call, text, await findSeller(call, text), fileId))
+  const invoice = await fromText(call, text, await findSeller(call, text), fileId)
+  return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))
 }
 
 async function fromText(call: Write, text: InvoiceText, supplierId: string, fileId: string): Promise<NewInvoice> {
@@ -153,7 +155,7 @@ export async function billOwnOrder(
   const order = await heldOwnOrder(call, orderId)
   const wanted = { ...body, freight: parseAmount(body.freight, order.currency) }
   const made: MadeInvoice = obey(billOrder(order, wanted, call.today)).next
-  const { version: _version, ...taken } = await take(call, {
+  const invoice: NewInvoice = {
     ...made,
     supplierId: order.supplierId,
     supplierNumber: body.number,
@@ -169,13 +171,13 @@ export async function billOwnOrder(
     buyer: null,
     sellerCountries: await sellerCountries(call, order.supplierId),
     iban: '',
-  })
+  }
+  const { version: _version, ...taken } = await take(call, invoice, [order])
   return taken
 }
 
-/** Takes an invoice in: rows, match and holds, and its place on the Desks. */
-async function take(call: Write, invoice: NewInvoice): Promise<Taken> {
-  await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort())
+/** Takes an invoice in, with its orders held: rows, match and holds, and its place on the Desks. */
+async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrder[]): Promise<Taken> {
   const id = randomUUID()
   const { lines, ...head } = invoice
   const normal = normalNumber(invoice.supplierNumber)
@@ -207,11 +209,14 @@ async function take(call: Write, invoice: NewInvoice): Promise<Taken> {
   })
   await call.trx('invoiceLines').insert(lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line })))
   if (invoice.fileId) await useFile(call, invoice.fileId, { kind: 'invoice', id })
-  const known = await knownInvoice(call, id)
+  const known = found((await knownInvoices(call, [id], orders)).get(id), 'invoice')
   const decided = obey(takeInvoice(known, null, invoice.source))
-  await writeHolds(call, id, decided.next.holds!, 'causeGone')
-  await call.trx('invoices').where({ id }).update({ state: decided.next.state })
+  const { state, holds } = decided.next
+  await writeHolds(call, id, holds!, 'causeGone')
+  await call.trx('invoices').where({ id }).update({ state })
   await record(call, { kind: 'invoice', id, ...decided.did })
-  await refreshThread(call, { invoiceIds: [id] })
-  return { id, version: 1, number, state: decided.next.state }
+  // nothing but the invoice itself is new, and all of that is known here
+  const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false }))
+  await keepDesk(call, { kind: 'invoice', id }, invoiceDesk({ ...known, state, holds: standing }))
+  return { id, version: 1, number, state }
 }

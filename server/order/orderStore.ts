@@ -1,5 +1,8 @@
 import type { DefaultsJson } from '#contract/source/record.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import type { LineSplit } from '#core/ledger/commitments.ts'
 import { minor } from '#core/money/amount.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import type { OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
 import { keptFigures } from '#core/order/laws.ts'
@@ -7,18 +10,17 @@ import { isBillable } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine, RevisionLine } from '#core/order/revision.ts'
 import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
-import { INVOICE_GROUPS } from '#core/bill/states.ts'
-import { formatAmount } from '#core/money/amount.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { unitLabel } from '#core/units/units.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { byId, groupBy, someIds } from '#server/database/rows.ts'
 import { hold, holdAll } from '#server/documents/hold.ts'
 import { standingOn } from '#server/ledger/budgetStore.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
-import { requestedFacts, type RequisitionLineRow, withSplits } from '#server/request/requisitionStore.ts'
+import { splitsOf } from '#server/ledger/splitStore.ts'
+import { requestedFacts, type RequisitionLineRow } from '#server/request/requisitionStore.ts'
 
 export interface OrderRow {
   id: string
@@ -144,8 +146,10 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
   if (ids.length === 0) return new Map()
   const heads = await headsOf(call, ids)
   const rows = await linesOf(call, ids)
-  const requested = await withSplits(call, await requestedRows(call, someIds(rows.map(row => row.requisitionLineId))))
-  const lines = await withSplits(call, rows)
+  const requestedIds = someIds(rows.map(row => row.requisitionLineId))
+  const splits = await splitsOf(call, [...rows.map(row => row.id), ...requestedIds])
+  const requested = split(await requestedRows(call, requestedIds), splits)
+  const lines = split(rows, splits)
   const lineIds = [...lines, ...requested].map(line => line.id)
   const sums = await quantitySums(call, lineIds)
   const standing = await standingOn(call, lineIds)
@@ -242,13 +246,16 @@ async function linesOf(call: Read, orderIds: readonly string[]): Promise<KnownLi
   return rows
 }
 
-const requestedRows = async (call: Read, ids: readonly string[]): Promise<RequisitionLineRow[]> =>
-  ids.length === 0
-    ? []
-    : await call
-        .trx('requisitionLines')
-        .whereIn('id', [...ids])
-        .orderBy('id')
+async function requestedRows(call: Read, ids: readonly string[]): Promise<RequisitionLineRow[]> {
+  if (ids.length === 0) return []
+  const { rows } = await call.trx
+    .raw<{ rows: RequisitionLineRow[] }>('select * from requisition_lines where id = any(?) order by id', [[...ids]])
+    .options({ name: 'requested-lines' })
+  return rows
+}
+
+const split = <L extends { readonly id: string }>(rows: readonly L[], splits: ReadonlyMap<string, LineSplit[]>) =>
+  rows.map(row => ({ ...row, splits: splits.get(row.id)! }))
 
 async function waitingAnswers(call: Read, orderIds: readonly string[]): Promise<Map<string, WaitingAnswer>> {
   const rows = await call
