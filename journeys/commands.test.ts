@@ -1,11 +1,12 @@
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
+import { once } from 'node:events'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { expect } from 'chai'
-import { createDatabase, dropDatabase, ROOT } from '#scripts/cluster.ts'
+import { createDatabase, dropDatabase, freePort, ROOT } from '#scripts/cluster.ts'
 import { connect } from '#server/database/connect.ts'
 import { DatabaseTooNew, migrate } from '#server/database/migrate.ts'
 import { invoiceXml } from '#test-helpers/invoices.ts'
@@ -110,6 +111,48 @@ describe('ivory import and audit', () => {
     await world.db.raw(
       `update quantity_balances b set quantity = e.quantity from (select line_id, kind, sum(quantity) as quantity from quantity_entries group by 1, 2) e where e.line_id = b.line_id and e.kind = b.kind`,
     )
+  })
+})
+
+describe('ivory start', () => {
+  it('brings an empty database up, loads the scenario into it, and does so once', async function () {
+    this.timeout(240_000)
+    const cluster = await testCluster()
+    const name = `started_${randomUUID().slice(0, 8)}`
+    const url = await createDatabase(cluster, name)
+    const environment = { DATABASE_URL: url, IVORY_DATA: join(folder, 'started') }
+    const db = connect(url, 2)
+    const orders = async (): Promise<number> => (await db('orders').select('id')).length
+    const up = async (work: () => Promise<void>): Promise<void> => {
+      const child = spawn(
+        process.execPath,
+        ['--import', 'tsx', 'scripts/start.ts', '--port', String(await freePort())],
+        {
+          cwd: ROOT,
+          env: { ...process.env, ...environment },
+          stdio: ['ignore', 'pipe', 'inherit'],
+        },
+      )
+      const ended = once(child, 'exit')
+      let said = ''
+      for await (const part of child.stdout as AsyncIterable<Buffer>)
+        if ((said += part.toString()).includes('ends it.')) break
+      expect(said).to.include('Ivory Order is at http://127.0.0.1:')
+      await work()
+      child.kill('SIGTERM')
+      await ended
+    }
+    let loaded = 0
+    await up(async () => {
+      loaded = await orders()
+      const { out, code } = ivory('audit', [], environment)
+      expect([code, /^[1-9]\d* quantity entries, [1-9]\d* budget entries/.test(out)]).to.deep.equal([0, true])
+    })
+    expect(loaded).to.be.above(30)
+    await up(() => Promise.resolve())
+    expect(await orders(), 'a second start').to.equal(loaded)
+    await db.destroy()
+    await dropDatabase(cluster, name)
   })
 })
 

@@ -1,10 +1,12 @@
 import { type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import type { Knex } from 'knex'
 import { rebuild } from '#server/app/rebuild.ts'
 import { wire } from '#server/app/wiring.ts'
 import { connect } from '#server/database/connect.ts'
 import { migrate } from '#server/database/migrate.ts'
+import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import {
   createDatabase,
   dataFolder,
@@ -48,6 +50,10 @@ export function writeInstance(instance: Instance): void {
 }
 
 export const forgetInstance = (): void => rmSync(file(), { force: true })
+
+/** Whether nobody has an account yet, but the one that jobs act under. */
+export const isEmptyHouse = async (db: Knex): Promise<boolean> =>
+  (await db('people').whereNot({ id: SYSTEM_PERSON }).first('id')) === undefined
 
 /** The database of this checkout: the one that DATABASE_URL names, or a private cluster's. Brings it up to date. */
 export async function openDatabase(): Promise<{ url: string; privateCluster: boolean }> {

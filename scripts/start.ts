@@ -8,6 +8,7 @@ import {
   type Child,
   endPrivateCluster,
   forgetInstance,
+  isEmptyHouse,
   openDatabase,
   runningInstance,
   startChild,
@@ -78,7 +79,7 @@ function startOver(): void {
 async function loadIntoEmpty(databaseUrl: string, environment: Record<string, string>): Promise<void> {
   const db = connect(databaseUrl, 4)
   try {
-    if (await db('people').first('id')) return
+    if (!(await isEmptyHouse(db))) return
     process.stdout.write('Loading the demo scenario …\n')
     await loadDemo({
       db,
