@@ -56,7 +56,7 @@ export interface MergeFacts {
 export function mergeReasons(facts: MergeFacts): Reason[] {
   const { kept, merged } = facts
   return [
-    ...whyNotSame(facts.keptId, facts.mergedId),
+    ...whyNotItself(facts.keptId, facts.mergedId),
     ...whyNotChange(merged),
     ...whyNotChange(kept),
     ...(kept.kind !== merged.kind ? [stop('merge.kinds')] : []),
@@ -77,8 +77,8 @@ export const undoUntil = (at: string): string => new Date(Date.parse(at) + UNDO_
 export const whyNotChange = (record: { readonly name: string; readonly mergedInto: string | null }): Reason[] =>
   record.mergedInto === null ? [] : [stop('merge.already', { name: record.name })]
 
-/** Nothing is merged with itself. */
-export const whyNotSame = (oneId: string, otherId: string): Reason[] =>
+/** What stands in the way of bringing two records together, or telling them apart: they are one. */
+export const whyNotItself = (oneId: string, otherId: string): Reason[] =>
   oneId === otherId ? [stop('merge.itself')] : []
 
 /** What stands in the way of taking a merge back: it was taken back, its thirty days are over, or the record that was kept is merged itself. */
@@ -94,7 +94,7 @@ export function whyNotUndo(
 }
 
 /** What stands in the way of saying of two records that look alike that they are different: nobody says why, or they were merged. */
-export const whyNotPair = (pair: { readonly state: string }, different: boolean, reason: string): Reason[] => [
+export const whyNotTellApart = (pair: { readonly state: string }, different: boolean, reason: string): Reason[] => [
   ...(different && !saysWhy(reason) ? [stop('merge.whyDifferent', {}, { place: 'reason' })] : []),
   ...(pair.state === 'merged' ? [stop('merge.pairMerged')] : []),
 ]

@@ -19,8 +19,8 @@ import {
   sameName,
   undoUntil,
   whyNotChange,
-  whyNotPair,
-  whyNotSame,
+  whyNotTellApart,
+  whyNotItself,
   whyNotUndo,
 } from '#core/source/merging.ts'
 import { namingNotes, proposedName, USUAL_NAMING } from '#core/source/naming.ts'
@@ -340,8 +340,8 @@ describe('merging', () => {
   it('leaves a record that is not changed any more, and nothing is merged with itself', () => {
     expect(whyNotChange({ name: 'Kroonvis', mergedInto: null })).to.deep.equal([])
     expect(whyNotChange({ name: 'Kroonvis', mergedInto: 's2' })[0]).to.deep.include({ code: 'merge.already' })
-    expect(whyNotSame('s1', 's2')).to.deep.equal([])
-    expect(whyNotSame('s1', 's1')[0]).to.deep.include({ code: 'merge.itself' })
+    expect(whyNotItself('s1', 's2')).to.deep.equal([])
+    expect(whyNotItself('s1', 's1')[0]).to.deep.include({ code: 'merge.itself' })
   })
 
   it('is taken back once, in time, from a record that stands', () => {
@@ -357,7 +357,7 @@ describe('merging', () => {
 
   it('of a pair that looks alike is ruled out with a reason, while the two still stand', () => {
     const codes = (state: string, different: boolean, reason: string): string[] =>
-      whyNotPair({ state }, different, reason).map(one => one.code)
+      whyNotTellApart({ state }, different, reason).map(one => one.code)
     expect(codes('open', true, 'Two plants.')).to.deep.equal([])
     expect(codes('open', true, ' ')).to.deep.equal(['merge.whyDifferent'])
     expect(codes('different', false, '')).to.deep.equal([])

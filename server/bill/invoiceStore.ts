@@ -171,15 +171,16 @@ export async function knownInvoices(
   )
 }
 
-export const knownInvoice = async (call: Read, id: string): Promise<KnownInvoice> =>
-  found((await knownInvoices(call, [id])).get(id), 'invoice')
+/** One of them. */
+export const knownInvoice = async (call: Read, id: string, held?: readonly KnownOrder[]): Promise<KnownInvoice> =>
+  found((await knownInvoices(call, [id], held)).get(id), 'invoice')
 
 /** Holds an invoice after its orders and their lines, as everybody does who posts on them, and says what is known of it. */
 export async function heldInvoice(call: Write, id: string, version?: number): Promise<KnownInvoice> {
   const lines = await call.trx('invoiceLines').where({ invoiceId: id })
   const orders = await heldOrders(call, (await ordersOfLines(call, lines)).sort())
   await hold(call, 'invoice', id, version)
-  return found((await knownInvoices(call, [id], orders)).get(id), 'invoice')
+  return await knownInvoice(call, id, orders)
 }
 
 /** Writes which holds end and which are opened. */

@@ -20,12 +20,12 @@ import { dueDay } from '#server/bill/dueDay.ts'
 import {
   type InvoiceLineRow,
   type InvoiceRow,
-  knownInvoices,
+  knownInvoice,
   ordersOfLines,
   writeHolds,
 } from '#server/bill/invoiceStore.ts'
 import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
-import { type Done, found, type Write } from '#server/call.ts'
+import { type Done, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { keepDesk } from '#server/desk/deskStore.ts'
 import { record } from '#server/documents/history.ts'
@@ -209,7 +209,7 @@ async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrde
   })
   await call.trx('invoiceLines').insert(lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line })))
   if (invoice.fileId) await useFile(call, invoice.fileId, { kind: 'invoice', id })
-  const known = found((await knownInvoices(call, [id], orders)).get(id), 'invoice')
+  const known = await knownInvoice(call, id, orders)
   const decided = obey(takeInvoice(known, null, invoice.source))
   const { state, holds } = decided.next
   await writeHolds(call, id, holds!, 'causeGone')

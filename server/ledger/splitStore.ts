@@ -32,6 +32,12 @@ export async function splitsOf(call: Read, lineIds: readonly string[]): Promise<
   return splits
 }
 
+/** Lines with who pays for them, of what was read for more than these. */
+export const payingFor = <L extends { readonly id: string }>(
+  lines: readonly L[],
+  splits: ReadonlyMap<string, LineSplit[]>,
+): (L & { splits: LineSplit[] })[] => lines.map(line => ({ ...line, splits: splits.get(line.id)! }))
+
 /** Writes who pays for new lines. */
 export async function insertSplits(
   call: Write,

@@ -1,6 +1,5 @@
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
-import type { LineSplit } from '#core/ledger/commitments.ts'
 import { minor } from '#core/money/amount.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import type { OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
@@ -19,7 +18,7 @@ import { byId, groupBy, someIds } from '#server/database/rows.ts'
 import { hold, holdAll } from '#server/documents/hold.ts'
 import { standingOn } from '#server/ledger/budgetStore.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
-import { splitsOf } from '#server/ledger/splitStore.ts'
+import { payingFor, splitsOf } from '#server/ledger/splitStore.ts'
 import { requestedFacts, type RequisitionLineRow } from '#server/request/requisitionStore.ts'
 
 export interface OrderRow {
@@ -148,8 +147,8 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
   const rows = await linesOf(call, ids)
   const requestedIds = someIds(rows.map(row => row.requisitionLineId))
   const splits = await splitsOf(call, [...rows.map(row => row.id), ...requestedIds])
-  const requested = split(await requestedRows(call, requestedIds), splits)
-  const lines = split(rows, splits)
+  const requested = payingFor(await requestedRows(call, requestedIds), splits)
+  const lines = payingFor(rows, splits)
   const lineIds = [...lines, ...requested].map(line => line.id)
   const sums = await quantitySums(call, lineIds)
   const standing = await standingOn(call, lineIds)
@@ -253,9 +252,6 @@ async function requestedRows(call: Read, ids: readonly string[]): Promise<Requis
     .options({ name: 'requested-lines' })
   return rows
 }
-
-const split = <L extends { readonly id: string }>(rows: readonly L[], splits: ReadonlyMap<string, LineSplit[]>) =>
-  rows.map(row => ({ ...row, splits: splits.get(row.id)! }))
 
 async function waitingAnswers(call: Read, orderIds: readonly string[]): Promise<Map<string, WaitingAnswer>> {
   const rows = await call

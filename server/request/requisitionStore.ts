@@ -19,7 +19,7 @@ import { hold } from '#server/documents/hold.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { standingOn } from '#server/ledger/budgetStore.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
-import { splitsOf } from '#server/ledger/splitStore.ts'
+import { payingFor, splitsOf } from '#server/ledger/splitStore.ts'
 
 export interface RequisitionRow {
   id: string
@@ -146,7 +146,7 @@ export async function withSplits<L extends { readonly id: string }>(
     call,
     rows.map(row => row.id),
   )
-  return rows.map(row => ({ ...row, splits: splits.get(row.id)! }))
+  return payingFor(rows, splits)
 }
 
 export const requisitionLines = async (call: Read, requisitionId: string): Promise<RequisitionLine[]> =>

@@ -1,7 +1,7 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { DecidePair, ReadPairs } from '#contract/source/duplicates.ts'
 import { type Match, PROBABLY } from '#core/source/match.ts'
-import { whyNotPair, whyNotSame } from '#core/source/merging.ts'
+import { whyNotTellApart, whyNotItself } from '#core/source/merging.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
@@ -177,9 +177,9 @@ export async function decidePair(
   body: BodyOf<typeof DecidePair>,
 ): Promise<{ id: string; version: number }> {
   const [lowId, highId] = [body.aId, body.bId].sort() as [string, string]
-  refuse(whyNotSame(lowId, highId))
+  refuse(whyNotItself(lowId, highId))
   const pair = found(await call.trx('supplierPairs').where({ lowId, highId }).forNoKeyUpdate().first(), 'pair')
-  refuse(whyNotPair(pair, body.different, body.reason))
+  refuse(whyNotTellApart(pair, body.different, body.reason))
   await call
     .trx('supplierPairs')
     .where({ lowId, highId })

@@ -3,7 +3,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Merge, PreviewMerge } from '#contract/source/duplicates.ts'
 import { refuseStops, RuleBroken } from '#core/reasons.ts'
 import { tellingKey } from '#core/source/likeness.ts'
-import { mergeReasons, sameName, undoUntil, whyNotSame, whyNotUndo } from '#core/source/merging.ts'
+import { mergeReasons, sameName, undoUntil, whyNotItself, whyNotUndo } from '#core/source/merging.ts'
 import { mergeQuestion, movesMoney } from '#core/source/questions.ts'
 import { SUPPLIER_STATES } from '#core/source/states.ts'
 import { transition } from '#core/states.ts'
@@ -50,7 +50,7 @@ export async function previewMerge(
 
 /** Both records held in id order, and what a merge of them would move. */
 async function heldPlan(call: Write, keptId: string, mergedId: string): Promise<MergePlan> {
-  refuse(whyNotSame(keptId, mergedId))
+  refuse(whyNotItself(keptId, mergedId))
   const rows = await holdAll(call, 'supplier', [keptId, mergedId])
   const of = (id: string): SupplierRow => rows.find(row => row.id === id)!
   const plan = await planMerge(call, of(keptId), of(mergedId))
