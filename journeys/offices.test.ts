@@ -35,6 +35,7 @@ import { inventedVat } from '#demo/identifiers.ts'
 import { vatOf } from '#demo/world.ts'
 import { openApi } from '#server/app/openApi.ts'
 import { CRONTAB, JOBS } from '#server/app/jobs.ts'
+import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 import { account, approved, billed, draft, goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
 import { listen } from '#test-helpers/news.ts'
@@ -564,6 +565,18 @@ describe('Setup', () => {
   it('says which rules would stall', async () => {
     const { rules } = await (await world.as('Wren')).do(ListRules)
     expect(rules.filter(rule => rule.stalled).map(rule => rule.askedLabel)).to.deep.equal(['Orla Pemberwick'])
+  })
+
+  it('leaves the account of the jobs alone: nobody sees it among the people, and nobody opens it', async () => {
+    const wren = await world.as('Wren')
+    const { people } = await wren.do(ListPeople)
+    expect(people.map(person => person.name)).to.not.include('Ivory Order')
+    const opened = await wren.call(ChangePerson, {
+      params: { id: SYSTEM_PERSON },
+      body: { version: 1, active: true, roles: [{ role: 'treasurer', costCentre: null }] },
+    })
+    expect([opened.status, opened.codes]).to.deep.equal([404, ['document.notFound']])
+    expect(await world.db('people').where({ id: SYSTEM_PERSON, active: true })).to.deep.equal([])
   })
 
   it('closes an account at once, and a steward cannot lock themselves out', async () => {

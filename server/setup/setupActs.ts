@@ -18,6 +18,7 @@ import { byId } from '#server/database/rows.ts'
 import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { readSetting, writeSetting } from '#server/house/house.ts'
 
 export async function listRules(call: Read): Promise<ResponseOf<typeof ListRules>> {
@@ -85,6 +86,7 @@ export async function listPeople(call: Read): Promise<ResponseOf<typeof ListPeop
     .trx('people')
     .leftJoin('people as manager', 'manager.id', 'people.managerId')
     .where('people.realm', 'team')
+    .whereNot('people.id', SYSTEM_PERSON)
     .orderBy('people.name')
     .select<ResponseOf<typeof ListPeople>['people']>(
       'people.id',
@@ -106,7 +108,8 @@ export async function listPeople(call: Read): Promise<ResponseOf<typeof ListPeop
 /** Opens or closes a person's account and sets their roles. Nobody takes away their own stewardship. */
 export async function changePerson(call: Write, id: string, body: BodyOf<typeof ChangePerson>): Promise<Done> {
   const person = await hold(call, 'person', id)
-  if (person.realm !== 'team') throw new RuleBroken(stop('document.notFound', { kind: 'person' }))
+  if (person.realm !== 'team' || id === SYSTEM_PERSON)
+    throw new RuleBroken(stop('document.notFound', { kind: 'person' }))
   await guardVersion(call, person, body.version)
   if (id === call.actor.id && (!body.active || !body.roles.some(one => one.role === 'steward')))
     throw new RuleBroken(stop('person.ownStewardship'))
