@@ -38,6 +38,15 @@ const CASTS = [
   },
 ]
 
+/** A plain object also has what every object has; what is asked by names from outside is a table(). */
+const TABLES = [
+  {
+    selector:
+      ':matches(Program, ExportNamedDeclaration) > VariableDeclaration > VariableDeclarator[init.type="ObjectExpression"][init.properties.length>0] > Identifier TSTypeReference[typeName.name="Record"] > TSTypeParameterInstantiation > TSStringKeyword:first-child',
+    message: 'Names from outside are looked up in a table() (core/text/table.ts).',
+  },
+]
+
 export default tseslint.config(
   { ignores: ['dist/**', 'node_modules/**', '.ivory/**', 'coverage/**'] },
   ...tseslint.configs.recommended,
@@ -79,14 +88,18 @@ export default tseslint.config(
     },
   },
   {
+    files: ['contract/**/*.ts', 'server/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: { 'no-restricted-syntax': ['error', ...CASTS, ...TABLES] },
+  },
+  {
     files: ['core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
       'no-restricted-syntax': [
         'error',
-        {
-          ...CASTS[0],
-        },
+        ...CASTS,
+        ...TABLES,
         {
           selector: "CallExpression[callee.object.name='Date'][callee.property.name='now']",
           message: 'The clock is passed in.',

@@ -1,4 +1,6 @@
-const EXACT: Readonly<Record<string, number>> = {
+import { table } from '#core/text/table.ts'
+
+const EXACT: Readonly<Record<string, number>> = table({
   'session.none': 401,
   'session.wrong': 401,
   'session.tooMany': 429,
@@ -19,7 +21,11 @@ const EXACT: Readonly<Record<string, number>> = {
   'right.notYours': 403,
   'secondYes.notYours': 403,
   'request.unkeepable': 400,
-}
+  'request.overlongWord': 400,
+  'request.tooDeep': 400,
+  'request.numberOutOfRange': 400,
+  'request.fieldName': 400,
+})
 
 /** The HTTP status that goes with a reason; a rule of the work that is broken is 422. */
 export const statusOf = (code: string): number => EXACT[code] ?? 422

@@ -1,5 +1,6 @@
 import { childrenOf, find, parseXml, textAt, withoutForeign, type XmlElement } from '#core/formats/xml.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { table } from '#core/text/table.ts'
 
 /**
  * What a bank says of something: it was accepted, waits there, was refused, booked, came back, is money that is not about our payments, or
@@ -36,10 +37,10 @@ export interface BankMessage {
 }
 
 /** Where the parts of a statement or notification stand, by kind. */
-const STATEMENTS: Readonly<Record<string, readonly ['camt.053' | 'camt.054', string, string]>> = {
+const STATEMENTS: Readonly<Record<string, readonly ['camt.053' | 'camt.054', string, string]>> = table({
   '053': ['camt.053', 'BkToCstmrStmt', 'Stmt'],
   '054': ['camt.054', 'BkToCstmrDbtCdtNtfctn', 'Ntfctn'],
-}
+})
 
 /**
  * Reads an ISO 20022 pain.002 status report, camt.053 statement or camt.054 notification of any version in use. What it says is returned as

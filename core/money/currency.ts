@@ -1,7 +1,8 @@
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { table } from '#core/text/table.ts'
 
 /** Digits after the point of the currencies in use (ISO 4217, list one, column "minor unit"). */
-const MINOR_DIGITS: Readonly<Record<string, number>> = {
+const MINOR_DIGITS: Readonly<Record<string, number>> = table({
   AUD: 2,
   BHD: 3,
   CAD: 2,
@@ -23,7 +24,7 @@ const MINOR_DIGITS: Readonly<Record<string, number>> = {
   SGD: 2,
   TND: 3,
   USD: 2,
-}
+})
 
 export const currencies: readonly string[] = Object.keys(MINOR_DIGITS)
 

@@ -10,6 +10,11 @@ const PLAIN = /^-?\d{1,15}(\.\d{1,6})?$/
 /** Whether `text` is a plain decimal as JSON carries it: no exponent, at most six digits after the point. */
 export const isDecimalText = (text: string): boolean => PLAIN.test(text)
 
+const HELD = /^-?\d{1,12}(\.\d{1,6})?$/
+
+/** Whether `text` is a quantity or price that can be kept: below 10¹², at most six digits after the point. isHeldDecimal('1000000000000') //=> false */
+export const isHeldDecimal = (text: string): boolean => HELD.test(text)
+
 /**
  * Reads a plain decimal; exponents, spaces and separators are refused rather than guessed at.
  *

@@ -1,4 +1,5 @@
 import { type Reason, stop } from '#core/reasons.ts'
+import { table } from '#core/text/table.ts'
 
 /** Kinds of request line (domain page, section 5); the kind decides which fields there are, how a line is proven and how it is matched. */
 export const LINE_KINDS = ['goods', 'goodsByAmount', 'fixedPriceWork', 'workByRate', 'personalFee'] as const
@@ -211,14 +212,14 @@ export function changeKind<L extends Convertible>(
   }
 }
 
-const DETAIL_FIELDS: Readonly<Record<string, LineField>> = {
+const DETAIL_FIELDS: Readonly<Record<string, LineField>> = table({
   deliverable: 'deliverable',
   instalments: 'instalments',
   expected: 'expected',
   person: 'person',
   maker: 'maker',
   makerNumber: 'maker',
-}
+})
 
 /** What is wrong with the fields that only this kind has; places are `lines.<position>.<field>`. */
 export function checkDetails(

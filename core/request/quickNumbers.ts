@@ -1,12 +1,13 @@
 import { isDecimalText } from '#core/money/decimal.ts'
+import { table } from '#core/text/table.ts'
 
 /** Words for units as people write them, with their UN/ECE Recommendation 20 code. */
-const UNIT_WORDS: Readonly<Record<string, string>> = {
+const UNIT_WORDS: Readonly<Record<string, string>> = table({
   kg: 'KGM', kgs: 'KGM', kilo: 'KGM', kilos: 'KGM', kilogram: 'KGM', kilograms: 'KGM', g: 'GRM', gram: 'GRM', grams: 'GRM', t: 'TNE', tonne: 'TNE', tonnes: 'TNE', ton: 'TNE', tons: 'TNE', l: 'LTR', litre: 'LTR', litres: 'LTR', liter: 'LTR', liters: 'LTR', ml: 'MLT', 'm³': 'MTQ', m3: 'MTQ',
   m: 'MTR', metre: 'MTR', metres: 'MTR', meter: 'MTR', meters: 'MTR', mm: 'MMT', 'm²': 'MTK', m2: 'MTK', pc: 'C62', pcs: 'C62', piece: 'C62', pieces: 'C62', bag: 'BG', bags: 'BG', box: 'BX', boxes: 'BX', set: 'SET', sets: 'SET', pair: 'PR', pairs: 'PR', h: 'HUR', hour: 'HUR', hours: 'HUR', day: 'DAY', days: 'DAY',
-} // prettier-ignore
+}) // prettier-ignore
 
-const NUMBER_WORDS: Readonly<Record<string, string>> = { a: '1', an: '1', one: '1', two: '2', three: '3', four: '4', five: '5', six: '6', seven: '7', eight: '8', nine: '9', ten: '10', eleven: '11', twelve: '12', twenty: '20', fifty: '50', 'a dozen': '12', 'two dozen': '24', dozen: '12', half: '0.5', 'half a': '0.5' } // prettier-ignore
+const NUMBER_WORDS: Readonly<Record<string, string>> = table({ a: '1', an: '1', one: '1', two: '2', three: '3', four: '4', five: '5', six: '6', seven: '7', eight: '8', nine: '9', ten: '10', eleven: '11', twelve: '12', twenty: '20', fifty: '50', 'a dozen': '12', 'two dozen': '24', dozen: '12', half: '0.5', 'half a': '0.5' }) // prettier-ignore
 
 export const unitOf = (word: string): string | undefined => UNIT_WORDS[word.toLowerCase()]
 /** A pattern for any word of a unit that ends there: "kg", but not the "m³" of "m³/h". */

@@ -1,4 +1,5 @@
 import { splitLegalForm } from '#core/source/legalForms.ts'
+import { table } from '#core/text/table.ts'
 
 /** A name made comparable. */
 export interface NormalName {
@@ -13,23 +14,23 @@ export interface NormalName {
 }
 
 /** ISO 9 with the usual digraphs, as passports and letterheads write it; Bulgarian and Ukrainian letters included. */
-const CYRILLIC: Readonly<Record<string, string>> = {
+const CYRILLIC: Readonly<Record<string, string>> = table({
   а: 'a', б: 'b', в: 'v', г: 'g', ґ: 'g', д: 'd', е: 'e', ё: 'e', є: 'ye', ж: 'zh', з: 'z', и: 'i', і: 'i', ї: 'yi', й: 'y', к: 'k', л: 'l', м: 'm', н: 'n', о: 'o', п: 'p', р: 'r', с: 's', т: 't',
   у: 'u', ф: 'f', х: 'kh', ц: 'ts', ч: 'ch', ш: 'sh', щ: 'shch', ъ: '', ы: 'y', ь: '', э: 'e', ю: 'yu', я: 'ya',
-} // prettier-ignore
+}) // prettier-ignore
 /** ELOT 743 (ISO 843), with its digraphs before the single letters. */
 const GREEK: readonly (readonly [string, string])[] = [
   ['ου', 'ou'], ['αυ', 'av'], ['ευ', 'ev'], ['γγ', 'ng'], ['γξ', 'nx'], ['γχ', 'nch'], ['μπ', 'b'], ['ντ', 'nt'], ['α', 'a'], ['β', 'v'], ['γ', 'g'], ['δ', 'd'], ['ε', 'e'], ['ζ', 'z'], ['η', 'i'], ['θ', 'th'], ['ι', 'i'], ['κ', 'k'], ['λ', 'l'],
   ['μ', 'm'], ['ν', 'n'], ['ξ', 'x'], ['ο', 'o'], ['π', 'p'], ['ρ', 'r'], ['σ', 's'], ['ς', 's'], ['τ', 't'], ['υ', 'y'], ['φ', 'f'], ['χ', 'ch'], ['ψ', 'ps'], ['ω', 'o'],
 ] // prettier-ignore
-const LETTERS: Readonly<Record<string, string>> = { ä: 'ae', ö: 'oe', ü: 'ue', ß: 'ss', ø: 'oe', å: 'aa', æ: 'ae', œ: 'oe', ð: 'd', þ: 'th', ł: 'l', đ: 'd', ı: 'i', ħ: 'h', ŋ: 'n' } // prettier-ignore
+const LETTERS: Readonly<Record<string, string>> = table({ ä: 'ae', ö: 'oe', ü: 'ue', ß: 'ss', ø: 'oe', å: 'aa', æ: 'ae', œ: 'oe', ð: 'd', þ: 'th', ł: 'l', đ: 'd', ı: 'i', ħ: 'h', ŋ: 'n' }) // prettier-ignore
 const JOINING = new Set(['and', 'und', 'et', 'og', 'och', 'en', 'ja', 'kai', 've', 'the', 'oraz', 'i', 'y', 'e'])
-const ABBREVIATIONS: Readonly<Record<string, string>> = {
+const ABBREVIATIONS: Readonly<Record<string, string>> = table({
   intl: 'international', int: 'international', internationaal: 'international', mfg: 'manufacturing', manuf: 'manufacturing', svc: 'services', svcs: 'services', service: 'services', bros: 'brothers', gebr: 'gebrueder', eng: 'engineering', engg: 'engineering',
   ind: 'industries', inds: 'industries', industry: 'industries', assoc: 'associates', assocs: 'associates', lab: 'laboratory', labs: 'laboratory', laboratories: 'laboratory', labor: 'laboratory', hldg: 'holding', hldgs: 'holding', holdings: 'holding', grp: 'group', tech: 'technology',
   technologies: 'technology', sys: 'systems', system: 'systems', equip: 'equipment', dist: 'distribution', trdg: 'trading', st: 'saint', ste: 'saint', sankt: 'saint', mt: 'mount', ctr: 'center', centre: 'center', dept: 'department', univ: 'university', nat: 'national', natl: 'national',
   maschbau: 'maschinenbau', hnos: 'hermanos', gebroeders: 'gebrueder', fratelli: 'fratelli', flli: 'fratelli', vd: 'vander', cie: 'compagnie', ets: 'etablissements', supplies: 'supply', works: 'work', products: 'product', solutions: 'solution', pumps: 'pump', gifts: 'gift', printers: 'printer', fasteners: 'fastener', fastenings: 'fastening', membranes: 'membrane', valves: 'valve',
-} // prettier-ignore
+}) // prettier-ignore
 
 const transliterate = (text: string): string => {
   const greek = /\p{Script=Greek}/u.test(text)

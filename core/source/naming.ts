@@ -1,5 +1,6 @@
 import { type Reason, note } from '#core/reasons.ts'
 import { normalName } from '#core/source/names.ts'
+import { table } from '#core/text/table.ts'
 
 /** How the team writes suppliers' names. They are proposed, never imposed. */
 export interface NamingRules {
@@ -71,7 +72,7 @@ export function proposedName(name: string, rules: NamingRules): string {
     .join(' ')
 }
 
-const SPELLINGS: Readonly<Record<string, string>> = {
+const SPELLINGS: Readonly<Record<string, string>> = table({
   gmbh: 'GmbH',
   ltd: 'Ltd',
   limited: 'Limited',
@@ -81,7 +82,7 @@ const SPELLINGS: Readonly<Record<string, string>> = {
   lda: 'Lda',
   company: 'Company',
   plc: 'plc',
-}
+})
 const formSpelling = (word: string): string =>
   SPELLINGS[word.toLowerCase()] ?? (word.length <= 4 ? word.toUpperCase() : word)
 

@@ -1,10 +1,11 @@
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { Decimal, decimal } from '#core/money/decimal.ts'
+import { table } from '#core/text/table.ts'
 
 /** Units of measure by UN/ECE Recommendation 20 code, with the word shown to people. */
 export const UNITS: Readonly<
   Record<string, { readonly label: string; readonly dimension: string; readonly factor: string }>
-> = {
+> = table({
   C62: { label: 'pcs', dimension: 'count', factor: '1' },
   SET: { label: 'set', dimension: 'set', factor: '1' },
   PR: { label: 'pair', dimension: 'pair', factor: '1' },
@@ -23,7 +24,7 @@ export const UNITS: Readonly<
   DAY: { label: 'day', dimension: 'day', factor: '1' },
   M4: { label: 'in money', dimension: 'money', factor: '1' },
   E48: { label: 'service', dimension: 'service', factor: '1' },
-}
+})
 
 /** unitLabel('KGM') //=> 'kg'; a code outside the table is shown as it is. */
 export const unitLabel = (code: string): string => UNITS[code]?.label ?? code

@@ -13,6 +13,7 @@ import { ORDER_GROUPS } from '#core/order/states.ts'
 import { paymentLaws, type PaidFacts } from '#core/pay/laws.ts'
 import { requisitionDesk } from '#core/request/desk.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
+import { table } from '#core/text/table.ts'
 import { knownInvoices } from '#server/bill/invoiceStore.ts'
 import { type Read, reading } from '#server/call.ts'
 import { consentsById, entriesOf } from '#server/consent/consentStore.ts'
@@ -31,7 +32,7 @@ export interface AuditReport {
 }
 
 /** Sums that the database keeps beside entries or documents; each query gives the differences of one law. */
-const SUMS: Readonly<Record<string, string>> = {
+const SUMS: Readonly<Record<string, string>> = table({
   quantityBalances: `select coalesce(e.line_id, b.line_id)::text || ' ' || coalesce(e.kind, b.kind) as document, coalesce(e.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
     from (select line_id, kind, sum(quantity) as quantity from quantity_entries group by 1, 2) e full join quantity_balances b on b.line_id = e.line_id and b.kind = e.kind where coalesce(e.quantity, 0) <> coalesce(b.quantity, 0)`,
   budgetBalances: `select coalesce(e.account_id, b.account_id)::text || ' ' || coalesce(e.kind, b.kind) as document, coalesce(e.amount, 0)::text as expected, coalesce(b.amount, 0)::text as found
@@ -49,7 +50,7 @@ const SUMS: Readonly<Record<string, string>> = {
   ordersOfMerged: `select o.number as document, 'a record that stands' as expected, s.number as found from orders o join suppliers s on s.id = o.supplier_id where s.merged_into is not null and o.state = any(:live)`,
   sharedNumbers: `select i.value as document, '1' as expected, count(distinct i.supplier_id)::text as found from supplier_identifiers i join suppliers s on s.id = i.supplier_id and s.merged_into is null where i.scheme in ('vat', 'gln', 'lei') and i.consent_id is null group by i.scheme, i.value having count(distinct i.supplier_id) > 1`,
   reversals: `select e.id::text as document, (-r.quantity)::text as expected, e.quantity::text as found from quantity_entries e join quantity_entries r on r.id = e.reverses_id where e.quantity <> -r.quantity or e.line_id <> r.line_id or e.kind <> r.kind`,
-}
+})
 
 /** The same in one consistent view of a database. */
 export async function auditDatabase(db: Knex): Promise<AuditReport> {

@@ -124,7 +124,7 @@ function narrowings<Row>(definition: ListDefinition<Row>, where: string | undefi
   return (where ?? '').split(';').flatMap(part => {
     const at = part.indexOf(':')
     const key = part.slice(0, at)
-    return at > 0 && definition.filters && key in definition.filters
+    return at > 0 && definition.filters && Object.hasOwn(definition.filters, key)
       ? [[key, part.slice(at + 1)] as [string, string]]
       : []
   })
@@ -142,8 +142,10 @@ export async function listFilters<Row>(
 }
 
 function chosen<Row>(definition: ListDefinition<Row>, query: ListQuery): { view: string; sort: string } {
-  const view = query.view && query.view in definition.views ? query.view : Object.keys(definition.views)[0]!
-  const sort = query.sort && query.sort in definition.sorts ? query.sort : Object.keys(definition.sorts)[0]!
+  const named = (table: object, name: string | undefined): string =>
+    name !== undefined && Object.hasOwn(table, name) ? name : Object.keys(table)[0]!
+  const view = named(definition.views, query.view)
+  const sort = named(definition.sorts, query.sort)
   return { view, sort }
 }
 

@@ -2,6 +2,7 @@ import type { Knex } from 'knex'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
+import { table } from '#core/text/table.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 
@@ -28,13 +29,13 @@ function shortOf(row: Payable, today: string): string {
   return row.dueOn < today ? 'overdue' : 'due'
 }
 
-const TONES: Readonly<Record<string, 'stop' | 'attention' | 'plain'>> = {
+const TONES: Readonly<Record<string, 'stop' | 'attention' | 'plain'>> = table({
   supplier: 'stop',
   account: 'stop',
   refused: 'stop',
   overdue: 'attention',
   due: 'plain',
-}
+})
 
 /** What can be paid next, with what stands in the way. */
 export const payableList: ListDefinition<Payable> = {

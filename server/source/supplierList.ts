@@ -1,4 +1,5 @@
 import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
+import { table } from '#core/text/table.ts'
 import type { Read } from '#server/call.ts'
 import type { ListDefinition, ListFilter } from '#server/lists/list.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
@@ -37,7 +38,7 @@ const fixed =
     Promise.resolve(values.map(value => ({ value, label: `${group}.${value}` })))
 
 /** What suppliers can be narrowed by. */
-const FILTERS: Readonly<Record<string, ListFilter>> = {
+const FILTERS: Readonly<Record<string, ListFilter>> = table({
   category: {
     options: call => choices(call, 'select name as value, name as label from supply_categories order by name'),
     apply: (query, value) => void query.whereRaw('suppliers.categories @> array[?]::text[]', [value]),
@@ -100,7 +101,7 @@ const FILTERS: Readonly<Record<string, ListFilter>> = {
         [value],
       ),
   },
-}
+})
 
 export const supplierList: ListDefinition<ListedSupplier> = {
   id: 'suppliers.id',
