@@ -21,11 +21,21 @@ export interface Endpoint<
   readonly response: R
   /** A reading that needs a body: it changes nothing, takes no request key and runs in a snapshot. */
   readonly safe: boolean
+  /** `file`: one file as a part of a form (RFC 7578), instead of JSON. */
+  readonly takes: 'json' | 'file'
   /** `file`: answers with bytes instead of JSON. */
   readonly answers: 'json' | 'file'
 }
 
-type Optional<P, Q, B, R> = { params?: P; query?: Q; body?: B; response?: R; answers?: 'json' | 'file'; safe?: boolean }
+type Optional<P, Q, B, R> = {
+  params?: P
+  query?: Q
+  body?: B
+  response?: R
+  answers?: 'json' | 'file'
+  safe?: boolean
+  takes?: 'json' | 'file'
+}
 
 /** defineEndpoint({ name: 'readOrder', method: 'get', path: '/orders/:id', permission: 'order.read', params: ById, response: OrderSheet }) */
 export function defineEndpoint<
@@ -39,6 +49,7 @@ export function defineEndpoint<
     query: Nothing,
     body: Nothing,
     response: Nothing,
+    takes: 'json',
     answers: 'json',
     safe: false,
   }

@@ -1,6 +1,8 @@
 import { expect } from 'chai'
-import type { z } from 'zod'
+import { z } from 'zod'
+import { ENDPOINTS } from '#contract/api/endpoints.ts'
 import { AmountText, Currency, Day, DecimalText, GivenReason, Line, Text, Uuid, Version } from '#contract/fields.ts'
+import { LARGEST_INTEGER } from '#core/text/storable.ts'
 
 const takes = (field: z.ZodType, values: readonly unknown[]): boolean[] =>
   values.map(value => field.safeParse(value).success)
@@ -51,4 +53,25 @@ describe('fields at the border', () => {
     expect(takes(Version, [1, 7])).to.deep.equal([true, true])
     expect(takes(Version, [0, -1, 1.5, '1', null])).to.not.include(true)
   })
+
+  it('keep quantities and prices below what the database holds', () => {
+    expect(takes(DecimalText, ['999999999999.999999', '-999999999999'])).to.not.include(false)
+    expect(takes(DecimalText, ['1000000000000', '-1000000000000.5'])).to.not.include(true)
+  })
+
+  it('have a bound on every whole number in a path or a query', () => {
+    const unbounded = ENDPOINTS.flatMap(endpoint =>
+      [endpoint.params, endpoint.query].flatMap(part => {
+        const { properties } = z.toJSONSchema(part, { unrepresentable: 'any', io: 'output' }) as Shape
+        return Object.entries(properties ?? {})
+          .filter(([, one]) => one.type === 'integer' && !((one.maximum ?? Infinity) <= LARGEST_INTEGER))
+          .map(([name]) => `${endpoint.name} ${name}`)
+      }),
+    )
+    expect(unbounded).to.deep.equal([])
+  })
 })
+
+interface Shape {
+  readonly properties?: Readonly<Record<string, { type?: string; maximum?: number }>>
+}

@@ -1,19 +1,27 @@
 import { z } from 'zod'
 import { isDay } from '#core/calendar/days.ts'
 import { currencies } from '#core/money/currency.ts'
-import { isDecimalText } from '#core/money/decimal.ts'
+import { isHeldDecimal } from '#core/money/decimal.ts'
+import { LARGEST_INTEGER } from '#core/text/storable.ts'
 import { THREAD_STEPS } from '#core/ledger/thread.ts'
 
 export const Uuid = z.uuid()
 export const ById = z.strictObject({ id: Uuid })
-export const Day = z.string().refine(isDay, { error: 'a calendar day as YYYY-MM-DD' })
+export const Day = z.string().refine(isDay, { error: 'a calendar day as YYYY-MM-DD' }).meta({ format: 'date' })
 export const DecimalText = z
   .string()
-  .refine(isDecimalText, { error: 'a decimal number such as 12.5, at most six digits after the point' })
+  .refine(isHeldDecimal, {
+    error: 'a decimal number such as 12.5, at most twelve digits before the point and six after it',
+  })
+  .meta({ format: 'decimal' })
 export const AmountText = z.string().regex(/^-?\d{1,15}(\.\d{1,3})?$/)
 export const Currency = z.enum(currencies as [string, ...string[]])
-export const Version = z.int().min(1)
+export const Version = z.int().min(1).max(LARGEST_INTEGER)
+/** The version of what may not be there yet: 0 makes it. */
+export const VersionOrNew = z.int().min(0).max(LARGEST_INTEGER)
 export const Stamp = z.string()
+export const Revision = z.int().min(0).max(LARGEST_INTEGER)
+export const QueryRevision = z.coerce.number().int().min(0).max(LARGEST_INTEGER)
 /** One line of text that people read: no control characters, NUL among them (PostgreSQL cannot keep it). */
 export const Line = z
   .string()

@@ -9,6 +9,7 @@ import {
   GaugeJson,
   GivenReason,
   Line,
+  Revision,
   SheetFrame,
   Stamp,
   Uuid,
@@ -151,7 +152,7 @@ export const SupplierInvoice = defineEndpoint({
   permission: 'supplierPages.bill',
   params: ById,
   body: z.strictObject({
-    revision: z.int().min(0),
+    revision: Revision,
     number: Line.min(1),
     issueDate: Day,
     freight: AmountText,

@@ -29,6 +29,7 @@ export const UploadFile = defineEndpoint({
   method: 'post',
   path: '/files',
   permission: 'signedIn',
+  takes: 'file',
   response: z.strictObject({ id: Uuid, name: z.string(), mediaType: z.string(), size: z.int() }),
 })
 export const Attach = defineEndpoint({

@@ -9,7 +9,9 @@ import {
   GaugeJson,
   GivenReason,
   Line,
+  QueryRevision,
   ReasonJson,
+  Revision,
   SheetFrame,
   Stamp,
   Text,
@@ -172,7 +174,7 @@ export const AnswerResponse = defineEndpoint({
   body: z.strictObject({ version: Version, answer: z.enum(['accept', 'refuse']), reason: Text }),
   response: Done,
 })
-const RevisionFile = z.strictObject({ id: Uuid, revision: z.coerce.number().int().min(0) })
+const RevisionFile = z.strictObject({ id: Uuid, revision: QueryRevision })
 export const OrderPdf = defineEndpoint({
   name: 'order.pdf',
   method: 'get',
@@ -269,7 +271,7 @@ export const SupplierOrder = defineEndpoint({
   path: '/supplier-pages/orders/:id',
   permission: 'supplierPages.orders',
   params: ById,
-  query: z.strictObject({ revision: z.coerce.number().int().min(0).optional() }),
+  query: z.strictObject({ revision: QueryRevision.optional() }),
   response: SupplierOrderSheet,
 })
 export const RespondToOrder = defineEndpoint({
@@ -278,7 +280,7 @@ export const RespondToOrder = defineEndpoint({
   path: '/supplier-pages/orders/:id/response',
   permission: 'supplierPages.orders',
   params: ById,
-  body: z.strictObject({ revision: z.int().min(0), lines: z.array(ResponseLineJson).min(1).max(500), note: Text }),
+  body: z.strictObject({ revision: Revision, lines: z.array(ResponseLineJson).min(1).max(500), note: Text }),
   response: z.strictObject({ state: z.string() }),
 })
 export const SupplierPdf = defineEndpoint({

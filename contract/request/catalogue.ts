@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Currency, DecimalText, Done, Line, Uuid, Version } from '#contract/fields.ts'
+import { AmountText, ById, Currency, DecimalText, Done, Line, Uuid, Version, VersionOrNew } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/list.ts'
 import { LineBody } from '#contract/request/lines.ts'
@@ -259,7 +259,7 @@ export const SaveRepeatList = defineEndpoint({
   method: 'post',
   path: '/repeat-lists',
   permission: 'requisition.write',
-  body: RepeatListBody.extend({ id: Uuid.nullable(), version: z.int().min(0) }),
+  body: RepeatListBody.extend({ id: Uuid.nullable(), version: VersionOrNew }),
   response: Done,
 })
 export const EndRepeatList = defineEndpoint({

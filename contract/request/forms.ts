@@ -1,6 +1,18 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Currency, Day, DecimalText, Done, Line, ReasonJson, Text, Uuid, Version } from '#contract/fields.ts'
+import {
+  ById,
+  Currency,
+  Day,
+  DecimalText,
+  Done,
+  Line,
+  ReasonJson,
+  Text,
+  Uuid,
+  Version,
+  VersionOrNew,
+} from '#contract/fields.ts'
 import { RouteJson } from '#contract/request/lines.ts'
 import { AnswersJson, SectionJson } from '#contract/source/onboarding.ts'
 import { FORM_FILLS } from '#core/request/forms.ts'
@@ -47,7 +59,7 @@ export const SaveForm = defineEndpoint({
   method: 'post',
   path: '/request-forms',
   permission: 'setup.write',
-  body: FormBody.extend({ version: z.int().min(0) }),
+  body: FormBody.extend({ version: VersionOrNew }),
   response: Done.extend({ reasons: z.array(ReasonJson) }),
 })
 export const PublishForm = defineEndpoint({
@@ -107,7 +119,7 @@ export const SaveNotice = defineEndpoint({
   method: 'post',
   path: '/purchase-notices',
   permission: 'notice.write',
-  body: NoticeBody.extend({ id: Uuid.nullable(), version: z.int().min(0) }),
+  body: NoticeBody.extend({ id: Uuid.nullable(), version: VersionOrNew }),
   response: Done,
 })
 export const EndNotice = defineEndpoint({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Done, Line, Uuid } from '#contract/fields.ts'
+import { AmountText, ById, Done, Line, Uuid, Version } from '#contract/fields.ts'
 
 export const AskedJson = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('holder') }),
@@ -38,7 +38,7 @@ export const ChangeRule = defineEndpoint({
   path: '/setup/rules/:id',
   permission: 'setup.write',
   params: ById,
-  body: RuleBody.extend({ version: z.int().min(1) }),
+  body: RuleBody.extend({ version: Version }),
   response: Done,
 })
 
@@ -68,7 +68,7 @@ export const ChangePerson = defineEndpoint({
   permission: 'setup.write',
   params: ById,
   body: z.strictObject({
-    version: z.int().min(1),
+    version: Version,
     active: z.boolean(),
     roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })).max(30),
   }),

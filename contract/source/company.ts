@@ -96,6 +96,7 @@ export const UploadCompanyFile = defineEndpoint({
   method: 'post',
   path: '/company/files',
   permission: 'supplierPages.company',
+  takes: 'file',
   response: z.strictObject({ id: Uuid, name: z.string(), mediaType: z.string(), size: z.int() }),
 })
 

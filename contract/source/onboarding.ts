@@ -1,6 +1,18 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Done, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
+import {
+  ById,
+  Done,
+  GivenReason,
+  Line,
+  ReasonJson,
+  SheetFrame,
+  Stamp,
+  Text,
+  Uuid,
+  Version,
+  VersionOrNew,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/list.ts'
 import { CandidateJson } from '#contract/source/endpoints.ts'
 import { CountryCode, MailAddress } from '#contract/source/record.ts'
@@ -202,7 +214,7 @@ export const SaveQuestionnaire = defineEndpoint({
     categories: z.array(Line).max(40),
     kinds: z.array(z.enum(['company', 'person'])).min(1),
     sections: z.array(SectionJson).max(30),
-    version: z.int().min(0),
+    version: VersionOrNew,
   }),
   response: Done.extend({ reasons: z.array(ReasonJson) }),
 })
@@ -247,7 +259,7 @@ export const SaveCategory = defineEndpoint({
   method: 'post',
   path: '/supply-categories',
   permission: 'setup.write',
-  body: CategoryBody.extend({ version: z.int().min(0) }),
+  body: CategoryBody.extend({ version: VersionOrNew }),
   response: z.strictObject({ name: z.string(), version: z.int() }),
 })
 export const SourceSettings = z.strictObject({

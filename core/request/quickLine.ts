@@ -8,6 +8,7 @@ import {
   UNIT_PATTERN,
   unitOf,
 } from '#core/request/quickNumbers.ts'
+import { table } from '#core/text/table.ts'
 
 export const QUICK_PARTS = ['quantity', 'item', 'place', 'date', 'account', 'project', 'supplier', 'price'] as const
 export type QuickPartKind = (typeof QUICK_PARTS)[number]
@@ -48,9 +49,18 @@ const PRICE = new RegExp(
   'iu',
 )
 const DATE_MARK = /\b(?:needed by|by|before|until|no later than)\s+/giu
-const SIGNS: Readonly<Record<string, string>> = { '€': 'EUR', '£': 'GBP', $: 'USD' }
+const SIGNS: Readonly<Record<string, string>> = table({ '€': 'EUR', '£': 'GBP', $: 'USD' })
 /** Words that begin a part whose end is the next part: a place or a supplier. */
 const WORDS = { place: /\b(?:delivered to|deliver to|to)\s+(?!\d)/iu, supplier: /\bfrom\s+(?!\d)/iu } as const
+
+/** Letters of one line. What is longer is no line that a person wrote, and reading it takes time that grows with its square. */
+const MOST_LETTERS = 1000
+
+const tooLong = (text: string): QuickLine => ({
+  text: text.slice(0, MOST_LETTERS),
+  parts: [{ kind: 'quantity', text: '', readings: [{ value: '1' }], assumed: true }],
+  reasons: [stop('quick.tooLong', { limit: MOST_LETTERS })],
+})
 
 /**
  * Reads one line as people write what they need: `12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020`. Parts may stand in any
@@ -61,6 +71,7 @@ const WORDS = { place: /\b(?:delivered to|deliver to|to)\s+(?!\d)/iu, supplier: 
  * Grammar: `QUANTITY ITEM`, with `to PLACE`, `by DAY`, `on ACCOUNT`, `#PROJECT` or `project PROJECT`, `from SUPPLIER`, `at PRICE`.
  */
 export function readQuickLine(text: string, today: string): QuickLine {
+  if (text.length > MOST_LETTERS) return tooLong(text)
   const reasons: Reason[] = []
   const spans: Span[] = [
     ...accountSpan(text),

@@ -10,7 +10,7 @@ import { type Log, sendError, sendFile, sendReasons } from '#server/http/answers
 import { clearedSessionCookie, sessionCookie, tokenOf } from '#server/http/cookies.ts'
 import { type Delivery, type Input, perform } from '#server/http/perform.ts'
 import type { FileAnswer, Route, Told } from '#server/http/route.ts'
-import { readUpload } from '#server/http/upload.ts'
+import { receiveUpload } from '#server/http/upload.ts'
 
 /** Who is at the other end of a request, if anybody has signed in, and whose house it is. */
 export interface Identity {
@@ -72,7 +72,7 @@ export function createApp(parts: AppParts): Express {
   })
   app.use((error: unknown, _request: Request, response: Response, next: NextFunction) => {
     if (response.headersSent) return next(error)
-    sendError(response, fromBodyReader(error), parts.log)
+    sendError(response, fromReader(error), parts.log)
   })
   return app
 }
@@ -99,11 +99,12 @@ const POLICY = {
   strictTransportSecurity: false,
 } as const
 
-/** What the reader of bodies refuses is their fault. */
-function fromBodyReader(error: unknown): unknown {
-  const kind = (error as { type?: string }).type
-  if (kind === 'entity.too.large') return new RuleBroken(stop('request.tooLarge', { limit: '4 MB' }))
-  if (kind === 'entity.parse.failed' || kind === 'encoding.unsupported' || kind === 'charset.unsupported')
+/** What the readers of addresses and bodies refuse is their fault: their errors carry a status, and none of ours does. */
+function fromReader(error: unknown): unknown {
+  const { type, status } = error as { type?: string; status?: number }
+  if (type === 'entity.too.large') return new RuleBroken(stop('request.tooLarge', { limit: '4 MB' }))
+  if (error instanceof URIError) return new RuleBroken(stop('request.noSuchAddress'))
+  if (status !== undefined && status >= 400 && status < 500)
     return new RuleBroken(stop('request.invalid', { fault: 'the body is not JSON' }))
   return error
 }
@@ -162,7 +163,7 @@ const deliveryOf = (endpoint: Endpoint, response: Response): Delivery => ({
 const toldBy = (request: Request, response: Response): Told => ({
   ip: request.ip ?? '',
   token: tokenOf(request),
-  upload: () => readUpload(request),
+  upload: () => receiveUpload(request),
   startSession: token => {
     response.append('set-cookie', sessionCookie(token, request.secure))
   },
@@ -182,7 +183,7 @@ function refuseRight(endpoint: Endpoint, actor: Actor | undefined): void {
 const inputOf = (endpoint: Endpoint, request: Request): Input => ({
   params: parse(endpoint.params, request.params, 'params'),
   query: parse(endpoint.query, request.query, 'query'),
-  body: parse(endpoint.body, request.is('multipart/form-data') ? {} : (request.body ?? {}), 'body'),
+  body: parse(endpoint.body, endpoint.takes === 'file' ? {} : (request.body ?? {}), 'body'),
 })
 
 const MOST_FAULTS = 50
@@ -191,7 +192,7 @@ function parse(schema: z.ZodType, value: unknown, part: 'params' | 'query' | 'bo
   const { value: normal, faults } = normalInput(value)
   if (faults.length > 0)
     throw new RuleBroken(
-      faults.slice(0, MOST_FAULTS).map(({ place }): Reason => stop('request.unkeepable', { place }, { place })),
+      faults.slice(0, MOST_FAULTS).map(({ place, fault }): Reason => stop(`request.${fault}`, { place }, { place })),
     )
   const read = schema.safeParse(normal)
   if (read.success) return read.data

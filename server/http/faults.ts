@@ -1,7 +1,8 @@
 import { type Reason, stop } from '#core/reasons.ts'
+import { table } from '#core/text/table.ts'
 
 /** Database rules that people can run into, by the name of the constraint. */
-const BY_CONSTRAINT: Readonly<Record<string, string>> = {
+const BY_CONSTRAINT: Readonly<Record<string, string>> = table({
   supplier_identifiers_strong: 'source.identifierTaken',
   supplier_bank_accounts_one: 'document.busy',
   invoices_no_duplicate: 'bill.duplicate',
@@ -24,6 +25,25 @@ const BY_CONSTRAINT: Readonly<Record<string, string>> = {
   supplier_revisions_one: 'document.busy',
   questionnaires_one_draft: 'document.busy',
   items_number_key: 'request.itemTaken',
+})
+
+/** What the database cannot take whatever it is for, by SQLSTATE (PostgreSQL, appendix A). */
+const BY_STATE: Readonly<Record<string, string>> = table({
+  '22003': 'request.outOfRange',
+  '22008': 'request.outOfRange',
+  '22021': 'request.unkeepable',
+  '22P05': 'request.unkeepable',
+  '54000': 'request.overlongWord',
+})
+
+/** The field whose id nothing has, where a key between tables says so: `Key (account_id)=(…) is not present in table "…"`. */
+function unknownId(error: unknown): Reason | undefined {
+  if (codeOf(error) !== '23503') return undefined
+  const { detail } = error as { detail?: string }
+  const column = /^Key \((?:\w+, )*(\w+)\)=.* is not present in table/.exec(detail ?? '')?.[1]
+  if (column === undefined) return undefined
+  const place = column.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase())
+  return stop('request.unknownId', { place }, { place })
 }
 
 const codeOf = (error: unknown): string =>
@@ -34,7 +54,9 @@ export function reasonFromDatabase(error: unknown): Reason | undefined {
     typeof error === 'object' && error !== null && 'constraint' in error ? String(error.constraint) : ''
   const known = BY_CONSTRAINT[constraint]
   if (known) return stop(known)
-  return unreachable(error) ? stop('server.databaseAway') : undefined
+  const code = BY_STATE[codeOf(error)]
+  if (code) return stop(code, { place: '' })
+  return unknownId(error) ?? (unreachable(error) ? stop('server.databaseAway') : undefined)
 }
 
 const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', '57P01', '57P02', '57P03', '08006', '08003', '08001'])

@@ -205,10 +205,7 @@ export async function splitLine(call: Write, id: string, body: BodyOf<typeof Spl
 async function offerFor(call: Write, row: RequisitionLineRow, offerId: string | null) {
   if (offerId === null) return undefined
   const offer = found(
-    await call
-      .trx('offers')
-      .where({ id: offerId, itemId: row.itemId ?? '' })
-      .first(),
+    row.itemId ? await call.trx('offers').where({ id: offerId, itemId: row.itemId }).first() : undefined,
     'offer',
   )
   refuse(whyNotOffer(row, offer))

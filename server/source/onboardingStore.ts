@@ -60,10 +60,7 @@ export const questionnaireOf = async (
   row: Pick<OnboardingRow, 'questionnaireId'>,
 ): Promise<QuestionnaireRow> =>
   found(
-    await call
-      .trx('questionnaires')
-      .where({ id: row.questionnaireId ?? '' })
-      .first(),
+    row.questionnaireId ? await call.trx('questionnaires').where({ id: row.questionnaireId }).first() : undefined,
     'questionnaire',
   )
 
