@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { ENDPOINTS } from '#contract/api/endpoints.ts'
+import type { Endpoint } from '#contract/endpoint.ts'
 
 /** The OpenAPI 3.1 document of all endpoints, made from the contract. */
 export function openApi(): Record<string, unknown> {
@@ -8,9 +9,7 @@ export function openApi(): Record<string, unknown> {
     const path = `/api${endpoint.path.replace(/:(\w+)/g, '{$1}')}`
     const parameters = [...parametersOf(endpoint.params, 'path'), ...parametersOf(endpoint.query, 'query')]
     const body =
-      endpoint.method === 'get' || endpoint.method === 'delete'
-        ? {}
-        : { requestBody: { content: { 'application/json': { schema: schemaOf(endpoint.body) } } } }
+      endpoint.method === 'get' || endpoint.method === 'delete' ? {} : { requestBody: { content: bodyOf(endpoint) } }
     const content =
       endpoint.answers === 'file'
         ? { 'application/octet-stream': {} }
@@ -28,6 +27,16 @@ export function openApi(): Record<string, unknown> {
   }
   return { openapi: '3.1.0', info: { title: 'Ivory Order', version: '0.1.0' }, paths }
 }
+
+const FILE_FORM = {
+  type: 'object',
+  properties: { file: { type: 'string', contentEncoding: 'binary' } },
+  required: ['file'],
+}
+const bodyOf = (endpoint: Endpoint): unknown =>
+  endpoint.takes === 'file'
+    ? { 'multipart/form-data': { schema: FILE_FORM } }
+    : { 'application/json': { schema: schemaOf(endpoint.body) } }
 
 const schemaOf = (schema: z.ZodType): unknown => z.toJSONSchema(schema, { unrepresentable: 'any', io: 'input' })
 

@@ -1,4 +1,4 @@
-import type { Server } from 'node:http'
+import { createServer } from 'node:http'
 import { fileURLToPath } from 'node:url'
 import express from 'express'
 import type { Knex } from 'knex'
@@ -31,11 +31,15 @@ const mailReader =
     return ((await answer.json()) as { mails: Awaited<ReturnType<RouteParts['readMails']>> }).mails
   }
 
+/** Milliseconds within which the head of a request, and the whole of it, have to be in (a file of 25 MB on a slow line among them). */
+export interface Patience {
+  readonly head: number
+  readonly whole: number
+}
+const PATIENCE: Patience = { head: 20_000, whole: 300_000 }
+
 /** Starts one web server process; any number can run on one database. */
-export async function startWebServer(
-  settings: Settings,
-  clock: () => string = () => new Date().toISOString(),
-): Promise<Running> {
+export async function startWebServer(settings: Settings, patience = PATIENCE): Promise<Running> {
   wire()
   const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
   const db = connect(settings.databaseUrl, 14)
@@ -44,7 +48,7 @@ export async function startWebServer(
   const limit = signInLimit(db)
   const app = createApp({
     db,
-    clock,
+    clock: () => new Date().toISOString(),
     log: (message, details) => logger.error(details, message),
     identify: (token, now) => findSession(db, token, now),
     routes: allRoutes({ demo: settings.demo, readMails: mailReader(settings.mailboxUrl) }),
@@ -62,10 +66,17 @@ export async function startWebServer(
       })
     },
   })
-  const server = await new Promise<Server>((resolve, reject) => {
-    const listening = app.listen(settings.port, '127.0.0.1', (error?: Error) =>
-      error ? reject(error) : resolve(listening),
-    )
+  const server = createServer(
+    {
+      headersTimeout: patience.head,
+      requestTimeout: patience.whole,
+      connectionsCheckingInterval: Math.min(patience.head, 5000),
+    },
+    app,
+  )
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(settings.port, '127.0.0.1', resolve)
   })
   const address = server.address()
   return {

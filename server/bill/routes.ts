@@ -4,6 +4,7 @@ import { clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
 import { billOwnOrder, readInvoiceFile } from '#server/bill/takeActs.ts'
+import { sentFile } from '#server/files/fileActs.ts'
 import { reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 
@@ -25,10 +26,10 @@ export const billRoutes: Route[] = [
         .trx('files')
         .join('invoices', 'invoices.fileId', 'files.id')
         .where('invoices.id', params.id)
-        .first<{ name: string; content: Buffer } | undefined>('files.name', 'files.content'),
+        .first<{ id: string; name: string } | undefined>('files.id', 'files.name'),
       'file',
     )
-    return { name: file.name, mediaType: 'application/xml', bytes: file.content }
+    return sentFile(call, { ...file, mediaType: 'application/xml' })
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
 ]

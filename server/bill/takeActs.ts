@@ -9,7 +9,6 @@ import { normalNumber } from '#core/bill/invoiceNumber.ts'
 import type { InvoiceText, PartyText } from '#core/bill/invoiceText.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
-import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { minor } from '#core/money/amount.ts'
 import { tidy } from '#core/money/decimal.ts'
@@ -31,9 +30,9 @@ import { keepDesk } from '#server/desk/deskStore.ts'
 import { record } from '#server/documents/history.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
+import { compute } from '#server/compute/compute.ts'
 import { ownFile } from '#server/files/fileActs.ts'
-import { useFile } from '#server/files/fileStore.ts'
-import { decodeXml } from '#server/formats/text.ts'
+import { contentOf, useFile } from '#server/files/fileStore.ts'
 import { baseRate } from '#server/house/rates.ts'
 import { heldOrders, heldOwnOrder, type KnownOrder } from '#server/order/orderStore.ts'
 
@@ -66,7 +65,7 @@ type Taken = Done & { number: string; state: string }
 export async function readInvoiceFile(call: Write, fileId: string): Promise<Taken> {
   const file = await ownFile(call, fileId)
   if (file.mediaType === 'application/pdf') throw new RuleBroken(stop('bill.isPdf', { name: file.name }))
-  const text = readUblInvoice(decodeXml(file.content).text)
+  const text = await compute('invoiceOf', { bytes: await contentOf(call, file.id) })
   refuse(whyNotRead(text, call.today))
   const invoice = await fromText(call, text, await findSeller(call, text), fileId)
   return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))

@@ -4,7 +4,8 @@ import { BUDGET_COLUMNS, type ImportedBudget, readBudgetRow } from '#core/budget
 import { minor, parseAmount } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Write, Read } from '#server/call.ts'
-import { readTable } from '#server/formats/delimited.ts'
+import { compute } from '#server/compute/compute.ts'
+import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
 import { budgetSums, postBudget } from '#server/ledger/budgetStore.ts'
 import { record } from '#server/documents/history.ts'
@@ -17,7 +18,8 @@ const key = (budget: Pick<ImportedBudget, 'costCentre' | 'account' | 'year' | 'p
 
 /** Reads a budget file. A row says what the allotment shall be; the difference is posted, so that the same file twice changes nothing. All rows or none. */
 export async function importBudgets(call: Write, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
-  const table = readTable(bytes, BUDGET_COLUMNS, ['cost_centre', 'account', 'year', 'amount'])
+  const needed = ['cost_centre', 'account', 'year', 'amount']
+  const table = await compute('tableOf', { bytes, known: BUDGET_COLUMNS, needed, most: MOST_ROWS_AT_ONCE })
   const codes = {
     costCentres: await codesOf(call, 'costCentres'),
     accounts: await codesOf(call, 'naturalAccounts'),

@@ -3,12 +3,12 @@ import { importBudgets } from '#server/budgets/budgetImport.ts'
 import { answerTransfer, askTransfer } from '#server/budgets/transferActs.ts'
 import { listTransfers } from '#server/budgets/transferList.ts'
 import { changeFiscalYear, previewYearChange } from '#server/budgets/yearChange.ts'
-import { ownFile } from '#server/files/fileActs.ts'
+import { ownContent } from '#server/files/fileActs.ts'
 import { reads, type Route, writes } from '#server/http/route.ts'
 
 export const budgetRoutes: Route[] = [
   writes(budgets.ImportBudgets, async (call, { body }) =>
-    importBudgets(call, (await ownFile(call, body.fileId)).content, body.dryRun),
+    importBudgets(call, await ownContent(call, body.fileId), body.dryRun),
   ),
   reads(budgets.ListTransfers, call => listTransfers(call)),
   writes(budgets.AskTransfer, (call, { body }) => askTransfer(call, body)),

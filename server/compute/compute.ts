@@ -1,6 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import { Piscina } from 'piscina'
-import { type Reason, RuleBroken } from '#core/reasons.ts'
+import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import type * as tasks from '#server/compute/tasks.ts'
 
 type Tasks = typeof tasks
@@ -9,11 +9,16 @@ let threads: Piscina | undefined
 
 /** Threads of one process; two leave a core for everything else on a small machine. */
 const MOST_THREADS = 2
+/** Megabytes that one thread may take, and milliseconds that one task may: what needs more was made to need it. */
+const MOST_MEMORY = 768
+const MOST_TIME = 120_000
 /** Milliseconds after which a thread that has nothing to do ends. */
 const IDLE = 30_000
 
 /**
  * Computes something heavy in a worker thread, so that requests and jobs beside it go on. What goes in and comes out is copied: plain data only.
+ *
+ * @throws RuleBroken compute.tooHeavy where it takes more memory or time than one thing may, and what the task itself refuses
  */
 export async function compute<K extends keyof Tasks>(
   task: K,
@@ -24,10 +29,20 @@ export async function compute<K extends keyof Tasks>(
     minThreads: 0,
     maxThreads: MOST_THREADS,
     idleTimeout: IDLE,
+    resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY },
   })
-  const done = (await threads.run({ task, input })) as { answer: Awaited<ReturnType<Tasks[K]>> } | { reasons: Reason[] }
+  const done = (await threads
+    .run({ task, input }, { signal: AbortSignal.timeout(MOST_TIME) })
+    .catch(refuseTooHeavy)) as { answer: Awaited<ReturnType<Tasks[K]>> } | { reasons: Reason[] }
   if ('reasons' in done) throw new RuleBroken(done.reasons)
   return done.answer
+}
+
+function refuseTooHeavy(error: unknown): never {
+  const { code, name } = error as { code?: string; name?: string }
+  if (code === 'ERR_WORKER_OUT_OF_MEMORY' || name === 'AbortError')
+    throw new RuleBroken(stop('compute.tooHeavy'), { cause: error })
+  throw error
 }
 
 /** Ends the threads, when a process ends. */

@@ -3,7 +3,7 @@ import { attach, readAttachment, storeFile, writeNote } from '#server/files/file
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 
 export const fileRoutes: Route[] = [
-  direct(files.UploadFile, async (call, _input, told) => storeFile(call, await told.upload())),
+  direct(files.UploadFile, (call, _input, told) => storeFile(call, told.upload)),
   writes(files.Attach, (call, { body }) => attach(call, body.documentKind, body.documentId, body.fileId)),
   reads(files.ReadAttachment, (call, { params }) => readAttachment(call, params.id)),
   writes(files.WriteNote, (call, { body }) => writeNote(call, body.documentKind, body.documentId, body.text)),

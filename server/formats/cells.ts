@@ -11,13 +11,15 @@ export interface Cells {
   readonly format: string
 }
 
-/** Most rows that one file may have. */
+/** Most rows that one file may have, and what is read of it while a person waits. */
 export const MOST_ROWS = 200_000
+export const MOST_ROWS_AT_ONCE = 20_000
+const MOST_COLUMNS = 200
 
 /**
  * Reads a workbook (its first sheet) or a delimited file (RFC 4180: comma, semicolon or tab), told apart by their content.
  *
- * @throws RuleBroken import.notATable | import.tooManyRows | xml.encoding
+ * @throws RuleBroken import.notATable | import.tooManyRows | import.tooManyColumns | xml.encoding
  */
 export async function readCells(bytes: Buffer): Promise<Cells> {
   const zipped = bytes.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4]))
@@ -25,6 +27,7 @@ export async function readCells(bytes: Buffer): Promise<Cells> {
   const headings = rows.shift()?.map(text => text.trim()) ?? []
   if (headings.every(text => text === ''))
     throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
+  if (headings.length > MOST_COLUMNS) throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS }))
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   return { headings, rows: rows.filter(row => row.some(cell => cell.trim() !== '')), format }
 }
@@ -81,7 +84,9 @@ async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: 
     )
     for await (const sheet of reader) {
       for await (const row of sheet) {
-        const values = (row.values as unknown[]).slice(1).map(cellText)
+        if (row.cellCount > MOST_COLUMNS + 1)
+          throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS }))
+        const values = Array.from((row.values as unknown[]).slice(1), cellText)
         width = Math.max(width, values.length)
         rows.push(values)
         if (rows.length > MOST_ROWS + 1) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
@@ -94,7 +99,8 @@ async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: 
       cause: error,
     })
   }
-  return { rows: rows.map(row => Array.from({ length: width }, (_, index) => row[index] ?? '')), format: 'workbook' }
+  for (const row of rows) while (row.length < width) row.push('')
+  return { rows, format: 'workbook' }
 }
 
 /** What a person sees in the cell. A formula counts as what it came to. */

@@ -14,7 +14,7 @@ export interface Table {
  *
  * @throws RuleBroken import.notATable | import.columns | import.tooManyRows | xml.encoding
  */
-export function readTable(bytes: Buffer, known: readonly string[], needed: readonly string[]): Table {
+export function readTable(bytes: Buffer, known: readonly string[], needed: readonly string[], most = MOST_ROWS): Table {
   const { text, encoding } = decodeDelimited(bytes)
   const delimiter = delimiterOf(text)
   const rows = parseStrictly(text, delimiter)
@@ -36,7 +36,7 @@ export function readTable(bytes: Buffer, known: readonly string[], needed: reado
         known: known.join(', '),
       }),
     )
-  if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
+  if (rows.length > most) throw new RuleBroken(stop('import.tooManyRows', { limit: most }))
   return {
     rows: rows.map(cells => Object.fromEntries(head.map((name, index) => [name, cells[index] ?? '']))),
     delimiter,

@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto'
+import { pipeline } from 'node:stream/promises'
 import type { Response } from 'express'
 import { statusOf } from '#contract/status.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
@@ -37,7 +38,8 @@ export async function sendFile(response: Response, file: FileAnswer): Promise<vo
     response.send(file.bytes)
     return
   }
-  for await (const part of file.bytes)
-    if (!response.write(part)) await new Promise(resolve => response.once('drain', resolve))
-  response.end()
+  // a reader that goes away ends the stream, and with it the snapshot that it reads from
+  await pipeline(file.bytes, response).catch((error: NodeJS.ErrnoException) => {
+    if (error.code !== 'ERR_STREAM_PREMATURE_CLOSE') throw error
+  })
 }

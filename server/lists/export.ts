@@ -1,4 +1,4 @@
-import { PassThrough } from 'node:stream'
+import { PassThrough, pipeline, Readable } from 'node:stream'
 import { stringify } from 'csv-stringify'
 import exceljs from 'exceljs'
 import type { ListQuery, ListRow } from '#contract/fields.ts'
@@ -6,14 +6,17 @@ import type { Read } from '#server/call.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { type ListDefinition, listRows } from '#server/lists/list.ts'
 
-/** Exactly what a list shows, as a file. Texts that a spreadsheet would run as a formula get an apostrophe in front. */
-export function exportList<Row>(
+/**
+ * Exactly what a list shows, as a file. Texts that a spreadsheet would run as a formula get an apostrophe in front. The first rows are read
+ * before anything is answered, so that what cannot be exported is refused and not begun.
+ */
+export async function exportList<Row>(
   definition: ListDefinition<Row>,
   call: Read,
   query: ListQuery,
   format: 'csv' | 'xlsx',
   name: string,
-): FileAnswer {
+): Promise<FileAnswer> {
   const head = ['number', 'title', 'state', ...definition.columns.map(column => column.key), 'amount', 'currency']
   const cells = (row: ListRow): string[] =>
     [
@@ -24,7 +27,7 @@ export function exportList<Row>(
       row.amount ?? '',
       row.currency ?? '',
     ].map(harmless)
-  const rows = listRows(definition, call, query)
+  const rows = await begun(listRows(definition, call, query))
   const stamp = `${name}-${call.today}.${format}`
   if (format === 'csv')
     return { name: stamp, mediaType: 'text/csv; charset=utf-8', bytes: csvStream(head, rows, cells) }
@@ -35,6 +38,16 @@ export function exportList<Row>(
   }
 }
 
+/** Rows of which the first has been read already. */
+async function begun<T>(rows: AsyncGenerator<T>): Promise<AsyncGenerator<T>> {
+  const first = await rows.next()
+  return (async function* () {
+    if (first.done) return
+    yield first.value
+    yield* rows
+  })()
+}
+
 const harmless = (text: string): string => (/^[=@\t\r]|^[+-](?![\d.]+$)/.test(text) ? `'${text}` : text)
 
 function csvStream(
@@ -42,20 +55,17 @@ function csvStream(
   rows: AsyncIterable<ListRow>,
   cells: (row: ListRow) => string[],
 ): PassThrough {
-  const out = new PassThrough()
-  const writer = stringify({ bom: true, record_delimiter: 'windows' })
-  writer.pipe(out)
-  void (async () => {
-    try {
-      writer.write([...head])
-      for await (const row of rows)
-        if (!writer.write(cells(row))) await new Promise(resolve => writer.once('drain', resolve))
-      writer.end()
-    } catch (error) {
-      out.destroy(error as Error)
-    }
-  })()
-  return out
+  async function* records(): AsyncGenerator<string[]> {
+    yield [...head]
+    for await (const row of rows) yield cells(row)
+  }
+  // an error, or a reader that goes away, ends all three
+  return pipeline(
+    Readable.from(records()),
+    stringify({ bom: true, record_delimiter: 'windows' }),
+    new PassThrough(),
+    () => undefined,
+  )
 }
 
 function xlsxStream(
@@ -69,7 +79,10 @@ function xlsxStream(
       const book = new exceljs.stream.xlsx.WorkbookWriter({ stream: out })
       const sheet = book.addWorksheet('List')
       sheet.addRow([...head]).commit()
-      for await (const row of rows) sheet.addRow(cells(row)).commit()
+      for await (const row of rows) {
+        if (out.destroyed) return
+        sheet.addRow(cells(row)).commit()
+      }
       await book.commit()
     } catch (error) {
       out.destroy(error as Error)

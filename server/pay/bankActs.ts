@@ -1,18 +1,18 @@
 import { randomUUID } from 'node:crypto'
-import { type BankMessage, readBankMessage } from '#core/formats/bankAnswers.ts'
+import type { BankMessage } from '#core/formats/bankAnswers.ts'
 import { settleItem as decideSettling } from '#core/pay/settleItem.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
 import { type BankNext, isAnswered, referencesOf, takeBankMessage } from '#core/pay/takeBankMessage.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { transition } from '#core/states.ts'
 import { type Done, found, type Write } from '#server/call.ts'
+import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { someIds } from '#server/database/rows.ts'
 import { hold } from '#server/documents/hold.ts'
 import { record } from '#server/documents/history.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
-import { decodeXml } from '#server/formats/text.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
 import { heldOrders } from '#server/order/orderStore.ts'
@@ -34,7 +34,7 @@ export interface Taken {
  */
 export async function takeFile(call: Write, name: string, content: Buffer): Promise<Taken> {
   if (await heard(call, name)) return { moved: 0, open: 0 }
-  const message = readOrFault(content)
+  const message = await readOrFault(content)
   if (Array.isArray(message)) return await keepUnreadable(call, name, content, message)
   const before = await sameMessage(call, message)
   if (before && !before.content.equals(content))
@@ -54,9 +54,9 @@ export async function takeFile(call: Write, name: string, content: Buffer): Prom
   return await take(call, id, message)
 }
 
-function readOrFault(content: Buffer): BankMessage | Reason[] {
+async function readOrFault(content: Buffer): Promise<BankMessage | Reason[]> {
   try {
-    return readBankMessage(decodeXml(content).text)
+    return await compute('bankMessageOf', { bytes: content })
   } catch (error) {
     if (error instanceof RuleBroken) return [...error.reasons]
     throw error

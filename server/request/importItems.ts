@@ -3,16 +3,27 @@ import type { ImportResult } from '#contract/files/endpoints.ts'
 import { stop } from '#core/reasons.ts'
 import { type ImportedItem, ITEM_COLUMNS, readItemRow } from '#core/request/itemImport.ts'
 import type { Read, Write } from '#server/call.ts'
+import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
-import { readTable } from '#server/formats/delimited.ts'
+import { MOST_ROWS } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
 import { searchName } from '#server/source/supplierStore.ts'
 
 type Placed = ImportedItem & { readonly row: number }
 
-/** Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed. All rows or none. */
-export async function importItems(call: Write, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
-  const table = readTable(bytes, ITEM_COLUMNS, ['number', 'name', 'category', 'supplier', 'price'])
+const NEEDED = ['number', 'name', 'category', 'supplier', 'price'] as const
+
+/**
+ * Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed. All rows or none; `most`: rows
+ * that are taken at once.
+ */
+export async function importItems(
+  call: Write,
+  bytes: Buffer,
+  dryRun: boolean,
+  most = MOST_ROWS,
+): Promise<ImportResult> {
+  const table = await compute('tableOf', { bytes, known: ITEM_COLUMNS, needed: NEEDED, most })
   const faults: RowFaults[] = []
   const items: Placed[] = []
   const seen = new Map<string, number>()

@@ -1,7 +1,8 @@
 import * as catalogue from '#contract/request/catalogue.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as forms from '#contract/request/forms.ts'
-import { ownFile } from '#server/files/fileActs.ts'
+import { ownContent } from '#server/files/fileActs.ts'
+import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { writeRequisitionPdf } from '#server/formats/requisitionPdf.ts'
 import { reads, type Route, writes } from '#server/http/route.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
@@ -35,7 +36,7 @@ export const requestRoutes: Route[] = [
   reads(catalogue.CataloguePictures, call => cataloguePictures(call)),
   reads(catalogue.ReadItem, (call, { params }) => readItem(call, params.id)),
   writes(catalogue.ImportItems, async (call, { body }) =>
-    importItems(call, (await ownFile(call, body.fileId)).content, body.dryRun),
+    importItems(call, await ownContent(call, body.fileId), body.dryRun, MOST_ROWS_AT_ONCE),
   ),
   reads(catalogue.ReadBasket, call => readBasket(call)),
   writes(catalogue.SaveBasket, (call, { body }) => saveBasket(call, body.lines)),

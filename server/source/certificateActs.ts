@@ -9,8 +9,8 @@ import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
-import { ownFile } from '#server/files/fileActs.ts'
-import { useFile } from '#server/files/fileStore.ts'
+import { ownFile, sentFile } from '#server/files/fileActs.ts'
+import { type FileRow, useFile } from '#server/files/fileStore.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { say } from '#server/mail/mail.ts'
 import type { CertificateRow } from '#server/source/certificateStore.ts'
@@ -80,14 +80,10 @@ export async function certificateFile(call: Read, id: string): Promise<FileAnswe
       .trx('supplierCertificates')
       .join('files', 'files.id', 'supplierCertificates.fileId')
       .where('supplierCertificates.id', id)
-      .first<{ name: string; mediaType: string; content: Buffer } | undefined>(
-        'files.name',
-        'files.mediaType',
-        'files.content',
-      ),
+      .first<Pick<FileRow, 'id' | 'name' | 'mediaType'> | undefined>('files.id', 'files.name', 'files.mediaType'),
     'file',
   )
-  return { name: file.name, mediaType: file.mediaType, bytes: file.content }
+  return sentFile(call, file)
 }
 
 type Ending = CertificateRow & { supplier: string; ownerId: string | null; validTo: string }

@@ -13,7 +13,7 @@ import { compute } from '#server/compute/compute.ts'
 import { insertMany } from '#server/database/insert.ts'
 import { json } from '#server/database/json.ts'
 import { recordFirst } from '#server/documents/history.ts'
-import { ownFile } from '#server/files/fileActs.ts'
+import { ownContent } from '#server/files/fileActs.ts'
 import type { Cells } from '#server/formats/cells.ts'
 import { type RowFaults, slices } from '#server/formats/importResult.ts'
 import type { LongWork, Progress } from '#server/jobs/longJobs.ts'
@@ -40,7 +40,7 @@ const SEARCHED_ROWS = 3000
 
 /** Headings, some rows and the mapping that is proposed for a file. */
 export async function lookAtImport(call: Read, fileId: string): Promise<ResponseOf<typeof LookAtImport>> {
-  const { content } = await ownFile(call, fileId)
+  const content = await ownContent(call, fileId)
   const cells = await compute('cellsOf', { bytes: content })
   const examples = cells.rows.slice(0, 20)
   return {
@@ -56,7 +56,7 @@ const Params = StartImport.body
 /** The import as a job does it: reads the person's file and looks at every row; then all rows are loaded or none. */
 export const importSuppliers: LongWork = async (call, params, progress) => {
   const { fileId, ...options } = Params.parse(params)
-  const { content } = await ownFile(call, fileId)
+  const content = await ownContent(call, fileId)
   const cells = await compute('cellsOf', { bytes: content })
   const looked = await lookAtRows(call, cells, options, progress)
   return write => load(write, looked, progress)

@@ -14,6 +14,7 @@ import { isIn } from '#core/states.ts'
 import { found, may, type Read } from '#server/call.ts'
 import { type KeptConsent, type KeptStep, latestConsent } from '#server/consent/consentStore.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
+import { sentFile } from '#server/files/fileActs.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { candidatesFor } from '#server/source/findSuppliers.ts'
 import type { OnboardingRow, QuestionnaireRow } from '#server/source/onboardingStore.ts'
@@ -138,14 +139,8 @@ export async function onboardingFile(call: Read, id: string, fileId: string): Pr
   const among = Object.values(row.answers).some(
     answer => typeof answer === 'object' && !Array.isArray(answer) && 'fileId' in answer && answer.fileId === fileId,
   )
-  const file = among
-    ? await call
-        .trx('files')
-        .where({ id: fileId })
-        .first<{ name: string; mediaType: string; content: Buffer } | undefined>('name', 'mediaType', 'content')
-    : undefined
-  const { name, mediaType, content } = found(file, 'file')
-  return { name, mediaType, bytes: content }
+  const file = among ? await call.trx('files').where({ id: fileId }).first('id', 'name', 'mediaType') : undefined
+  return sentFile(call, found(file, 'file'))
 }
 
 const CONFIDENTIAL = new Set(['birthDate', 'taxNumber'])
