@@ -3,6 +3,7 @@ import { type ClientRequest, get, type IncomingMessage, type Server } from 'node
 import type { AddressInfo } from 'node:net'
 import express from 'express'
 import { type Figure, fetchPage, figure, median, select, WARM } from '#bench/figures.ts'
+import { UNNAMED } from '#server/house/house.ts'
 import { News } from '#server/news/news.ts'
 import { documentTopic, kindTopic } from '#server/news/tell.ts'
 import { getActor } from '#server/people/sessions.ts'
@@ -47,7 +48,11 @@ export async function newsFanOut(world: World, _runs: number, small: boolean): P
   const actor = await getActor(world.db, id, new Date().toISOString())
   const news = new News(world.url)
   const app = express()
-  news.attach(app, () => Promise.resolve(actor))
+  news.attach(
+    app,
+    () => Promise.resolve({ actor, house: UNNAMED }),
+    (_reader, topics) => Promise.resolve(topics),
+  )
   const server = app.listen(0, '127.0.0.1')
   await once(server, 'listening')
   const pages = await Promise.all(Array.from({ length: PAGES }, (_, index) => openPage(server, index)))

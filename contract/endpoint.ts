@@ -13,8 +13,8 @@ export interface Endpoint<
   readonly name: string
   readonly method: 'get' | 'post' | 'put' | 'delete'
   readonly path: string
-  /** The right it takes; `anyone` needs no session, `signedIn` any session of the team. */
-  readonly permission: Permission | 'anyone' | 'signedIn'
+  /** The right it takes; `anyone` needs no session, `signedIn` any session of the team, `account` any session at all. */
+  readonly permission: Permission | 'anyone' | 'signedIn' | 'account'
   readonly params: P
   readonly query: Q
   readonly body: B

@@ -20,7 +20,7 @@ import {
 } from '#demo/suppliers.ts'
 import { senders } from '#server/app/jobs.ts'
 import { wire } from '#server/app/wiring.ts'
-import { readHouse } from '#server/house/house.ts'
+import { readHouse, writeSetting } from '#server/house/house.ts'
 import { measureStages } from '#server/insight/stageValues.ts'
 import { inTransaction, type JobParts, SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { end } from '#server/order/orderActs.ts'
@@ -106,6 +106,7 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
       base: HOUSE.base,
     })
     await setUpOrganisation(call, organisation(year))
+    await writeSetting(call, 'demo', true)
     for (const person of PEOPLE) {
       people[person.key] = randomUUID()
       await addPerson(call, {

@@ -138,9 +138,9 @@ await command(async () => {
 })
 
 /** A database server with the demo loaded once, of which every test file that is given it makes copies. */
-async function sharedCluster(): Promise<{ folder: string; port: number; url: string }> {
-  const { folder, port, url } = await testCluster()
+async function sharedCluster(): Promise<{ folder: string; port: number; url: string; adminUrl: string }> {
+  const { folder, port, url, adminUrl } = await testCluster()
   await demoTemplate()
-  return { folder, port, url: url('%') }
+  return { folder, port, url: url('%'), adminUrl: adminUrl('%') }
 }
 process.exit()

@@ -2,23 +2,30 @@ import { z } from 'zod'
 
 const Configuration = z.object({
   DATABASE_URL: z.string().min(1),
-  PORT: z.coerce.number().int().default(0),
-  IVORY_DEMO: z.string().optional(),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65535).default(0),
+  TRUST_PROXY: z.string().default('loopback'),
+  METRICS_TOKEN: z.string().default(''),
   SMTP_URL: z.string().default('smtp://127.0.0.1:2525'),
   BANK_URL: z.string().default('http://127.0.0.1:2526'),
   MAILBOX_URL: z.string().default(''),
-  MAIL_FROM: z.string().default('purchasing@saltmere.example'),
+  MAIL_FROM: z.string().default('purchasing@localhost'),
   PUBLIC_URL: z.string().default(''),
 })
 
 export interface Settings {
   readonly databaseUrl: string
+  /** The address to listen at. */
+  readonly host: string
   readonly port: number
-  readonly demo: boolean
+  /** Proxies whose word about the reader's address and protocol is taken: `loopback`, a list of networks, or how many there are. */
+  readonly trustProxy: string
+  readonly metricsToken: string
   readonly smtpUrl: string
   readonly bankUrl: string
   readonly mailboxUrl: string
   readonly mailFrom: string
+  /** Where people find it, such as https://purchasing.example; mails link to it, and with https browsers are told to stay there. */
   readonly publicUrl: string
 }
 
@@ -27,8 +34,10 @@ export function readSettings(environment: NodeJS.ProcessEnv): Settings {
   const read = Configuration.parse(environment)
   return {
     databaseUrl: read.DATABASE_URL,
+    host: read.HOST,
     port: read.PORT,
-    demo: read.IVORY_DEMO === '1',
+    trustProxy: read.TRUST_PROXY,
+    metricsToken: read.METRICS_TOKEN,
     smtpUrl: read.SMTP_URL,
     bankUrl: read.BANK_URL,
     mailboxUrl: read.MAILBOX_URL,

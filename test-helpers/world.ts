@@ -31,8 +31,10 @@ export const SHARED_CLUSTER = 'IVORY_TEST_CLUSTER'
 function sharedCluster(): Cluster | undefined {
   const given = process.env[SHARED_CLUSTER]
   if (!given) return undefined
-  const { folder, port, url } = JSON.parse(given) as { folder: string; port: number; url: string }
-  return { folder, port, url: database => url.replace('%', database) }
+  const { folder, port, url, adminUrl } = JSON.parse(given) as Record<'folder' | 'url' | 'adminUrl', string> & {
+    port: number
+  }
+  return { folder, port, url: name => url.replace('%', name), adminUrl: name => adminUrl.replace('%', name) }
 }
 
 /** One throw-away cluster for the whole run, ended with the process; or the one that the run of all tests shares. */
@@ -55,8 +57,10 @@ export const endCluster = (): void => {
 
 const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Settings => ({
   databaseUrl,
+  host: '127.0.0.1',
   port: 0,
-  demo: true,
+  trustProxy: 'loopback',
+  metricsToken: '',
   smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
   bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
   mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,

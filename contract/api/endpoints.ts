@@ -1,4 +1,5 @@
 import type { Endpoint } from '#contract/endpoint.ts'
+import * as account from '#contract/account/endpoints.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
@@ -34,6 +35,7 @@ export const ENDPOINTS: readonly Endpoint[] = [
   order,
   pay,
   people,
+  account,
   receive,
   request,
   setup,

@@ -102,6 +102,18 @@ export const mailsEn = {
     subject: '{by} has opened an account for you',
     text: 'Dear {name},\n\nyou can see what {house} orders from {supplier} on these pages. Choose a password here; the link works once and for {days} days:\n{path}\n',
   },
+  'account.invitation': {
+    subject: '{by} has opened an account for you',
+    text: 'Dear {name},\n\n{by} has opened an account for you at {house}. Choose a password here; the link works once and for fourteen days:\n{path}\n',
+  },
+  'account.reset': {
+    subject: 'A new password for your account',
+    text: 'Dear {name},\n\nsomebody, probably you, asked to choose a new password for your account at {house}. Choose it here; the link works once and for an hour:\n{path}\n\nIf it was not you, do nothing: the present one stays.\n',
+  },
+  'account.addressChanged': {
+    subject: 'The address of your account was changed',
+    text: 'Dear {name},\n\n{by} changed the address of your account at {house} to {email}. From now on mail goes there.\n\nIf this is wrong, please call us on the number that you know.\n',
+  },
   'company.administrator': {
     subject: '{person} now looks after the accounts of {supplier}',
     text: 'Dear {name},\n\n{person} now administers the accounts of {supplier} on our pages.\nReason: {reason}\n\nIf this is wrong, please call us on the number that you know.\n',

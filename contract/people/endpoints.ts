@@ -23,6 +23,12 @@ export const ReadSession = defineEndpoint({
   permission: 'anyone',
   response: z.strictObject({
     person: PersonJson.nullable(),
+    /** What is still to come after a right password: a code, or the setting of a second factor. */
+    pending: z.enum(['code', 'enrol']).nullable(),
+    /** The house's name; empty while nobody has set it up. */
+    house: z.string(),
+    /** What the house calls its single sign-on, where it has one. */
+    single: z.string().nullable(),
     demo: z.boolean(),
     demoPeople: z.array(DemoPerson),
     /** The server's time, from when on news are wanted. */
@@ -36,8 +42,8 @@ export const SignIn = defineEndpoint({
   method: 'post',
   path: '/session',
   permission: 'anyone',
-  body: z.strictObject({ email: z.string().max(200), password: z.string().max(200) }),
-  response: z.strictObject({ person: PersonJson }),
+  body: z.strictObject({ email: z.string().max(200), password: z.string().max(500) }),
+  response: z.strictObject({ person: PersonJson.nullable(), pending: z.enum(['code', 'enrol']).nullable() }),
 })
 export const SignInDemo = defineEndpoint({
   name: 'session.signInDemo',

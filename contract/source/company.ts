@@ -1,12 +1,12 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
+import { TypedPassword } from '#contract/account/endpoints.ts'
 import { ById, Done, GivenReason, Line, Stamp, Uuid, Version } from '#contract/fields.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 import { SUPPLIER_PERMISSIONS } from '#contract/permissions.ts'
 import { AnswersJson, SectionJson } from '#contract/source/onboarding.ts'
 
 const Token = z.strictObject({ token: z.string().regex(/^[A-Za-z0-9_-]{20,80}$/) })
-const Password = z.string().min(10).max(200)
 
 /** What an invitation says before anybody is signed in. */
 export const ReadInvitation = defineEndpoint({
@@ -31,7 +31,7 @@ export const Register = defineEndpoint({
   path: '/invitations/:token',
   permission: 'anyone',
   params: Token,
-  body: z.strictObject({ name: Line.min(1), password: Password }),
+  body: z.strictObject({ name: Line.min(1), password: TypedPassword }),
   response: z.strictObject({ person: PersonJson }),
 })
 

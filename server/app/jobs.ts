@@ -3,7 +3,7 @@ import { tidyFiles } from '#server/files/fileStore.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
 import { writeUblOrder } from '#server/formats/ublOrder.ts'
 import { measureStages } from '#server/insight/stageValues.ts'
-import { runLongJob } from '#server/jobs/longJobs.ts'
+import { failLost, runLongJob } from '#server/jobs/longJobs.ts'
 import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
 import type { Jobs } from '#server/jobs/worker.ts'
 import { type MailParts, mailSender } from '#server/mail/sendMail.ts'
@@ -43,7 +43,8 @@ export async function nightly(parts: JobParts): Promise<void> {
 export async function tidyUp(parts: JobParts): Promise<void> {
   await parts.db('sessions').where('expiresAt', '<', parts.clock()).delete()
   await parts.db.raw(`delete from request_keys where created_at < now() - interval '3 days'`)
-  await parts.db.raw(`delete from rate_limits where resets_at < now()`)
+  await parts.db.raw(`delete from sign_in_tries where last_at < now() - interval '2 days'`)
+  await parts.db('oneTimeLinks').where('expiresAt', '<', parts.clock()).delete()
   await inTransaction(parts, tidyFiles)
 }
 
@@ -51,6 +52,7 @@ export const JOBS: Jobs = {
   sendOutgoing: (parts, { id }) => sendOutgoing(parts, senders, id),
   fetchBankAnswers: parts => fetchBankAnswers(parts),
   sweepOutbox: parts => sweepOutbox(parts),
+  failLost: parts => failLost(parts),
   measureStages: parts => inTransaction(parts, measureStages),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -59,6 +61,7 @@ export const JOBS: Jobs = {
 
 /** When jobs start by themselves. */
 export const CRONTAB = `* * * * * sweepOutbox
+* * * * * failLost
 * * * * * measureStages
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
 17 * * * * tidyUp

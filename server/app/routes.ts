@@ -5,11 +5,12 @@ import { billRoutes } from '#server/bill/routes.ts'
 import { budgetRoutes } from '#server/budgets/routes.ts'
 import { decideRoutes } from '#server/decide/routes.ts'
 import { fileRoutes } from '#server/files/routes.ts'
+import { isDemo } from '#server/house/house.ts'
 import { reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
 import { orderRoutes } from '#server/order/routes.ts'
 import { payRoutes } from '#server/pay/routes.ts'
-import { peopleRoutes } from '#server/people/routes.ts'
+import { peopleRoutes } from '#server/account/routes.ts'
 import { receiveRoutes } from '#server/receive/routes.ts'
 import { requestRoutes } from '#server/request/routes.ts'
 import { setupRoutes } from '#server/setup/routes.ts'
@@ -18,14 +19,15 @@ import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
 type Mail = z.output<typeof MailJson>
 
 export interface RouteParts {
-  readonly demo: boolean
+  /** What the house calls its single sign-on, where it has one. */
+  readonly single: string | null
   /** The mail stand-in's mailbox, on a demo start. */
   readonly readMails: (to: string | undefined) => Promise<Mail[]>
 }
 
 /** Every route of the application; a test holds this list against the contract's table of endpoints. */
-export const allRoutes = ({ demo, readMails }: RouteParts): Route[] => [
-  ...peopleRoutes(demo),
+export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
+  ...peopleRoutes(single),
   ...sourceRoutes,
   ...companyRoutes,
   ...requestRoutes,
@@ -38,8 +40,8 @@ export const allRoutes = ({ demo, readMails }: RouteParts): Route[] => [
   ...insightRoutes,
   ...fileRoutes,
   ...setupRoutes,
-  reads(ReadMails, async (_call, { query }) => {
-    if (!demo) throw new RuleBroken(stop('session.noDemo'))
+  reads(ReadMails, async (call, { query }) => {
+    if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))
     return { mails: await readMails(query.to) }
   }),
 ]

@@ -1,22 +1,25 @@
-import { createServer } from 'node:http'
+import { createServer, type Server } from 'node:http'
 import { fileURLToPath } from 'node:url'
 import express from 'express'
 import type { Knex } from 'knex'
-import { pino } from 'pino'
+import { log } from '#server/app/log.ts'
 import { openApi } from '#server/app/openApi.ts'
+import { addProbes } from '#server/app/probes.ts'
 import { allRoutes, type RouteParts } from '#server/app/routes.ts'
 import { wire } from '#server/app/wiring.ts'
 import { endThreads } from '#server/compute/compute.ts'
+import { dayOf, reading } from '#server/call.ts'
 import type { Settings } from '#server/configuration.ts'
 import { connect } from '#server/database/connect.ts'
 import { createApp } from '#server/http/app.ts'
+import { heardBy } from '#server/documents/heard.ts'
 import { News } from '#server/news/news.ts'
 import { findSession } from '#server/people/sessions.ts'
-import { signInLimit } from '#server/people/signIn.ts'
 
 export interface Running {
   readonly port: number
   readonly db: Knex
+  /** Takes nothing new, lets what is under way end, then ends. */
   readonly stop: () => Promise<void>
 }
 
@@ -38,25 +41,44 @@ export interface Patience {
 }
 const PATIENCE: Patience = { head: 20_000, whole: 300_000 }
 
+/** Milliseconds that requests under way have to end, once no new ones are taken. */
+const DRAIN = 30_000
+
+async function drained(server: Server): Promise<void> {
+  const closed = new Promise(resolve => server.close(resolve))
+  const late = setTimeout(() => server.closeAllConnections(), DRAIN)
+  const idle = setInterval(() => server.closeIdleConnections(), 50)
+  await closed
+  clearTimeout(late)
+  clearInterval(idle)
+}
+
 /** Starts one web server process; any number can run on one database. */
 export async function startWebServer(settings: Settings, patience = PATIENCE): Promise<Running> {
   wire()
-  const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
   const db = connect(settings.databaseUrl, 14)
   const news = new News(settings.databaseUrl)
   await news.start()
-  const limit = signInLimit(db)
+  let leaving = false
   const app = createApp({
     db,
     clock: () => new Date().toISOString(),
-    log: (message, details) => logger.error(details, message),
+    log: (message, details) => log().error(details, message),
+    access: line => log().info(line, line.file === undefined ? 'request' : 'file sent'),
     identify: (token, now) => findSession(db, token, now),
-    routes: allRoutes({ demo: settings.demo, readMails: mailReader(settings.mailboxUrl) }),
+    routes: allRoutes({ single: null, readMails: mailReader(settings.mailboxUrl) }),
+    trustProxy: settings.trustProxy,
+    https: settings.publicUrl.startsWith('https:'),
+    leaving: () => leaving,
     before: application => {
-      application.post('/api/session', limit)
+      addProbes(application, db, () => leaving, settings.metricsToken)
     },
     extend: (application, identify) => {
-      news.attach(application, async request => (await identify(request)).actor)
+      news.attach(application, identify, async ({ actor, house }, topics) => {
+        const now = new Date().toISOString()
+        const setting = { house, now, today: dayOf(now, house.zone), channel: 'web', base: house.base } as const
+        return await heardBy(reading(db, { actor, ...setting }), topics)
+      })
       application.get('/api/openapi.json', (_request, response) => {
         response.json(openApi())
       })
@@ -76,16 +98,16 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
   )
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
-    server.listen(settings.port, '127.0.0.1', resolve)
+    server.listen(settings.port, settings.host, resolve)
   })
   const address = server.address()
   return {
     port: typeof address === 'object' && address ? address.port : settings.port,
     db,
     stop: async () => {
+      leaving = true
       await news.stop()
-      server.closeAllConnections()
-      await new Promise(resolve => server.close(resolve))
+      await drained(server)
       await endThreads()
       await db.destroy()
     },

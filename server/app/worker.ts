@@ -1,5 +1,5 @@
-import { pino } from 'pino'
 import { CRONTAB, JOBS } from '#server/app/jobs.ts'
+import { log } from '#server/app/log.ts'
 import { wire } from '#server/app/wiring.ts'
 import { endThreads } from '#server/compute/compute.ts'
 import { readSettings } from '#server/configuration.ts'
@@ -7,14 +7,14 @@ import { connect } from '#server/database/connect.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 
 const settings = readSettings(process.env)
-const logger = pino({ level: process.env.LOG_LEVEL ?? 'warn' })
+process.on('unhandledRejection', error => log().error(error, 'a failure that nobody waited for'))
 const db = connect(settings.databaseUrl, 6)
 wire()
 const parts = {
   db,
   settings,
   clock: () => new Date().toISOString(),
-  log: (message: string, details: unknown) => logger.error(details, message),
+  log: (message: string, details: unknown) => log().error(details, message),
 }
 const runner = await startWorker(parts, JOBS, CRONTAB)
 process.send?.({ ready: 'worker' })

@@ -17,6 +17,14 @@ const source = {
 
 export class DatabaseTooNew extends Error {}
 
+/** Migrations of this version that a database does not have yet. */
+export async function pendingMigrations(db: Knex): Promise<string[]> {
+  const known = await source.getMigrations()
+  if (!(await db.schema.hasTable('migrations'))) return known
+  const applied = new Set(await db('migrations').pluck<string[]>('name'))
+  return known.filter(name => !applied.has(name))
+}
+
 /** Brings a database up to date; safe to call from several processes at once. Refuses one that a newer version has migrated. */
 export async function migrate(db: Knex, url: string): Promise<void> {
   await refuseNewer(db)

@@ -28,7 +28,19 @@ export interface SettingValues {
   payFrom: OwnAccount
   calendar: BusinessCalendar
   tolerances: ToleranceProfile
+  /** Set by the demo's loader alone: everything here is made up. */
+  demo: boolean
+  signIn: SignInSettings
 }
+
+/** How people come in and stay. */
+export interface SignInSettings {
+  /** Minutes without a request after which a session ends. */
+  readonly idleMinutes: number
+  /** Roles that must have a second factor. */
+  readonly secondFactorRoles: readonly string[]
+}
+export const SIGN_IN: SignInSettings = { idleMinutes: 240, secondFactorRoles: [] }
 declare module 'knex/types/tables.js' {
   interface Tables {
     settings: { key: string; value: unknown }
@@ -64,6 +76,9 @@ export async function writeSetting<K extends keyof SettingValues>(
     .onConflict('key')
     .merge()
 }
+
+/** Only a house that the demo's loader made is a demo; what is set up for real people never is, however it is started. */
+export const isDemo = async (call: Pick<Read, 'trx'>): Promise<boolean> => (await readSetting(call, 'demo')) === true
 
 /** A house that nobody has set up yet. */
 export const UNNAMED: House = { name: '', country: '', vat: '', zone: 'UTC', base: 'EUR', languages: ['en'] }

@@ -28,6 +28,7 @@ export function sendError(response: Response, error: unknown, log: Log): void {
 }
 
 export async function sendFile(response: Response, file: FileAnswer): Promise<void> {
+  response.locals.file = file.name
   response.set('content-type', file.mediaType)
   response.set(
     'content-disposition',

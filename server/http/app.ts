@@ -8,6 +8,7 @@ import { normalInput } from '#core/text/storable.ts'
 import { type Actor, dayOf, type House, type Setting } from '#server/call.ts'
 import { type Log, sendError, sendFile, sendReasons } from '#server/http/answers.ts'
 import { clearedSessionCookie, sessionCookie, tokenOf } from '#server/http/cookies.ts'
+import { type AccessLine, measure } from '#server/http/access.ts'
 import { type Delivery, type Input, perform } from '#server/http/perform.ts'
 import type { FileAnswer, Route, Told } from '#server/http/route.ts'
 import { receiveUpload } from '#server/http/upload.ts'
@@ -16,6 +17,7 @@ import { receiveUpload } from '#server/http/upload.ts'
 export interface Identity {
   readonly actor: Actor | undefined
   readonly house: House
+  readonly sessionId?: string | undefined
 }
 
 export interface AppParts {
@@ -23,6 +25,14 @@ export interface AppParts {
   readonly routes: readonly Route[]
   readonly clock: () => string
   readonly log: Log
+  /** Takes a line about each request that was answered. */
+  readonly access: (line: AccessLine) => void
+  /** Whose word about the reader's address is taken; as Express takes it. */
+  readonly trustProxy: string
+  /** Whether people come by https, so that browsers shall never come by anything else. */
+  readonly https: boolean
+  /** Whether this process is on its way out. */
+  readonly leaving: () => boolean
   readonly identify: (token: string | undefined, now: string) => Promise<Identity>
   /** Middleware that comes before the routes, such as a limit on sign-in. */
   readonly before?: (app: Express) => void
@@ -43,14 +53,22 @@ const NOBODY: Actor = {
   timeZone: 'UTC',
 }
 
+/** Express takes a number of proxies as a number, everything else as text. */
+const trusted = (setting: string): string | number => (/^\d+$/.test(setting) ? Number(setting) : setting)
+
 /** Builds the web application from its parts; it listens elsewhere. */
 export function createApp(parts: AppParts): Express {
   const app = express()
   app.disable('x-powered-by')
   app.disable('etag')
-  app.set('trust proxy', 'loopback')
+  app.set('trust proxy', trusted(parts.trustProxy))
   app.set('query parser', 'simple')
-  app.use(helmet(POLICY))
+  app.use(helmet({ ...POLICY, strictTransportSecurity: parts.https ? { maxAge: 31_536_000 } : false }))
+  app.use((request, response, next) => {
+    if (parts.leaving()) response.set('connection', 'close')
+    measure(request, response, parts.access)
+    next()
+  })
   app.use(
     '/api',
     (_request, response, next) => {
@@ -96,7 +114,6 @@ const POLICY = {
   },
   crossOriginResourcePolicy: { policy: 'same-origin' },
   referrerPolicy: { policy: 'same-origin' },
-  strictTransportSecurity: false,
 } as const
 
 /** What the readers of addresses and bodies refuse is their fault: their errors carry a status, and none of ours does. */
@@ -127,6 +144,8 @@ async function answer(
 ): Promise<void> {
   try {
     const { actor, house } = await identify(request)
+    response.locals.act = route.endpoint.name
+    response.locals.person = actor?.id
     refuseRight(route.endpoint, actor)
     const now = parts.clock()
     const setting: Setting = {
@@ -137,7 +156,7 @@ async function answer(
       channel: actor?.realm === 'supplier' ? 'supplierPages' : 'web',
       base: house.base,
     }
-    const told = toldBy(request, response)
+    const told = toldBy(request, response, parts.https)
     await perform(
       parts.db,
       route,
@@ -160,12 +179,13 @@ const deliveryOf = (endpoint: Endpoint, response: Response): Delivery => ({
   },
 })
 
-const toldBy = (request: Request, response: Response): Told => ({
+const toldBy = (request: Request, response: Response, https: boolean): Told => ({
   ip: request.ip ?? '',
+  agent: request.get('user-agent') ?? '',
   token: tokenOf(request),
   upload: () => receiveUpload(request),
   startSession: token => {
-    response.append('set-cookie', sessionCookie(token, request.secure))
+    response.append('set-cookie', sessionCookie(token, request.secure || https))
   },
   endSession: () => {
     response.append('set-cookie', clearedSessionCookie())
@@ -175,6 +195,7 @@ const toldBy = (request: Request, response: Response): Told => ({
 function refuseRight(endpoint: Endpoint, actor: Actor | undefined): void {
   if (endpoint.permission === 'anyone') return
   if (!actor) throw new RuleBroken(stop('session.none'))
+  if (endpoint.permission === 'account') return
   const allowed = endpoint.permission === 'signedIn' ? actor.realm === 'team' : actor.rights.has(endpoint.permission)
   if (!allowed) throw new RuleBroken(stop('right.missing', { permission: endpoint.permission }))
 }

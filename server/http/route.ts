@@ -13,6 +13,8 @@ export interface FileAnswer {
 /** What only the request itself knows. */
 export interface Told {
   readonly ip: string
+  /** What the reader's program calls itself. */
+  readonly agent: string
   readonly upload: () => Promise<Upload>
   readonly startSession: (token: string) => void
   readonly endSession: () => void

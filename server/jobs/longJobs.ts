@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { say } from '#contract/messages/say.ts'
 import type { JobJson } from '#contract/source/duplicates.ts'
 import { LONG_JOB_GROUPS, longJobDesk, type LongJobKind, type LongJobState } from '#core/desk/longJob.ts'
-import { RuleBroken } from '#core/reasons.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { keepDesk } from '#server/desk/deskStore.ts'
@@ -139,6 +139,16 @@ export async function runLongJob(parts: JobParts, id: string): Promise<void> {
   } finally {
     await tellJob(parts, id)
   }
+}
+
+/** Jobs that nobody does any more, because whoever had them in hand died each time: whoever started them is told. */
+export async function failLost(parts: JobParts): Promise<void> {
+  const { rows } = await parts.db.raw<{ rows: { id: string }[] }>(
+    `select id from long_jobs l where state = any(?) and created_at < now() - interval '1 minute'
+       and not exists (select 1 from graphile_worker.jobs j where j.key = l.id::text and (j.attempts < j.max_attempts or j.locked_at is not null))`,
+    [[...LONG_JOB_GROUPS.going]],
+  )
+  for (const { id } of rows) await fail(parts, id, new RuleBroken(stop('job.lost')))
 }
 
 async function fail(parts: JobParts, id: string, error: unknown): Promise<void> {

@@ -64,7 +64,7 @@ describe('every list', function () {
   const world = useWorld()
 
   it('is here', () => {
-    const names = allRoutes({ demo: true, readMails: () => Promise.resolve([]) }).flatMap(one =>
+    const names = allRoutes({ single: null, readMails: () => Promise.resolve([]) }).flatMap(one =>
       one.endpoint.name.startsWith('list.') ? [one.endpoint.name] : [],
     )
     expect([...new Set(LISTS.map(([, list]) => list.page.name))].sort()).to.deep.equal([...names].sort())

@@ -4,6 +4,7 @@ import type { AddressInfo } from 'node:net'
 import { expect } from 'chai'
 import express from 'express'
 import type { Actor } from '#server/call.ts'
+import { UNNAMED } from '#server/house/house.ts'
 import { News, topicsFor } from '#server/news/news.ts'
 import { companyTopic, deskTopic, documentTopic, kindTopic } from '#server/news/tell.ts'
 
@@ -61,7 +62,11 @@ describe('the stream of news', () => {
     actor = TEAM
     news = new News('postgres://nobody@127.0.0.1:9/none')
     const app = express()
-    news.attach(app, () => Promise.resolve(actor))
+    news.attach(
+      app,
+      () => Promise.resolve({ actor, house: UNNAMED, sessionId: 'one' }),
+      (_reader, topics) => Promise.resolve(topics),
+    )
     server = app.listen(0, '127.0.0.1')
     await once(server, 'listening')
   })
@@ -113,6 +118,22 @@ describe('the stream of news', () => {
     expect(id).to.be.within(before, Date.now())
     const again = await listen('topics=document:1', { 'last-event-id': '1' })
     expect(again.heard()).to.include('event: missed')
+  })
+
+  it('is over when its session ends, or when its person has other rights; others go on', async () => {
+    const one = await listen('topics=document:1')
+    const ended = once(streams[0]!, 'end')
+    news.hear(['session:two', 'person:joren'])
+    await settle()
+    news.hear([documentTopic('1')])
+    await settle()
+    expect(one.heard()).to.include('event: changed').and.not.include(' over')
+    news.hear(['session:one'])
+    await ended
+    await listen('topics=document:1,session:two,person:joren')
+    const again = once(streams[1]!, 'end')
+    news.hear(['person:ines'])
+    await again
   })
 
   it('is nobody’s without a session', async () => {

@@ -2,22 +2,33 @@ import type { Express, Request, Response } from 'express'
 import pg from 'pg'
 import { audiencesOf } from '#core/desk/entry.ts'
 import { stop } from '#core/reasons.ts'
-import type { Actor } from '#server/call.ts'
+import type { Actor, House } from '#server/call.ts'
 import { sendReasons } from '#server/http/answers.ts'
-import { CHANNEL, companyTopic, deskTopic } from '#server/news/tell.ts'
+import { liveStreams } from '#server/http/metrics.ts'
+import { CHANNEL, companyTopic, deskTopic, personTopic, sessionTopic } from '#server/news/tell.ts'
 
 /** Topics that one page may ask for. */
 const MOST_TOPICS = 100
 /** What a page asks for that shows its own Desk. */
 export const OWN_DESK = 'desk'
+/** The name under which a stream hears that it is over; no page can ask for it. */
+const OVER = ' over'
 /** Milliseconds for which news is kept for pages that are about to listen. */
 const KEPT = 30_000
 const BEAT = 25_000
 
 interface Reader {
   readonly response: Response
+  /** Whether whoever opened it may still listen. */
+  readonly stillMay: () => Promise<boolean>
   /** What it listens to, with the name under which the page asked for it. */
   readonly topics: ReadonlyMap<string, string>
+}
+/** Who opens a stream, in which session. */
+export interface Listener {
+  readonly actor: Actor | undefined
+  readonly house: House
+  readonly sessionId?: string | undefined
 }
 interface Heard {
   readonly at: number
@@ -43,8 +54,14 @@ export class News {
   async start(): Promise<void> {
     await this.listen()
     this.beat = setInterval(() => {
-      for (const { response } of this.all) response.write(event('beat', []))
+      for (const reader of this.all) void this.beatOf(reader)
     }, BEAT)
+  }
+
+  /** A sign of life; a session that ended by itself, by age or rest, takes its streams along. */
+  private async beatOf(reader: Reader): Promise<void> {
+    if (await reader.stillMay().catch(() => true)) reader.response.write(event('beat', []))
+    else reader.response.end()
   }
 
   private async listen(): Promise<void> {
@@ -73,33 +90,38 @@ export class News {
     this.heard = [...this.heard.filter(one => one.at > now - KEPT), { at: now, topics }]
     const told = new Map<Reader, string[]>()
     for (const topic of topics)
-      for (const reader of this.readers.get(topic) ?? []) {
-        const own = told.get(reader)
-        if (own) own.push(reader.topics.get(topic)!)
-        else told.set(reader, [reader.topics.get(topic)!])
+      for (const reader of [...(this.readers.get(topic) ?? [])]) {
+        const name = reader.topics.get(topic)!
+        if (name === OVER) reader.response.end()
+        else told.set(reader, [...(told.get(reader) ?? []), name])
       }
     for (const [reader, own] of told) reader.response.write(event('changed', own))
   }
 
   /** Adds the stream's address to an application. */
-  attach(app: Express, actorOf: (request: Request) => Promise<Actor | undefined>): void {
-    app.get('/api/events', (request, response) => {
-      actorOf(request).then(
-        actor => {
-          if (!actor) return sendReasons(response, [stop('session.none')])
-          this.admit(request, response, actor)
-        },
-        () => sendReasons(response, [stop('server.databaseAway')]),
-      )
+  attach(
+    app: Express,
+    identify: (request: Request) => Promise<Listener>,
+    heardBy: (reader: { actor: Actor; house: House }, topics: readonly string[]) => Promise<readonly string[]>,
+  ): void {
+    app.get('/api/events', async (request, response) => {
+      try {
+        const { actor, sessionId, house } = await identify(request)
+        if (!actor) return sendReasons(response, [stop('session.none')])
+        const topics = topicsFor(actor, await heardBy({ actor, house }, askedFor(request)))
+        if (sessionId !== undefined) topics.set(sessionTopic(sessionId), OVER)
+        topics.set(personTopic(actor.id), OVER)
+        const stillMay = async (): Promise<boolean> => (await identify(request)).actor !== undefined
+        this.admit(request, { response, topics, stillMay })
+      } catch {
+        sendReasons(response, [stop('server.databaseAway')])
+      }
     })
   }
 
-  private admit(request: Request, response: Response, actor: Actor): void {
-    const asked = String(request.query.topics ?? '')
-      .split(',')
-      .filter(Boolean)
-      .slice(0, MOST_TOPICS)
-    const reader: Reader = { response, topics: topicsFor(actor, asked) }
+  private admit(request: Request, reader: Reader): void {
+    const { response } = reader
+    liveStreams.inc()
     response.writeHead(200, {
       'content-type': 'text/event-stream',
       'cache-control': 'no-store',
@@ -124,12 +146,12 @@ export class News {
       return
     }
     const missed = this.heard.filter(one => one.at >= since).flatMap(one => one.topics)
-    const own = [...new Set(missed.flatMap(topic => reader.topics.get(topic) ?? []))]
+    const own = [...new Set(missed.flatMap(topic => reader.topics.get(topic) ?? []))].filter(name => name !== OVER)
     if (own.length > 0) reader.response.write(event('changed', own))
   }
 
   private dismiss(reader: Reader): void {
-    this.all.delete(reader)
+    if (this.all.delete(reader)) liveStreams.dec()
     for (const topic of reader.topics.keys()) {
       const others = this.readers.get(topic)
       others?.delete(reader)
@@ -144,6 +166,12 @@ export class News {
     await this.client?.end().catch(() => undefined)
   }
 }
+
+const askedFor = (request: Request): string[] =>
+  String(request.query.topics ?? '')
+    .split(',')
+    .filter(Boolean)
+    .slice(0, MOST_TOPICS)
 
 /** One event; its id says up to when the reader has heard everything. */
 const event = (name: 'changed' | 'missed' | 'beat', topics: readonly string[]): string =>
@@ -163,7 +191,7 @@ export function topicsFor(
     asked.flatMap(topic =>
       topic === OWN_DESK
         ? audiencesOf(actor).map(audience => [deskTopic(audience), OWN_DESK] as const)
-        : topic.startsWith('company:') || topic.startsWith('desk:')
+        : /^(company|desk|session|person):/.test(topic)
           ? []
           : [[topic, topic] as const],
     ),

@@ -15,6 +15,9 @@ export interface Changed {
 export const documentTopic = (id: string): string => `document:${id}`
 export const kindTopic = (kind: string): string => `kind:${kind}`
 export const deskTopic = (audience: string): string => `desk:${audience}`
+/** What ends streams: a session that ended, a person whose rights changed. Nobody can ask for these. */
+export const sessionTopic = (sessionId: string): string => `session:${sessionId}`
+export const personTopic = (personId: string): string => `person:${personId}`
 /** A topic as a supplier's people hear it: only those of that company. */
 export const companyTopic = (supplierId: string, topic: string): string => `company:${supplierId}:${topic}`
 

@@ -14,16 +14,29 @@ export interface PersonRow {
   managerId: string | null
   active: boolean
   passwordHash: string | null
+  /** Secret of one-time codes (RFC 6238), if they use one, and the half minute of the last code that was taken. */
+  secondFactor: string | null
+  secondFactorAt: string | null
+  codesUsed: bigint
+  /** Who they are at the house's single sign-on. */
+  subject: string | null
+  /** When they left for good and their name was taken out. */
+  leftAt: string | null
   locale: string
   timeZone: string
   version: number
   changedAt: string
 }
 interface SessionRow {
+  id: string
   tokenHash: string
   personId: string
   createdAt: string
+  seenAt: string
   expiresAt: string
+  agent: string
+  network: string
+  proven: boolean
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -31,7 +44,6 @@ declare module 'knex/types/tables.js' {
     personRoles: { personId: string; role: string; costCentre: string | null }
     roles: { code: string; permissions: Permission[] }
     sessions: SessionRow
-    rateLimits: { key: string; hits: number; resetsAt: string }
   }
 }
 

@@ -1,72 +1,114 @@
+import { createRequire } from 'node:module'
 import { hash, verify } from '@node-rs/argon2'
-import { rateLimit, type Options, type Store } from 'express-rate-limit'
 import type { Knex } from 'knex'
+import { type PasswordOwner, whyNotPassword } from '#core/people/password.ts'
+import { FORGOTTEN_AFTER, FREE_TRIES, waitAfter } from '#core/people/signInDelay.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { refuse } from '#server/documents/obey.ts'
 
 /** argon2id with the smallest parameters that OWASP names (19 MiB, two passes); 2 stands for "id" in the package's table. */
 const HASH = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const
 
-export const hashPassword = (password: string): Promise<string> => hash(password, HASH)
+export const hashPassword = (password: string): Promise<string> => hash(password.normalize('NFC'), HASH)
+
+let common: ReadonlySet<string> | undefined
+/** Passwords that many people use, from the package's list; it is large, and loaded when the first one is chosen. */
+function commonPasswords(): ReadonlySet<string> {
+  const { dictionary } = createRequire(import.meta.url)('@zxcvbn-ts/language-common') as {
+    dictionary: { passwords: string[] }
+  }
+  return (common ??= new Set(dictionary.passwords))
+}
+
+/**
+ * The hash of a password that somebody chooses.
+ *
+ * @throws RuleBroken password.short | password.long | password.blank | password.common | password.own
+ */
+export async function chosenPassword(password: string, owner: PasswordOwner): Promise<string> {
+  refuse(whyNotPassword(password, owner, commonPasswords()))
+  return await hashPassword(password)
+}
 
 let decoy: Promise<string> | undefined
+
+export interface Known {
+  readonly id: string
+  readonly secondFactor: string | null
+}
 
 /**
  * Checks an address and a password. An unknown address takes as long as a wrong password, and both say the same.
  *
  * @throws RuleBroken session.wrong
  */
-export async function checkPassword(db: Knex, email: string, password: string): Promise<string> {
+export async function checkPassword(db: Knex, email: string, password: string): Promise<Known> {
   const person = await db('people')
     .whereRaw('lower(email) = ?', [email.trim().toLowerCase()])
     .where({ active: true })
     .whereNotNull('passwordHash')
-    .first<{ id: string; passwordHash: string } | undefined>('id', 'passwordHash')
-  const right = await verify(person?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this'))), password)
+    .first<(Known & { passwordHash: string }) | undefined>('id', 'passwordHash', 'secondFactor')
+  const kept = person?.passwordHash ?? (await (decoy ??= hashPassword('nobody has this')))
+  const right = await verify(kept, password.normalize('NFC'))
   if (!person || !right) throw new RuleBroken(stop('session.wrong'))
-  return person.id
+  return { id: person.id, secondFactor: person.secondFactor }
 }
 
-/** Counts in the database, so that the limit holds across server processes. */
-class DatabaseCounts implements Store {
-  private windowMs = 60_000
-  constructor(private readonly db: Knex) {}
-  init(options: Options): void {
-    this.windowMs = options.windowMs
-  }
-  async increment(key: string): Promise<{ totalHits: number; resetTime: Date }> {
-    const { rows } = (await this.db.raw(
-      `insert into rate_limits (key, hits, resets_at) values (?, 1, now() + ? * interval '1 millisecond')
-       on conflict (key) do update set hits = case when rate_limits.resets_at < now() then 1 else rate_limits.hits + 1 end, resets_at = case when rate_limits.resets_at < now() then excluded.resets_at else rate_limits.resets_at end
-       returning hits, resets_at`,
-      [key, this.windowMs],
-    )) as { rows: { hits: number; resetsAt: string }[] }
-    return { totalHits: rows[0]!.hits, resetTime: new Date(rows[0]!.resetsAt) }
-  }
-  async decrement(key: string): Promise<void> {
-    await this.db('rateLimits').where({ key }).decrement('hits', 1)
-  }
-  async resetKey(key: string): Promise<void> {
-    await this.db('rateLimits').where({ key }).delete()
+interface TryRow {
+  key: string
+  failures: number
+  lastAt: string
+  until: string | null
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    signInTries: TryRow
   }
 }
 
-/** Ten failed tries in five minutes per address and network. */
-export const signInLimit = (db: Knex): ReturnType<typeof rateLimit> =>
-  rateLimit({
-    windowMs: 300_000,
-    limit: 10,
-    store: new DatabaseCounts(db),
-    skipSuccessfulRequests: true,
-    legacyHeaders: false,
-    standardHeaders: 'draft-7',
-    validate: false,
-    skip: request => request.method !== 'POST',
-    keyGenerator: request =>
-      `sign-in ${request.ip} ${String((request.body as { email?: unknown } | undefined)?.email ?? '')
-        .trim()
-        .toLowerCase()
-        .slice(0, 100)}`,
-    handler: (_request, response) => {
-      response.status(429).json({ reasons: [stop('session.tooMany', { minutes: 5 })] })
-    },
+/** Whose tries are counted together. */
+export interface Counted {
+  readonly account: string
+  readonly network: string
+}
+
+/**
+ * Counts a try before it is made, so that many at once are counted too, and refuses it while its account or its network has to wait. The counts
+ * are in the database and hold for all server processes.
+ *
+ * @throws RuleBroken session.tooMany with the seconds that are left
+ */
+export async function countTry(db: Knex, { account, network }: Counted): Promise<void> {
+  await db.transaction(async trx => {
+    for (const [kind, name] of [
+      ['account', account.trim().toLowerCase().slice(0, 200)],
+      ['network', network],
+    ] as const)
+      await countOne(trx, `${kind} ${name}`, FREE_TRIES[kind])
   })
+}
+
+async function countOne(trx: Knex, key: string, free: number): Promise<void> {
+  const { rows } = await trx.raw<{ rows: { failures: number; left: number; forgotten: boolean }[] }>(
+    `insert into sign_in_tries (key, failures, last_at) values (:key, 0, clock_timestamp()) on conflict (key) do update set key = excluded.key
+     returning failures, coalesce(ceil(extract(epoch from until - clock_timestamp())), 0)::int as left, last_at < clock_timestamp() - :forgotten * interval '1 second' as forgotten`,
+    { key, forgotten: FORGOTTEN_AFTER },
+  )
+  const { failures, left, forgotten } = rows[0]!
+  if (left > 0) throw new RuleBroken(stop('session.tooMany', { seconds: left }))
+  const next = forgotten ? 1 : failures + 1
+  await trx.raw(
+    `update sign_in_tries set failures = :next, last_at = clock_timestamp(), until = clock_timestamp() + :wait * interval '1 second' where key = :key`,
+    { key, next, wait: waitAfter(next, free) },
+  )
+}
+
+/** A right try: the account begins anew, the network gets this one back. */
+export async function forgiveTries(db: Knex, { account, network }: Counted): Promise<void> {
+  await db('signInTries')
+    .where({ key: `account ${account.trim().toLowerCase().slice(0, 200)}` })
+    .delete()
+  await db('signInTries')
+    .where({ key: `network ${network}` })
+    .update({ failures: db.raw('greatest(failures - 1, 0)') as never, until: null })
+}

@@ -3,6 +3,7 @@ import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReadCompanyPeople, SaveAddresses, SaveCompanyPerson, SaveCompanyRole } from '#contract/source/company.ts'
 import type { InviteAdministrator } from '#contract/source/endpoints.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { whyNotChangeAccount } from '#core/source/companyPeople.ts'
 import { SUPPLIER_GROUPS } from '#core/source/states.ts'
 import { isIn } from '#core/states.ts'
 import { type Done, found, may, type Read, type Write } from '#server/call.ts'
@@ -12,6 +13,8 @@ import { move } from '#server/documents/move.ts'
 import { mail } from '#server/mail/mail.ts'
 import { ownId } from '#server/source/companySheet.ts'
 import { INVITATION_DAYS, newInvitation } from '#server/source/invitation.ts'
+import { refuse } from '#server/documents/obey.ts'
+import { endSessions, endStreams } from '#server/people/sessions.ts'
 import { refreshSuppliers } from '#server/source/supplierRefresh.ts'
 
 export async function readCompanyPeople(call: Read): Promise<ResponseOf<typeof ReadCompanyPeople>> {
@@ -79,22 +82,29 @@ export async function saveCompanyPerson(call: Write, body: BodyOf<typeof SaveCom
   const taken = await call.trx('people').whereRaw('lower(email) = ?', [body.email.toLowerCase()]).first('id')
   if (taken && taken.id !== body.id)
     throw new RuleBroken(stop('onboarding.mailTaken', { email: body.email }, { place: 'email' }))
-  const columns = { name: body.name, email: body.email, supplierRoleId: body.roleId, active: body.active }
+  const columns = {
+    name: body.name,
+    email: body.email.trim().toLowerCase(),
+    supplierRoleId: body.roleId,
+    active: body.active,
+  }
   if (body.id) {
     const person = found(
       await call
         .trx('people')
         .where({ id: body.id, supplierId })
         .forNoKeyUpdate()
-        .first('supplierAdministrator', 'version'),
+        .first('id', 'name', 'email', 'supplierAdministrator', 'version'),
       'person',
     )
-    if (person.supplierAdministrator && !body.active) throw new RuleBroken(stop('company.administratorStays'))
+    refuse(whyNotChangeAccount({ ...person, administrator: person.supplierAdministrator }, body, call.actor.id))
     await call
       .trx('people')
       .where({ id: body.id })
       .update({ ...columns, version: person.version + 1 })
-    if (!body.active) await call.trx('sessions').where({ personId: body.id }).delete()
+    if (!body.active) await endSessions(call, body.id)
+    await endStreams(call, body.id)
+    if (person.email !== columns.email) await tellOldAddress(call, person, columns.email, supplier.id)
     await record(call, {
       kind: 'supplier',
       id: supplierId,
@@ -113,6 +123,23 @@ export async function saveCompanyPerson(call: Write, body: BodyOf<typeof SaveCom
   })
   await sendLink(call, { id, name: body.name, email: body.email }, supplier)
   return { id }
+}
+
+/** Whoever reads the old address learns that the account is reached by another one now. */
+async function tellOldAddress(
+  call: Write,
+  person: { id: string; name: string; email: string },
+  email: string,
+  supplierId: string,
+): Promise<void> {
+  await mail(
+    call,
+    { name: person.name, email: person.email, language: 'en' },
+    'account.addressChanged',
+    `address:${person.id}:${call.now}`,
+    { kind: 'supplier', id: supplierId },
+    { by: call.actor.name, email },
+  )
 }
 
 /** A link to choose a password; it ends the ones before. */
@@ -187,10 +214,11 @@ export async function inviteAdministrator(
     throw new RuleBroken(stop('company.hasAdministrator', { name: administrator.name }, { clearedBy: ['steward'] }))
   if (!administrator && !may(call, 'supplier.write') && !may(call, 'supplier.steward'))
     throw new RuleBroken(stop('right.missing', { permission: 'supplier.write' }))
-  const taken = await call.trx('people').whereRaw('lower(email) = ?', [body.email.toLowerCase()]).first('id')
+  const email = body.email.trim().toLowerCase()
+  const taken = await call.trx('people').whereRaw('lower(email) = ?', [email]).first('id')
   if (taken) throw new RuleBroken(stop('onboarding.mailTaken', { email: body.email }, { place: 'email' }))
   const id = randomUUID()
-  await call.trx('people').insert({ id, name: body.name, email: body.email, realm: 'supplier', supplierId })
+  await call.trx('people').insert({ id, name: body.name, email, realm: 'supplier', supplierId })
   const done = await makeAdministrator(
     call,
     supplierId,
@@ -222,6 +250,7 @@ async function makeAdministrator(
   if (before?.id === personId) throw new RuleBroken(stop('company.alreadyAdministrator', { name: person.name }))
   await call.trx('people').where({ supplierId, supplierAdministrator: true }).update({ supplierAdministrator: false })
   await call.trx('people').where({ id: personId }).update({ supplierAdministrator: true })
+  for (const one of [personId, ...(before ? [before.id] : [])]) await endStreams(call, one)
   const changes = { from: before?.name ?? '', to: person.name }
   const done = await move(call, 'supplier', supplier, {}, { action, changes, reason })
   for (const one of [person, ...(before ? [before] : [])])

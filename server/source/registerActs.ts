@@ -6,8 +6,8 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write, writing } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
-import { getActor } from '#server/people/sessions.ts'
-import { hashPassword } from '#server/people/signIn.ts'
+import { endSessions, getActor } from '#server/people/sessions.ts'
+import { chosenPassword } from '#server/people/signIn.ts'
 import { hashOf } from '#server/source/invitation.ts'
 import { moveOnboarding } from '#server/source/onboardingActs.ts'
 
@@ -59,7 +59,8 @@ export async function readInvitation(call: Read, token: string): Promise<Respons
 
 /** Uses the link up: makes or opens the account, once, and says whose it is. The same registration sent twice finds the link used. */
 export async function register(call: Write, token: string, body: BodyOf<typeof Register>): Promise<string> {
-  const passwordHash = await hashPassword(body.password)
+  const asked = await invitationOf(call, token)
+  const passwordHash = await chosenPassword(body.password, { name: body.name, email: asked.email })
   return await (call.trx as Knex).transaction(async trx => {
     const inside = writing(trx, call)
     await trx.raw('select id from onboardings where token_hash = :hash for no key update', { hash: hashOf(token) })
@@ -105,10 +106,12 @@ async function accountFor(call: Write, invited: Invited, name: string, passwordH
     .where({ supplierId: invited.supplierId, supplierAdministrator: true })
     .first('id')
   const columns = { name, passwordHash, active: true, ...(administrator ? {} : { supplierAdministrator: true }) }
-  if (known) await call.trx('people').where({ id }).update(columns)
-  else
+  if (known) {
+    await call.trx('people').where({ id }).update(columns)
+    await endSessions(call, id)
+  } else
     await call
       .trx('people')
-      .insert({ id, email: invited.email, realm: 'supplier', supplierId: invited.supplierId, ...columns })
+      .insert({ id, email: invited.email.toLowerCase(), realm: 'supplier', supplierId: invited.supplierId, ...columns })
   return id
 }

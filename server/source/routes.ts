@@ -7,7 +7,7 @@ import { storeFile } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { readJob, seeJob, startJob } from '#server/jobs/longJobs.ts'
 import { listRoutes } from '#server/lists/routes.ts'
-import { enter } from '#server/people/routes.ts'
+import { enter } from '#server/account/routes.ts'
 import { proveBankAccount, setBankAccount } from '#server/source/bankAccountActs.ts'
 import { listCategories, saveCategory, saveSourceSettings } from '#server/source/categoryActs.ts'
 import { readSourceSettings } from '#server/source/categoryStore.ts'
@@ -125,9 +125,10 @@ export const sourceRoutes: Route[] = [
 /** The supplier's side: coming in by invitation, the company's answers, its people. */
 export const companyRoutes: Route[] = [
   reads(company.ReadInvitation, (call, { params }) => readInvitation(call, params.token)),
-  direct(company.Register, async (call, { params, body }, told) =>
-    enter(call, await register(call, params.token, body), told),
-  ),
+  direct(company.Register, async (call, { params, body }, told) => {
+    const personId = await register(call, params.token, body)
+    return { person: (await enter(call, personId, told, { secondFactor: null, action: 'signedIn' })).person! }
+  }),
   reads(company.ReadCompany, call => readCompany(call)),
   writes(company.SaveAnswers, (call, { body }) => saveAnswers(call, body)),
   writes(company.SubmitAnswers, (call, { body }) => submitAnswers(call, body)),

@@ -76,9 +76,15 @@ const TEAM: RouteRecordRaw[] = [
     ],
   },
   { path: '/setup', component: () => import('#web/setup/SetupPage.vue') },
+  { path: '/account', component: () => import('#web/account/AccountPage.vue') },
   { path: '/mailbox', component: () => import('#web/demo/MailboxPage.vue') },
 ]
 const SUPPLIER: RouteRecordRaw[] = [
+  {
+    path: '/supplier/account',
+    component: () => import('#web/account/AccountPage.vue'),
+    meta: { realm: 'supplier' },
+  },
   { path: '/supplier', component: () => import('#web/supplier-pages/SupplierHome.vue'), meta: { realm: 'supplier' } },
   {
     path: '/supplier/company',
@@ -105,6 +111,11 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
       ...TEAM,
       ...SUPPLIER,
       { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
+      {
+        path: '/password/:token',
+        component: () => import('#web/account/PasswordPage.vue'),
+        meta: { open: true },
+      },
       { path: '/sign-in', component: () => import('#web/people/SignInPage.vue'), meta: { open: true } },
       { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } },
     ],

@@ -64,6 +64,7 @@ const short = computed(() => {
           <p>
             {{ session.person?.name }}<br /><span class="quiet">{{ session.person?.email }}</span>
           </p>
+          <RouterLink to="/account" data-test="account">Your account</RouterLink>
           <RouterLink v-if="session.demo" to="/mailbox">Mailbox of the demo</RouterLink>
           <button type="button" class="plain" data-test="sign-out" @click="session.signOut()">
             Sign out{{ session.demo ? ', be somebody else' : '' }}

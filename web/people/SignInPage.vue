@@ -2,7 +2,9 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { AskReset, ProveCode } from '#contract/account/endpoints.ts'
 import { SignIn, SignInDemo } from '#contract/people/endpoints.ts'
+import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -11,9 +13,12 @@ import { label } from '#web/shared/words.ts'
 
 const session = useSession()
 const route = useRoute()
-const { busy, reasons, run } = useAction()
+const { busy, reasons, run, clear } = useAction()
 const email = ref('')
 const password = ref('')
+const code = ref('')
+/** What is asked for now: the password, the code after it, a second factor that must be set first, or the address of a lost password. */
+const step = ref<'password' | 'code' | 'enrol' | 'lost' | 'sent'>(session.pending ?? 'password')
 const team = computed(() => session.demoPeople.filter(person => !person.company))
 const suppliers = computed(() => session.demoPeople.filter(person => person.company))
 const roles = (text: string): string =>
@@ -26,8 +31,21 @@ const target = computed(() =>
   typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/',
 )
 
+const goOn = (): void => location.assign(target.value)
 async function enter(work: () => Promise<unknown>): Promise<void> {
-  if (await run(work)) location.assign(target.value)
+  if (await run(work)) goOn()
+}
+async function signIn(): Promise<void> {
+  const answer = await run(() => api(SignIn, { body: { email: email.value, password: password.value } }))
+  if (answer?.pending) step.value = answer.pending
+  else if (answer) goOn()
+}
+async function askReset(): Promise<void> {
+  if (await run(() => api(AskReset, { body: { email: email.value } }))) step.value = 'sent'
+}
+function goTo(next: 'password' | 'lost'): void {
+  clear()
+  step.value = next
 }
 </script>
 
@@ -35,7 +53,7 @@ async function enter(work: () => Promise<unknown>): Promise<void> {
   <main class="sign-in">
     <div class="sheet-box">
       <p class="mark"><img src="/mark.svg" width="26" height="31" alt="" />Ivory Order</p>
-      <form @submit.prevent="enter(() => api(SignIn, { body: { email, password } }))">
+      <form v-if="step === 'password'" @submit.prevent="signIn">
         <label class="field"
           >Mail address<ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></label>
@@ -49,10 +67,43 @@ async function enter(work: () => Promise<unknown>): Promise<void> {
         /></label>
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">Sign in</ElButton>
+        <p><ElButton link type="primary" data-test="lost" @click="goTo('lost')">I do not know my password</ElButton></p>
+        <p v-if="session.single"><a href="/api/sign-in/single" data-test="single">Come in with {{ session.single }}</a></p>
       </form>
+      <form
+        v-else-if="step === 'code'"
+        @submit.prevent="enter(() => api(ProveCode, { body: { code } }))"
+      >
+        <label class="field"
+          >The code that your authenticator shows<ElInput
+            v-model="code"
+            inputmode="numeric"
+            autocomplete="one-time-code"
+            name="code"
+            autofocus
+        /></label>
+        <ReasonList :reasons="reasons" />
+        <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6">Come in</ElButton>
+        <p class="quiet">No authenticator at hand? A steward can reset it.</p>
+      </form>
+      <template v-else-if="step === 'enrol'">
+        <p class="first">One of your roles must have a second factor.</p>
+        <SecondFactorBox @done="goOn" />
+      </template>
+      <form v-else-if="step === 'lost'" @submit.prevent="askReset">
+        <label class="field"
+          >Mail address<ElInput v-model="email" type="text" autocomplete="username" name="email"
+        /></label>
+        <ReasonList :reasons="reasons" />
+        <ElButton type="primary" native-type="submit" :disabled="busy || !email">Send a link</ElButton>
+        <p><ElButton link type="primary" @click="goTo('password')">Back</ElButton></p>
+      </form>
+      <p v-else role="status">
+        If there is an account with this address, a link is on its way to it. It works once and for an hour.
+      </p>
     </div>
     <section v-if="session.demo" class="people" aria-label="People of the demo">
-      <h1>Saltmere Aquarium Trust</h1>
+      <h1>{{ session.house }}</h1>
       <p class="quiet">A made-up aquarium. Come in as one of its people, with one click.</p>
       <ul>
         <li v-for="person in team" :key="person.id">
@@ -110,6 +161,9 @@ form {
   align-items: center;
   font: 600 20px var(--serif);
   margin-bottom: 20px;
+}
+.first {
+  margin-bottom: 10px;
 }
 .people {
   width: 560px;

@@ -10,6 +10,9 @@ type Counts = ResponseOf<typeof ReadCounts>
 /** Who is signed in, and what the Course shows. The only state that outlives a page. */
 export const useSession = defineStore('session', () => {
   const person = ref<PersonJson | null>(null)
+  const pending = ref<'code' | 'enrol' | null>(null)
+  const house = ref('')
+  const single = ref<string | null>(null)
   const demo = ref(false)
   const demoPeople = ref<ResponseOf<typeof ReadSession>['demoPeople']>([])
   const at = ref('')
@@ -21,6 +24,9 @@ export const useSession = defineStore('session', () => {
   async function load(): Promise<void> {
     const answer = await api(ReadSession)
     person.value = answer.person
+    pending.value = answer.pending
+    house.value = answer.house
+    single.value = answer.single
     demo.value = answer.demo
     demoPeople.value = answer.demoPeople
     at.value = answer.at
@@ -41,6 +47,9 @@ export const useSession = defineStore('session', () => {
   const may = (permission: Permission): boolean => person.value?.permissions.includes(permission) ?? false
   return {
     person,
+    pending,
+    house,
+    single,
     demo,
     demoPeople,
     at,

@@ -6,6 +6,7 @@ import { ReadCompany, ReviseAnswers, SaveAnswers, SubmitAnswers, UploadCompanyFi
 import type { Answers, Section } from '#core/source/questionnaire.ts'
 import { api, upload } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
+import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
@@ -13,6 +14,7 @@ import QuestionForm from '#web/source/QuestionForm.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 
 /** What we know of the supplier, in its own hands: answered half-way and kept, handed in, answered back, changed later. */
+const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const company = shallowRef<ResponseOf<typeof ReadCompany>>()
 const failure = shallowRef<unknown>()
@@ -74,7 +76,7 @@ async function revise(): Promise<void> {
   done.value =
     answer.atOnce + answer.waiting === 0
       ? 'Nothing was changed.'
-      : `${answer.atOnce ? `${answer.atOnce} taken at once. ` : ''}${answer.waiting ? `${answer.waiting} wait until Saltmere Aquarium Trust has looked at them.` : ''}`
+      : `${answer.atOnce ? `${answer.atOnce} taken at once. ` : ''}${answer.waiting ? `${answer.waiting} wait until ${session.house} has looked at them.` : ''}`
   changing.value = false
   await load()
 }
@@ -102,7 +104,7 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
           >Please look at the marked answers once more, then hand them in again.</template
         >
         <template v-else-if="state === 'submitted' || state === 'deciding'"
-          >Your answers are with Saltmere Aquarium Trust since {{ since(company.onboarding!.submittedAt ?? '') }}. You
+          >Your answers are with {{ session.house }} since {{ since(company.onboarding!.submittedAt ?? '') }}. You
           are told by mail when they are approved.</template
         >
         <template v-else-if="active">This is what we know of you. Change it when it changes.</template>

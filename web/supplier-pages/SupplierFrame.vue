@@ -27,6 +27,7 @@ const session = useSession()
           >People and messages</RouterLink
         >
       </nav>
+      <RouterLink to="/supplier/account" class="own">Your account</RouterLink>
       <button type="button" class="plain" data-test="sign-out" @click="session.signOut()">
         {{ session.person?.name }}, sign out
       </button>
@@ -50,7 +51,7 @@ header {
   background: var(--sheet);
   flex-wrap: wrap;
 }
-header button {
+.own {
   margin-left: auto;
 }
 .mark {

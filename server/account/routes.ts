@@ -1,0 +1,192 @@
+import * as account from '#contract/account/endpoints.ts'
+import { type PersonJson, ReadSession, SignIn, SignInDemo, SignOut } from '#contract/people/endpoints.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { type Actor, type Read, type Write, writing } from '#server/call.ts'
+import { record } from '#server/documents/history.ts'
+import { hold } from '#server/documents/hold.ts'
+import { isDemo } from '#server/house/house.ts'
+import { signIns } from '#server/http/metrics.ts'
+import { direct, reads, type Route, type Told, writes } from '#server/http/route.ts'
+import {
+  askReset,
+  changePassword,
+  confirmSecondFactor,
+  endOtherSessions,
+  endSecondFactor,
+  endSession,
+  readAccount,
+  readLink,
+  secondFactorDue,
+  startSecondFactor,
+  useLink,
+} from '#server/account/accountActs.ts'
+import { takeCode } from '#server/people/secondFactor.ts'
+import { closeSession, findSession, getActor, openSession, proveSession } from '#server/people/sessions.ts'
+import { checkPassword, countTry, forgiveTries } from '#server/people/signIn.ts'
+
+async function personJson(call: Read, actor: Actor): Promise<PersonJson> {
+  const company = actor.supplierId
+    ? await call.trx('suppliers').where({ id: actor.supplierId }).first('name')
+    : undefined
+  return {
+    id: actor.id,
+    name: actor.name,
+    email: actor.email,
+    realm: actor.realm,
+    company: company?.name ?? null,
+    permissions: [...actor.rights].sort(),
+    locale: actor.locale,
+    timeZone: actor.timeZone,
+  }
+}
+
+interface DemoPerson {
+  id: string
+  name: string
+  role: string
+  company: string | null
+}
+
+const demoPeople = (call: Read): Promise<DemoPerson[]> =>
+  call
+    .trx('people')
+    .leftJoin('suppliers', 'suppliers.id', 'people.supplierId')
+    .where({ active: true })
+    .whereNotNull('passwordHash')
+    .orderByRaw("realm = 'supplier', people.name")
+    .limit(40)
+    .select<DemoPerson[]>(
+      'people.id',
+      'people.name',
+      'suppliers.name as company',
+      call.trx.raw(
+        "coalesce((select string_agg(distinct role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role",
+      ),
+    )
+
+/** What became of a try to sign in: counted, and in the person's history. */
+async function noteSignIn(call: Write, personId: string, action: string, told: Told): Promise<void> {
+  signIns.inc({ outcome: action })
+  await call.trx.transaction(async trx => {
+    const actor = await getActor(trx, personId, call.now)
+    const inside = writing(trx, { ...call, actor })
+    await hold(inside, 'person', personId)
+    await record(inside, { kind: 'person', id: personId, action, changes: { network: told.ip } })
+  })
+}
+
+/** Opens a session for a person and says who they are; one whose second factor is still to come opens nothing yet. */
+export async function enter(
+  call: Write,
+  personId: string,
+  told: Told,
+  how: { readonly secondFactor: string | null; readonly action: string },
+): Promise<{ person: PersonJson | null; pending: 'code' | 'enrol' | null }> {
+  const pending = how.secondFactor ? 'code' : (await secondFactorDue(call, personId)) ? 'enrol' : null
+  const origin = { agent: told.agent, network: told.ip }
+  told.startSession(await openSession(call.trx, personId, call.now, origin, pending === null))
+  if (pending) return { person: null, pending }
+  await noteSignIn(call, personId, how.action, told)
+  return { person: await personJson(call, await getActor(call.trx, personId, call.now)), pending: null }
+}
+
+async function signIn(call: Write, email: string, password: string, told: Told) {
+  const counted = { account: email, network: told.ip }
+  await countTry(call.trx, counted)
+  try {
+    const known = await checkPassword(call.trx, email, password)
+    await forgiveTries(call.trx, counted)
+    return await enter(call, known.id, told, { secondFactor: known.secondFactor, action: 'signedIn' })
+  } catch (error) {
+    if (error instanceof RuleBroken) await noteRefused(call, email, told)
+    throw error
+  }
+}
+
+async function noteRefused(call: Write, email: string, told: Told): Promise<void> {
+  const person = await call.trx('people').whereRaw('lower(email) = ?', [email.trim().toLowerCase()]).first('id')
+  if (person) await noteSignIn(call, person.id, 'signInRefused', told)
+  else signIns.inc({ outcome: 'unknown' })
+}
+
+/** The code after the password: counted as tries of this account, because six digits are soon guessed. */
+async function proveCode(call: Write, code: string, told: Told): Promise<{ person: PersonJson }> {
+  const { pending } = await findSession(call.trx, told.token, call.now)
+  if (!pending?.secondFactor || !told.token) throw new RuleBroken(stop('session.none'))
+  const counted = { account: `code ${pending.personId}`, network: told.ip }
+  await countTry(call.trx, counted)
+  await takeCode(call, pending.personId, pending.secondFactor, code).catch(async (error: unknown) => {
+    await noteSignIn(call, pending.personId, 'signInRefused', told)
+    throw error
+  })
+  await forgiveTries(call.trx, counted)
+  return await proven(call, pending.personId, told)
+}
+
+/** The session is another one from here on: what was known of the old one opens nothing. */
+async function proven(call: Write, personId: string, told: Told): Promise<{ person: PersonJson }> {
+  await proveSession(call.trx, told.token ?? '')
+  await noteSignIn(call, personId, 'signedIn', told)
+  return { person: await personJson(call, await getActor(call.trx, personId, call.now)) }
+}
+
+/** Coming in, staying and going out. `single` names the single sign-on, where there is one. */
+export const peopleRoutes = (single: string | null): Route[] => [
+  reads(ReadSession, async (call, _input, told) => {
+    const { actor, house, pending } = await findSession(call.trx, told.token, call.now)
+    const demo = await isDemo(call)
+    return {
+      person: actor ? await personJson(call, actor) : null,
+      pending: pending ? (pending.secondFactor ? ('code' as const) : ('enrol' as const)) : null,
+      house: house.name,
+      single,
+      demo,
+      demoPeople: demo && !actor ? await demoPeople(call) : [],
+      at: call.now,
+      today: call.today,
+      baseCurrency: house.base,
+    }
+  }),
+  direct(SignIn, (call, { body }, told) => signIn(call, body.email, body.password, told)),
+  direct(SignInDemo, async (call, { body }, told) => {
+    const person = (await isDemo(call))
+      ? await call.trx('people').where({ id: body.personId, active: true }).first('id')
+      : undefined
+    if (!person) throw new RuleBroken(stop('session.noDemo'))
+    const { person: entered } = await enter(call, person.id, told, { secondFactor: null, action: 'signedIn' })
+    return { person: entered! }
+  }),
+  direct(SignOut, async (call, _input, told) => {
+    if (told.token) await closeSession(call.trx, told.token)
+    told.endSession()
+    return {}
+  }),
+  direct(account.ProveCode, (call, { body }, told) => proveCode(call, body.code, told)),
+  reads(account.ReadAccount, (call, _input, told) => readAccount(call, told.token)),
+  writes(account.ChangePassword, (call, { body }, told) =>
+    changePassword(call, body.present, body.password, told.token),
+  ),
+  writes(account.EndSession, (call, { params }) => endSession(call, params.id)),
+  writes(account.EndOtherSessions, (call, _input, told) => endOtherSessions(call, told.token)),
+  direct(account.StartSecondFactor, (call, _input, told) => startSecondFactor(call, told.token)),
+  writes(account.ConfirmSecondFactor, async (call, { body }, told) => {
+    await confirmSecondFactor(call, told.token, body.secret, body.code)
+    await proveSession(call.trx, told.token ?? '')
+    return {}
+  }),
+  writes(account.EndSecondFactor, (call, { body }) => endSecondFactor(call, body.code)),
+  direct(account.AskReset, async (call, { body }, told) => {
+    await countTry(call.trx, { account: `reset ${body.email}`, network: told.ip })
+    return await call.trx.transaction(trx => askReset(writing(trx, call), body.email))
+  }),
+  reads(account.ReadLink, (call, { params }) => readLink(call, params.token)),
+  direct(account.UseLink, async (call, { params, body }, told) => {
+    const personId = await call.trx.transaction(trx => useLink(writing(trx, call), params.token, body.password))
+    const known = await call.trx('people').where({ id: personId }).first('secondFactor')
+    const { person } = await enter(call, personId, told, {
+      secondFactor: known?.secondFactor ?? null,
+      action: 'signedIn',
+    })
+    return { person }
+  }),
+]

@@ -1,0 +1,182 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { onMounted, reactive, ref, shallowRef } from 'vue'
+import * as account from '#contract/account/endpoints.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { PASSWORD_LETTERS } from '#core/people/password.ts'
+import SecondFactorBox from '#web/account/SecondFactorBox.vue'
+import { api } from '#web/api.ts'
+import ReasonList from '#web/shared/ReasonList.vue'
+import { useAction } from '#web/shared/useAction.ts'
+import { since, stamp } from '#web/shared/words.ts'
+
+/** One's own account: password, second factor, and where one is signed in. */
+const own = shallowRef<ResponseOf<typeof account.ReadAccount>>()
+const password = useAction()
+const factor = useAction()
+const sessions = useAction()
+const typed = reactive({ present: '', password: '' })
+const code = ref('')
+const setting = ref(false)
+const said = ref('')
+
+const load = async (): Promise<void> => {
+  own.value = await api(account.ReadAccount)
+}
+onMounted(load)
+
+async function changePassword(): Promise<void> {
+  if (!(await password.run(() => api(account.ChangePassword, { body: { ...typed } })))) return
+  Object.assign(typed, { present: '', password: '' })
+  said.value = 'The password is changed, and every other session has ended.'
+  await load()
+}
+async function endFactor(): Promise<void> {
+  if (!(await factor.run(() => api(account.EndSecondFactor, { body: { code: code.value } })))) return
+  code.value = ''
+  await load()
+}
+async function factorSet(): Promise<void> {
+  setting.value = false
+  await load()
+}
+async function end(id: string): Promise<void> {
+  await sessions.run(() => api(account.EndSession, { params: { id } }))
+  await load()
+}
+async function endOthers(): Promise<void> {
+  await sessions.run(() => api(account.EndOtherSessions))
+  await load()
+}
+</script>
+
+<template>
+  <main class="account">
+    <div v-if="own" class="column">
+      <h1>{{ own.name }}</h1>
+      <p class="quiet">You sign in with {{ own.email }}.</p>
+      <section v-if="own.hasPassword">
+        <h2>Password</h2>
+        <form @submit.prevent="changePassword">
+          <label class="field"
+            >The present one<ElInput
+              v-model="typed.present"
+              type="password"
+              show-password
+              autocomplete="current-password"
+              data-test="present-password"
+          /></label>
+          <label class="field"
+            >A new one, of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+              v-model="typed.password"
+              type="password"
+              show-password
+              autocomplete="new-password"
+              data-test="next-password"
+          /></label>
+          <ReasonList :reasons="password.reasons.value" />
+          <p v-if="said" role="status">{{ said }}</p>
+          <p class="bar">
+            <ElButton
+              type="primary"
+              native-type="submit"
+              :disabled="password.busy.value || !typed.present || !typed.password"
+              data-test="change-password"
+              >Change it</ElButton
+            >
+          </p>
+        </form>
+      </section>
+      <section>
+        <h2>Second factor</h2>
+        <template v-if="own.secondFactorSince">
+          <p>
+            Since {{ stamp(own.secondFactorSince) }} a code of your authenticator is asked for after the password.{{
+              own.secondFactorDue ? ' One of your roles must have it.' : ''
+            }}
+          </p>
+          <form v-if="!own.secondFactorDue" @submit.prevent="endFactor">
+            <label class="field"
+              >To take it away, a code<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code"
+            /></label>
+            <ReasonList :reasons="factor.reasons.value" />
+            <p class="bar">
+              <ElButton native-type="submit" :disabled="factor.busy.value || code.length < 6">Take it away</ElButton>
+            </p>
+          </form>
+        </template>
+        <SecondFactorBox v-else-if="setting" @done="factorSet">
+          <ElButton @click="setting = false">Leave it</ElButton>
+        </SecondFactorBox>
+        <template v-else>
+          <p>Whoever learns your password can come in with it alone.</p>
+          <p class="bar"><ElButton data-test="set-factor" @click="setting = true">Set a second factor</ElButton></p>
+        </template>
+      </section>
+      <section>
+        <h2>Where you are signed in</h2>
+        <table class="lines">
+          <thead>
+            <tr>
+              <th>Program</th>
+              <th>Network</th>
+              <th>Since</th>
+              <th>Last used</th>
+              <th></th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="one in own.sessions" :key="one.id">
+              <td class="agent">{{ one.agent || 'unknown' }}</td>
+              <td>{{ one.network }}</td>
+              <td>{{ stamp(one.createdAt) }}</td>
+              <td>{{ one.current ? 'now, here' : since(one.seenAt) }}</td>
+              <td>
+                <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">End it</ElButton>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <ReasonList :reasons="sessions.reasons.value" />
+        <p v-if="own.sessions.length > 1" class="bar">
+          <ElButton :disabled="sessions.busy.value" data-test="end-others" @click="endOthers"
+            >Sign out everywhere else</ElButton
+          >
+        </p>
+      </section>
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.account {
+  flex: 1;
+  overflow: auto;
+  background: var(--sheet);
+  padding: 24px;
+}
+.column {
+  max-width: 760px;
+  margin: 0 auto;
+}
+section {
+  border-top: 1px solid var(--rule);
+  margin-top: 20px;
+  padding-top: 14px;
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+}
+form {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  max-width: 340px;
+}
+.agent {
+  max-width: 300px;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+</style>
