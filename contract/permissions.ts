@@ -32,6 +32,7 @@ export const PERMISSIONS = [
   'audit.run',
   'setup.read',
   'setup.write',
+  'setup.agree',
   'supplierPages.use',
   'supplierPages.orders',
   'supplierPages.bill',
@@ -118,6 +119,7 @@ export const ROLES = {
     'budget.write',
     'budget.transfer',
     'requisition.personal',
+    'setup.agree',
   ],
   director: [
     ...EVERYBODY,
@@ -129,6 +131,7 @@ export const ROLES = {
     'payment.approve',
     'supplier.agree',
     'budget.transfer',
+    'setup.agree',
   ],
   steward: [
     ...EVERYBODY,
@@ -143,6 +146,7 @@ export const ROLES = {
     'notice.write',
     'budget.transfer',
     'requisition.personal',
+    'setup.agree',
   ],
   supplierSales: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill'],
   supplierAdministrator: [

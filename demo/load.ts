@@ -8,7 +8,7 @@ import { json } from '#server/database/json.ts'
 import { getActor } from '#server/people/sessions.ts'
 import { hashPassword } from '#server/people/signIn.ts'
 import { importItems } from '#server/request/importItems.ts'
-import { createRule } from '#server/setup/setupActs.ts'
+import { createRule } from '#server/setup/ruleActs.ts'
 import {
   addAddresses,
   addCategories,

@@ -1,4 +1,4 @@
-import { openDatabase, endPrivateCluster, runningInstance } from '#scripts/instance.ts'
+import { endPrivateCluster, needUpToDate, openDatabase, runningInstance } from '#scripts/instance.ts'
 import { command } from '#scripts/run.ts'
 import { connect } from '#server/database/connect.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
@@ -6,6 +6,7 @@ import { auditDatabase } from '#server/insight/audit.ts'
 await command(async () => {
   const running = runningInstance()
   const { url } = running && !process.env.DATABASE_URL ? { url: running.databaseUrl } : await openDatabase()
+  await needUpToDate(url)
   const db = connect(url, 2)
   try {
     const report = await auditDatabase(db)

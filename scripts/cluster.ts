@@ -384,3 +384,40 @@ export const spawnScript = (file: string, environment: Record<string, string>): 
     env: { ...process.env, ...environment },
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
   })
+
+/** Milliseconds between two looks at a private database server that should run. */
+const LOOK = 2000
+
+/** Starts the private database server again when it died; what was committed is there. */
+export function keepClusterUp(folder: string, tell: (text: string) => void): NodeJS.Timeout {
+  let starting = false
+  return setInterval(() => {
+    if (starting || runningPort(join(folder, 'postgres')) !== undefined) return
+    starting = true
+    tell('The database server ended by itself; it is started again.')
+    startCluster(folder)
+      .catch((error: unknown) => tell(error instanceof Error ? error.message : String(error)))
+      .finally(() => {
+        starting = false
+      })
+  }, LOOK)
+}
+
+/** A program of PostgreSQL, such as pg_dump, against a database; its password goes through the environment, never on the command line. */
+export function runTool(name: 'pg_dump' | 'pg_restore', url: string, args: readonly string[]): void {
+  const { username, password, hostname, port, pathname } = new URL(url)
+  const done = spawnSync(join(ensurePostgres(), name), [...args, '--no-password'], {
+    encoding: 'utf8',
+    env: {
+      PATH: process.env.PATH ?? '/usr/bin:/bin',
+      LC_ALL: 'C.UTF-8',
+      PGUSER: decodeURIComponent(username),
+      PGPASSWORD: decodeURIComponent(password),
+      PGHOST: hostname,
+      PGPORT: port || '5432',
+      PGDATABASE: decodeURIComponent(pathname.slice(1)),
+    },
+  })
+  if (done.status !== 0)
+    throw new Mendable(`${name} could not do it: ${(done.stderr || String(done.error ?? '')).trim().split('\n')[0]}`)
+}

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs'
 import { parseArgs } from 'node:util'
 import { say } from '#contract/messages/say.ts'
 import { RuleBroken } from '#core/reasons.ts'
-import { endPrivateCluster, openDatabase, runningInstance } from '#scripts/instance.ts'
+import { endPrivateCluster, needUpToDate, openDatabase, runningInstance } from '#scripts/instance.ts'
 import { Mendable } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
 import { connect } from '#server/database/connect.ts'
@@ -64,6 +64,7 @@ await command(async () => {
   const bytes = readBytes(path)
   const running = runningInstance()
   const url = running && !process.env.DATABASE_URL ? running.databaseUrl : (await openDatabase()).url
+  await needUpToDate(url)
   const db = connect(url, 2)
   try {
     const person = await db('people')

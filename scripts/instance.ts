@@ -1,12 +1,10 @@
 import { type ChildProcess } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import type { Knex } from 'knex'
 import { rebuild } from '#server/app/rebuild.ts'
 import { wire } from '#server/app/wiring.ts'
 import { connect } from '#server/database/connect.ts'
-import { migrate } from '#server/database/migrate.ts'
-import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
+import { migrate, pendingMigrations } from '#server/database/migrate.ts'
 import {
   createDatabase,
   dataFolder,
@@ -51,28 +49,45 @@ export function writeInstance(instance: Instance): void {
 
 export const forgetInstance = (): void => rmSync(file(), { force: true })
 
-/** Whether nobody has an account yet, but the one that jobs act under. */
-export const isEmptyHouse = async (db: Knex): Promise<boolean> =>
-  (await db('people').whereNot({ id: SYSTEM_PERSON }).first('id')) === undefined
-
-/** The database of this checkout: the one that DATABASE_URL names, or a private cluster's. Brings it up to date. */
+/** The database of this checkout: the one that DATABASE_URL names, or a private cluster's, which is started. Nothing in it is changed. */
 export async function openDatabase(): Promise<{ url: string; privateCluster: boolean }> {
   const given = process.env.DATABASE_URL
   const url = given ?? (await createDatabase(await startCluster(dataFolder()), 'ivory'))
-  const db = connect(url, 2)
-  try {
+  await withDatabase(url, async db => {
     await db.raw('select 1').catch((error: Error) => {
       throw new Mendable(
         `The PostgreSQL in DATABASE_URL cannot be reached (${error.message.split('\n')[0]}): check the address, name and password.`,
       )
     })
+  })
+  return { url, privateCluster: given === undefined }
+}
+
+/** Brings a database up to this version: its tables, and what is kept beside documents where a migration asks for it. */
+export const bringUpToDate = (url: string): Promise<void> =>
+  withDatabase(url, async db => {
     await migrate(db, url)
     wire()
     await rebuild({ db, clock: () => new Date().toISOString() })
+  })
+
+/** Refuses a database that this version has still to bring up to date. */
+export const needUpToDate = (url: string): Promise<void> =>
+  withDatabase(url, async db => {
+    const pending = await pendingMigrations(db)
+    if (pending.length > 0)
+      throw new Mendable(
+        `The database is of an earlier version (${pending.length} migrations to come, the first is ${pending[0]}): ./ivory migrate brings it up to date.`,
+      )
+  })
+
+async function withDatabase<T>(url: string, work: (db: ReturnType<typeof connect>) => Promise<T>): Promise<T> {
+  const db = connect(url, 2)
+  try {
+    return await work(db)
   } finally {
     await db.destroy()
   }
-  return { url, privateCluster: given === undefined }
 }
 
 export const endPrivateCluster = (): void => stopCluster(dataFolder())

@@ -1,28 +1,31 @@
-import { rmSync } from 'node:fs'
+import { existsSync, rmdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { loadDemo } from '#demo/load.ts'
+import { asksYes } from '#scripts/ask.ts'
 import { buildWeb } from '#scripts/build.ts'
-import { dataFolder, freePort, Mendable, stopCluster } from '#scripts/cluster.ts'
+import { dataFolder, freePort, keepClusterUp, Mendable, ownEntries, stopCluster } from '#scripts/cluster.ts'
 import {
-  type Child,
+  bringUpToDate,
   endPrivateCluster,
   forgetInstance,
-  isEmptyHouse,
   openDatabase,
   runningInstance,
-  startChild,
   wantedPort,
   writeInstance,
 } from '#scripts/instance.ts'
 import { command } from '#scripts/run.ts'
+import { Supervisor } from '#scripts/supervise.ts'
 import { connect } from '#server/database/connect.ts'
 import { readSettings } from '#server/configuration.ts'
+import { isDemo } from '#server/house/house.ts'
+import { firstLink, isEmptyHouse } from '#server/setup/houseActs.ts'
 
 async function start(): Promise<number> {
   const { values } = parseArgs({
     options: {
       fresh: { type: 'boolean' },
+      yes: { type: 'boolean' },
       empty: { type: 'boolean' },
       port: { type: 'string', default: process.env.PORT ?? '4747' },
     },
@@ -30,56 +33,88 @@ async function start(): Promise<number> {
   const running = runningInstance()
   if (running) throw new Mendable(`Ivory Order runs already at ${running.url}: ./ivory stop ends it.`)
   const port = await wantedPort(Number(values.port))
-  if (values.fresh) startOver()
+  if (values.fresh) await startOver(values.yes ?? false)
   buildWeb()
   const { url: databaseUrl, privateCluster } = await openDatabase()
+  await bringUpToDate(databaseUrl)
   const ports = {
     SMTP_PORT: String(await freePort()),
     MAILBOX_PORT: String(await freePort()),
     BANK_PORT: String(await freePort()),
   }
-  const demo = !values.empty
   const environment = {
     ...ports,
     STAND_INS_FOLDER: join(dataFolder(), 'stand-ins'),
     DATABASE_URL: databaseUrl,
     PORT: String(port),
-    IVORY_DEMO: demo ? '1' : '0',
+    LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
     SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${ports.SMTP_PORT}`,
     BANK_URL: process.env.BANK_URL ?? `http://127.0.0.1:${ports.BANK_PORT}`,
     MAILBOX_URL: `http://127.0.0.1:${ports.MAILBOX_PORT}`,
     PUBLIC_URL: process.env.PUBLIC_URL ?? `http://127.0.0.1:${port}`,
     NODE_ENV: 'production',
   }
-  const children: Child[] = [await startChild('stand-ins/main.ts', environment)]
-  if (demo) await loadIntoEmpty(databaseUrl, environment)
-  children.push(
-    ...(await Promise.all([
-      startChild('server/app/main.ts', environment),
-      startChild('server/app/worker.ts', environment),
-    ])),
-  )
-  const address = `http://127.0.0.1:${port}`
-  writeInstance({ pid: process.pid, url: address, databaseUrl, mailboxUrl: environment.MAILBOX_URL, privateCluster })
+  const supervisor = new Supervisor(environment, text => process.stderr.write(`${text}\n`))
+  await supervisor.start('stand-ins/main.ts')
+  if (!values.empty) await loadIntoEmpty(databaseUrl, environment)
+  await Promise.all(['server/app/main.ts', 'server/app/worker.ts'].map(script => supervisor.start(script)))
+  writeInstance({
+    pid: process.pid,
+    url: environment.PUBLIC_URL,
+    databaseUrl,
+    mailboxUrl: environment.MAILBOX_URL,
+    privateCluster,
+  })
   process.stdout.write(
-    `\nIvory Order is at ${address}\n${demo ? 'Sign in with one click as any person of the scenario (their password is kelp-and-krill).\n' : ''}Ctrl-C or ./ivory stop ends it.\n`,
+    `\nIvory Order is at ${environment.PUBLIC_URL}\n${await welcome(databaseUrl, environment.PUBLIC_URL)}Ctrl-C or ./ivory stop ends it.\n`,
   )
-  return await untilEnd(children, privateCluster)
+  return await untilEnd(supervisor, privateCluster)
 }
 
-function startOver(): void {
+/** What whoever started it needs to come in: the demo's people, the link that sets an empty house up, or nothing. */
+async function welcome(databaseUrl: string, url: string): Promise<string> {
+  const db = connect(databaseUrl, 1)
+  try {
+    if (await isDemo({ trx: db }))
+      return 'Sign in with one click as any person of the scenario (their password is kelp-and-krill).\n'
+    if (!(await isEmptyHouse({ trx: db }))) return ''
+    const link = await firstLink({ trx: db, now: new Date().toISOString() })
+    return `Nobody has set this house up yet. Within a day, open ${url}${link}\n`
+  } finally {
+    await db.destroy()
+  }
+}
+
+/** Deletes what an earlier start made, and nothing else, when somebody says so. */
+async function startOver(yes: boolean): Promise<void> {
   if (process.env.DATABASE_URL)
     throw new Mendable(
       '--fresh does not empty a database that you name yourself: make a new one and name that in DATABASE_URL.',
     )
-  stopCluster(dataFolder(), 'immediate')
-  rmSync(dataFolder(), { recursive: true, force: true })
+  const folder = dataFolder()
+  const entries = ownEntries(folder)
+  if (entries.length === 0) {
+    if (existsSync(folder))
+      process.stdout.write(`There is nothing in ${folder} that Ivory Order made; nothing is deleted.\n`)
+    return
+  }
+  process.stdout.write(
+    `--fresh deletes for good what Ivory Order keeps in ${folder}: its database, its mails and its bank.\n`,
+  )
+  if (!yes && !(await asksYes('Delete it?'))) throw new Mendable('Nothing was deleted. Say --yes if it shall be.')
+  stopCluster(folder, 'immediate')
+  for (const path of entries) rmSync(path, { recursive: true, force: true })
+  try {
+    rmdirSync(folder)
+  } catch {
+    // there is something else in it, which is not ours
+  }
 }
 
 async function loadIntoEmpty(databaseUrl: string, environment: Record<string, string>): Promise<void> {
   const db = connect(databaseUrl, 4)
   try {
-    if (!(await isEmptyHouse(db))) return
+    if (!(await isEmptyHouse({ trx: db }))) return
     process.stdout.write('Loading the demo scenario …\n')
     await loadDemo({
       db,
@@ -92,31 +127,23 @@ async function loadIntoEmpty(databaseUrl: string, environment: Record<string, st
   }
 }
 
-/** Waits for Ctrl-C, ./ivory stop or the end of a process; then ends everything. */
-async function untilEnd(children: readonly Child[], privateCluster: boolean): Promise<number> {
-  const code = await new Promise<number>(resolve => {
-    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => resolve(0))
-    for (const child of children) child.process.once('exit', () => resolve(1))
+/** Waits for Ctrl-C, ./ivory stop or a process that cannot be kept alive; then ends everything. */
+async function untilEnd(supervisor: Supervisor, privateCluster: boolean): Promise<number> {
+  const watch = privateCluster ? keepClusterUp(dataFolder(), text => process.stderr.write(`${text}\n`)) : undefined
+  const asked = new Promise<undefined>(resolve => {
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.once(signal, () => resolve(undefined))
   })
-  await Promise.all(
-    children.map(
-      child =>
-        new Promise<void>(resolve => {
-          if (child.process.exitCode !== null || child.process.signalCode !== null) return resolve()
-          child.process.once('exit', () => resolve())
-          child.process.kill('SIGTERM')
-          setTimeout(() => child.process.kill('SIGKILL'), 6000).unref()
-        }),
-    ),
-  )
+  const broken = await Promise.race([asked, supervisor.gaveUp])
+  clearInterval(watch)
+  await supervisor.end()
   if (privateCluster) endPrivateCluster()
   forgetInstance()
   process.stdout.write(
-    code === 0
+    broken === undefined
       ? 'Ended.\n'
-      : 'A process of Ivory Order ended by itself; everything was stopped. Start it again with ./ivory start.\n',
+      : `${broken} ended again and again; everything was stopped. Its words above say why; start it again with ./ivory start.\n`,
   )
-  return code
+  return broken === undefined ? 0 : 1
 }
 
 await command(start)

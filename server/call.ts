@@ -20,6 +20,8 @@ export interface House {
   readonly zone: string
   readonly base: string
   readonly languages: readonly string[]
+  /** The month in which the fiscal year begins: 1 is January. */
+  readonly fiscalYearFrom?: number
 }
 
 export type Channel = 'web' | 'mail' | 'import' | 'supplierPages' | 'job' | 'demo'

@@ -10,6 +10,8 @@ import * as pay from '#contract/pay/endpoints.ts'
 import * as people from '#contract/people/endpoints.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
+import * as house from '#contract/setup/house.ts'
+import * as setupPeople from '#contract/setup/people.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import * as company from '#contract/source/company.ts'
 import * as duplicates from '#contract/source/duplicates.ts'
@@ -39,6 +41,8 @@ export const ENDPOINTS: readonly Endpoint[] = [
   receive,
   request,
   setup,
+  house,
+  setupPeople,
   source,
   duplicates,
   onboarding,

@@ -1,6 +1,7 @@
 import { z } from 'zod'
+import { Changed, GivenRoles } from '#contract/setup/people.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Done, Line, Uuid, Version } from '#contract/fields.ts'
+import { AmountText, ById, Line, Uuid, Version } from '#contract/fields.ts'
 
 export const AskedJson = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('holder') }),
@@ -30,7 +31,7 @@ export const CreateRule = defineEndpoint({
   path: '/setup/rules',
   permission: 'setup.write',
   body: RuleBody,
-  response: Done,
+  response: Changed,
 })
 export const ChangeRule = defineEndpoint({
   name: 'rules.change',
@@ -39,7 +40,7 @@ export const ChangeRule = defineEndpoint({
   permission: 'setup.write',
   params: ById,
   body: RuleBody.extend({ version: Version }),
-  response: Done,
+  response: Changed,
 })
 
 const PersonRow = z.strictObject({
@@ -70,9 +71,9 @@ export const ChangePerson = defineEndpoint({
   body: z.strictObject({
     version: Version,
     active: z.boolean(),
-    roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })).max(30),
+    roles: GivenRoles,
   }),
-  response: Done,
+  response: Changed,
 })
 
 const OwnAccount = z.strictObject({ name: z.string(), iban: z.string(), bic: z.string() })

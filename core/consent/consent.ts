@@ -17,6 +17,7 @@ export const CONSENT_PURPOSES = [
   'orderAnswer',
   'run',
   'recall',
+  'power',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -115,6 +116,7 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     over: 'pay.runDecided',
     clearedBy: ['financeController', 'director'],
   },
+  power: { ...SECOND, clearedBy: ['steward', 'financeController', 'director'] },
   recall: {
     own: 'pay.ownRecall',
     other: 'right.notYours',

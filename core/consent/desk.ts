@@ -33,6 +33,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   orderAnswer: { key: 'answer', stage: 'order', act: 'answer' },
   run: { key: 'approveRun', stage: 'pay', act: 'approve' },
   recall: { key: 'recall', stage: 'pay', act: 'approve' },
+  power: { key: 'agreePower', stage: 'decide', act: 'see' },
 }
 
 const forAsked = (asked: Asked): string =>

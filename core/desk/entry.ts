@@ -9,6 +9,7 @@ export type Stage = (typeof STAGES)[number]
 export const DESK_KEYS = [
   'acceptWork',
   'agree',
+  'agreePower',
   'answer',
   'answersIn',
   'approveRun',

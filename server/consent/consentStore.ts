@@ -227,6 +227,19 @@ export async function passStep(call: Write, consentId: string, stepId: string, p
   await refreshed(call, consentId)
 }
 
+/** Gives the open and later steps that a cost centre's old holder decides for it to the new one; nobody is made to decide what is their own. */
+export async function moveSteps(call: Write, costCentre: string, fromId: string, toId: string): Promise<void> {
+  const rows = await call
+    .trx('consentSteps')
+    .join('consents', 'consents.id', 'consentSteps.consentId')
+    .where({ costCentre, personId: fromId })
+    .whereIn('consentSteps.state', ['open', 'later'])
+    .whereNot('consents.askedBy', toId)
+    .orderBy('consentSteps.id')
+    .select<{ id: string; consentId: string }[]>('consentSteps.id', 'consentSteps.consentId')
+  for (const { id, consentId } of rows) await passStep(call, consentId, id, toId)
+}
+
 async function refreshed(call: Write, id: string): Promise<KeptConsent> {
   const consent = (await consentsById(call, [id])).get(id)!
   await keepConsentDesks(call, [consent])

@@ -46,7 +46,7 @@ declare module 'knex/types/tables.js' {
     budgetAccounts: AccountRow
     budgetEntries: BudgetEntryRow
     budgetBalances: BudgetBalanceRow
-    costCentres: { code: string; name: string; holderId: string | null }
+    costCentres: { id: string; code: string; name: string; holderId: string | null; version: number; changedAt: string }
     naturalAccounts: { code: string; name: string }
     projects: { code: string; name: string; open: boolean }
   }

@@ -11,8 +11,9 @@ import type { AddressRow } from '#server/request/addressStore.ts'
 /** What a team enters once, before the first request: who it is, its cost centres, accounts, sites and money. */
 export interface Organisation {
   readonly company: PartyDocument
-  readonly house: Pick<House, 'zone' | 'base' | 'languages'>
-  readonly payFrom: OwnAccount
+  readonly house: Pick<House, 'zone' | 'base' | 'languages' | 'fiscalYearFrom'>
+  /** The account that we pay from; it can be set later. */
+  readonly payFrom?: OwnAccount
   readonly calendar: BusinessCalendar
   readonly tolerances: ToleranceProfile
   readonly costCentres: readonly { code: string; name: string }[]
@@ -27,14 +28,14 @@ export async function setUpOrganisation(call: Write, organisation: Organisation)
   const { name, country, vat } = company
   await writeSetting(call, 'house', { name, country, vat, ...organisation.house })
   await writeSetting(call, 'company', company)
-  await writeSetting(call, 'payFrom', payFrom)
+  if (payFrom) await writeSetting(call, 'payFrom', payFrom)
   await writeSetting(call, 'calendar', calendar)
   await writeSetting(call, 'tolerances', tolerances)
   await call.trx('costCentres').insert([...organisation.costCentres])
   await call.trx('naturalAccounts').insert([...organisation.accounts])
-  await call.trx('projects').insert([...organisation.projects])
+  if (organisation.projects.length > 0) await call.trx('projects').insert([...organisation.projects])
   await call.trx('addresses').insert([...organisation.addresses])
-  await call.trx('exchangeRates').insert([...organisation.rates])
+  if (organisation.rates.length > 0) await call.trx('exchangeRates').insert([...organisation.rates])
 }
 
 /** Allots money to an account of a year; a second allotment adds to the first. */

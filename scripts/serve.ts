@@ -1,0 +1,9 @@
+import { buildWeb } from '#scripts/build.ts'
+import { command } from '#scripts/run.ts'
+
+/** One web server in this process, on a database that is there already; systemd or a container starts as many as are wanted. */
+await command(async () => {
+  buildWeb()
+  await import('#server/app/main.ts')
+  return 0
+})

@@ -1,0 +1,140 @@
+import { randomUUID } from 'node:crypto'
+import type { BodyOf } from '#contract/endpoint.ts'
+import type { RuleBody } from '#contract/setup/endpoints.ts'
+import type { PowerChange } from '#contract/setup/people.ts'
+import { answerConsent, endConsent, secondYes, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
+import { addedPower, type GivenRole, howToGive } from '#core/people/roles.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import type { z } from 'zod'
+import type { AnswerPowerChange } from '#contract/setup/people.ts'
+import { found, type Read, type Write } from '#server/call.ts'
+import { ask, consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
+import { guardVersion, hold } from '#server/documents/hold.ts'
+import { refuse } from '#server/documents/obey.ts'
+import { setHolderOf } from '#server/setup/centreActs.ts'
+import { applyRoles, rightsOfRoles } from '#server/setup/rolesActs.ts'
+import { applyRule } from '#server/setup/ruleActs.ts'
+
+type RuleInput = z.output<typeof RuleBody>
+
+/** What a second person's yes carries out. */
+export type PowerSubject =
+  | {
+      readonly what: 'roles'
+      readonly personId: string
+      readonly active: boolean
+      readonly roles: readonly GivenRole[]
+    }
+  | { readonly what: 'rule'; readonly ruleId: string | null; readonly body: RuleInput }
+  | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string }
+
+/** How the change is made, for whom: at once, or by a second person. @throws RuleBroken person.ownPower */
+export async function needsSecond(call: Read, power: readonly unknown[], forPerson: string | null): Promise<boolean> {
+  const others = await call
+    .trx('people')
+    .join('personRoles', 'personRoles.personId', 'people.id')
+    .join('roles', 'roles.code', 'personRoles.role')
+    .where({ active: true })
+    .whereRaw(`'setup.agree' = any(permissions)`)
+    .distinct()
+    .pluck<string[]>('people.id')
+  const how = howToGive(power, forPerson, call.actor.id, others)
+  if (how.how === 'never') throw new RuleBroken(how.reasons)
+  return how.how === 'secondPerson'
+}
+
+/** Keeps a change until a second person says yes; the one that it gives power to is not asked. */
+export async function askSecond(
+  call: Write,
+  subject: PowerSubject,
+  name: string,
+): Promise<{ id: string; version: number }> {
+  const id = randomUUID()
+  const notBy = [
+    call.actor.id,
+    ...(subject.what === 'roles' ? [subject.personId] : subject.what === 'holder' ? [subject.holderId] : []),
+  ]
+  const question = secondYes(
+    { purpose: 'power', documentKind: 'secondYes', documentId: id, reason: '', subject },
+    'setup.agree',
+    notBy,
+  )
+  const about = {
+    number: '',
+    title: name,
+    who: call.actor.name,
+    extra: subject.what,
+    amount: null,
+    currency: null,
+    needBy: null,
+    path: '/setup?to=power',
+  }
+  return { id, version: (await ask(call, question, about, { id })).version }
+}
+
+const subjectOf = (question: KeptConsent): PowerSubject => question.subject as PowerSubject
+
+export async function listPowerChanges(call: Read): Promise<{ changes: PowerChange[] }> {
+  const ids = await call
+    .trx('consents')
+    .where({ purpose: 'power', state: 'open' })
+    .orderBy('askedAt')
+    .pluck<string[]>('id')
+  const changes: PowerChange[] = []
+  for (const question of (await consentsById(call, ids)).values()) {
+    const asker = await call.trx('people').where({ id: question.askedBy }).first('name')
+    changes.push({
+      id: question.id,
+      what: subjectOf(question).what,
+      name: question.about.title,
+      gives: await givenBy(call, subjectOf(question)),
+      askedBy: asker?.name ?? '',
+      askedAt: question.askedAt,
+      mine: question.askedBy === call.actor.id,
+      mayAnswer: whyNotDecide(question, call.actor).length === 0,
+      version: question.version,
+    })
+  }
+  return { changes }
+}
+
+async function givenBy(call: Read, subject: PowerSubject): Promise<string[]> {
+  if (subject.what === 'holder') {
+    const holder = await call.trx('people').where({ id: subject.holderId }).first('name')
+    return [holder?.name ?? '']
+  }
+  if (subject.what === 'rule') return [subject.body.active ? subject.body.name : '']
+  const person = await call.trx('people').where({ id: subject.personId }).first('active')
+  const roles = await call.trx('personRoles').where({ personId: subject.personId }).select('role', 'costCentre')
+  const before = { active: person?.active ?? false, roles }
+  return addedPower(before, subject, await rightsOfRoles(call)).map(
+    one => `${one.role}${one.costCentre ? `@${one.costCentre}` : ''}`,
+  )
+}
+
+/** Says yes, no, or takes the change back. It is carried out as it was asked for, on what is there now. */
+export async function answerPowerChange(
+  call: Write,
+  id: string,
+  { version, answer, reason }: BodyOf<typeof AnswerPowerChange>,
+): Promise<Record<string, never>> {
+  await hold(call, 'secondYes', id)
+  const question = found((await consentsById(call, [id])).get(id), 'secondYes')
+  if (question.purpose !== 'power') throw new RuleBroken(stop('document.notFound', { kind: 'secondYes' }))
+  refuse(answer === 'withdraw' ? whyNotWithdraw(question, call.actor) : whyNotDecide(question, call.actor))
+  await guardVersion(call, question, version)
+  if (answer === 'withdraw') await settleConsent(call, question, endConsent(question, 'withdrawn'))
+  else {
+    const answered = answerConsent(question, call.actor, answer === 'agree' ? 'approve' : 'reject', reason)
+    if (!answered.ok) throw new RuleBroken(answered.reasons)
+    await settleConsent(call, question, answered.next)
+    if (answer === 'agree') await carryOut(call, subjectOf(question), question.askedBy)
+  }
+  return {}
+}
+
+async function carryOut(call: Write, subject: PowerSubject, askedBy: string): Promise<void> {
+  if (subject.what === 'roles') await applyRoles(call, subject.personId, subject, askedBy)
+  else if (subject.what === 'rule') await applyRule(call, subject.ruleId, subject.body, askedBy)
+  else await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
+}
