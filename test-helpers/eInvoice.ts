@@ -14,6 +14,8 @@ export interface OutsideInvoice {
     net: string
     orderLine?: string
   }[]
+  /** Who is billed; the demo's house if left out. */
+  readonly buyer?: { name: string; vat: string }
   readonly freight: string
   readonly net: string
   readonly linesTotal: string
@@ -29,6 +31,7 @@ const SILENT = {
 
 /** An EN 16931 UBL invoice written by an independent library, as another company's program would. */
 export async function writtenOutside(invoice: OutsideInvoice): Promise<string> {
+  const buyer = invoice.buyer ?? { name: 'Saltmere Aquarium Trust', vat: 'NL999999999B99' }
   const amount = (field: string, value: string) => ({ [field]: value, [`${field}@currencyID`]: 'EUR' })
   const exempt = { 'cbc:ID': 'AE', 'cbc:Percent': '0', 'cac:TaxScheme': { 'cbc:ID': 'VAT' } }
   const data = {
@@ -63,8 +66,8 @@ export async function writtenOutside(invoice: OutsideInvoice): Promise<string> {
             'cbc:PostalZone': '4381',
             'cac:Country': { 'cbc:IdentificationCode': 'NL' },
           },
-          'cac:PartyTaxScheme': { 'cbc:CompanyID': 'NL999999999B99', 'cac:TaxScheme': { 'cbc:ID': 'VAT' } },
-          'cac:PartyLegalEntity': { 'cbc:RegistrationName': 'Saltmere Aquarium Trust' },
+          'cac:PartyTaxScheme': { 'cbc:CompanyID': buyer.vat, 'cac:TaxScheme': { 'cbc:ID': 'VAT' } },
+          'cac:PartyLegalEntity': { 'cbc:RegistrationName': buyer.name },
         },
       },
       ...(Number(invoice.freight) > 0

@@ -207,11 +207,16 @@ export async function sendAll(world: World): Promise<void> {
   for (const row of waiting) await send(world, row.id)
 }
 
-/** Opens a copy of the demo with a web server on a free port and stand-ins; `close` ends and drops all of it. */
-export async function openWorld(name: string, folder: string): Promise<{ world: World; close: () => Promise<void> }> {
+/** Opens a copy of the demo, or a house that nobody has set up, with a web server on a free port and stand-ins; `close` ends and drops all of it. */
+export async function openWorld(
+  name: string,
+  folder: string,
+  empty = false,
+): Promise<{ world: World; close: () => Promise<void> }> {
   const cluster = await testCluster()
-  const url = await createDatabase(cluster, name, await demoTemplate())
+  const url = await createDatabase(cluster, name, empty ? undefined : await demoTemplate())
   const db = connect(url, 6)
+  if (empty) await migrate(db, url)
   const mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
   const bank = await startBank(join(folder, 'bank'), 0)
   const settings = settingsFor(url, mail, bank)
@@ -240,14 +245,14 @@ export async function openWorld(name: string, folder: string): Promise<{ world: 
  * A world of its own for a block of tests: a copy of the demo database, a web server on a free port and stand-ins. After every test the
  * books are re-added.
  */
-export function useWorld(): World {
+export function useWorld(empty = false): World {
   const world = {} as { -readonly [K in keyof World]: World[K] }
   const folder = mkdtempSync(join(tmpdir(), 'ivory-world-'))
   let close = (): Promise<void> => Promise.resolve()
 
   before(async function () {
     this.timeout(120_000)
-    const opened = await openWorld(`world_${randomUUID().slice(0, 8)}`, folder)
+    const opened = await openWorld(`world_${randomUUID().slice(0, 8)}`, folder, empty)
     close = opened.close
     Object.assign(world, opened.world)
   })

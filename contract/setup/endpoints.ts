@@ -48,6 +48,7 @@ const PersonRow = z.strictObject({
   name: z.string(),
   email: z.string(),
   active: z.boolean(),
+  secondFactor: z.boolean(),
   roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })),
   manager: z.string().nullable(),
   version: z.int(),

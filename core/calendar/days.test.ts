@@ -8,6 +8,7 @@ import {
   isBusinessDay,
   isDay,
   PLAIN_CALENDAR,
+  fiscalYearOf,
 } from '#core/calendar/days.ts'
 import { agreedDueDate, dueDate } from '#core/pay/terms.ts'
 import { RuleBroken } from '#core/reasons.ts'
@@ -61,5 +62,13 @@ describe('due dates', () => {
     expect(agreedDueDate('2026-03-12', '2026-02-12')).to.equal('2026-03-12')
     expect(agreedDueDate('2026-03-12', '2026-04-01')).to.equal('2026-04-01')
     expect(agreedDueDate('2026-03-12', '')).to.equal('2026-03-12')
+  })
+})
+
+describe('fiscal years', () => {
+  it('are named by the year in which they begin', () => {
+    expect(['2026-01-01', '2026-12-31'].map(day => fiscalYearOf(day))).to.deep.equal([2026, 2026])
+    const days = ['2026-03-31', '2026-04-01', '2026-12-31', '2027-03-31', '2027-04-01']
+    expect(days.map(day => fiscalYearOf(day, 4))).to.deep.equal([2025, 2026, 2026, 2026, 2027])
   })
 })

@@ -19,6 +19,16 @@ export function isDay(text: string): boolean {
   )
 }
 
+/**
+ * The fiscal year that a day lies in, named by the year in which it begins; `from` is its first month, 1 for January.
+ *
+ * fiscalYearOf('2027-02-01', 4) //=> 2026 · fiscalYearOf('2027-02-01') //=> 2027
+ */
+export function fiscalYearOf(day: string, from = 1): number {
+  const [year, month] = day.split('-').map(Number) as [number, number]
+  return month < from ? year - 1 : year
+}
+
 /** addDays('2026-12-30', 3) //=> '2027-01-02' */
 export const addDays = (day: string, count: number): string =>
   new Date(stamp(day) + count * DAY).toISOString().slice(0, 10)

@@ -29,5 +29,8 @@ export function decimal(text: string): Decimal {
 /** Canonical text of a quantity or price: up to six digits, no trailing zeros. tidy('12.500000') //=> '12.5' */
 export const tidy = (value: string | Decimal): string => new Decimal(value).toDecimalPlaces(6).toString()
 
+/** Whether two texts are the same number. sameDecimal('120.00', '120') //=> true */
+export const sameDecimal = (a: string, b: string): boolean => new Decimal(a).equals(b)
+
 export const sumDecimals = (values: readonly (string | Decimal)[]): Decimal =>
   values.reduce<Decimal>((total, value) => total.plus(value), new Decimal(0))

@@ -88,6 +88,7 @@ const around = (changed: Partial<Surroundings> = {}): Surroundings => ({
     ['NOK', null],
   ]),
   calendar: PLAIN_CALENDAR,
+  fiscalYearFrom: 1,
   terms: ANY_TERM,
   rules: [],
   today: TODAY,
@@ -215,6 +216,12 @@ describe('what is known beside a line of a draft', () => {
   it('how its offer changed since it was chosen', () => {
     expect(offerChange(around(), line())).to.equal(null)
     expect(offerChange(around(), line({ offerId: null }))).to.equal(null)
+    const written = {
+      tiers: around()
+        .offers.get(line().offerId!)!
+        .tiers.map(tier => ({ ...tier, price: `${tier.price}${tier.price.includes('.') ? '0' : '.00'}` })),
+    }
+    expect(offerChange(withOffer(written), line()), 'the same number, written longer').to.equal(null)
     expect(offerChange(around(), line({ quantity: '9' })), 'another tier').to.deep.equal({
       kept: '85',
       now: '90',

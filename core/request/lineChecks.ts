@@ -1,5 +1,5 @@
-import { addBusinessDays, type BusinessCalendar } from '#core/calendar/days.ts'
-import { Decimal } from '#core/money/decimal.ts'
+import { addBusinessDays, type BusinessCalendar, fiscalYearOf } from '#core/calendar/days.ts'
+import { Decimal, sameDecimal } from '#core/money/decimal.ts'
 import { check, note, type Reason, stop } from '#core/reasons.ts'
 import { effectiveProof, type EffectiveProof, isWork, type LineKind, type Proof } from '#core/request/kinds.ts'
 import { checkLine, type RequestedLine } from '#core/request/lines.ts'
@@ -71,6 +71,8 @@ export interface Surroundings {
   /** Base currency for one unit of a currency; null where no rate is known. */
   readonly rates: ReadonlyMap<string, string | null>
   readonly calendar: BusinessCalendar
+  /** The month in which the fiscal year begins. */
+  readonly fiscalYearFrom: number
   readonly terms: TermSettings
   readonly rules: readonly RouteRule[]
   readonly today: string
@@ -124,8 +126,8 @@ export function offerChange(around: Surroundings, line: CheckedLine): OfferChang
   const ended = offer.validTo !== null && offer.validTo < around.today
   const now = tierAt(offer.tiers, line.quantity).price
   const changed =
-    now !== line.price ||
-    offer.priceBase !== line.priceBase ||
+    !sameDecimal(now, line.price) ||
+    !sameDecimal(offer.priceBase, line.priceBase) ||
     offer.currency !== line.currency ||
     offer.unit !== line.unit
   return ended || changed
@@ -190,15 +192,15 @@ function offerReasons(around: Surroundings, line: CheckedLine): Reason[] {
 }
 
 const accountReasons = (around: Surroundings, line: CheckedLine): Reason[] =>
-  line.splits.flatMap(split => accountReason(around.accounts.get(split.accountId), line))
+  line.splits.flatMap(split => accountReason(around, around.accounts.get(split.accountId), line))
 
-function accountReason(account: LineAccount | undefined, line: CheckedLine): Reason[] {
+function accountReason(around: Surroundings, account: LineAccount | undefined, line: CheckedLine): Reason[] {
   const place = at(line, 'splits')
   if (!account) return [stop('budget.unknownAccount', {}, place)]
   if (!account.open) return [stop('budget.closed', { account: account.label }, place)]
   if (account.projectOpen === false)
     return [stop('line.projectClosed', { project: account.project ?? '', account: account.label }, place)]
-  const year = line.needBy ? Number(line.needBy.slice(0, 4)) : account.fiscalYear
+  const year = line.needBy ? fiscalYearOf(line.needBy, around.fiscalYearFrom) : account.fiscalYear
   return year === account.fiscalYear
     ? []
     : [note('line.accountYear', { account: account.label, year, needBy: line.needBy ?? '' }, place)]

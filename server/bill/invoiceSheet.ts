@@ -53,7 +53,8 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     version: row.version,
     ...parts,
     thread,
-    budgets: await budgetFigures(call, amounts, isIn(INVOICE_GROUPS.posted, row.state)),
+    // what it bills was committed with its order, so that posting it takes nothing from what is left
+    budgets: await budgetFigures(call, amounts, true),
     steps: [],
     sentence: sentenceOf(call, invoice, open),
     tone:

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ChangeYear, PreviewYearChange } from '#contract/budgets/endpoints.ts'
 import { changeYear, type YearMove } from '#core/budgets/budgetYear.ts'
+import { fiscalYearOf } from '#core/calendar/days.ts'
 import type { Outstanding } from '#core/ledger/commitments.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -99,7 +100,7 @@ export async function changeFiscalYear(
   call: Write,
   { reason, ...wanted }: BodyOf<typeof ChangeYear>,
 ): Promise<ResponseOf<typeof ChangeYear>> {
-  if (wanted.fromYear >= Number(call.today.slice(0, 4)) + 1)
+  if (wanted.fromYear >= fiscalYearOf(call.today, call.house.fiscalYearFrom) + 1)
     throw new RuleBroken(stop('year.future', { year: wanted.fromYear }, { place: 'fromYear' }))
   await call.trx('costCentres').where({ code: wanted.costCentre }).forUpdate().first('code')
   await holdOpenDocuments(call, wanted)

@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadBudget, ReadLineEntries } from '#contract/insight/endpoints.ts'
+import { fiscalYearOf } from '#core/calendar/days.ts'
 import { documentKind, type DocumentKind, isDocumentKind } from '#core/documents/kinds.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { found, type Read } from '#server/call.ts'
@@ -115,7 +116,8 @@ export const budgetList: ListDefinition<Listed> = {
     ...['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(sum),
   ],
   views: {
-    thisYear: (query, call) => void query.where('account.fiscalYear', Number(call.today.slice(0, 4))),
+    thisYear: (query, call) =>
+      void query.where('account.fiscalYear', fiscalYearOf(call.today, call.house.fiscalYearFrom)),
     mine: (query, call) => void query.whereIn('account.costCentre', [...call.actor.costCentres]),
     all: () => undefined,
   },

@@ -16,7 +16,7 @@ const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
 
 export const termsText = (terms: PaymentTerms): string => `Payment ${terms.days} days ${FROM_WORDS[terms.from]}.`
 
-/** "DAP Saltmere (Incoterms 2020)." or nothing. */
+/** "DAP Rotterdam (Incoterms 2020)." or nothing. */
 export function deliveryText(conditions: readonly EffectiveValue[]): string {
   const value = (key: 'incoterm' | 'incotermPlace'): string => conditions.find(one => one.key === key)?.value ?? ''
   return value('incoterm') === '' ? '' : `${value('incoterm')} ${value('incotermPlace')} (Incoterms 2020).`

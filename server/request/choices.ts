@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { FindSupplierChoices, ReadChoices } from '#contract/request/endpoints.ts'
+import { fiscalYearOf } from '#core/calendar/days.ts'
 import { currencies } from '#core/money/currency.ts'
 import { UNITS } from '#core/units/units.ts'
 import type { Read } from '#server/call.ts'
@@ -52,7 +53,7 @@ export async function readChoices(call: Read): Promise<ResponseOf<typeof ReadCho
   const accounts = await call
     .trx('budgetAccounts')
     .where({ open: true })
-    .andWhere('fiscalYear', '>=', Number(call.today.slice(0, 4)))
+    .andWhere('fiscalYear', '>=', fiscalYearOf(call.today, call.house.fiscalYearFrom))
     .whereRaw('(project is null or exists (select 1 from projects where code = project and open))')
     .orderBy(['costCentre', 'naturalAccount', 'fiscalYear'])
   const names = await accountNames(call)

@@ -1,5 +1,6 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ProposeAccounts } from '#contract/request/endpoints.ts'
+import { fiscalYearOf } from '#core/calendar/days.ts'
 import { type CodingAccount, proposeAccounts } from '#core/request/coding.ts'
 import type { Read } from '#server/call.ts'
 import type { AccountRow } from '#server/ledger/budgetStore.ts'
@@ -57,7 +58,7 @@ export async function proposeCoding(
     const category = categoryOf(line)
     const proposals = proposeAccounts({
       accounts: known,
-      year: Number((line.needBy ?? call.today).slice(0, 4)),
+      year: fiscalYearOf(line.needBy ?? call.today, call.house.fiscalYearFrom),
       project: line.project,
       sameItem: before.filter(one => line.itemId !== null && one.itemId === line.itemId).map(one => one.accountId),
       sameCategory: own.filter(one => category !== '' && one.category === category).map(one => one.accountId),

@@ -55,6 +55,7 @@ export async function lineContext(call: Read, lines: readonly RequisitionLine[],
       lines.map(line => line.currency),
     ),
     calendar,
+    fiscalYearFrom: call.house.fiscalYearFrom ?? 1,
     terms: settings.terms,
     rules: routeRules(settings, call.base),
   }

@@ -1,6 +1,7 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
 import type { LineBody } from '#contract/request/lines.ts'
+import { fiscalYearOf } from '#core/calendar/days.ts'
 import { plainLetters } from '#core/source/names.ts'
 import { type QuickPart, quickLines, readQuickLine } from '#core/request/quickLine.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
@@ -106,7 +107,15 @@ async function resolve(
     else if (one.kind === 'place') parts.push(part(one, placeReadings(one, known)))
     else if (one.kind === 'account')
       parts.push(
-        part(one, accountReadings(one, known, Number(day.slice(0, 4)), of('project')?.readings[0]?.value ?? null)),
+        part(
+          one,
+          accountReadings(
+            one,
+            known,
+            fiscalYearOf(day, call.house.fiscalYearFrom),
+            of('project')?.readings[0]?.value ?? null,
+          ),
+        ),
       )
     else if (one.kind === 'supplier') parts.push(part(one, await supplierReadings(call, one)))
     else

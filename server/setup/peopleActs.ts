@@ -30,6 +30,7 @@ export async function listPeople(call: Read): Promise<ResponseOf<typeof ListPeop
       'people.active',
       'people.version',
       'manager.name as manager',
+      call.trx.raw('people.second_factor is not null as second_factor'),
       call.trx.raw(
         `(select coalesce(json_agg(json_build_object('role', role, 'costCentre', cost_centre) order by role), '[]') from person_roles where person_id = people.id) as roles`,
       ),

@@ -35,6 +35,8 @@ export async function needsSecond(call: Read, power: readonly unknown[], forPers
     .join('personRoles', 'personRoles.personId', 'people.id')
     .join('roles', 'roles.code', 'personRoles.role')
     .where({ active: true })
+    // who has not chosen a password yet is not there to agree
+    .where(query => query.whereNotNull('passwordHash').orWhereNotNull('subject'))
     .whereRaw(`'setup.agree' = any(permissions)`)
     .distinct()
     .pluck<string[]>('people.id')

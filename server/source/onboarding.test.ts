@@ -358,7 +358,9 @@ describe('a supplier in its own pages', () => {
       (await new Client(world.address, '').call(ReadInvitation, { params: { token: first } })).codes,
     ).to.deep.equal(['invitation.unknown'])
     const sigrun = await comeIn(world, await linkIn(world, supplierId), 'Sigrun Aune')
-    expect((await earlier.call(SupplierOrders)).codes, 'a new password ends old sessions').to.deep.equal(['session.none'])
+    expect((await earlier.call(SupplierOrders)).codes, 'a new password ends old sessions').to.deep.equal([
+      'session.none',
+    ])
     expect((await sigrun.call(ReadCompanyPeople)).codes).to.deep.equal(['right.missing'])
     expect((await sigrun.call(ReadCompany)).codes).to.deep.equal(['right.missing'])
     await ferrolund.do(HandOver, { params: { id: added.id }, body: { reason: 'I retire.' } })

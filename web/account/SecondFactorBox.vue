@@ -40,7 +40,11 @@ async function confirm(): Promise<void> {
     </template>
     <ReasonList :reasons="reasons" />
     <p class="bar">
-      <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6" data-test="factor-confirm"
+      <ElButton
+        type="primary"
+        native-type="submit"
+        :disabled="busy || code.trim().length < 6"
+        data-test="factor-confirm"
         >Set it</ElButton
       ><slot />
     </p>

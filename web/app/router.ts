@@ -111,6 +111,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
       ...TEAM,
       ...SUPPLIER,
       { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
+      { path: '/first/:token', component: () => import('#web/setup/FirstPage.vue'), meta: { open: true } },
       {
         path: '/password/:token',
         component: () => import('#web/account/PasswordPage.vue'),

@@ -58,8 +58,8 @@ onUnmounted(() => removeEventListener('keydown', key))
       <b>from</b> a supplier, <b>at</b> a price.
     </p>
     <p class="quiet">
-      12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020<br />50 kg of frozen krill by next Friday<br />8 pH probes
-      from Toshima at 30600 JPY #SKID-26
+      12 boxes of paper to the main store by 4 Dec on AB-100/6020<br />50 kg of flour by next Friday<br />8 filters from
+      Miller at 30600 JPY #HALL-2
     </p>
   </ElDialog>
 </template>

@@ -65,7 +65,7 @@ onMounted(() => {
     v-if="importing"
     title="Import budgets"
     what="a CSV file with the columns cost_centre, account, year, amount and, if you like, project, check (off, note, check, stop) and tolerance_percent; each row says what the allotment shall be"
-    :endpoint="ImportBudgets"
+    :send="(fileId, dryRun) => api(ImportBudgets, { body: { fileId, dryRun } })"
     @close="importing = false"
   />
 </template>

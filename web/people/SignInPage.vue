@@ -53,7 +53,11 @@ function goTo(next: 'password' | 'lost'): void {
   <main class="sign-in">
     <div class="sheet-box">
       <p class="mark"><img src="/mark.svg" width="26" height="31" alt="" />Ivory Order</p>
-      <form v-if="step === 'password'" @submit.prevent="signIn">
+      <p v-if="session.house === ''" role="status">
+        Nobody has set this house up yet. Whoever started the program was shown a link to the page that does it;
+        <code>./ivory setup --link</code> on the server shows another one.
+      </p>
+      <form v-else-if="step === 'password'" @submit.prevent="signIn">
         <label class="field"
           >Mail address<ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></label>
@@ -68,12 +72,11 @@ function goTo(next: 'password' | 'lost'): void {
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">Sign in</ElButton>
         <p><ElButton link type="primary" data-test="lost" @click="goTo('lost')">I do not know my password</ElButton></p>
-        <p v-if="session.single"><a href="/api/sign-in/single" data-test="single">Come in with {{ session.single }}</a></p>
+        <p v-if="session.single">
+          <a href="/api/sign-in/single" data-test="single">Come in with {{ session.single }}</a>
+        </p>
       </form>
-      <form
-        v-else-if="step === 'code'"
-        @submit.prevent="enter(() => api(ProveCode, { body: { code } }))"
-      >
+      <form v-else-if="step === 'code'" @submit.prevent="enter(() => api(ProveCode, { body: { code } }))">
         <label class="field"
           >The code that your authenticator shows<ElInput
             v-model="code"

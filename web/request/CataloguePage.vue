@@ -315,7 +315,7 @@ function compare(id: string): void {
       v-if="importing"
       title="Import items"
       what="a CSV file with the columns number, name, category, supplier, price and, if you like, description, unit, gtin, maker, maker_number, also_called, packs, stocked, certified, discontinued_on, replaced_by, supplier_item, agreement, currency, price_base, minimum, multiple, lead_time_days, tiers, valid_to, incoterm, incoterm_place, freight, countries"
-      :endpoint="ImportItems"
+      :send="(fileId, dryRun) => api(ImportItems, { body: { fileId, dryRun } })"
       @close="
         () => {
           importing = false

@@ -111,7 +111,7 @@ async function loadProposals(): Promise<void> {
 }
 onMounted(() => void loadProposals())
 watch(
-  () => [props.line.itemId, props.line.category, props.line.needBy?.slice(0, 4)],
+  () => [props.line.itemId, props.line.category, props.line.needBy?.slice(0, 7)],
   () => void loadProposals(),
 )
 const past = (date: Date): boolean => date.getTime() < Date.now() - 86_400_000

@@ -103,7 +103,7 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
         v-model="text"
         type="textarea"
         :autosize="{ minRows: 1, maxRows: 8 }"
-        placeholder="12 x sea salt 25 kg to Fennick by 4 Dec on LS-210/6020"
+        placeholder="12 boxes of paper to the main store by 4 Dec"
         data-test="quick-line"
         @keydown.enter.exact.prevent="enter"
     /></label>

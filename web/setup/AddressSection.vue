@@ -22,7 +22,7 @@ const EMPTY = {
   street: '',
   postalCode: '',
   city: '',
-  country: 'NL',
+  country: '',
   hours: '',
   contact: '',
   phone: '',

@@ -3,13 +3,16 @@ import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'ele
 import { onMounted, reactive, ref, shallowRef } from 'vue'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
-import { ChangePerson, ChangeRule, CreateRule, ListPeople, ListRules } from '#contract/setup/endpoints.ts'
+import { ChangeRule, CreateRule, ListPeople, ListRules } from '#contract/setup/endpoints.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import OrganisationSection from '#web/setup/OrganisationSection.vue'
 import OwnAccountSection from '#web/setup/OwnAccountSection.vue'
+import PeopleSection from '#web/setup/PeopleSection.vue'
+import PowerSection from '#web/setup/PowerSection.vue'
 import AddressSection from '#web/setup/AddressSection.vue'
 import CategorySection from '#web/setup/CategorySection.vue'
 import FormSection from '#web/setup/FormSection.vue'
@@ -37,18 +40,12 @@ const rule = reactive({
   role: 'financeController',
   active: true,
 })
-const person = reactive({
-  open: false,
-  id: '',
-  version: 1,
-  name: '',
-  active: true,
-  roles: [] as { role: string; costCentre: string | null }[],
-})
-const unused = ref('')
+const power = ref<InstanceType<typeof PowerSection>>()
+const said = ref('')
 const SECTIONS = [
   'Who decides',
   'People',
+  'Cost centres, accounts and rates',
   'What is bought',
   'Names and harmless changes',
   'Requests',
@@ -103,44 +100,21 @@ async function saveRule(): Promise<void> {
     asked,
     active: rule.active,
   }
-  if (
-    await run(() =>
-      rule.id
-        ? api(ChangeRule, { params: { id: rule.id }, body: { ...body, version: rule.version } })
-        : api(CreateRule, { body }),
-    )
-  ) {
-    rule.open = false
-    await load()
-  }
+  const done = await run(() =>
+    rule.id
+      ? api(ChangeRule, { params: { id: rule.id }, body: { ...body, version: rule.version } })
+      : api(CreateRule, { body }),
+  )
+  if (!done) return
+  rule.open = false
+  said.value = done.waits ? 'The rule holds when a second person has agreed.' : ''
+  await loadAll()
 }
-function editPerson(one: ResponseOf<typeof ListPeople>['people'][number]): void {
-  clear()
-  Object.assign(person, {
-    open: true,
-    id: one.id,
-    version: one.version,
-    name: one.name,
-    active: one.active,
-    roles: one.roles.map(role => ({ ...role })),
-  })
-}
-async function savePerson(): Promise<void> {
-  if (
-    await run(() =>
-      api(ChangePerson, {
-        params: { id: person.id },
-        body: { version: person.version, active: person.active, roles: person.roles },
-      }),
-    )
-  ) {
-    person.open = false
-    await load()
-  }
-}
-function addRole(role: string): void {
-  if (role) person.roles.push({ role, costCentre: null })
-  unused.value = ''
+/** After a change of people, centres or rules: what is chosen from changed too, and somebody may be asked. */
+async function loadAll(): Promise<void> {
+  choices.value = await api(ReadChoices)
+  await load()
+  await power.value?.load()
 }
 </script>
 
@@ -151,6 +125,7 @@ function addRole(role: string): void {
       <p class="bar sections">
         <button v-for="one in SECTIONS" :key="one" type="button" class="plain" @click="goTo(one)">{{ one }}</button>
       </p>
+      <PowerSection ref="power" @changed="loadAll" />
       <section class="section">
         <h2>Who decides</h2>
         <p class="quiet">
@@ -189,52 +164,12 @@ function addRole(role: string): void {
           </tbody>
         </table>
         <p v-if="session.may('setup.write')" class="bar">
-          <ElButton data-test="new-rule" @click="editRule()">Add a rule</ElButton>
+          <ElButton data-test="new-rule" @click="editRule()">Add a rule</ElButton
+          ><span v-if="said" class="quiet" role="status">{{ said }}</span>
         </p>
       </section>
-      <section class="section">
-        <h2>People</h2>
-        <table class="lines">
-          <thead>
-            <tr>
-              <th>Name</th>
-              <th>Roles</th>
-              <th>Next in the chain</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="one in people?.people.filter(somebody => somebody.roles.length)"
-              :key="one.id"
-              :class="{ off: !one.active }"
-            >
-              <td>
-                {{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small>
-              </td>
-              <td>
-                {{
-                  one.roles
-                    .map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : ''))
-                    .join(', ')
-                }}
-              </td>
-              <td>{{ one.manager }}</td>
-              <td>
-                <button
-                  v-if="session.may('setup.write')"
-                  type="button"
-                  class="plain"
-                  :data-test="`person-${one.name.split(' ')[0]}`"
-                  @click="editPerson(one)"
-                >
-                  change
-                </button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-      </section>
+      <PeopleSection :people="people" :cost-centres="choices?.costCentres ?? []" @changed="loadAll" />
+      <OrganisationSection :people="people?.people ?? []" :roles="people?.roles ?? []" @changed="loadAll" />
       <CategorySection />
       <RequestSection />
       <AddressSection />
@@ -286,34 +221,6 @@ function addRole(role: string): void {
         ><ElButton @click="rule.open = false">Leave it</ElButton></template
       ></ElDialog
     >
-    <ElDialog v-model="person.open" :title="person.name" width="520px"
-      ><ElCheckbox v-model="person.active" label="The account is open" />
-      <p v-for="(role, index) in person.roles" :key="index" class="bar role">
-        <span>{{ label('role', role.role) }}</span><ElSelect
-          v-model="role.costCentre"
-          placeholder="everywhere"
-          clearable
-          :value-on-clear="null"
-          style="width: 200px"
-          ><ElOption
-            v-for="one in choices?.costCentres"
-            :key="one.code"
-            :value="one.code"
-            :label="`${one.code} ${one.name}`" /></ElSelect
-        ><button type="button" class="plain" @click="person.roles.splice(index, 1)">take away</button>
-      </p>
-      <ElSelect v-model="unused" placeholder="Give a role" style="width: 220px" @change="addRole"
-        ><ElOption
-          v-for="one in people?.roles"
-          :key="one.code"
-          :value="one.code"
-          :label="label('role', one.code)" /></ElSelect
-      ><ReasonList :reasons="reasons" />
-      <template #footer
-        ><ElButton type="primary" :disabled="busy" @click="savePerson">Save</ElButton
-        ><ElButton @click="person.open = false">Leave it</ElButton></template
-      ></ElDialog
-    >
   </main>
 </template>
 
@@ -338,12 +245,6 @@ function addRole(role: string): void {
 }
 .sections button {
   min-height: 24px;
-}
-.role {
-  margin: 8px 0;
-}
-.role span {
-  min-width: 130px;
 }
 .bar {
   margin-top: 10px;

@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
-import type { ImportItems } from '#contract/request/catalogue.ts'
 import type { ImportResult } from '#contract/files/endpoints.ts'
-import { api, upload } from '#web/api.ts'
+import { upload } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { words } from '#web/shared/words.ts'
 
 /** Reads a file without loading it, shows every fault by row, and loads all rows or none. */
-const props = defineProps<{ title: string; what: string; endpoint: typeof ImportItems }>()
+const props = defineProps<{
+  title: string
+  what: string
+  send: (fileId: string, dryRun: boolean) => Promise<ImportResult>
+}>()
 const emit = defineEmits<{ close: [] }>()
 const { busy, reasons, run } = useAction()
 const fileId = ref('')
@@ -21,12 +24,12 @@ async function tryOut(event: Event): Promise<void> {
   if (file)
     await run(async () => {
       fileId.value = (await upload(file)).id
-      result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: true } })
+      result.value = await props.send(fileId.value, true)
     })
 }
 const load = (): Promise<unknown> =>
   run(async () => {
-    result.value = await api(props.endpoint, { body: { fileId: fileId.value, dryRun: false } })
+    result.value = await props.send(fileId.value, false)
   })
 </script>
 

@@ -104,8 +104,8 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
           >Please look at the marked answers once more, then hand them in again.</template
         >
         <template v-else-if="state === 'submitted' || state === 'deciding'"
-          >Your answers are with {{ session.house }} since {{ since(company.onboarding!.submittedAt ?? '') }}. You
-          are told by mail when they are approved.</template
+          >Your answers are with {{ session.house }} since {{ since(company.onboarding!.submittedAt ?? '') }}. You are
+          told by mail when they are approved.</template
         >
         <template v-else-if="active">This is what we know of you. Change it when it changes.</template>
         <template v-else-if="!company.onboarding"

@@ -43,7 +43,8 @@ async function access(knex: Knex): Promise<void> {
       token_hash text primary key, person_id uuid references people (id), purpose text not null check (purpose in ('first', 'invitation', 'reset')),
       created_at timestamptz not null, expires_at timestamptz not null, used_at timestamptz);
     create index one_time_links_of on one_time_links (person_id);
-    insert into settings (key, value) select 'demo', 'true' where exists (select 1 from people where email like '%.example');
+    insert into settings (key, value) select 'demo', 'true' where exists (select 1 from people where email like '%.example' and password_hash is not null);
+    update people set email = 'jobs@localhost', name = 'Ivory Order' where id = '00000000-0000-4000-8000-000000000001';
   `)
 }
 

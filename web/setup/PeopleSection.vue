@@ -1,0 +1,208 @@
+<script setup lang="ts">
+import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { reactive, ref } from 'vue'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { ChangePerson, type ListPeople } from '#contract/setup/endpoints.ts'
+import { ImportSetup } from '#contract/setup/house.ts'
+import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
+import { api } from '#web/api.ts'
+import { useSession } from '#web/people/session.ts'
+import AskDialog from '#web/shared/AskDialog.vue'
+import ImportDialog from '#web/shared/ImportDialog.vue'
+import ReasonList from '#web/shared/ReasonList.vue'
+import { useAction } from '#web/shared/useAction.ts'
+import { label } from '#web/shared/words.ts'
+
+/** The people of the team: who they are, what they may, and whether their account is open. */
+type People = ResponseOf<typeof ListPeople>
+type Person = People['people'][number]
+defineProps<{ people: People | undefined; costCentres: readonly { code: string; name: string }[] }>()
+const emit = defineEmits<{ changed: [] }>()
+const session = useSession()
+const { busy, reasons, run, clear } = useAction()
+const form = reactive({
+  open: false,
+  id: '',
+  version: 1,
+  name: '',
+  email: '',
+  managerId: null as string | null,
+  active: true,
+  roles: [] as { role: string; costCentre: string | null }[],
+})
+const unused = ref('')
+const importing = ref(false)
+const resetting = ref<Person>()
+const said = ref('')
+
+function edit(one?: Person): void {
+  clear()
+  said.value = ''
+  Object.assign(form, {
+    open: true,
+    id: one?.id ?? '',
+    version: one?.version ?? 1,
+    name: one?.name ?? '',
+    email: one?.email ?? '',
+    managerId: null,
+    active: one?.active ?? true,
+    roles: one ? one.roles.map(role => ({ ...role })) : [{ role: 'requester', costCentre: null }],
+  })
+}
+async function save(): Promise<void> {
+  const { id, version, active, roles, name, email, managerId } = form
+  const done = await run(() =>
+    id
+      ? api(ChangePerson, { params: { id }, body: { version, active, roles } })
+      : api(CreatePerson, { body: { name, email: email.trim(), roles, managerId } }),
+  )
+  if (!done) return
+  form.open = false
+  said.value = done.waits ? 'Power over money waits until a second person has agreed.' : ''
+  emit('changed')
+}
+async function invite(one: Person): Promise<void> {
+  if (await run(() => api(InvitePerson, { params: { id: one.id } })))
+    said.value = `A link is on its way to ${one.email}.`
+}
+async function reset(reason: string): Promise<void> {
+  const one = resetting.value!
+  if (!(await run(() => api(ResetSecondFactor, { params: { id: one.id }, body: { reason } })))) return
+  resetting.value = undefined
+  said.value = `${one.name} has no second factor any more.`
+}
+function addRole(role: string): void {
+  if (role) form.roles.push({ role, costCentre: null })
+  unused.value = ''
+}
+</script>
+
+<template>
+  <section class="section" data-test="people">
+    <h2>People</h2>
+    <table class="lines">
+      <thead>
+        <tr>
+          <th>Name</th>
+          <th>Roles</th>
+          <th>Next in the chain</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in people?.people" :key="one.id" :class="{ off: !one.active }">
+          <td>
+            {{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small>
+          </td>
+          <td>
+            {{
+              one.roles
+                .map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : ''))
+                .join(', ')
+            }}
+          </td>
+          <td>{{ one.manager }}</td>
+          <td v-if="session.may('setup.write')" class="acts">
+            <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
+              >change</ElButton
+            ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
+            ><ElButton
+              v-if="one.secondFactor && one.id !== session.person?.id"
+              link
+              type="primary"
+              @click="resetting = one"
+              >reset the second factor</ElButton
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="said" role="status">{{ said }}</p>
+    <ReasonList v-if="!form.open && !resetting" :reasons="reasons" />
+    <p v-if="session.may('setup.write')" class="bar">
+      <ElButton data-test="new-person" @click="edit()">Add a person</ElButton
+      ><ElButton data-test="import-people" @click="importing = true">Take in a file</ElButton>
+    </p>
+    <ElDialog v-model="form.open" :title="form.id ? form.name : 'A new person'" width="560px">
+      <template v-if="form.id"><ElCheckbox v-model="form.active" label="The account is open" /></template>
+      <div v-else class="form-grid">
+        <label data-place="name">Name<ElInput v-model="form.name" data-test="person-name" /></label
+        ><label data-place="email">Mail address<ElInput v-model="form.email" data-test="person-email" /></label>
+        <label
+          >Next in the chain<ElSelect v-model="form.managerId" filterable clearable :value-on-clear="null"
+            ><ElOption
+              v-for="one in people?.people.filter(somebody => somebody.active)"
+              :key="one.id"
+              :value="one.id"
+              :label="one.name" /></ElSelect
+        ></label>
+      </div>
+      <p v-for="(role, index) in form.roles" :key="index" class="bar role">
+        <span>{{ label('role', role.role) }}</span><ElSelect
+          v-model="role.costCentre"
+          placeholder="everywhere"
+          clearable
+          :value-on-clear="null"
+          style="width: 200px"
+          ><ElOption
+            v-for="one in costCentres"
+            :key="one.code"
+            :value="one.code"
+            :label="`${one.code} ${one.name}`" /></ElSelect
+        ><ElButton link type="primary" @click="form.roles.splice(index, 1)">take away</ElButton>
+      </p>
+      <ElSelect v-model="unused" placeholder="Give a role" style="width: 220px" data-test="give-role" @change="addRole"
+        ><ElOption
+          v-for="one in people?.roles"
+          :key="one.code"
+          :value="one.code"
+          :label="label('role', one.code)" /></ElSelect
+      ><ReasonList :reasons="reasons" />
+      <template #footer
+        ><ElButton
+          type="primary"
+          :disabled="busy || !form.name || (!form.id && !form.email)"
+          data-test="save-person"
+          @click="save"
+          >Save</ElButton
+        ><ElButton @click="form.open = false">Leave it</ElButton></template
+      >
+    </ElDialog>
+    <AskDialog
+      v-if="resetting"
+      :open="true"
+      title="Reset the second factor"
+      :what="`${resetting.name} comes in with the password alone until a new one is set; every session of theirs ends.`"
+      button="Reset it"
+      :busy="busy"
+      :reasons="reasons"
+      @close="resetting = undefined"
+      @go="reset"
+    />
+    <ImportDialog
+      v-if="importing"
+      title="Take in people"
+      what="a file with the columns name, email, roles (such as budgetHolder@AC-110|requester) and manager"
+      :send="(fileId, dryRun) => api(ImportSetup, { params: { what: 'people' }, body: { fileId, dryRun } })"
+      @close="((importing = false), emit('changed'))"
+    />
+  </section>
+</template>
+
+<style scoped>
+.off td {
+  color: var(--ink-quiet);
+}
+.role {
+  margin: 8px 0;
+}
+.role span {
+  min-width: 130px;
+}
+.bar {
+  margin-top: 10px;
+}
+.acts {
+  white-space: nowrap;
+}
+</style>
