@@ -21,6 +21,7 @@ import {
   SaveRequisition,
   SubmitRequisition,
 } from '#contract/request/endpoints.ts'
+import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
 import { ChangePerson, ChangeRule, CreateRule, ListPeople, ListRules } from '#contract/setup/endpoints.ts'
 import {
   ActOnSupplier,
@@ -506,7 +507,7 @@ describe('Setup', () => {
       params: { id: waiting.id },
       body: { version: waiting.version, checkReason: 'Needed.' },
     })
-    const rule = await wren.do(CreateRule, {
+    const asked = await wren.do(CreateRule, {
       body: {
         name: 'Director sees all of LS-210',
         costCentres: ['LS-210'],
@@ -517,6 +518,16 @@ describe('Setup', () => {
         active: true,
       },
     })
+    expect(asked.waits, 'a rule decides over money: a second person agrees').to.equal(true)
+    const agree = async (): Promise<void> => {
+      const adaeze = await world.as('Adaeze')
+      const [change] = (await adaeze.do(ListPowerChanges)).changes
+      await adaeze.do(AnswerPowerChange, {
+        params: { id: change!.id },
+        body: { version: change!.version, answer: 'agree', reason: '' },
+      })
+    }
+    await agree()
     const steps = async (id: string): Promise<string[]> =>
       (await joren.do(ReadRequisition, { params: { id } })).steps.map(step => step.approver)
     const after = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
@@ -528,16 +539,15 @@ describe('Setup', () => {
     expect(await steps(after.id)).to.deep.equal(['Marit Oland', 'Henrik Solvang-Abe'])
     const { rules } = await wren.do(ListRules)
     const {
-      id: _id,
-      version: _version,
+      id,
+      version,
       askedLabel: _label,
       stalled: _stalled,
       ...body
-    } = rules.find(one => one.id === rule.id)!
-    await wren.do(ChangeRule, { params: { id: rule.id }, body: { ...body, active: false, version: rule.version } })
-    expect(
-      (await wren.call(ChangeRule, { params: { id: rule.id }, body: { ...body, version: rule.version } })).status,
-    ).to.equal(409)
+    } = rules.find(one => one.name === 'Director sees all of LS-210')!
+    await wren.do(ChangeRule, { params: { id }, body: { ...body, active: false, version } })
+    await agree()
+    expect((await wren.call(ChangeRule, { params: { id }, body: { ...body, version } })).status).to.equal(409)
   })
 
   it('refuses bands that end before they begin, and cost centres and people that are not there', async () => {

@@ -98,7 +98,7 @@ await command(async () => {
         ...(wanted('unit')
           ? [
               mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
-              mochaOver('Faults and commands', ['journeys/@(faults|commands).test.ts']),
+              mochaOver('Faults and commands', ['journeys/@(faults|commands|chaos).test.ts']),
             ]
           : []),
       ],
@@ -112,7 +112,7 @@ await command(async () => {
           [mochaOver('Stages', ['server/{source,request,decide,order}/**/*.test.ts'], shared)],
           [
             mochaOver('Mechanisms and offices', ['server/!(source|request|decide|order|formats)/**/*.test.ts'], shared),
-            mochaOver('Journeys', ['journeys/!(faults|commands|*.browser).test.ts'], shared),
+            mochaOver('Journeys', ['journeys/!(faults|commands|chaos|*.browser).test.ts'], shared),
           ],
         )),
       )

@@ -1,8 +1,8 @@
 import { createServer } from 'node:http'
-import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
+import { mkdir, readdir, readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import { create } from 'xmlbuilder2'
-import { listen } from '#stand-ins/mailServer.ts'
+import { listen, writeWhole } from '#stand-ins/mailServer.ts'
 
 export interface BankFaults {
   /** Answer every request with 503. */
@@ -46,9 +46,14 @@ export async function startBank(folder: string, port: number): Promise<Bank> {
         )
       } else if (kind === 'answers' && !name)
         void readdir(join(folder, 'answers')).then(files =>
-          response
-            .writeHead(200, { 'content-type': 'application/json' })
-            .end(JSON.stringify({ answers: files.map(file => file.replace(/\.xml$/, '')).sort() })),
+          response.writeHead(200, { 'content-type': 'application/json' }).end(
+            JSON.stringify({
+              answers: files
+                .filter(file => file.endsWith('.xml'))
+                .map(file => file.replace(/\.xml$/, ''))
+                .sort(),
+            }),
+          ),
         )
       else if (kind === 'answers' && name && /^[\w-]{1,60}$/.test(name))
         void readFile(join(folder, 'answers', `${name}.xml`)).then(
@@ -97,16 +102,11 @@ async function take(folder: string, name: string, text: string): Promise<void> {
   const day = inside(text, 'CreDtTm').slice(0, 10)
   // whatever comes under a name that is known is the message that is known
   if ((await readdir(folder)).includes(`${name}.xml`)) return
-  await writeFile(join(folder, `${name}.xml`), text)
-  await writeFile(join(folder, 'answers', `${name}-STATUS.xml`), statusReport(name, day, transfers))
-  await writeFile(
-    join(folder, 'answers', `${name}-STATEMENT.xml`),
-    statement(
-      name,
-      day,
-      transfers.filter(transfer => !transfer.refusal),
-    ),
-  )
+  // the message itself comes last and every file whole: a bank that dies in between has not taken it, and takes it again as it was
+  const paid = transfers.filter(transfer => !transfer.refusal)
+  await writeWhole(join(folder, 'answers', `${name}-STATUS.xml`), statusReport(name, day, transfers))
+  await writeWhole(join(folder, 'answers', `${name}-STATEMENT.xml`), statement(name, day, paid))
+  await writeWhole(join(folder, `${name}.xml`), text)
 }
 
 function statusReport(name: string, day: string, transfers: readonly Transfer[]): string {

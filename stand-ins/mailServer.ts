@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http'
-import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises'
-import { createHash } from 'node:crypto'
+import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises'
+import { createHash, randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
@@ -101,7 +101,14 @@ export const listen = (server: Server, port: number): Promise<number> =>
 
 async function keep(folder: string, message: Buffer): Promise<void> {
   const id = /^message-id:\s*(\S+)/im.exec(message.subarray(0, 8000).toString('latin1'))?.[1] ?? String(message.length)
-  await writeFile(join(folder, `${createHash('sha256').update(id).digest('hex').slice(0, 24)}.eml`), message)
+  await writeWhole(join(folder, `${createHash('sha256').update(id).digest('hex').slice(0, 24)}.eml`), message)
+}
+
+/** Writes a file so that it is there whole or not at all, whenever we are stopped. */
+export async function writeWhole(path: string, content: string | Buffer): Promise<void> {
+  const part = `${path}.${randomUUID()}.part`
+  await writeFile(part, content)
+  await rename(part, path)
 }
 
 async function listMails(folder: string, to: string) {

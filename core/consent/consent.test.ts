@@ -115,6 +115,7 @@ describe('who may say yes', () => {
       'right.notYours',
       'pay.ownRun',
       'pay.ownRecall',
+      'secondYes.own',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
@@ -324,6 +325,7 @@ describe('what waits because of a question', () => {
       'answer order answer EUR 5.00',
       'approveRun pay approve EUR 5.00',
       'recall pay approve EUR 5.00',
+      'agreePower decide see EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

@@ -469,6 +469,7 @@ export const LABELS: Readonly<
   },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
   kind: {
+    costCentre: 'Cost centre',
     goodsByAmount: 'Goods by amount',
     workByRate: 'Work by rate',
     personalFee: 'Personal fee',
