@@ -84,7 +84,7 @@ export const RunFile = defineEndpoint({
   name: 'run.file',
   method: 'get',
   path: '/payment-runs/:id/file',
-  permission: 'payment.read',
+  permission: 'payment.approve',
   params: ById,
   answers: 'file',
 })
@@ -147,7 +147,7 @@ export const BankMessageFile = defineEndpoint({
   name: 'bankMessage.file',
   method: 'get',
   path: '/bank-messages/:id/file',
-  permission: 'payment.read',
+  permission: 'payment.approve',
   params: ById,
   answers: 'file',
 })

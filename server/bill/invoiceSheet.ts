@@ -11,7 +11,9 @@ import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { daysBetween } from '#core/calendar/days.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
+import type { LineKind } from '#core/request/kinds.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
+import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
@@ -103,7 +105,9 @@ function shownLine(
   return {
     id: line.id,
     position: line.position,
-    description: line.description,
+    description: ordered
+      ? lineWords({ kind: ordered.kind, description: line.description }, seesFee(call.actor, ordered.requesterId))
+      : line.description,
     quantity: line.quantity,
     unit: line.unit,
     price: line.price,
@@ -135,15 +139,16 @@ async function linkableLines(call: Read, invoice: KnownInvoice): Promise<{ id: s
     .whereIn('orders.state', [...ORDER_GROUPS.billable])
     .orderBy('orders.createdAt', 'desc')
     .limit(MOST_LINKABLE)
-    .select<{ id: string; number: string; position: number; description: string }[]>(
+    .select<{ id: string; number: string; position: number; description: string; kind: LineKind }[]>(
       'orderLines.id',
+      'orderLines.kind',
       'orders.number',
       'orderLines.position',
       'orderLines.description',
     )
   return rows.map(line => ({
     id: line.id,
-    label: `${line.number} line ${line.position}, ${line.description}`,
+    label: `${line.number} line ${line.position}, ${lineWords(line, seesFee(call.actor, null))}`,
   }))
 }
 

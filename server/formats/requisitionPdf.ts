@@ -1,6 +1,7 @@
 import type { Content } from 'pdfmake/interfaces.js'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
+import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { pdfmake, printedPrice, QUIET, RULE } from '#server/formats/pdf.ts'
 
@@ -87,10 +88,7 @@ function lineTable(sheet: Sheet): Content {
   const rows = sheet.lines.map(line => [
     String(line.position),
     {
-      stack: [
-        line.confidential ? 'A personal fee' : line.description,
-        { text: said(line), color: QUIET, fontSize: 8.5 },
-      ],
+      stack: [line.confidential ? PERSONAL_FEE : line.description, { text: said(line), color: QUIET, fontSize: 8.5 }],
     },
     right(counted(line) ? `${line.quantity} ${unitLabel(line.unit)}` : ''),
     right(

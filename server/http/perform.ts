@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
 import { z } from 'zod'
 import type { Endpoint } from '#contract/endpoint.ts'
+import { seesAccounts, withoutAccounts } from '#core/people/maskAccounts.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { reading, RefusedAndKept, type Setting, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -51,21 +52,21 @@ export async function perform(
   const handle = route.handle as (call: unknown, input: unknown, told: Told) => Promise<unknown>
   if (mode === 'glance')
     return await retried(
-      async () => delivery.send(checkAnswer(endpoint, await handle(reading(db, setting), input, told))),
+      async () => delivery.send(shown(endpoint, setting, await handle(reading(db, setting), input, told))),
       delivery.begun,
     )
   if (mode === 'reading')
     return await retried(
       () =>
         db.transaction(
-          async trx => delivery.send(checkAnswer(endpoint, await handle(reading(trx, setting), input, told))),
+          async trx => delivery.send(shown(endpoint, setting, await handle(reading(trx, setting), input, told))),
           SNAPSHOT,
         ),
       delivery.begun,
     )
   const answer =
     mode === 'direct'
-      ? checkAnswer(endpoint, await handle(writing(db, setting), input, told))
+      ? shown(endpoint, setting, await handle(writing(db, setting), input, told))
       : await retried(
           () => write(db, setting, endpoint, input, key, trx => handle(writing(trx, setting), input, told)),
           delivery.begun,
@@ -93,7 +94,7 @@ async function write(
     const where = { personId: setting.actor.id, key: usedKey ?? '' }
     try {
       // inside the transaction, so that nothing half right is kept
-      const answer = checkAnswer(endpoint, await work(trx))
+      const answer = shown(endpoint, setting, await work(trx))
       if (usedKey !== undefined)
         await trx('requestKeys')
           .where(where)
@@ -107,6 +108,14 @@ async function write(
   })
   if ('refused' in outcome) throw outcome.refused
   return outcome.answer
+}
+
+/** What of an answer this person sees: account numbers whole only for those who pay or prove, and our own where it is set up. */
+function shown(endpoint: Endpoint, { actor }: Setting, answer: unknown): unknown {
+  const checked = checkAnswer(endpoint, answer)
+  const whole =
+    endpoint.answers === 'file' || endpoint.permission === 'setup.read' || endpoint.permission === 'setup.write'
+  return whole || seesAccounts(actor) ? checked : withoutAccounts(checked)
 }
 
 /** An answer that breaks the contract is our fault: logged whole with its cause, said politely. */

@@ -44,7 +44,13 @@ async function insertDraft(call: Write, order: NewOrder): Promise<Done & { numbe
     buyerId: call.actor.id,
     createdAt: call.now,
     changedAt: call.now,
-    search: [number, head.title, supplierName, ...from, ...lines.map(line => line.description)]
+    search: [
+      number,
+      head.title,
+      supplierName,
+      ...from,
+      ...lines.filter(line => line.kind !== 'personalFee').map(line => line.description),
+    ]
       .join(' ')
       .toLowerCase()
       .slice(0, 4000),

@@ -1,6 +1,7 @@
 import { sumDecimals } from '#core/money/decimal.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
+import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
@@ -82,5 +83,22 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       buyerItem: byLine.get(line.lineId)?.buyerItem ?? '',
       sellerItem: byLine.get(line.lineId)?.supplierItem ?? '',
     })),
+  }
+}
+
+/** The document as somebody of the team reads it: whom a personal fee is for stays with those whom it concerns. */
+export async function documentFor(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
+  const document = await orderDocument(call, orderId, revision)
+  const rows = await call
+    .trx('orderLines')
+    .leftJoin('requisitionLines', 'requisitionLines.id', 'orderLines.requisitionLineId')
+    .leftJoin('requisitions', 'requisitions.id', 'requisitionLines.requisitionId')
+    .where('orderLines.orderId', orderId)
+    .where('orderLines.kind', 'personalFee')
+    .select<{ position: number; requesterId: string | null }[]>('orderLines.position', 'requisitions.requesterId')
+  const hidden = new Set(rows.filter(row => !seesFee(call.actor, row.requesterId)).map(row => row.position))
+  return {
+    ...document,
+    lines: document.lines.map(line => (hidden.has(line.position) ? { ...line, description: PERSONAL_FEE } : line)),
   }
 }

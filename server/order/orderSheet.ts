@@ -8,6 +8,7 @@ import { compareRevisions, type LineDifference } from '#core/order/revision.ts'
 import { lineValues } from '#core/order/standing.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
+import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { isIn } from '#core/states.ts'
 import { type Read } from '#server/call.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
@@ -84,7 +85,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       id: line.id,
       position: line.position,
       kind: line.kind,
-      description: line.description,
+      description: lineWords(line, seesFee(call.actor, line.requesterId)),
       itemNumber: beside.get(line.id)?.itemNumber ?? null,
       quantity: line.quantity,
       unit: line.unit,

@@ -8,7 +8,7 @@ import { listRoutes } from '#server/lists/routes.ts'
 import { respond } from '#server/order/answerActs.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { change, end, issue, settle } from '#server/order/orderActs.ts'
-import { orderDocument } from '#server/order/orderDocument.ts'
+import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
 import { readOrder } from '#server/order/orderSheet.ts'
 import { actOnPool, returnLines, splitLine } from '#server/order/poolActs.ts'
@@ -17,7 +17,7 @@ import { needOwn, ownOrder, ownOrders } from '#server/order/supplierOrders.ts'
 import { askRequester } from '#server/order/askActs.ts'
 
 async function orderPdf(call: Read, id: string, revision: number): Promise<FileAnswer> {
-  const document = await orderDocument(call, id, revision)
+  const document = await documentFor(call, id, revision)
   return {
     name: `${document.number}-r${document.revision}.pdf`,
     mediaType: 'application/pdf',
@@ -48,7 +48,7 @@ export const orderRoutes: Route[] = [
   reads(order.OrderUbl, async (call, { params }) => ({
     name: `order-r${params.revision}.xml`,
     mediaType: 'application/xml',
-    bytes: Buffer.from(writeUblOrder(await orderDocument(call, params.id, params.revision))),
+    bytes: Buffer.from(writeUblOrder(await documentFor(call, params.id, params.revision))),
   })),
   reads(order.SupplierOrders, call => ownOrders(call)),
   reads(order.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),

@@ -7,6 +7,7 @@ import { deliveryActions } from '#core/receive/actions.ts'
 import { whyNotReverse } from '#core/receive/reverseReceipt.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { may, type Read } from '#server/call.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
@@ -52,7 +53,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       id: line.id,
       position: line.position,
       kind: line.kind,
-      description: line.description,
+      description: lineWords(line, seesFee(call.actor, line.requesterId)),
       itemNumber: beside.get(line.id)?.itemNumber ?? null,
       unit: line.unit,
       ordered: line.quantity,

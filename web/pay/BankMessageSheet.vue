@@ -5,11 +5,14 @@ import { useRoute } from 'vue-router'
 import { BankMessageFile, ReadBankMessage, SettleBankItem } from '#contract/pay/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
+import { useSession } from '#web/people/session.ts'
 import AskDialog from '#web/shared/AskDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since, words } from '#web/shared/words.ts'
+
+const session = useSession()
 
 /** One message of the bank: what it says, what became of it, and what a person still has to look at. */
 const route = useRoute()
@@ -33,7 +36,9 @@ async function settle(note: string): Promise<void> {
     <p class="quiet">
       <b>Bank’s message {{ sheet.messageId }}</b
       >, {{ sheet.kind || 'unreadable' }}, taken in {{ since(sheet.at) }}.
-      <a :href="pathOf(BankMessageFile, { id })" download data-test="message-file">See the file</a>
+      <a v-if="session.may('payment.approve')" :href="pathOf(BankMessageFile, { id })" download data-test="message-file"
+        >See the file</a
+      >
     </p>
     <h1>{{ sheet.kind ? `${sheet.kind} ${sheet.messageId}` : sheet.name }}</h1>
     <p :class="open ? 'tone-attention' : 'tone-settled'" data-test="state">

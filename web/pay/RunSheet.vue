@@ -7,11 +7,14 @@ import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
+import { useSession } from '#web/people/session.ts'
 import AskDialog from '#web/shared/AskDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since } from '#web/shared/words.ts'
+
+const session = useSession()
 
 const route = useRoute()
 const id = computed(() => String(route.params.id))
@@ -72,7 +75,7 @@ async function go(reason: string): Promise<void> {
     <template #kind
       ><b>Payment run {{ sheet.number }}</b
       >, proposed by {{ sheet.proposedBy }}{{ sheet.approvedBy ? `, approved by ${sheet.approvedBy}` : ''
-      }}<template v-if="isIn(RUN_GROUPS.filed, sheet.state)"
+      }}<template v-if="isIn(RUN_GROUPS.filed, sheet.state) && session.may('payment.approve')"
         >. <a :href="pathOf(RunFile, { id })" download data-test="run-file">pain.001 file</a></template
       ></template
     >
