@@ -6,6 +6,7 @@ import { fill, FULL, SMALL } from '#bench/data.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { type Figure, firstRoute, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
+import { eventLoop, serverLoad, serverRestart } from '#bench/server.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
 import { buildWeb } from '#scripts/build.ts'
 import { Mendable } from '#scripts/cluster.ts'
@@ -27,6 +28,9 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,
+  'server.event-loop': eventLoop,
+  'server.load': serverLoad,
+  'server.restart': serverRestart,
 }
 
 await command(async () => {

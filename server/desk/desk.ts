@@ -1,6 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { DeskItem, ReadCounts } from '#contract/people/endpoints.ts'
-import { audiencesOf, STAGES, urgency } from '#core/desk/entry.ts'
+import { audiencesOf, DESK_KEYS, STAGES, urgency } from '#core/desk/entry.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import type { Read } from '#server/call.ts'
 import type { DeskRow } from '#server/desk/deskStore.ts'
@@ -8,7 +8,8 @@ import type { DeskRow } from '#server/desk/deskStore.ts'
 /** Entries that a Desk shows of one kind; the counts count all. */
 const PER_KIND = 40
 
-const MINE = 'audience = any(:mine) and from_day <= :today and not (:me = any(not_for))'
+const WAITS = 'from_day <= :today and not (:me = any(not_for))'
+const MINE = `audience = any(:mine) and ${WAITS}`
 
 /** Everything that waits for this person, over all stages, the dearest to leave first. */
 export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
@@ -16,10 +17,11 @@ export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
     .raw<{ rows: DeskRow[] }>(
       `select * from (
          select *, row_number() over (partition by key order by need_by nulls last, since) as turn from (
-           select distinct on (document_id, key, place) * from desk_entries
-           where ${MINE} order by document_id, key, place, audience) mine) waiting
+           select distinct on (document_id, key, place) first.* from unnest(:mine::text[]) as a (name), unnest(:keys::text[]) as k (name), lateral (
+             select * from desk_entries where audience = a.name and key = k.name and ${WAITS} order by need_by nulls last, since limit ${PER_KIND}) first
+           order by document_id, key, place, audience) mine) waiting
        where turn <= ${PER_KIND}`,
-      bindings(call),
+      { ...bindings(call), keys: [...DESK_KEYS] },
     )
     .options({ name: 'desk-items' })
   const items = rows.map(toItem)

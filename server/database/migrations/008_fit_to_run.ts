@@ -52,6 +52,7 @@ async function running(knex: Knex): Promise<void> {
   await knex.raw(`
     alter table cost_centres add column id uuid not null default gen_random_uuid() unique, add column version integer not null default 1, add column changed_at timestamptz not null default now();
     update roles set permissions = array_append(permissions, 'setup.agree') where code in ('steward', 'financeController', 'director') and not 'setup.agree' = any(permissions);
+    create index desk_entries_first on desk_entries (audience, key, need_by, since);
     create table worker_beats (id uuid primary key, hands text[] not null, started_at timestamptz not null, at timestamptz not null);
   `)
 }
