@@ -43,14 +43,12 @@ describe('what a supervisor and a monitor ask', () => {
     expect(await world.db('workerBeats').select('hands')).to.have.length(1)
     await worker.stop()
     expect((await ask('/ready')).status).to.equal(503)
-    await world
-      .db('workerBeats')
-      .insert({
-        id: randomUUID(),
-        hands: [],
-        startedAt: new Date().toISOString(),
-        at: new Date(Date.now() - 61_000).toISOString(),
-      })
+    await world.db('workerBeats').insert({
+      id: randomUUID(),
+      hands: [],
+      startedAt: new Date().toISOString(),
+      at: new Date(Date.now() - 61_000).toISOString(),
+    })
     expect((await ask('/ready')).status, 'a minute ago').to.equal(503)
     await world.db('workerBeats').delete()
   })
@@ -130,14 +128,12 @@ describe('a worker that dies', () => {
       `update graphile_worker._private_jobs set locked_at = now(), locked_by = 'worker-dead', attempts = 1 where key = 'held'`,
     )
     const beat = (age: number) =>
-      world
-        .db('workerBeats')
-        .insert({
-          id: randomUUID(),
-          hands: ['worker-dead'],
-          startedAt: new Date().toISOString(),
-          at: new Date(Date.now() - age).toISOString(),
-        })
+      world.db('workerBeats').insert({
+        id: randomUUID(),
+        hands: ['worker-dead'],
+        startedAt: new Date().toISOString(),
+        at: new Date(Date.now() - age).toISOString(),
+      })
     const locked = async () =>
       (
         await world.db.raw<{ rows: { by: string | null }[] }>(
@@ -157,16 +153,14 @@ describe('a worker that dies', () => {
   it('each time with the same long job: whoever started it is told that nothing was done', async () => {
     const { id: byId } = (await world.db('people').where('name', 'like', 'Pilar %').first('id'))!
     const job = (id: string, kind: 'duplicates' | 'supplierImport') =>
-      world
-        .db('longJobs')
-        .insert({
-          id,
-          kind,
-          state: 'running',
-          params: '{}' as never,
-          byId,
-          createdAt: new Date(Date.now() - 120_000).toISOString(),
-        })
+      world.db('longJobs').insert({
+        id,
+        kind,
+        state: 'running',
+        params: '{}' as never,
+        byId,
+        createdAt: new Date(Date.now() - 120_000).toISOString(),
+      })
     const [lost, alive] = [randomUUID(), randomUUID()]
     await job(lost, 'duplicates')
     await world.db.raw(

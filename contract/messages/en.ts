@@ -447,9 +447,11 @@ export const en: Messages = {
   'payable.short.supplier': 'supplier barred or closed',
   'person.mailTaken': 'This mail address belongs to another account.',
   'person.closed': 'The account of {name} is closed. Open it first.',
+  'person.forgotten': 'This person was taken out already.',
   'person.ownPower':
     'Nobody gives power over money to themselves. Another steward can give you this role, and a second person agrees.',
   'person.ownStewardship': 'You cannot take away your own stewardship. Ask another steward.',
+  'person.stillHere': 'The account of {name} is open: a steward closes it first, and gives away what waits for them.',
   'person.role': 'One of these roles does not exist.',
   'pool.answeredAlready': 'This is answered already.',
   'pool.cut': 'Cut off more than nothing and less than {open}.',

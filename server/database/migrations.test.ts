@@ -231,3 +231,88 @@ describe('the migration to the spine', function () {
     }
   })
 })
+
+describe('the eighth migration', () => {
+  const BEFORE = ['001_people', '002_source_request', '003_order_to_pay', '004_ledgers', '005_supplier_side', '006_request_side', '007_spine'] // prettier-ignore
+
+  /** A database of the version before, with somebody in it and a file in one piece. */
+  async function before(name: string, people: readonly [string, string, string | null][]) {
+    const cluster = await testCluster()
+    const db = connect(await createDatabase(cluster, name), 2)
+    for (const file of BEFORE) await (await migration(file)).up(db)
+    for (const [id, email, password] of people)
+      await db.raw(`insert into people (id, name, email, realm, password_hash) values (?, 'Ada', ?, 'team', ?)`, [
+        id,
+        email,
+        password,
+      ])
+    return { db, end: async () => void (await db.destroy(), await dropDatabase(cluster, name)) }
+  }
+
+  it('cuts files into parts without losing a byte, ends sessions, and gives every account one spelling of its address', async () => {
+    const id = randomUUID()
+    const { db, end } = await before('migrated8', [[id, 'Ada@House.org', 'x']])
+    try {
+      const content = Buffer.from(Array.from({ length: 600_000 }, (_, index) => index % 251))
+      for (const [file, bytes] of [
+        [randomUUID(), content],
+        [randomUUID(), Buffer.from('a')],
+      ] as const)
+        await db.raw(
+          `insert into files (id, name, media_type, size, sha256, content, by_id, at) values (?, 'f', 'text/plain', ?, '', ?, ?, now())`,
+          [file, bytes.length, bytes, id],
+        )
+      await db.raw(
+        `insert into sessions (token_hash, person_id, created_at, expires_at) values ('h', ?, now(), now())`,
+        [id],
+      )
+      await db.raw(
+        `insert into roles (code, permissions) values ('steward', '{setup.write}'), ('buyer', '{order.write}')`,
+      )
+      await (await migration('008_fit_to_run')).up(db)
+      const { rows } = await db.raw<{ rows: { size: number; parts: number; whole: Buffer }[] }>(
+        `select f.size, count(*)::int as parts, string_agg(p.content, ''::bytea order by p.position) as whole from files f join file_parts p on p.file_id = f.id group by f.id order by f.size`,
+      )
+      expect(rows.map(row => [row.size, row.parts, row.whole.length])).to.deep.equal([
+        [1, 1, 1],
+        [600_000, 3, 600_000],
+      ])
+      expect(rows[1]!.whole.equals(content)).to.equal(true)
+      expect(await db('sessions').select('id')).to.deep.equal([])
+      expect((await db('people').where({ id }).first('email'))!.email).to.equal('ada@house.org')
+      expect(
+        (await db('roles').orderBy('code').select('code', 'permissions')).map(row => row.permissions.length),
+      ).to.deep.equal([1, 2])
+      expect(await db('settings').where({ key: 'demo' }), 'real people').to.deep.equal([])
+      const twin = await db('people')
+        .insert({ id: randomUUID(), name: 'B', email: 'ADA@house.org', realm: 'team' })
+        .catch((error: { constraint: string }) => error.constraint)
+      expect(twin).to.equal('people_email_key')
+    } finally {
+      await end()
+    }
+  })
+
+  it('knows a demo by its people, and stops at addresses that differ in capitals only', async () => {
+    const demo = await before('migrated8d', [[randomUUID(), 'ada@saltmere.example', 'x']])
+    try {
+      await (await migration('008_fit_to_run')).up(demo.db)
+      expect((await demo.db('settings').where({ key: 'demo' }).first())!.value).to.equal(true)
+    } finally {
+      await demo.end()
+    }
+    const twins = await before('migrated8t', [
+      [randomUUID(), 'ada@house.org', null],
+      [randomUUID(), 'Ada@house.org', null],
+    ])
+    try {
+      const fault = await (await migration('008_fit_to_run')).up(twins.db).then(
+        () => '',
+        (error: Error) => error.message,
+      )
+      expect(fault).to.include('differ only in capitals')
+    } finally {
+      await twins.end()
+    }
+  })
+})

@@ -42,10 +42,10 @@ const tell = (db: Knex, topics: readonly string[]): Promise<unknown> =>
 
 /** Ends a session, and with it the streams that were opened in it. */
 export async function closeSession(db: Knex, token: string): Promise<void> {
-  const [row] = await db('sessions')
+  const [row] = (await db('sessions')
     .where({ tokenHash: hashOf(token) })
     .delete()
-    .returning('id')
+    .returning('id')) as { id: string }[]
   if (row) await tell(db, [sessionTopic(row.id)])
 }
 
@@ -55,7 +55,7 @@ export async function endSessions(
   personId: string,
   which: { readonly but?: string | undefined; readonly only?: string } = {},
 ): Promise<number> {
-  const rows = await call
+  const rows = (await call
     .trx('sessions')
     .where({ personId })
     .modify(query => {
@@ -63,7 +63,7 @@ export async function endSessions(
       if (which.only !== undefined) void query.where({ id: which.only })
     })
     .delete()
-    .returning('id')
+    .returning('id')) as { id: string }[]
   if (rows.length > 0)
     await tell(
       call.trx,

@@ -5,6 +5,7 @@ import * as onboarding from '#contract/source/onboarding.ts'
 import { hold } from '#server/documents/hold.ts'
 import { storeFile } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
+import { needVisible } from '#server/documents/visible.ts'
 import { readJob, seeJob, startJob } from '#server/jobs/longJobs.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { enter } from '#server/account/routes.ts'
@@ -84,7 +85,10 @@ export const sourceRoutes: Route[] = [
   writes(source.ReassignAdministrator, (call, { params, body }) =>
     reassignAdministrator(call, params.id, body.personId, body.check),
   ),
-  reads(duplicates.ReadJob, (call, { params }) => readJob(call, params.id)),
+  reads(duplicates.ReadJob, async (call, { params }) => {
+    await needVisible(call, 'longJob', params.id)
+    return await readJob(call, params.id)
+  }),
   writes(duplicates.SeeJob, (call, { params }) => seeJob(call, params.id)),
   writes(duplicates.StartSearch, call => startJob(call, 'duplicates', {})),
   reads(duplicates.ReadPairs, async (call, { query }) => {

@@ -230,6 +230,7 @@ export const LABELS: Readonly<
     secondFactorSet: 'Second factor set',
     secondFactorEnded: 'Second factor taken away',
     secondFactorReset: 'Second factor reset',
+    forgotten: 'Taken out',
     holderChanged: 'Holder changed',
     invited: 'Invited',
     published: 'Put in force',
