@@ -103,12 +103,15 @@ async function countOne(trx: Knex, key: string, free: number): Promise<void> {
   )
 }
 
-/** A right try: the account begins anew, the network gets this one back. */
+/** A right try: the account begins anew, the network gets this one back and no more, so that nobody clears it with an account of their own. */
 export async function forgiveTries(db: Knex, { account, network }: Counted): Promise<void> {
   await db('signInTries')
     .where({ key: `account ${account.trim().toLowerCase().slice(0, 200)}` })
     .delete()
   await db('signInTries')
     .where({ key: `network ${network}` })
-    .update({ failures: db.raw('greatest(failures - 1, 0)') as never, until: null })
+    .update({
+      failures: db.raw('greatest(failures - 1, 0)') as never,
+      until: db.raw('case when failures - 1 > ? then until end', [FREE_TRIES.network]) as never,
+    })
 }
