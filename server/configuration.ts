@@ -6,6 +6,10 @@ const Configuration = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(0),
   TRUST_PROXY: z.string().default('loopback'),
   METRICS_TOKEN: z.string().default(''),
+  OIDC_ISSUER: z.string().default(''),
+  OIDC_CLIENT_ID: z.string().default(''),
+  OIDC_CLIENT_SECRET: z.string().default(''),
+  OIDC_NAME: z.string().default('single sign-on'),
   SMTP_URL: z.string().default('smtp://127.0.0.1:2525'),
   BANK_URL: z.string().default('http://127.0.0.1:2526'),
   MAILBOX_URL: z.string().default(''),
@@ -21,6 +25,8 @@ export interface Settings {
   /** Proxies whose word about the reader's address and protocol is taken: `loopback`, a list of networks, or how many there are. */
   readonly trustProxy: string
   readonly metricsToken: string
+  /** The house's own sign-on, where it has one. */
+  readonly singleSignOn: { issuer: string; clientId: string; clientSecret: string; name: string } | null
   readonly smtpUrl: string
   readonly bankUrl: string
   readonly mailboxUrl: string
@@ -38,6 +44,14 @@ export function readSettings(environment: NodeJS.ProcessEnv): Settings {
     port: read.PORT,
     trustProxy: read.TRUST_PROXY,
     metricsToken: read.METRICS_TOKEN,
+    singleSignOn: read.OIDC_ISSUER
+      ? {
+          issuer: read.OIDC_ISSUER,
+          clientId: read.OIDC_CLIENT_ID,
+          clientSecret: read.OIDC_CLIENT_SECRET,
+          name: read.OIDC_NAME,
+        }
+      : null,
     smtpUrl: read.SMTP_URL,
     bankUrl: read.BANK_URL,
     mailboxUrl: read.MAILBOX_URL,

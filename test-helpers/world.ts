@@ -61,6 +61,7 @@ const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Setti
   port: 0,
   trustProxy: 'loopback',
   metricsToken: '',
+  singleSignOn: null,
   smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
   bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
   mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,

@@ -598,6 +598,8 @@ export const en: Messages = {
     'Something broke on our side (reference {reference}). Nothing was saved; try again, and tell a steward if it happens twice.',
   'session.noDemo': 'This is only there on a demo start.',
   'session.none': 'Sign in first.',
+  'session.singleAway': 'The single sign-on cannot be reached now. Try again, or come in with your password.',
+  'session.singleUnknown': '{name} says who you are, but nobody here has an account with your address. Ask a steward.',
   'session.tooMany': 'Too many tries. Wait {seconds} seconds; each wrong try makes the next wait longer.',
   'session.wrong': 'Address and password do not fit together.',
   'source.accountNotUnproven': 'This account needs no check, or was replaced.',

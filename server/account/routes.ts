@@ -4,6 +4,7 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Actor, type Read, type Write, writing } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
+import { enter, noteSignIn, personJson } from '#server/account/enter.ts'
 import { isDemo } from '#server/house/house.ts'
 import { signIns } from '#server/http/metrics.ts'
 import { direct, reads, type Route, type Told, writes } from '#server/http/route.ts'
@@ -23,22 +24,6 @@ import {
 import { takeCode } from '#server/people/secondFactor.ts'
 import { closeSession, findSession, getActor, openSession, proveSession } from '#server/people/sessions.ts'
 import { checkPassword, countTry, forgiveTries } from '#server/people/signIn.ts'
-
-async function personJson(call: Read, actor: Actor): Promise<PersonJson> {
-  const company = actor.supplierId
-    ? await call.trx('suppliers').where({ id: actor.supplierId }).first('name')
-    : undefined
-  return {
-    id: actor.id,
-    name: actor.name,
-    email: actor.email,
-    realm: actor.realm,
-    company: company?.name ?? null,
-    permissions: [...actor.rights].sort(),
-    locale: actor.locale,
-    timeZone: actor.timeZone,
-  }
-}
 
 interface DemoPerson {
   id: string
@@ -63,32 +48,6 @@ const demoPeople = (call: Read): Promise<DemoPerson[]> =>
         "coalesce((select string_agg(distinct role, ', ' order by role) from person_roles where person_id = people.id and role <> 'requester'), 'requester') as role",
       ),
     )
-
-/** What became of a try to sign in: counted, and in the person's history. */
-async function noteSignIn(call: Write, personId: string, action: string, told: Told): Promise<void> {
-  signIns.inc({ outcome: action })
-  await call.trx.transaction(async trx => {
-    const actor = await getActor(trx, personId, call.now)
-    const inside = writing(trx, { ...call, actor })
-    await hold(inside, 'person', personId)
-    await record(inside, { kind: 'person', id: personId, action, changes: { network: told.ip } })
-  })
-}
-
-/** Opens a session for a person and says who they are; one whose second factor is still to come opens nothing yet. */
-export async function enter(
-  call: Write,
-  personId: string,
-  told: Told,
-  how: { readonly secondFactor: string | null; readonly action: string },
-): Promise<{ person: PersonJson | null; pending: 'code' | 'enrol' | null }> {
-  const pending = how.secondFactor ? 'code' : (await secondFactorDue(call, personId)) ? 'enrol' : null
-  const origin = { agent: told.agent, network: told.ip }
-  told.startSession(await openSession(call.trx, personId, call.now, origin, pending === null))
-  if (pending) return { person: null, pending }
-  await noteSignIn(call, personId, how.action, told)
-  return { person: await personJson(call, await getActor(call.trx, personId, call.now)), pending: null }
-}
 
 async function signIn(call: Write, email: string, password: string, told: Told) {
   const counted = { account: email, network: told.ip }

@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http'
 import { fileURLToPath } from 'node:url'
 import express from 'express'
 import type { Knex } from 'knex'
+import { addSingleSignOn } from '#server/account/singleSignOn.ts'
 import { log } from '#server/app/log.ts'
 import { openApi } from '#server/app/openApi.ts'
 import { addProbes } from '#server/app/probes.ts'
@@ -11,7 +12,7 @@ import { endThreads } from '#server/compute/compute.ts'
 import { dayOf, reading } from '#server/call.ts'
 import type { Settings } from '#server/configuration.ts'
 import { connect } from '#server/database/connect.ts'
-import { createApp } from '#server/http/app.ts'
+import { createApp, toldOf } from '#server/http/app.ts'
 import { heardBy } from '#server/documents/heard.ts'
 import { News } from '#server/news/news.ts'
 import { findSession } from '#server/people/sessions.ts'
@@ -66,7 +67,7 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
     log: (message, details) => log().error(details, message),
     access: line => log().info(line, line.file === undefined ? 'request' : 'file sent'),
     identify: (token, now) => findSession(db, token, now),
-    routes: allRoutes({ single: null, readMails: mailReader(settings.mailboxUrl) }),
+    routes: allRoutes({ single: settings.singleSignOn?.name ?? null, readMails: mailReader(settings.mailboxUrl) }),
     trustProxy: settings.trustProxy,
     https: settings.publicUrl.startsWith('https:'),
     leaving: () => leaving,
@@ -79,6 +80,15 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
         const setting = { house, now, today: dayOf(now, house.zone), channel: 'web', base: house.base } as const
         return await heardBy(reading(db, { actor, ...setting }), topics)
       })
+      if (settings.singleSignOn)
+        addSingleSignOn(
+          application,
+          db,
+          settings.singleSignOn,
+          settings.publicUrl,
+          (request, response) => toldOf(request, response, settings.publicUrl.startsWith('https:')),
+          (message, details) => log().error(details, message),
+        )
       application.get('/api/openapi.json', (_request, response) => {
         response.json(openApi())
       })

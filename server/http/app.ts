@@ -156,7 +156,7 @@ async function answer(
       channel: actor?.realm === 'supplier' ? 'supplierPages' : 'web',
       base: house.base,
     }
-    const told = toldBy(request, response, parts.https)
+    const told = toldOf(request, response, parts.https)
     await perform(
       parts.db,
       route,
@@ -179,7 +179,8 @@ const deliveryOf = (endpoint: Endpoint, response: Response): Delivery => ({
   },
 })
 
-const toldBy = (request: Request, response: Response, https: boolean): Told => ({
+/** What only a request itself knows. */
+export const toldOf = (request: Request, response: Response, https: boolean): Told => ({
   ip: request.ip ?? '',
   agent: request.get('user-agent') ?? '',
   token: tokenOf(request),

@@ -1,7 +1,7 @@
 import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as people from '#contract/setup/people.ts'
-import { enter } from '#server/account/routes.ts'
+import { enter } from '#server/account/enter.ts'
 import { writing } from '#server/call.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'

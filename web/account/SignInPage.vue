@@ -31,6 +31,14 @@ const target = computed(() =>
   typeof route.query.to === 'string' && /^\/(?!\/)/.test(route.query.to) ? route.query.to : '/',
 )
 
+/** How somebody came back from the single sign-on who was not let in. */
+const refused = computed(() =>
+  route.query.single === 'unknown'
+    ? `Nobody here has an account with the address that ${session.single ?? 'the sign-on'} names. Ask a steward.`
+    : route.query.single === 'failed'
+      ? 'The sign-on did not work. Try again, or come in with your password.'
+      : '',
+)
 const goOn = (): void => location.assign(target.value)
 async function enter(work: () => Promise<unknown>): Promise<void> {
   if (await run(work)) goOn()
@@ -69,6 +77,7 @@ function goTo(next: 'password' | 'lost'): void {
             name="password"
             show-password
         /></label>
+        <p v-if="refused" role="alert" class="tone-stop">{{ refused }}</p>
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">Sign in</ElButton>
         <p><ElButton link type="primary" data-test="lost" @click="goTo('lost')">I do not know my password</ElButton></p>

@@ -231,6 +231,7 @@ export const LABELS: Readonly<
     secondFactorEnded: 'Second factor taken away',
     secondFactorReset: 'Second factor reset',
     forgotten: 'Taken out',
+    signOnBound: 'Bound to the single sign-on',
     holderChanged: 'Holder changed',
     invited: 'Invited',
     published: 'Put in force',
