@@ -1,9 +1,7 @@
 import * as account from '#contract/account/endpoints.ts'
 import { type PersonJson, ReadSession, SignIn, SignInDemo, SignOut } from '#contract/people/endpoints.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { type Actor, type Read, type Write, writing } from '#server/call.ts'
-import { record } from '#server/documents/history.ts'
-import { hold } from '#server/documents/hold.ts'
+import { type Read, type Write, writing } from '#server/call.ts'
 import { enter, noteSignIn, personJson } from '#server/account/enter.ts'
 import { isDemo } from '#server/house/house.ts'
 import { signIns } from '#server/http/metrics.ts'
@@ -17,12 +15,11 @@ import {
   endSession,
   readAccount,
   readLink,
-  secondFactorDue,
   startSecondFactor,
   useLink,
 } from '#server/account/accountActs.ts'
 import { takeCode } from '#server/people/secondFactor.ts'
-import { closeSession, findSession, getActor, openSession, proveSession } from '#server/people/sessions.ts'
+import { closeSession, findSession, getActor, proveSession } from '#server/people/sessions.ts'
 import { checkPassword, countTry, forgiveTries } from '#server/people/signIn.ts'
 
 interface DemoPerson {
