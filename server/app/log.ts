@@ -5,6 +5,6 @@ const SECRETS = ['password', 'token', 'cookie', 'authorization', 'secret', 'code
 
 let logger: Logger | undefined
 
-/** The log of this process, as lines of JSON; LOG_LEVEL says from which level on. */
+/** The log of this process, as lines of JSON; LOG_LEVEL says from which level on: every request in production, faults elsewhere. */
 export const log = (): Logger =>
-  (logger ??= pino({ level: process.env.LOG_LEVEL ?? 'info', redact: { paths: SECRETS, censor: '…' } }))
+  (logger ??= pino({ level: process.env.LOG_LEVEL ?? (process.env.NODE_ENV === 'production' ? 'info' : 'warn'), redact: { paths: SECRETS, censor: '…' } }))
