@@ -7,4 +7,7 @@ let logger: Logger | undefined
 
 /** The log of this process, as lines of JSON; LOG_LEVEL says from which level on: every request in production, faults elsewhere. */
 export const log = (): Logger =>
-  (logger ??= pino({ level: process.env.LOG_LEVEL ?? (process.env.NODE_ENV === 'production' ? 'info' : 'warn'), redact: { paths: SECRETS, censor: '…' } }))
+  (logger ??= pino({
+    level: process.env.LOG_LEVEL ?? (process.env.NODE_ENV === 'production' ? 'info' : 'warn'),
+    redact: { paths: SECRETS, censor: '…' },
+  }))
