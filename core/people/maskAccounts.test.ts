@@ -4,6 +4,7 @@ import { maskAccounts, seesAccounts, withoutAccounts } from '#core/people/maskAc
 describe('account numbers', () => {
   it('keep their last four signs, however they are written and wherever they stand', () => {
     expect(maskAccounts('NL91ABNA0417164300')).to.equal('… 4300')
+    expect(maskAccounts('NO9386011117947'), 'the shortest there is').to.equal('… 7947')
     expect(maskAccounts('to NL91 ABNA 0417 1643 00, and DE89370400440532013000.')).to.equal('to … 4300, and … 3000.')
   })
 

@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { whyNotPassword } from '#core/people/password.ts'
 import { addedPower, howToGive } from '#core/people/roles.ts'
-import { FREE_TRIES, waitAfter } from '#core/people/signInDelay.ts'
+import { FORGOTTEN_AFTER, FREE_TRIES, waitAfter } from '#core/people/signInDelay.ts'
 
 const INES = { name: 'Ines Okafor', email: 'ines.okafor@house.example' }
 const COMMON = new Set(['qwertyuiop123', 'passwordpassword'])
@@ -31,6 +31,8 @@ describe('passwords', () => {
     expect(codes('ines.okafor@house.example')).to.deep.equal(['password.own'])
     expect(codes('Ines Okafor 2026')).to.deep.equal(['password.own'])
     expect(codes('okafor-ines-2026')).to.deep.equal([])
+    expect(codes('Ines Okafor eel')).to.deep.equal(['password.own'])
+    expect(codes('Ines Okafor eels')).to.deep.equal([])
     expect(codes('Ines Okafor feeds the jellies')).to.deep.equal([])
   })
 })
@@ -41,6 +43,7 @@ describe('waiting after wrong tries', () => {
     expect(waits).to.deep.equal([0, 0, 0, 15, 30, 60, 120, 240, 480, 900, 900, 900])
     expect(waitAfter(30, FREE_TRIES.network)).to.equal(0)
     expect(waitAfter(31, FREE_TRIES.network)).to.equal(15)
+    expect(FORGOTTEN_AFTER, 'a day').to.equal(86_400)
   })
 
   it('never gets shorter', () => {
