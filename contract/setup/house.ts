@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { TypedPassword } from '#contract/account/endpoints.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { Currency, Day, DecimalText, Line, Uuid } from '#contract/fields.ts'
+import { Currency, Day, DecimalText, Line, Uuid, VersionOrNew } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
@@ -99,7 +99,7 @@ export const SaveCostCentre = defineEndpoint({
     code: Code,
     name: Line.min(1),
     holderId: Uuid.nullable(),
-    version: z.int().min(0).max(2_147_483_647),
+    version: VersionOrNew,
   }),
   response: Changed,
 })

@@ -14,9 +14,9 @@ import type { Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
-import { saveCentre, saveAccount, setHolderOf } from '#server/setup/centreActs.ts'
+import { saveAccount } from '#server/setup/centreActs.ts'
 import { createPerson } from '#server/setup/peopleActs.ts'
-import { askSecond, needsSecond } from '#server/setup/powerActs.ts'
+import { saveCostCentre } from '#server/setup/powerActs.ts'
 import { rightsOfRoles } from '#server/setup/rolesActs.ts'
 
 /** Takes in what a house brings along: all rows or none. What gives power over money waits for a second person, row by row. */
@@ -39,18 +39,18 @@ async function importPeople(call: Write, bytes: Buffer, dryRun: boolean): Promis
   const roles = new Set((await rightsOfRoles(call)).keys())
   const centres = new Set(await call.trx('costCentres').pluck<string[]>('code'))
   const known = await idsByMail(call)
-  const people: ImportedPerson[] = []
+  const people: (ImportedPerson & { readonly row: number })[] = []
   const faults: RowFaults[] = []
   const seen = new Set(known.keys())
   for await (const { row, index } of slices(table.rows)) {
     const read = readPersonRow(row, index + 2, roles, centres)
     if (!read.value) faults.push({ row: index + 2, reasons: read.reasons })
     else if (seen.has(read.value.email)) faults.push(taken(index + 2, 'email', 'person.mailTaken'))
-    else people.push(read.value)
+    else people.push({ ...read.value, row: index + 2 })
     if (read.value) seen.add(read.value.email)
   }
-  for (const [index, person] of people.entries())
-    if (person.manager !== '' && !seen.has(person.manager)) faults.push(taken(index + 2, 'manager', 'import.noPerson'))
+  for (const { row, manager } of people)
+    if (manager !== '' && !seen.has(manager)) faults.push(taken(row, 'manager', 'import.noPerson'))
   const load = !dryRun && faults.length === 0
   if (load) {
     for (const { name, email, roles } of people) {
@@ -98,16 +98,8 @@ async function importCodes(
 
 async function takeCentre(call: Write, { code, name }: ImportedCode, holderId: string | null): Promise<void> {
   const known = await call.trx('costCentres').where({ code }).first('version', 'holderId')
-  const saved = await saveCentre(call, {
-    code,
-    name,
-    holderId: holderId ?? known?.holderId ?? null,
-    version: known?.version ?? 0,
-  })
-  if (saved.newHolder === null) return
-  if (await needsSecond(call, [saved.newHolder], saved.newHolder))
-    await askSecond(call, { what: 'holder', centreId: saved.id, holderId: saved.newHolder }, `${code} ${name}`)
-  else await setHolderOf(call, saved.id, saved.newHolder)
+  const wanted = holderId ?? known?.holderId ?? null
+  await saveCostCentre(call, { code, name, holderId: wanted, version: known?.version ?? 0 })
 }
 
 async function idsByMail(call: Write): Promise<Map<string, string>> {

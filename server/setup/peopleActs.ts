@@ -61,7 +61,7 @@ export async function changePerson(call: Write, id: string, body: BodyOf<typeof 
   await checkRoles(call, body.roles)
   const { active, roles } = body
   if (await needsSecond(call, await powerGiven(call, person, body), id)) {
-    await askSecond(call, { what: 'roles', personId: id, active, roles }, person.name)
+    await askSecond(call, { what: 'roles', personId: id, active, roles, version: person.version }, person.name)
     return { id, version: person.version, waits: true }
   }
   return { ...(await applyRoles(call, id, body)), waits: false }
@@ -82,7 +82,7 @@ export async function createPerson(call: Write, body: BodyOf<typeof CreatePerson
   const person = { id, name: body.name.trim(), email, managerId: body.managerId, supplierId: null }
   await addPerson(call, { ...person, roles, active: true, passwordHash: null })
   await record(call, { kind: 'person', id, action: 'created', changes: { after: { name: person.name, email, roles } } })
-  if (waits) await askSecond(call, { what: 'roles', personId: id, ...wanted }, person.name)
+  if (waits) await askSecond(call, { what: 'roles', personId: id, ...wanted, version: 1 }, person.name)
   await sendLink(call, { ...person, locale: call.actor.locale }, 'invitation')
   return { id, version: 1, waits }
 }

@@ -1,32 +1,34 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { RuleBody } from '#contract/setup/endpoints.ts'
-import type { PowerChange } from '#contract/setup/people.ts'
+import type { SaveCostCentre } from '#contract/setup/house.ts'
+import type { AnswerPowerChange, PowerChange } from '#contract/setup/people.ts'
 import { answerConsent, endConsent, secondYes, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { addedPower, type GivenRole, howToGive } from '#core/people/roles.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { z } from 'zod'
-import type { AnswerPowerChange } from '#contract/setup/people.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { ask, consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { refuse } from '#server/documents/obey.ts'
-import { setHolderOf } from '#server/setup/centreActs.ts'
+import { saveCentre, setHolderOf } from '#server/setup/centreActs.ts'
 import { applyRoles, rightsOfRoles } from '#server/setup/rolesActs.ts'
-import { applyRule } from '#server/setup/ruleActs.ts'
+import { changeRule, checkRule, createRule } from '#server/setup/ruleActs.ts'
 
 type RuleInput = z.output<typeof RuleBody>
 
-/** What a second person's yes carries out. */
+/** What a second person's yes carries out, and on which version: what was changed meanwhile is never written over by an older wish. */
 export type PowerSubject =
   | {
       readonly what: 'roles'
       readonly personId: string
       readonly active: boolean
       readonly roles: readonly GivenRole[]
+      readonly version: number
     }
-  | { readonly what: 'rule'; readonly ruleId: string | null; readonly body: RuleInput }
-  | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string }
+  | { readonly what: 'rule'; readonly ruleId: string; readonly body: RuleInput; readonly version: number }
+  | { readonly what: 'rule'; readonly ruleId: null; readonly body: RuleInput }
+  | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string; readonly version: number }
 
 /** How the change is made, for whom: at once, or by a second person. @throws RuleBroken person.ownPower */
 export async function needsSecond(call: Read, power: readonly unknown[], forPerson: string | null): Promise<boolean> {
@@ -69,7 +71,7 @@ export async function askSecond(
     amount: null,
     currency: null,
     needBy: null,
-    path: '/setup?to=power',
+    path: '/setup',
   }
   return { id, version: (await ask(call, question, about, { id })).version }
 }
@@ -114,7 +116,11 @@ async function givenBy(call: Read, subject: PowerSubject): Promise<string[]> {
   )
 }
 
-/** Says yes, no, or takes the change back. It is carried out as it was asked for, on what is there now. */
+/**
+ * Says yes, no, or takes the change back. It is carried out as it was asked for, or not at all where what it is about was changed meanwhile.
+ *
+ * @throws RuleBroken document.changed
+ */
 export async function answerPowerChange(
   call: Write,
   id: string,
@@ -136,7 +142,45 @@ export async function answerPowerChange(
 }
 
 async function carryOut(call: Write, subject: PowerSubject, askedBy: string): Promise<void> {
-  if (subject.what === 'roles') await applyRoles(call, subject.personId, subject, askedBy)
-  else if (subject.what === 'rule') await applyRule(call, subject.ruleId, subject.body, askedBy)
-  else await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
+  if (subject.what === 'roles') {
+    await hold(call, 'person', subject.personId, subject.version)
+    await applyRoles(call, subject.personId, subject, askedBy)
+  } else if (subject.what === 'holder') {
+    await hold(call, 'costCentre', subject.centreId, subject.version)
+    await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
+  } else if (subject.ruleId === null) await createRule(call, subject.body, askedBy)
+  else await changeRule(call, subject.ruleId, subject.body, subject.version, askedBy)
+}
+
+interface Changed {
+  readonly id: string
+  readonly version: number
+  readonly waits: boolean
+}
+
+/** A new rule, at once or when a second person has agreed: every rule decides over money. */
+export async function giveRule(call: Write, body: RuleInput): Promise<Changed> {
+  await checkRule(call, body)
+  if (!(await needsSecond(call, [body], null))) return { ...(await createRule(call, body)), waits: false }
+  return { ...(await askSecond(call, { what: 'rule', ruleId: null, body }, body.name)), waits: true }
+}
+
+/** The same for a rule that is there. */
+export async function giveRuleAnew(call: Write, ruleId: string, body: RuleInput, version: number): Promise<Changed> {
+  await checkRule(call, body, { id: ruleId, version })
+  if (!(await needsSecond(call, [body], null)))
+    return { ...(await changeRule(call, ruleId, body, version)), waits: false }
+  await askSecond(call, { what: 'rule', ruleId, body, version }, body.name)
+  return { id: ruleId, version, waits: true }
+}
+
+/** A cost centre, made or changed; another holder decides over its money and takes a second person. */
+export async function saveCostCentre(call: Write, body: BodyOf<typeof SaveCostCentre>): Promise<Changed> {
+  const { newHolder, ...saved } = await saveCentre(call, body)
+  if (newHolder === null) return { ...saved, waits: false }
+  if (!(await needsSecond(call, [newHolder], newHolder)))
+    return { ...(await setHolderOf(call, saved.id, newHolder)), waits: false }
+  const subject = { what: 'holder', centreId: saved.id, holderId: newHolder, version: saved.version } as const
+  await askSecond(call, subject, `${body.code} ${body.name}`)
+  return { ...saved, waits: true }
 }

@@ -6,20 +6,12 @@ import { writing } from '#server/call.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { readOwnAccount, saveOwnAccount } from '#server/setup/accountActs.ts'
-import {
-  readOrganisation,
-  saveAccount,
-  saveCentre,
-  saveProject,
-  saveRate,
-  saveSignIn,
-  setHolderOf,
-} from '#server/setup/centreActs.ts'
+import { readOrganisation, saveAccount, saveProject, saveRate, saveSignIn } from '#server/setup/centreActs.ts'
 import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
-import { answerPowerChange, askSecond, listPowerChanges, needsSecond } from '#server/setup/powerActs.ts'
-import { changeRule, checkRule, createRule, listRules } from '#server/setup/ruleActs.ts'
+import { answerPowerChange, giveRule, giveRuleAnew, listPowerChanges, saveCostCentre } from '#server/setup/powerActs.ts'
+import { listRules } from '#server/setup/ruleActs.ts'
 
 export const setupRoutes: Route[] = [
   reads(house.ReadFirst, (call, { query }) => readFirst(call, query.token)),
@@ -30,18 +22,10 @@ export const setupRoutes: Route[] = [
     return { person, path }
   }),
   reads(setup.ListRules, call => listRules(call)),
-  writes(setup.CreateRule, async (call, { body }) => {
-    await checkRule(call, body)
-    if (!(await needsSecond(call, [body], null))) return { ...(await createRule(call, body)), waits: false }
-    return { ...(await askSecond(call, { what: 'rule', ruleId: null, body }, body.name)), waits: true }
-  }),
-  writes(setup.ChangeRule, async (call, { params, body: { version, ...body } }) => {
-    await checkRule(call, body, { id: params.id, version })
-    if (!(await needsSecond(call, [body], null)))
-      return { ...(await changeRule(call, params.id, body, version)), waits: false }
-    await askSecond(call, { what: 'rule', ruleId: params.id, body }, body.name)
-    return { id: params.id, version, waits: true }
-  }),
+  writes(setup.CreateRule, (call, { body }) => giveRule(call, body)),
+  writes(setup.ChangeRule, (call, { params, body: { version, ...body } }) =>
+    giveRuleAnew(call, params.id, body, version),
+  ),
   reads(setup.ListPeople, call => listPeople(call)),
   writes(setup.ChangePerson, (call, { params, body }) => changePerson(call, params.id, body)),
   writes(people.CreatePerson, (call, { body }) => createPerson(call, body)),
@@ -52,14 +36,7 @@ export const setupRoutes: Route[] = [
   reads(setup.ReadOwnAccount, call => readOwnAccount(call)),
   writes(setup.SaveOwnAccount, (call, { body }) => saveOwnAccount(call, body)),
   reads(house.ReadOrganisation, call => readOrganisation(call)),
-  writes(house.SaveCostCentre, async (call, { body }) => {
-    const { newHolder, ...saved } = await saveCentre(call, body)
-    if (newHolder === null) return { ...saved, waits: false }
-    if (!(await needsSecond(call, [newHolder], newHolder)))
-      return { ...(await setHolderOf(call, saved.id, newHolder)), waits: false }
-    await askSecond(call, { what: 'holder', centreId: saved.id, holderId: newHolder }, `${body.code} ${body.name}`)
-    return { ...saved, waits: true }
-  }),
+  writes(house.SaveCostCentre, (call, { body }) => saveCostCentre(call, body)),
   writes(house.SaveAccount, (call, { body }) => saveAccount(call, body)),
   writes(house.SaveProject, (call, { body }) => saveProject(call, body)),
   writes(house.SaveRate, (call, { body }) => saveRate(call, body)),

@@ -94,10 +94,3 @@ export async function checkRule(
   if (changed) await hold(call, 'rule', changed.id, changed.version)
   await ruleColumns(call, body)
 }
-
-/** A rule as it was asked for, new or changed. */
-export async function applyRule(call: Write, id: string | null, body: RuleInput, askedBy?: string): Promise<Done> {
-  if (id === null) return await createRule(call, body, askedBy)
-  const { version } = found(await call.trx('approvalRules').where({ id }).first('version'), 'rule')
-  return await changeRule(call, id, body, version, askedBy)
-}

@@ -14,7 +14,7 @@ import { day, label } from '#web/shared/words.ts'
 
 /** Cost centres with their holders, accounts, projects, exchange rates, and how people come in. */
 type Organisation = ResponseOf<typeof house.ReadOrganisation>
-const props = defineProps<{
+defineProps<{
   people: readonly { id: string; name: string; active: boolean }[]
   roles: readonly { code: string }[]
 }>()
@@ -71,7 +71,6 @@ async function saveSignIn(): Promise<void> {
 }
 const MONTHS = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' })
 const yearFrom = (month: number): string => MONTHS.format(new Date(Date.UTC(2026, month - 1, 1)))
-void props
 </script>
 
 <template>
