@@ -25,6 +25,17 @@ describe('an account', () => {
     const { pending } = (await response.json()) as { pending: string | null }
     return { client: new Client(world.address, response.headers.getSetCookie()[0]!.split(';')[0]!), pending }
   }
+  /** The session that an act gives in place of the one that asked for it; the old one opens nothing from then on. */
+  async function renewed(client: Client, endpoint: Endpoint, body: object): Promise<Client> {
+    const response = await fetch(`${world.address}/api${endpoint.path}`, {
+      method: endpoint.method.toUpperCase(),
+      headers: { cookie: client.cookie, 'content-type': 'application/json', 'x-ivory-order': '1' },
+      body: JSON.stringify(body),
+    })
+    expect(response.status, await response.clone().text()).to.equal(200)
+    expect((await client.do(ReadSession)).person, 'the session before').to.equal(null)
+    return new Client(world.address, response.headers.getSetCookie()[0]!.split(';')[0]!)
+  }
   const refused = async (client: Client, endpoint: Endpoint, input: object): Promise<readonly string[]> =>
     (await client.call(endpoint, input as never)).codes
   const nobody = (): Client => new Client(world.address, '')
@@ -118,7 +129,7 @@ describe('an account', () => {
 
   it('asks for a code where a second factor is set; each code is taken once', async () => {
     const person = (await world.db('people').where('name', 'like', 'Leonie %').first('email'))!
-    const { client } = await signIn(person.email, DEMO)
+    let { client } = await signIn(person.email, DEMO)
     const { secret, uri, picture } = await client.do(account.StartSecondFactor)
     expect(uri).to.match(/^otpauth:\/\/totp\//)
     expect(picture).to.match(/^data:image\/png;base64,/)
@@ -126,20 +137,20 @@ describe('an account', () => {
       'secondFactor.wrong',
     ])
     const code = authenticator.generate(secret)
-    await client.do(account.ConfirmSecondFactor, { body: { secret, code } })
+    client = await renewed(client, account.ConfirmSecondFactor, { secret, code })
     expect((await client.do(account.ReadAccount)).secondFactorSince).to.be.a('string')
     expect(await refused(client, account.StartSecondFactor, {})).to.deep.equal(['secondFactor.there'])
 
-    const { client: next, pending } = await signIn(person.email, DEMO)
+    const { client: waiting, pending } = await signIn(person.email, DEMO)
     expect(pending).to.equal('code')
-    expect(await refused(next, ReadCounts, {})).to.deep.equal(['session.none'])
-    expect((await next.do(ReadSession)).pending).to.equal('code')
-    expect(await refused(next, account.StartSecondFactor, {})).to.deep.equal(['session.none'])
-    expect(await refused(next, account.ProveCode, { body: { code } }), 'used already').to.deep.equal([
+    expect(await refused(waiting, ReadCounts, {})).to.deep.equal(['session.none'])
+    expect((await waiting.do(ReadSession)).pending).to.equal('code')
+    expect(await refused(waiting, account.StartSecondFactor, {})).to.deep.equal(['session.none'])
+    expect(await refused(waiting, account.ProveCode, { body: { code } }), 'used already').to.deep.equal([
       'secondFactor.wrong',
     ])
     await world.db('people').where({ email: person.email }).update({ codesUsed: 0n })
-    await next.do(account.ProveCode, { body: { code: authenticator.generate(secret) } })
+    const next = await renewed(waiting, account.ProveCode, { code: authenticator.generate(secret) })
     expect((await next.call(ReadCounts)).status).to.equal(200)
 
     const { client: guesser } = await signIn(person.email, DEMO)
@@ -159,11 +170,11 @@ describe('an account', () => {
       value: JSON.stringify({ idleMinutes: 60, secondFactorRoles: ['treasurer'] }),
     })
     const person = (await world.db('people').where('name', 'like', 'Casimir %').first('email'))!
-    const { client, pending } = await signIn(person.email, DEMO)
+    const { client: waiting, pending } = await signIn(person.email, DEMO)
     expect(pending).to.equal('enrol')
-    expect(await refused(client, ReadDesk, {})).to.deep.equal(['session.none'])
-    const { secret } = await client.do(account.StartSecondFactor)
-    await client.do(account.ConfirmSecondFactor, { body: { secret, code: authenticator.generate(secret) } })
+    expect(await refused(waiting, ReadDesk, {})).to.deep.equal(['session.none'])
+    const { secret } = await waiting.do(account.StartSecondFactor)
+    const client = await renewed(waiting, account.ConfirmSecondFactor, { secret, code: authenticator.generate(secret) })
     expect((await client.call(ReadDesk)).status).to.equal(200)
     await world.db('people').where({ email: person.email }).update({ codesUsed: 0n })
     expect(

@@ -19,7 +19,7 @@ import {
   useLink,
 } from '#server/account/accountActs.ts'
 import { takeCode } from '#server/people/secondFactor.ts'
-import { closeSession, findSession, getActor, proveSession } from '#server/people/sessions.ts'
+import { closeSession, findSession } from '#server/people/sessions.ts'
 import { checkPassword, countTry, forgiveTries } from '#server/people/signIn.ts'
 
 interface DemoPerson {
@@ -79,11 +79,11 @@ async function proveCode(call: Write, code: string, told: Told): Promise<{ perso
   return await proven(call, pending.personId, told)
 }
 
-/** The session is another one from here on: what was known of the old one opens nothing. */
+/** Whoever has proven everything gets another session: what was known of the one that waited opens nothing. */
 async function proven(call: Write, personId: string, told: Told): Promise<{ person: PersonJson }> {
-  await proveSession(call.trx, told.token ?? '')
-  await noteSignIn(call, personId, 'signedIn', told)
-  return { person: await personJson(call, await getActor(call.trx, personId, call.now)) }
+  if (told.token) await closeSession(call.trx, told.token)
+  const { person } = await enter(call, personId, told, { secondFactor: null, action: 'signedIn', trusted: true })
+  return { person: person! }
 }
 
 /** Coming in, staying and going out. `single` names the single sign-on, where there is one. */
@@ -125,9 +125,11 @@ export const peopleRoutes = (single: string | null): Route[] => [
   writes(account.EndSession, (call, { params }) => endSession(call, params.id)),
   writes(account.EndOtherSessions, (call, _input, told) => endOtherSessions(call, told.token)),
   direct(account.StartSecondFactor, (call, _input, told) => startSecondFactor(call, told.token)),
-  writes(account.ConfirmSecondFactor, async (call, { body }, told) => {
-    await confirmSecondFactor(call, told.token, body.secret, body.code)
-    await proveSession(call.trx, told.token ?? '')
+  direct(account.ConfirmSecondFactor, async (call, { body }, told) => {
+    const id = await call.trx.transaction(trx =>
+      confirmSecondFactor(writing(trx, call), told.token, body.secret, body.code),
+    )
+    await proven(call, id, told)
     return {}
   }),
   writes(account.EndSecondFactor, (call, { body }) => endSecondFactor(call, body.code)),

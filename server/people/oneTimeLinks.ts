@@ -1,7 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { Knex } from 'knex'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
+import { hashOf, newToken } from '#server/people/tokens.ts'
 
 export type LinkPurpose = 'first' | 'invitation' | 'reset'
 interface LinkRow {
@@ -21,11 +21,9 @@ declare module 'knex/types/tables.js' {
 /** Hours for which each kind of link can be used. */
 const HOURS: Readonly<Record<LinkPurpose, number>> = { first: 24, invitation: 14 * 24, reset: 1 }
 
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
-
 /** A link that works once; it ends earlier ones of the same person and purpose. Only the hash of its token is kept. */
 export async function newLink(db: Knex, purpose: LinkPurpose, personId: string | null, now: string): Promise<string> {
-  const token = randomBytes(24).toString('base64url')
+  const token = newToken(24)
   await db('oneTimeLinks').where({ purpose, personId, usedAt: null }).delete()
   await db('oneTimeLinks').insert({
     tokenHash: hashOf(token),

@@ -1,4 +1,3 @@
-import { createHash, randomBytes } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { Permission } from '#contract/permissions.ts'
 import { type Actor, dayOf, type House, type Read, type Write } from '#server/call.ts'
@@ -6,8 +5,7 @@ import { type Actor, dayOf, type House, type Read, type Write } from '#server/ca
 import { readHouse, SIGN_IN, UNNAMED } from '#server/house/house.ts'
 import { SESSION_HOURS } from '#server/http/cookies.ts'
 import { CHANNEL, personTopic, sessionTopic } from '#server/news/tell.ts'
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
+import { hashOf, newToken } from '#server/people/tokens.ts'
 
 /** From where a session was opened. */
 export interface Origin {
@@ -23,7 +21,7 @@ export async function openSession(
   origin: Origin,
   proven = true,
 ): Promise<string> {
-  const token = randomBytes(32).toString('base64url')
+  const token = newToken(32)
   await db('sessions').insert({
     tokenHash: hashOf(token),
     personId,
@@ -159,12 +157,6 @@ async function noteSeen(db: Knex, id: string, now: string): Promise<void> {
     .update({ seenAt: now })
     .catch(() => undefined)
 }
-
-/** A pending session's second factor is proven: it opens what its person may. */
-export const proveSession = (db: Knex, token: string): Promise<number> =>
-  db('sessions')
-    .where({ tokenHash: hashOf(token) })
-    .update({ proven: true })
 
 /** Whether a session is this one. */
 export const isToken = (row: { readonly tokenHash: string }, token: string | undefined): boolean =>

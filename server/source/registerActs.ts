@@ -8,7 +8,7 @@ import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { endSessions, getActor } from '#server/people/sessions.ts'
 import { chosenPassword } from '#server/people/signIn.ts'
-import { hashOf } from '#server/source/invitation.ts'
+import { hashOf } from '#server/people/tokens.ts'
 import { moveOnboarding } from '#server/source/onboardingActs.ts'
 
 interface Invited {
