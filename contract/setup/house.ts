@@ -5,11 +5,9 @@ import { Currency, Day, DecimalText, Line, Uuid, VersionOrNew } from '#contract/
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
+import { isCode } from '#core/people/setupImport.ts'
 
-/** A code of a cost centre, account or project, as budgets and rules name it. */
-export const Code = z
-  .string()
-  .regex(/^[A-Z0-9][A-Z0-9._-]{0,19}$/, { error: 'capitals, digits, points and hyphens, twenty at most' })
+const Code = z.string().refine(isCode, { error: 'capitals, digits, points and hyphens, twenty at most' })
 const Country = z.string().regex(/^[A-Z]{2}$/, { error: 'two capitals, such as NL' })
 const Zone = z.string().max(60).refine(isZone, { error: 'a time zone such as Europe/Amsterdam' })
 function isZone(text: string): boolean {

@@ -1,4 +1,4 @@
-import { RuleBroken, stop } from '#core/reasons.ts'
+import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { amountToDecimal, type Minor, minor, roundAmount } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 
@@ -7,6 +7,16 @@ export interface DatedRate {
   readonly currency: string
   readonly validFrom: string
   readonly rate: string
+}
+
+/**
+ * What stands against a rate that somebody enters: it is none for this currency, or another one holds from the same day. Documents were made at
+ * that one, so that it keeps its value and a new one holds from another day.
+ */
+export function whyNotRate(wanted: DatedRate, base: string, there: string | undefined): Reason[] {
+  if (wanted.currency === base) return [stop('rate.none', { base }, { place: 'currency' })]
+  if (!new Decimal(wanted.rate).gt(0)) return [stop('rate.none', { base }, { place: 'rate' })]
+  return there === undefined ? [] : [stop('rate.there', { day: wanted.validFrom, rate: there }, { place: 'validFrom' })]
 }
 
 /**

@@ -16,7 +16,7 @@ import {
 import { currencies, minorDigits } from '#core/money/currency.ts'
 import { decimal, isDecimalText, sumDecimals, tidy } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
-import { rateOn, toBase } from '#core/money/exchange.ts'
+import { rateOn, toBase, whyNotRate } from '#core/money/exchange.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { anyMinor, someQuantity, someWeights } from '#test-helpers/arbitraries/money.ts'
 
@@ -235,5 +235,19 @@ describe('amounts as JSON carries them', () => {
       '9.3',
       '10',
     ])
+  })
+})
+
+describe('a rate that is entered', () => {
+  const codes = (currency: string, rate: string, there?: string): string[] =>
+    whyNotRate({ currency, rate, validFrom: '2026-11-01' }, 'EUR', there).map(one => `${one.code} ${one.place}`)
+
+  it('is above zero, for another currency, and not on a day that has one', () => {
+    expect(codes('SEK', '0.0891')).to.deep.equal([])
+    expect(codes('SEK', '0.000001')).to.deep.equal([])
+    expect(codes('SEK', '0')).to.deep.equal(['rate.none rate'])
+    expect(codes('SEK', '-0.1')).to.deep.equal(['rate.none rate'])
+    expect(codes('EUR', '1')).to.deep.equal(['rate.none currency'])
+    expect(codes('SEK', '0.0891', '0.0890')).to.deep.equal(['rate.there validFrom'])
   })
 })

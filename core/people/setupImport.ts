@@ -27,7 +27,8 @@ export interface ImportedCode {
 }
 
 const MAIL = /^[^\s@]+@[^\s@]+\.[^\s@]+$/
-const CODE = /^[A-Z0-9][A-Z0-9._-]{0,19}$/
+/** A code of a cost centre, account or project, as budgets and rules name it. isCode('AC-110') //=> true */
+export const isCode = (text: string): boolean => /^[A-Z0-9][A-Z0-9._-]{0,19}$/.test(text)
 const text = (row: Row, column: string): string => (row[column] ?? '').trim()
 
 const faults = (row: Row, number: number) => {
@@ -84,7 +85,7 @@ export function readCodeRow(row: Row, number: number): Read<ImportedCode> {
   const { reasons, fault } = faults(row, number)
   const code = text(row, 'code').toUpperCase()
   const holder = text(row, 'holder').toLowerCase()
-  if (!CODE.test(code)) fault(code === '' ? 'import.missing' : 'import.code', 'code')
+  if (!isCode(code)) fault(code === '' ? 'import.missing' : 'import.code', 'code')
   if (text(row, 'name') === '') fault('import.missing', 'name')
   if (holder !== '' && !MAIL.test(holder)) fault('import.email', 'holder')
   return reasons.length > 0 ? { reasons } : { value: { code, name: text(row, 'name'), holder }, reasons }

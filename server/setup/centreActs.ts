@@ -8,12 +8,14 @@ import type {
   SaveRate,
   SaveSignIn,
 } from '#contract/setup/house.ts'
+import { whyNotRate } from '#core/money/exchange.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { moveSteps } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { refuse } from '#server/documents/obey.ts'
 import { readSetting, SIGN_IN, writeSetting } from '#server/house/house.ts'
 import { endStreams } from '#server/people/sessions.ts'
 import { checkRoles } from '#server/setup/rolesActs.ts'
@@ -117,17 +119,10 @@ export async function saveProject(call: Write, body: BodyOf<typeof SaveProject>)
   return {}
 }
 
-/** A rate that documents were made at keeps its value; another one holds from another day. */
 export async function saveRate(call: Write, body: BodyOf<typeof SaveRate>): Promise<Nothing> {
-  if (body.currency === call.base || body.rate.startsWith('-') || Number(body.rate) === 0)
-    throw new RuleBroken(
-      stop('rate.none', { base: call.base }, { place: body.currency === call.base ? 'currency' : 'rate' }),
-    )
-  const known = await call
-    .trx('exchangeRates')
-    .where({ currency: body.currency, validFrom: body.validFrom })
-    .first('rate')
-  if (known) throw new RuleBroken(stop('rate.there', { day: body.validFrom, rate: known.rate }, { place: 'validFrom' }))
+  const { currency, validFrom } = body
+  const known = await call.trx('exchangeRates').where({ currency, validFrom }).first('rate')
+  refuse(whyNotRate(body, call.base, known?.rate))
   await call.trx('exchangeRates').insert(body)
   await record(call, { kind: 'house', id: HOUSE, action: 'changed', changes: { rate: body } })
   return {}

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { ReadLink, UseLink } from '#contract/account/endpoints.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { PASSWORD_LETTERS } from '#core/people/password.ts'
+import DoorFrame from '#web/account/DoorFrame.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -26,62 +27,32 @@ async function enter(): Promise<void> {
 </script>
 
 <template>
-  <main class="door">
-    <div class="box">
-      <p class="mark"><img src="/mark.svg" width="18" height="22" alt="" />{{ session.house || 'Ivory Order' }}</p>
-      <template v-if="link">
-        <h1>{{ link.purpose === 'reset' ? 'Choose a new password' : `Welcome, ${link.name}` }}</h1>
-        <p class="quiet">You sign in with {{ link.email }}.</p>
-        <form @submit.prevent="enter">
-          <label class="field" data-place="password"
-            >A password of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
-              v-model="password"
-              type="password"
-              show-password
-              autocomplete="new-password"
-              data-test="new-password"
-          /></label>
-          <p class="quiet">A few words with blanks between them are easy to keep in mind and hard to guess.</p>
-          <ReasonList :reasons="reasons" />
-          <p class="bar">
-            <ElButton type="primary" native-type="submit" :disabled="busy || password === ''" data-test="use-link"
-              >Choose it and come in</ElButton
-            >
-          </p>
-        </form>
-      </template>
-      <template v-else-if="reasons.length">
-        <h1>This link does not open</h1>
+  <DoorFrame :title="session.house || 'Ivory Order'">
+    <template v-if="link">
+      <h1>{{ link.purpose === 'reset' ? 'Choose a new password' : `Welcome, ${link.name}` }}</h1>
+      <p class="quiet">You sign in with {{ link.email }}.</p>
+      <form @submit.prevent="enter">
+        <label class="field" data-place="password"
+          >A password of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+            v-model="password"
+            type="password"
+            show-password
+            autocomplete="new-password"
+            data-test="new-password"
+        /></label>
+        <p class="quiet">A few words with blanks between them are easy to keep in mind and hard to guess.</p>
         <ReasonList :reasons="reasons" />
-        <p><RouterLink to="/sign-in">Sign in, or ask for a new one</RouterLink></p>
-      </template>
-    </div>
-  </main>
+        <p class="bar">
+          <ElButton type="primary" native-type="submit" :disabled="busy || password === ''" data-test="use-link"
+            >Choose it and come in</ElButton
+          >
+        </p>
+      </form>
+    </template>
+    <template v-else-if="reasons.length">
+      <h1>This link does not open</h1>
+      <ReasonList :reasons="reasons" />
+      <p><RouterLink to="/sign-in">Sign in, or ask for a new one</RouterLink></p>
+    </template>
+  </DoorFrame>
 </template>
-
-<style scoped>
-.door {
-  flex: 1;
-  overflow: auto;
-  padding: 40px 20px;
-}
-.box {
-  max-width: 460px;
-  margin: 0 auto;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 28px 30px 32px;
-}
-.box,
-form {
-  display: flex;
-  flex-direction: column;
-  gap: 12px;
-}
-.mark {
-  display: flex;
-  gap: 9px;
-  font: 600 15px var(--serif);
-  align-items: center;
-}
-</style>

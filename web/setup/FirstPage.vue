@@ -4,6 +4,7 @@ import { computed, onMounted, reactive, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { ReadFirst, SetUpHouse } from '#contract/setup/house.ts'
 import { PASSWORD_LETTERS } from '#core/people/password.ts'
+import DoorFrame from '#web/account/DoorFrame.vue'
 import { api } from '#web/api.ts'
 import CodeLines from '#web/setup/CodeLines.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -63,127 +64,101 @@ async function setUp(): Promise<void> {
 </script>
 
 <template>
-  <main class="first">
-    <div class="column">
-      <p class="mark"><img src="/mark.svg" width="18" height="22" alt="" />Ivory Order</p>
-      <template v-if="open">
-        <h1>Set your house up</h1>
-        <p class="quiet">
-          Asked once; all of it can be changed and added to in Setup. Budgets, people, suppliers and items come in from
-          files there.
-        </p>
-        <form @submit.prevent="setUp">
-          <section>
-            <h2>Who you are</h2>
-            <div class="grid">
-              <label class="field wide" data-place="house.name"
-                >Name of the house<ElInput v-model="house.name" data-test="house-name"
-              /></label>
-              <label class="field" data-place="house.street"
-                >Street and number<ElInput v-model="house.street" data-test="house-street"
-              /></label>
-              <label class="field" data-place="house.postalCode"
-                >Postal code<ElInput v-model="house.postalCode" data-test="house-postal"
-              /></label>
-              <label class="field" data-place="house.city"
-                >City<ElInput v-model="house.city" data-test="house-city"
-              /></label>
-              <label class="field" data-place="house.country"
-                >Country, two letters<ElInput v-model="house.country" maxlength="2" data-test="house-country"
-              /></label>
-              <label class="field" data-place="house.vat"
-                >VAT number, if you have one<ElInput v-model="house.vat" data-test="house-vat"
-              /></label>
-            </div>
-          </section>
-          <section>
-            <h2>What your days and money are counted in</h2>
-            <div class="grid">
-              <label class="field"
-                >Time zone<ElSelect v-model="house.zone" filterable
-                  ><ElOption v-for="zone in zones" :key="zone" :value="zone" /></ElSelect
-              ></label>
-              <label class="field"
-                >Base currency; it stays<ElSelect v-model="house.base" filterable
-                  ><ElOption v-for="one in currencies" :key="one" :value="one" /></ElSelect
-              ></label>
-              <label class="field"
-                >The fiscal year begins in<ElSelect v-model="house.fiscalYearFrom"
-                  ><ElOption
-                    v-for="(month, index) in MONTHS"
-                    :key="month"
-                    :value="index + 1"
-                    :label="month" /></ElSelect
-              ></label>
-            </div>
-          </section>
-          <section>
-            <h2>Cost centres</h2>
-            <CodeLines v-model="costCentres" example="A-100" name="centre" />
-          </section>
-          <section>
-            <h2>Accounts that purchases go to</h2>
-            <CodeLines v-model="accounts" example="6010" name="account" />
-          </section>
-          <section>
-            <h2>You, the first steward</h2>
-            <div class="grid">
-              <label class="field" data-place="administrator.name"
-                >Your name<ElInput v-model="administrator.name" autocomplete="name" data-test="admin-name"
-              /></label>
-              <label class="field" data-place="administrator.email"
-                >Mail address<ElInput v-model="administrator.email" autocomplete="username" data-test="admin-email"
-              /></label>
-              <label class="field" data-place="password"
-                >Password, of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
-                  v-model="administrator.password"
-                  type="password"
-                  show-password
-                  autocomplete="new-password"
-                  data-test="admin-password"
-              /></label>
-            </div>
-          </section>
-          <ReasonList :reasons="reasons" />
-          <p class="bar">
-            <ElButton type="primary" native-type="submit" :disabled="busy || !ready" data-test="set-up"
-              >Set it up and come in</ElButton
-            >
-          </p>
-        </form>
-      </template>
-      <template v-else-if="open === false">
-        <h1>This link does not open</h1>
+  <DoorFrame title="Ivory Order" :width="760">
+    <template v-if="open">
+      <h1>Set your house up</h1>
+      <p class="quiet">
+        Asked once; all of it can be changed and added to in Setup. Budgets, people, suppliers and items come in from
+        files there.
+      </p>
+      <form @submit.prevent="setUp">
+        <section>
+          <h2>Who you are</h2>
+          <div class="grid">
+            <label class="field wide" data-place="house.name"
+              >Name of the house<ElInput v-model="house.name" data-test="house-name"
+            /></label>
+            <label class="field" data-place="house.street"
+              >Street and number<ElInput v-model="house.street" data-test="house-street"
+            /></label>
+            <label class="field" data-place="house.postalCode"
+              >Postal code<ElInput v-model="house.postalCode" data-test="house-postal"
+            /></label>
+            <label class="field" data-place="house.city"
+              >City<ElInput v-model="house.city" data-test="house-city"
+            /></label>
+            <label class="field" data-place="house.country"
+              >Country, two letters<ElInput v-model="house.country" maxlength="2" data-test="house-country"
+            /></label>
+            <label class="field" data-place="house.vat"
+              >VAT number, if you have one<ElInput v-model="house.vat" data-test="house-vat"
+            /></label>
+          </div>
+        </section>
+        <section>
+          <h2>What your days and money are counted in</h2>
+          <div class="grid">
+            <label class="field"
+              >Time zone<ElSelect v-model="house.zone" filterable
+                ><ElOption v-for="zone in zones" :key="zone" :value="zone" /></ElSelect
+            ></label>
+            <label class="field"
+              >Base currency; it stays<ElSelect v-model="house.base" filterable
+                ><ElOption v-for="one in currencies" :key="one" :value="one" /></ElSelect
+            ></label>
+            <label class="field"
+              >The fiscal year begins in<ElSelect v-model="house.fiscalYearFrom"
+                ><ElOption v-for="(month, index) in MONTHS" :key="month" :value="index + 1" :label="month" /></ElSelect
+            ></label>
+          </div>
+        </section>
+        <section>
+          <h2>Cost centres</h2>
+          <CodeLines v-model="costCentres" example="A-100" name="centre" />
+        </section>
+        <section>
+          <h2>Accounts that purchases go to</h2>
+          <CodeLines v-model="accounts" example="6010" name="account" />
+        </section>
+        <section>
+          <h2>You, the first steward</h2>
+          <div class="grid">
+            <label class="field" data-place="administrator.name"
+              >Your name<ElInput v-model="administrator.name" autocomplete="name" data-test="admin-name"
+            /></label>
+            <label class="field" data-place="administrator.email"
+              >Mail address<ElInput v-model="administrator.email" autocomplete="username" data-test="admin-email"
+            /></label>
+            <label class="field" data-place="password"
+              >Password, of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+                v-model="administrator.password"
+                type="password"
+                show-password
+                autocomplete="new-password"
+                data-test="admin-password"
+            /></label>
+          </div>
+        </section>
         <ReasonList :reasons="reasons" />
-        <p>
-          Either the house is set up already, then <RouterLink to="/sign-in">sign in</RouterLink>; or the link is too
-          old, then <code>./ivory setup --link</code> on the server makes a new one.
+        <p class="bar">
+          <ElButton type="primary" native-type="submit" :disabled="busy || !ready" data-test="set-up"
+            >Set it up and come in</ElButton
+          >
         </p>
-      </template>
-    </div>
-  </main>
+      </form>
+    </template>
+    <template v-else-if="open === false">
+      <h1>This link does not open</h1>
+      <ReasonList :reasons="reasons" />
+      <p>
+        Either the house is set up already, then <RouterLink to="/sign-in">sign in</RouterLink>; or the link is too old,
+        then <code>./ivory setup --link</code> on the server makes a new one.
+      </p>
+    </template>
+  </DoorFrame>
 </template>
 
 <style scoped>
-.first {
-  flex: 1;
-  overflow: auto;
-  padding: 32px 20px 60px;
-}
-.column {
-  max-width: 760px;
-  margin: 0 auto;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 28px 32px 34px;
-}
-.mark {
-  display: flex;
-  gap: 9px;
-  font: 600 15px var(--serif);
-  align-items: center;
-  margin-bottom: 16px;
-}
 section {
   border-top: 1px solid var(--rule);
   margin-top: 18px;

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+/** A page that is seen before anybody has come in: the mark, and one box with what is asked. */
+defineProps<{ title: string; width?: number }>()
+</script>
+
+<template>
+  <main class="door">
+    <div class="box" :style="{ maxWidth: `${width ?? 500}px` }">
+      <p class="mark"><img src="/mark.svg" width="18" height="22" alt="" />{{ title }}</p>
+      <slot />
+    </div>
+  </main>
+</template>
+
+<style scoped>
+.door {
+  flex: 1;
+  overflow: auto;
+  background: var(--page);
+  padding: 40px 20px 60px;
+}
+.box {
+  margin: 0 auto;
+  background: var(--sheet);
+  border: 1px solid var(--rule);
+  padding: 28px 32px 34px;
+}
+.box,
+.box :deep(> form) {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+.mark {
+  display: flex;
+  gap: 9px;
+  font: 600 15px var(--serif);
+  align-items: center;
+}
+</style>
