@@ -95,7 +95,7 @@ export const en: Messages = {
   'desk.agreePower': '{who} gives power over money: {title}. It takes a second person',
   'desk.answer': '{who} answered {number}, {title}, differently',
   'desk.answersIn': '{title} has handed in its answers',
-  'desk.approveRun': '{title}: {extra} payments, proposed by {who}',
+  'desk.approveRun': 'A payment run of {extra} payments, proposed by {who}',
   'desk.bankMessage': 'The bank’s message {number} says something that fits no payment ({extra})',
   'desk.bounced': 'A mail to {title} did not arrive: {extra}',
   'desk.certificateEnds': '{extra} of {title} ends',

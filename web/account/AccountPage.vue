@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Bowser from 'bowser'
 import { ElButton, ElInput } from 'element-plus'
 import { onMounted, reactive, ref, shallowRef } from 'vue'
 import * as account from '#contract/account/endpoints.ts'
@@ -6,11 +7,14 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { PASSWORD_LETTERS } from '#core/people/password.ts'
 import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
+import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { since, stamp } from '#web/shared/words.ts'
+import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 
 /** One's own account: password, second factor, and where one is signed in. */
+const session = useSession()
 const own = shallowRef<ResponseOf<typeof account.ReadAccount>>()
 const password = useAction()
 const factor = useAction()
@@ -20,6 +24,11 @@ const code = ref('')
 const setting = ref(false)
 const said = ref('')
 
+/** "Firefox on Windows", from what a program says of itself. */
+function programOf(agent: string): string {
+  const { browser, os } = Bowser.parse(agent || 'unknown')
+  return browser.name ? `${browser.name}${os.name ? ` on ${os.name}` : ''}` : 'An unknown program'
+}
 const load = async (): Promise<void> => {
   own.value = await api(account.ReadAccount)
 }
@@ -51,7 +60,7 @@ async function endOthers(): Promise<void> {
 </script>
 
 <template>
-  <main class="account">
+  <component :is="session.realm === 'supplier' ? SupplierFrame : 'main'" class="account">
     <div v-if="own" class="column">
       <h1>{{ own.name }}</h1>
       <p class="quiet">You sign in with {{ own.email }}.</p>
@@ -119,18 +128,18 @@ async function endOthers(): Promise<void> {
           <thead>
             <tr>
               <th>Program</th>
-              <th>Network</th>
-              <th>Since</th>
               <th>Last used</th>
-              <th></th>
+              <th />
             </tr>
           </thead>
           <tbody>
             <tr v-for="one in own.sessions" :key="one.id">
-              <td class="agent">{{ one.agent || 'unknown' }}</td>
-              <td>{{ one.network }}</td>
-              <td>{{ stamp(one.createdAt) }}</td>
-              <td>{{ one.current ? 'now, here' : since(one.seenAt) }}</td>
+              <td>
+                {{ programOf(one.agent) }}<small>{{ one.network }}</small>
+              </td>
+              <td>
+                {{ one.current ? 'now, here' : since(one.seenAt) }}<small>since {{ stamp(one.createdAt) }}</small>
+              </td>
               <td>
                 <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">End it</ElButton>
               </td>
@@ -145,11 +154,11 @@ async function endOthers(): Promise<void> {
         </p>
       </section>
     </div>
-  </main>
+  </component>
 </template>
 
 <style scoped>
-.account {
+main.account {
   flex: 1;
   overflow: auto;
   background: var(--sheet);
@@ -172,11 +181,5 @@ form {
   flex-direction: column;
   gap: 10px;
   max-width: 340px;
-}
-.agent {
-  max-width: 300px;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>

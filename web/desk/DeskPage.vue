@@ -76,7 +76,10 @@ const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < 
             <span class="stage">{{ label('stage', item.stage) }}</span>
             <span class="what"
               ><b :class="`tone-${item.tone === 'plain' ? '' : item.tone}`">{{ words(item.sentence) }}</b
-              ><span class="quiet">{{ item.sentence.details.number }}, {{ since(item.since) }}</span></span
+              ><span class="quiet"
+                >{{ item.sentence.details.number ? `${item.sentence.details.number}, ` : ''
+                }}{{ since(item.since) }}</span
+              ></span
             >
             <span class="amount"
               ><template v-if="item.amount"

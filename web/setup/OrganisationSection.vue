@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInput, ElInputNumber, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { onMounted, reactive, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import * as house from '#contract/setup/house.ts'
@@ -33,7 +33,7 @@ const form = reactive({
   validFrom: session.today,
   rate: '',
 })
-const signIn = reactive({ idleMinutes: 240, secondFactorRoles: [] as string[] })
+const signIn = reactive({ idleMinutes: '240', secondFactorRoles: [] as string[] })
 const importing = ref<'costCentres' | 'accounts'>()
 const said = ref('')
 const TITLES = { centre: 'Cost centre', account: 'Account', project: 'Project', rate: 'Exchange rate' } as const
@@ -41,7 +41,7 @@ const COLUMNS = { costCentres: 'code, name and holder (a mail address)', account
 
 async function load(): Promise<void> {
   all.value = await api(house.ReadOrganisation)
-  Object.assign(signIn, all.value.signIn)
+  Object.assign(signIn, { ...all.value.signIn, idleMinutes: String(all.value.signIn.idleMinutes) })
 }
 onMounted(load)
 function edit(kind: 'centre' | 'account' | 'project' | 'rate', one: Partial<Omit<typeof form, 'kind'>> = {}): void {
@@ -67,7 +67,8 @@ async function save(): Promise<void> {
   emit('changed')
 }
 async function saveSignIn(): Promise<void> {
-  if (await run(() => api(house.SaveSignIn, { body: { ...signIn } }))) said.value = 'Kept.'
+  if (await run(() => api(house.SaveSignIn, { body: { ...signIn, idleMinutes: Number(signIn.idleMinutes) } })))
+    said.value = 'Kept.'
 }
 const MONTHS = new Intl.DateTimeFormat('en-GB', { month: 'long', timeZone: 'UTC' })
 const yearFrom = (month: number): string => MONTHS.format(new Date(Date.UTC(2026, month - 1, 1)))
@@ -112,10 +113,22 @@ const yearFrom = (month: number): string => MONTHS.format(new Date(Date.UTC(2026
         >Projects: {{ all.projects.map(one => `${one.code} ${one.name}`).join(', ') }}.</template
       >
     </p>
-    <p v-if="all.rates.length" class="quiet listed">
-      Rates:
-      {{ all.rates.map(one => `1 ${one.currency} = ${one.rate} ${all!.base} from ${day(one.validFrom)}`).join('; ') }}.
-    </p>
+    <table v-if="all.rates.length" class="lines rates" data-test="rates">
+      <thead>
+        <tr>
+          <th>Currency</th>
+          <th class="num">{{ all.base }} for one</th>
+          <th>From</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in all.rates" :key="one.currency + one.validFrom">
+          <td>{{ one.currency }}</td>
+          <td class="num">{{ one.rate }}</td>
+          <td>{{ day(one.validFrom) }}</td>
+        </tr>
+      </tbody>
+    </table>
     <p v-if="said" role="status">{{ said }}</p>
     <ReasonList v-if="form.kind === ''" :reasons="reasons" />
     <p v-if="session.may('setup.write')" class="bar">
@@ -129,15 +142,16 @@ const yearFrom = (month: number): string => MONTHS.format(new Date(Date.UTC(2026
     <h3>How people come in</h3>
     <div class="fields">
       <label class="field"
-        >Minutes without use until a session ends<ElInputNumber
+        >Minutes without use until a session ends<NumberField
           v-model="signIn.idleMinutes"
-          :min="5"
-          :max="720"
+          label="Minutes"
+          width="120px"
           :disabled="!session.may('setup.write')" /></label
       ><label class="field"
         >Roles that must have a second factor<ElSelect
           v-model="signIn.secondFactorRoles"
           multiple
+          placeholder="none must"
           :disabled="!session.may('setup.write')"
           ><ElOption
             v-for="one in roles"
@@ -192,8 +206,12 @@ const yearFrom = (month: number): string => MONTHS.format(new Date(Date.UTC(2026
 </template>
 
 <style scoped>
-.listed {
+.listed,
+.rates {
   margin-top: 8px;
+}
+.rates {
+  max-width: 380px;
 }
 .bar {
   margin-top: 10px;

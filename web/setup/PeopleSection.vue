@@ -102,17 +102,19 @@ function addRole(role: string): void {
             }}
           </td>
           <td>{{ one.manager }}</td>
-          <td v-if="session.may('setup.write')" class="acts">
-            <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
-              >change</ElButton
-            ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
-            ><ElButton
-              v-if="one.secondFactor && one.id !== session.person?.id"
-              link
-              type="primary"
-              @click="resetting = one"
-              >reset the second factor</ElButton
-            >
+          <td class="acts">
+            <template v-if="session.may('setup.write')">
+              <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
+                >change</ElButton
+              ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
+              ><ElButton
+                v-if="one.secondFactor && one.id !== session.person?.id"
+                link
+                type="primary"
+                @click="resetting = one"
+                >reset the second factor</ElButton
+              >
+            </template>
           </td>
         </tr>
       </tbody>
@@ -129,7 +131,12 @@ function addRole(role: string): void {
         <label data-place="name">Name<ElInput v-model="form.name" data-test="person-name" /></label
         ><label data-place="email">Mail address<ElInput v-model="form.email" data-test="person-email" /></label>
         <label
-          >Next in the chain<ElSelect v-model="form.managerId" filterable clearable :value-on-clear="null"
+          >Next in the chain<ElSelect
+            v-model="form.managerId"
+            placeholder="nobody"
+            filterable
+            clearable
+            :value-on-clear="null"
             ><ElOption
               v-for="one in people?.people.filter(somebody => somebody.active)"
               :key="one.id"

@@ -69,7 +69,7 @@ async function answer(reason: string): Promise<void> {
           <td>
             {{ one.askedBy }}<small>{{ since(one.askedAt) }}</small>
           </td>
-          <td class="acts">
+          <td class="bar">
             <template v-if="one.mayAnswer"
               ><ElButton type="primary" size="small" data-test="power-agree" @click="ask(one, 'agree')">Agree</ElButton
               ><ElButton size="small" @click="ask(one, 'refuse')">Refuse</ElButton></template
@@ -94,7 +94,7 @@ async function answer(reason: string): Promise<void> {
 </template>
 
 <style scoped>
-.acts {
-  white-space: nowrap;
+.bar {
+  flex-wrap: nowrap;
 }
 </style>
