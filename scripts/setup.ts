@@ -11,13 +11,18 @@ import { wire } from '#server/app/wiring.ts'
 import { writing } from '#server/call.ts'
 import { connect } from '#server/database/connect.ts'
 import { settingOf } from '#server/jobs/parts.ts'
+import { goOnWithout } from '#server/setup/powerActs.ts'
 import { firstLink, isEmptyHouse, setUpHouse } from '#server/setup/houseActs.ts'
 
-/** Sets an empty house up from a file, unattended; or shows the link of the page that does it. */
+/** Sets an empty house up from a file, unattended; or shows the link of the page that does it; or lets go of those who could agree once. */
 await command(async () => {
-  const { values } = parseArgs({ options: { file: { type: 'string' }, link: { type: 'boolean' } } })
-  if (values.file === undefined && !values.link)
-    throw new Mendable('Say how: ./ivory setup --file house.json, or --link for the page that asks.')
+  const { values } = parseArgs({
+    options: { file: { type: 'string' }, link: { type: 'boolean' }, 'go-on-without': { type: 'boolean' } },
+  })
+  if (values.file === undefined && !values.link && !values['go-on-without'])
+    throw new Mendable(
+      'Say how: ./ivory setup --file house.json, or --link for the page that asks; --go-on-without when nobody is left who could agree to power.',
+    )
   const house = values.file === undefined ? undefined : readHouseFile(values.file)
   const running = process.env.DATABASE_URL ? undefined : runningInstance()
   const { url, privateCluster } = running ? { url: running.databaseUrl, privateCluster: false } : await openDatabase()
@@ -26,9 +31,16 @@ await command(async () => {
   const db = connect(url, 2)
   try {
     wire()
+    const setting = await settingOf({ db, clock: () => new Date().toISOString() }, undefined, 'import')
+    if (values['go-on-without']) {
+      const names = await db.transaction(trx => goOnWithout(writing(trx, setting)))
+      process.stdout.write(
+        `${names.length === 0 ? 'Nobody was waited for.' : `Not waited for any more: ${names.join(', ')}.`}\n`,
+      )
+      return 0
+    }
     if (!(await isEmptyHouse({ trx: db })))
       throw new Mendable('This house is set up already: sign in as a steward and change it in Setup.')
-    const setting = await settingOf({ db, clock: () => new Date().toISOString() }, undefined, 'import')
     const path = await db.transaction(async trx => {
       const call = writing(trx, setting)
       return house ? (await setUpHouse(call, house)).path : await firstLink(call)

@@ -37,7 +37,14 @@ import { reservationEntries } from '#core/request/reservation.ts'
 import type { RequestedFacts } from '#core/request/reservation.ts'
 
 export const TODAY = '2026-06-01'
-const EVERY_RIGHT = new Set(['order.write', 'delivery.receive', 'invoice.write', 'payment.propose', 'payment.approve'])
+const EVERY_RIGHT = new Set([
+  'requisition.decide',
+  'order.write',
+  'delivery.receive',
+  'invoice.write',
+  'payment.propose',
+  'payment.approve',
+])
 
 /** Somebody who may do everything; another one with `actorOf('other')`. */
 export const actorOf = (id = 'ada', changed: Partial<ActorFacts> = {}): ActorFacts => ({

@@ -18,6 +18,7 @@ import {
   Uuid,
   Version,
 } from '#contract/fields.ts'
+import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/list.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
@@ -290,4 +291,14 @@ export const SupplierPdf = defineEndpoint({
   permission: 'supplierPages.orders',
   params: RevisionFile,
   answers: 'file',
+})
+
+/** Takes over open orders from before: a row for each line, with what is still to come. */
+export const ImportOrders = defineEndpoint({
+  name: 'orders.import',
+  method: 'post',
+  path: '/orders-import',
+  permission: 'order.write',
+  body: ImportBody,
+  response: ImportResult,
 })

@@ -17,7 +17,8 @@ import {
   whyNotWithdraw,
 } from '#core/consent/consent.ts'
 import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
-import { isStalled, stepById, whyNotPass } from '#core/consent/passStep.ts'
+import { actsAs } from '#core/acts/actor.ts'
+import { isAble, isStalled, stepById, whyNotPass } from '#core/consent/passStep.ts'
 import { minor } from '#core/money/amount.ts'
 import { actorOf } from '#test-helpers/orderToPay.ts'
 
@@ -63,7 +64,7 @@ describe('who may say yes', () => {
   })
 
   it('is somebody who stands in for the person asked, in their name, an own step first', () => {
-    const deputy = who('tomas', { standsInFor: ['marit'] })
+    const deputy = who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] })
     expect(inWhoseName(step('marit'), deputy)).to.equal('marit')
     const both = consent([step('marit'), step('tomas')])
     expect(stepOf(both, deputy)).to.deep.include({ onBehalfOf: null })
@@ -72,14 +73,44 @@ describe('who may say yes', () => {
     expect(stepOf(consent([step('marit')]), deputy)!.onBehalfOf).to.equal('marit')
   })
 
+  it('is nobody any more who has lost the right that it asks for, nor whoever stands in for them', () => {
+    const asked: Asked = { kind: 'person', personId: 'marit', right: 'requisition.decide' }
+    const decides = new Set(['requisition.decide'])
+    const [own, other] = [step('s', { asked: [asked] }), step('t', { asked: [asked, person('tomas')] })]
+    expect(inWhoseName(own, who('marit', { rights: decides }))).to.equal(null)
+    expect(inWhoseName(own, who('marit'))).to.equal(undefined)
+    const stands = (rights: ReadonlySet<string>) =>
+      who('cy', { standsInFor: [{ id: 'marit', rights }], rights: decides })
+    expect(inWhoseName(own, stands(decides))).to.equal('marit')
+    expect(inWhoseName(own, stands(new Set()))).to.equal(undefined)
+    expect(inWhoseName(other, stands(new Set()))).to.equal(undefined)
+    expect(isAble({ active: true, rights: ['requisition.decide'] }, 'requisition.decide')).to.equal(true)
+    expect(isAble({ active: true, rights: [] }, 'requisition.decide')).to.equal(false)
+    expect(isAble({ active: false, rights: ['requisition.decide'] }, 'requisition.decide')).to.equal(false)
+    expect(isAble({ active: true, rights: [] }, undefined)).to.equal(true)
+  })
+
+  it('is everybody in whose name somebody acts, with a right those who have it', () => {
+    const deputy = who('cy', { standsInFor: [{ id: 'marit', rights: new Set(['x']) }] })
+    expect(actsAs(deputy)).to.deep.equal(['cy', 'marit'])
+    expect(actsAs(deputy, 'x')).to.deep.equal(['marit'])
+    expect(actsAs(deputy, 'y')).to.deep.equal([])
+  })
+
   it('is never whoever is barred from it, nor in the name of one who is', () => {
     expect(inWhoseName(step('marit', { notBy: ['marit'] }), who('marit'))).to.equal(undefined)
-    expect(inWhoseName(step('marit', { notBy: ['tomas'] }), who('tomas', { standsInFor: ['marit'] }))).to.equal(
-      undefined,
-    )
-    expect(inWhoseName(step('marit', { notBy: ['marit'] }), who('tomas', { standsInFor: ['marit'] }))).to.equal(
-      undefined,
-    )
+    expect(
+      inWhoseName(
+        step('marit', { notBy: ['tomas'] }),
+        who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] }),
+      ),
+    ).to.equal(undefined)
+    expect(
+      inWhoseName(
+        step('marit', { notBy: ['marit'] }),
+        who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] }),
+      ),
+    ).to.equal(undefined)
   })
 
   it('is told why not: nothing waits, it is over, it is their own, it waits for others', () => {
@@ -160,7 +191,13 @@ describe('answering', () => {
   })
 
   it('in another’s place says so', () => {
-    const said = answerConsent(two, who('cy', { standsInFor: ['tomas'] }), 'approve', '', 'tomas')
+    const said = answerConsent(
+      two,
+      who('cy', { standsInFor: [{ id: 'tomas', rights: new Set<string>() }] }),
+      'approve',
+      '',
+      'tomas',
+    )
     expect(said.ok && said.next.answers[0]).to.deep.include({ decidedBy: 'cy', onBehalfOf: 'tomas' })
     expect(answerConsent(two, who('cy'), 'approve', '')).to.have.nested.property('reasons[0].code', 'decide.notYours')
   })
@@ -268,13 +305,13 @@ describe('ending, passing on, standing still', () => {
   })
 
   it('stands still where it waits on people who are gone, never where a right is asked', () => {
-    const active = new Set(['marit'])
-    expect(isStalled(step('marit'), active)).to.equal(false)
-    expect(isStalled(step('orla'), active)).to.equal(true)
-    expect(isStalled(step('orla', { state: 'later' }), active)).to.equal(false)
-    expect(isStalled(step('x', { asked: [person('orla'), person('marit')] }), active)).to.equal(false)
-    expect(isStalled(step('x', { asked: [right('payment.approve')] }), active)).to.equal(false)
-    expect(isStalled(step('x', { asked: [] }), active)).to.equal(true)
+    const able = new Set(['marit'])
+    expect(isStalled(step('marit'), able)).to.equal(false)
+    expect(isStalled(step('orla'), able)).to.equal(true)
+    expect(isStalled(step('orla', { state: 'later' }), able)).to.equal(false)
+    expect(isStalled(step('x', { asked: [person('orla'), person('marit')] }), able)).to.equal(false)
+    expect(isStalled(step('x', { asked: [right('payment.approve')] }), able)).to.equal(false)
+    expect(isStalled(step('x', { asked: [] }), able)).to.equal(true)
   })
 })
 
@@ -290,8 +327,8 @@ describe('what waits because of a question', () => {
     path: '/decide/r',
     askedAt: '2026-06-01T08:00:00Z',
   }
-  const active = new Set(['marit', 'tomas'])
-  const desk = (one: Consent) => consentDesk(one, about, active)
+  const able = new Set(['marit', 'tomas'])
+  const desk = (one: Consent) => consentDesk(one, about, able)
 
   it('waits for those of each open step, and says what asks them', () => {
     const entries = desk(

@@ -29,7 +29,8 @@ export type StepState = (typeof STEP_STATES)[number]
 
 /** Who may decide a step: one person, or anybody with a right, be it only within a cost centre. */
 export type Asked =
-  | { readonly kind: 'person'; readonly personId: string }
+  /** `right`: what they still have to be allowed to when they decide. */
+  | { readonly kind: 'person'; readonly personId: string; readonly right?: string }
   | { readonly kind: 'right'; readonly right: string; readonly costCentre: string | null }
 
 export interface ConsentStep {
@@ -133,15 +134,22 @@ export function inWhoseName(step: ConsentStep, actor: ActorFacts): string | null
   if (step.notBy.includes(actor.id)) return undefined
   const own = step.asked.some(
     asked =>
-      (asked.kind === 'person' && asked.personId === actor.id) ||
+      (asked.kind === 'person' && asked.personId === actor.id && hasRight(asked, actor.rights)) ||
       (asked.kind === 'right' &&
         mayDo(actor, asked.right) &&
         (asked.costCentre === null || actor.costCentres.includes(asked.costCentre))),
   )
   if (own) return null
-  const people = step.asked.flatMap(asked => (asked.kind === 'person' ? [asked.personId] : []))
-  return people.find(person => actor.standsInFor.includes(person) && !step.notBy.includes(person))
+  const people = step.asked.filter(asked => asked.kind === 'person')
+  return actor.standsInFor.find(
+    principal =>
+      !step.notBy.includes(principal.id) &&
+      people.some(asked => asked.personId === principal.id && hasRight(asked, principal.rights)),
+  )?.id
 }
+
+const hasRight = (asked: { readonly right?: string }, rights: ReadonlySet<string>): boolean =>
+  asked.right === undefined || rights.has(asked.right)
 
 /** The open step that this person decides: an own one before one in somebody's place. */
 export function stepOf(

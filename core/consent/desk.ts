@@ -41,9 +41,9 @@ const forAsked = (asked: Asked): string =>
 
 /**
  * What waits because of a question: each open step for those whom it asks. A step that waits on nobody who is there waits for those who can
- * pass it on instead. `active` are the people whose accounts are open.
+ * pass it on instead. `able` are the people who can decide what they are asked.
  */
-export function consentDesk(consent: Consent, about: AskedAbout, active: ReadonlySet<string>): DeskEntry[] {
+export function consentDesk(consent: Consent, about: AskedAbout, able: ReadonlySet<string>): DeskEntry[] {
   if (consent.state !== 'open') return []
   const { key, stage, act } = KINDS[consent.purpose]
   return openSteps(consent).map((step): DeskEntry => {
@@ -62,7 +62,7 @@ export function consentDesk(consent: Consent, about: AskedAbout, active: Readonl
       from: null,
       details,
     }
-    return isStalled(step, active)
+    return isStalled(step, able)
       ? {
           ...common,
           key: 'stalled',

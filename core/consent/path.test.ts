@@ -2,10 +2,10 @@ import { expect } from 'chai'
 import { type ApprovalRule, approvalPath, type PathInput, type Person } from '#core/consent/path.ts'
 import { minor } from '#core/money/amount.ts'
 
-const person = (id: string, managerId: string | null, roles: string[] = [], active = true): Person => ({
+const person = (id: string, managerId: string | null, roles: string[] = [], able = true): Person => ({
   id,
   name: id,
-  active,
+  able,
   managerId,
   roles,
 })

@@ -22,7 +22,8 @@ export interface ApprovalRule {
 export interface Person {
   readonly id: string
   readonly name: string
-  readonly active: boolean
+  /** Their account is open, and their roles allow them to decide. */
+  readonly able: boolean
   readonly managerId: string | null
   readonly roles: readonly string[]
 }
@@ -44,7 +45,7 @@ export interface Step {
   readonly costCentre: string | null
   /** Why this person: because of the rule itself, or instead of somebody who may not decide their own. */
   readonly because: 'rule' | 'insteadOfRequester'
-  /** The person asked cannot decide: the account is closed. A steward can pass the step on. */
+  /** The person asked cannot decide: the account is closed, or the right is gone. A steward can pass the step on. */
   readonly stalled: boolean
 }
 
@@ -84,7 +85,7 @@ function personAsked(rule: ApprovalRule, costCentre: string | null, input: PathI
   const { asked } = rule
   if (asked.kind === 'person') return input.people.has(asked.personId) ? asked.personId : undefined
   if (asked.kind === 'holder') return costCentre === null ? undefined : input.holders.get(costCentre)
-  const able = [...input.people.values()].filter(person => person.roles.includes(asked.role) && person.active)
+  const able = [...input.people.values()].filter(person => person.roles.includes(asked.role) && person.able)
   return (able.find(person => person.id !== input.requesterId) ?? able[0])?.id
 }
 
@@ -97,7 +98,7 @@ function stepFor(
 ): Step[] {
   const base = { stage: rule.stage, ruleId: rule.id, ruleName: rule.name, costCentre }
   if (personId !== input.requesterId)
-    return [{ ...base, approverId: personId, because: 'rule', stalled: !input.people.get(personId)?.active }]
+    return [{ ...base, approverId: personId, because: 'rule', stalled: !input.people.get(personId)?.able }]
   const manager = nextInChain(personId, input)
   if (manager) return [{ ...base, approverId: manager, because: 'insteadOfRequester', stalled: false }]
   reasons.push(stop('decide.ownAndNoManager', { rule: rule.name }, { clearedBy: ['steward'] }))
@@ -108,7 +109,7 @@ function nextInChain(personId: string, input: PathInput): string | undefined {
   const seen = new Set([personId, input.requesterId])
   let current = input.people.get(personId)?.managerId
   while (current && !seen.has(current)) {
-    if (input.people.get(current)?.active) return current
+    if (input.people.get(current)?.able) return current
     seen.add(current)
     current = input.people.get(current)?.managerId
   }

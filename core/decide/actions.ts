@@ -9,14 +9,14 @@ import type { RequisitionFacts } from '#core/request/facts.ts'
 import { whyNotSubmit } from '#core/request/submitRequisition.ts'
 
 /**
- * What can be done with a request now, by whoever looks at it, and for the rest why not. `active` are the people whose accounts are open:
+ * What can be done with a request now, by whoever looks at it, and for the rest why not. `able` are the people who can decide what they are asked:
  * a step that waits on nobody of them is passed on first.
  */
 export function requisitionActions(
   request: RequisitionFacts,
   actor: ActorFacts,
   now: string,
-  active: ReadonlySet<string>,
+  able: ReadonlySet<string>,
 ): Action[] {
   const own = (act: 'withdraw' | 'change' | 'reopen' | 'cancel', primary = false): Action =>
     action(act, whyNotAct(request, act, actor), primary)
@@ -28,7 +28,7 @@ export function requisitionActions(
       return [action('submit', whyNotSubmit(request, actor), true), own('cancel'), ...copy]
     case 'waiting': {
       const decide = whyNotDecideRequisition(request, actor)
-      const stalled = request.consent !== null && openSteps(request.consent).some(step => isStalled(step, active))
+      const stalled = request.consent !== null && openSteps(request.consent).some(step => isStalled(step, able))
       return [
         action('approve', decide, true),
         action('return', decide),

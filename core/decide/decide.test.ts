@@ -38,7 +38,7 @@ describe('submitting', () => {
     expect(decided.ok && decided.next).to.deep.include({ state: 'waiting', round: 1 })
     expect(decided.ok && decided.next.asks!.steps[0]).to.deep.equal({
       stage: 1,
-      asked: [{ kind: 'person', personId: 'marit' }],
+      asked: [{ kind: 'person', personId: 'marit', right: 'requisition.decide' }],
       notBy: ['ines'],
       label: 'Rule 1',
     })
@@ -261,8 +261,8 @@ describe('whatever happens to a request', () => {
 
 describe('what can be done with a request', () => {
   const now = '2026-06-02T08:00:00.000Z'
-  const active = new Set(['marit', 'tomas', 'henrik', 'ines'])
-  const possible = (world: Requested, by = INES, people = active): string[] =>
+  const able = new Set(['marit', 'tomas', 'henrik', 'ines'])
+  const possible = (world: Requested, by = INES, people = able): string[] =>
     requisitionActions(world.facts(), by, now, people)
       .filter(one => one.reasons.length === 0)
       .map(one => `${one.action}${one.primary ? '!' : ''}`)

@@ -10,7 +10,7 @@ const actor: ActorFacts = {
   roles: ['buyer'],
   costCentres: ['LS-210', 'EX-310'],
   supplierId: null,
-  standsInFor: ['marit'],
+  standsInFor: [{ id: 'marit', rights: new Set() }],
 }
 
 describe('what waits for whom', () => {

@@ -1,4 +1,4 @@
-import type { ActorFacts } from '#core/acts/actor.ts'
+import { type ActorFacts, actsAs } from '#core/acts/actor.ts'
 import type { Minor } from '#core/money/amount.ts'
 
 /** The stages of the work, in working order. */
@@ -76,7 +76,7 @@ export const forRight = (right: string, costCentre: string | null = null): strin
 export function audiencesOf(actor: ActorFacts): string[] {
   const rights = [...actor.rights]
   return [
-    ...[actor.id, ...actor.standsInFor].map(forPerson),
+    ...actsAs(actor).map(forPerson),
     ...actor.roles.map(forRole),
     ...rights.map(right => forRight(right)),
     ...rights.flatMap(right => actor.costCentres.map(centre => forRight(right, centre))),

@@ -11,12 +11,20 @@ import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
 export interface SeenBy {
   /** Column with the person whose document it is. */
   readonly own?: string
+  /** Column that is empty as long as nobody but that person sees it, whatever their rights. */
+  readonly privateUntil?: string
   /** Whoever decides it, or has. */
   readonly deciders?: true
   /** Whoever belongs to a cost centre that pays for one of its lines; where its lines are kept, and their column that names it. */
   readonly payers?: { readonly rows: string; readonly head: string }
   /** Whoever asked for something on it, by the lines of orders. */
   readonly requesters?: true
+  /** Column with the cost centre to whose people it belongs. */
+  readonly costCentre?: string
+  /** Columns with budget accounts whose cost centre's people it concerns. */
+  readonly holders?: readonly string[]
+  /** Whoever has asked for something that it pays for. */
+  readonly chargers?: true
 }
 
 /** One kind of document: everything about it that is not its own work. */
@@ -92,7 +100,12 @@ export const DOCUMENTS = {
     numbers: 'requisition_numbers',
     title: 'title',
     right: 'requisition.readAll',
-    seenBy: { own: 'requesterId', deciders: true, payers: { rows: 'requisitionLines', head: 'requisitionId' } },
+    seenBy: {
+      own: 'requesterId',
+      privateUntil: 'submittedAt',
+      deciders: true,
+      payers: { rows: 'requisitionLines', head: 'requisitionId' },
+    },
     path: id => `/request/${id}`,
     states: statesOf(REQUISITION_STATES),
     papers: true,
@@ -164,8 +177,8 @@ export const DOCUMENTS = {
     rows: 'budgetTransfers',
     numbers: 'transfer_numbers',
     title: 'reason',
-    right: 'budget.transfer',
-    seenBy: { own: 'askedBy', deciders: true },
+    right: 'budget.readAll',
+    seenBy: { own: 'askedBy', deciders: true, holders: ['fromId', 'toId'] },
     path: id => `/insight/transfers?transfer=${id}`,
     states: statesOf(TRANSFER_STATES),
     decisions: ['transfer'],
@@ -201,7 +214,8 @@ export const DOCUMENTS = {
     ...plain,
     rows: 'budgetAccounts',
     title: 'naturalAccount',
-    right: 'budget.read',
+    right: 'budget.readAll',
+    seenBy: { costCentre: 'costCentre', chargers: true },
     path: id => `/insight/${id}`,
   },
   budgetYear: {

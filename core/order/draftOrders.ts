@@ -45,7 +45,8 @@ export interface PoolLine {
 }
 
 export interface NewOrderLine {
-  readonly requisitionLineId: string
+  /** The line of a request that it buys; an order from before buys for none. */
+  readonly requisitionLineId: string | null
   readonly kind: LineKind
   readonly itemId: string | null
   readonly description: string

@@ -43,8 +43,9 @@ export function addedPower(
 }
 
 /**
- * How a change that gives power over money is made: at once where it gives none, or where nobody is there who could agree; by a second person
- * else. Nobody gives power to themselves, whoever agrees.
+ * How a change that gives power over money is made: at once where it gives none, or where nobody else could ever agree; by a second person
+ * else. `others` are those who can agree and those who once could: whoever closes the account of the last other one cannot act alone after
+ * that. Nobody gives power to themselves, whoever agrees.
  */
 export function howToGive(
   power: readonly unknown[],

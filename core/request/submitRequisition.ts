@@ -28,6 +28,9 @@ export const whyNotSubmit = (request: Pick<RequisitionFacts, 'state' | 'requeste
   ...notNow(REQUISITION_STATES, 'requisition', request.state, 'submit'),
 ]
 
+/** What those who decide a request have to be allowed to, when they are asked and when they answer. */
+export const APPROVAL_RIGHT = 'requisition.decide'
+
 /** The question to those who decide a request, stage by stage. Nobody decides what they asked for themselves. */
 export const approvalQuestion = (
   request: Pick<RequisitionFacts, 'id' | 'requesterId'>,
@@ -39,7 +42,7 @@ export const approvalQuestion = (
   reason: '',
   steps: path.map(step => ({
     stage: step.stage,
-    asked: [{ kind: 'person', personId: step.approverId }],
+    asked: [{ kind: 'person', personId: step.approverId, right: APPROVAL_RIGHT }],
     notBy: [request.requesterId],
     label: step.ruleName,
   })),

@@ -17,7 +17,7 @@ import { may, type Read } from '#server/call.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
 import { someIds } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
-import { budgetFigures } from '#server/ledger/budgetStore.ts'
+import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
@@ -54,7 +54,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     ...parts,
     thread,
     // what it bills was committed with its order, so that posting it takes nothing from what is left
-    budgets: await budgetFigures(call, amounts, true),
+    budgets: await shownFigures(call, amounts, true, may(call, 'invoice.write')),
     steps: [],
     sentence: sentenceOf(call, invoice, open),
     tone:

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
-import { ReadBudget } from '#contract/insight/endpoints.ts'
+import { Budgets, ReadBudget } from '#contract/insight/endpoints.ts'
+import { ReadOrder } from '#contract/order/endpoints.ts'
 import {
   AskTransfer,
   ChangeYear,
@@ -10,7 +11,7 @@ import {
   PreviewYearChange,
 } from '#contract/budgets/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
-import { SubmitRequisition } from '#contract/request/endpoints.ts'
+import { CreateRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import {
   account,
   approved,
@@ -87,6 +88,73 @@ describe('moving budget', () => {
       decide('Adaeze', second.body.id, 'approve'),
     ])
     expect(answers.map(one => one.status).sort()).to.deep.equal([200, 422])
+  })
+})
+
+describe('who sees budgets', () => {
+  const world = useWorld()
+  const reads = async (who: string, id: string): Promise<number> =>
+    (await (await world.as(who)).call(ReadBudget, { params: { id } })).status
+  const listed = async (who: string): Promise<string[]> => {
+    const { rows } = await (await world.as(who)).do(Budgets.page, { query: { view: 'all' } })
+    return rows.map(row => row.number)
+  }
+
+  it('are those who hold or keep them, and those who have charged them', async () => {
+    const [own, other] = [await account(world, 'LS-210', '6210'), await account(world, 'ED-410', '6410')]
+    expect([await reads('Marit', own), await reads('Adaeze', own), await reads('Henrik', other)]).to.deep.equal([
+      200, 200, 200,
+    ])
+    expect([await reads('Marit', other), await reads('Ines', own), await reads('Wren', own)]).to.deep.equal([
+      404, 404, 404,
+    ])
+    expect(
+      (await listed('Marit')).every(label => /^(LS-210|EX-310) /.test(label)),
+      'of her cost centres',
+    ).to.equal(true)
+    expect(await listed('Yuki')).to.deep.equal([])
+    const ines = await world.as('Ines')
+    const before = await listed('Ines')
+    const line = { ...(await goodsLine(world, 'PS-1200', '1')), splits: [{ accountId: own, share: '1' }] }
+    const { id, version } = await ines.do(CreateRequisition, { body: { title: 'For her', reason: '', lines: [line] } })
+    expect(await reads('Ines', own), 'a draft charges nothing').to.equal(404)
+    expect((await ines.do(ReadRequisition, { params: { id } })).budgets, 'but says what it would').to.have.length(1)
+    await ines.do(SubmitRequisition, { params: { id }, body: { version } })
+    expect(await reads('Ines', own)).to.equal(200)
+    expect((await listed('Ines')).length).to.equal(before.length + 1)
+    const entries = (await ines.do(ReadBudget, { params: { id: own } })).entries
+    const foreign = entries.filter(entry => entry.path?.startsWith('/request/') && !entry.path.endsWith(id))
+    expect(foreign, 'leads to no request that is not hers').to.deep.equal([])
+    expect(entries.some(entry => entry.path === `/request/${id}`)).to.equal(true)
+  })
+
+  it('see figures beside documents only as far: those who charge or decide all, readers their own', async () => {
+    const order = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
+    const shown = async (who: string): Promise<number> =>
+      (await (await world.as(who)).do(ReadOrder, { params: { id: order.id } })).budgets.length
+    expect([await shown('Pilar'), await shown('Marit'), await shown('Adaeze')]).to.deep.equal([1, 1, 1])
+    expect([await shown('Yuki'), await shown('Wren')]).to.deep.equal([0, 0])
+  })
+
+  it('hear of transfers only where one of the two sides is theirs', async () => {
+    const { id } = await (
+      await world.as('Marit')
+    ).do(AskTransfer, {
+      body: {
+        fromId: await account(world, 'LS-210', '6220'),
+        toId: await account(world, 'LS-210', '6210'),
+        amount: '10',
+        reason: 'Seen by few.',
+      },
+    })
+    const seen = async (who: string): Promise<boolean> =>
+      (await (await world.as(who)).do(ListTransfers)).transfers.some(one => one.id === id)
+    expect([await seen('Marit'), await seen('Adaeze'), await seen('Tomas'), await seen('Ines')]).to.deep.equal([
+      true,
+      true,
+      false,
+      false,
+    ])
   })
 })
 

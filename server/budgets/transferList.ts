@@ -7,14 +7,16 @@ import type { Read } from '#server/call.ts'
 import type { TransferRow } from '#server/budgets/transferStore.ts'
 import { latestConsents } from '#server/consent/consentStore.ts'
 import { byId, someIds } from '#server/database/rows.ts'
+import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 
-/** Transfers that wait, and the last hundred that were decided. */
+/** Transfers that wait, and the last hundred that were decided, as far as they concern this person. */
 export async function listTransfers(call: Read): Promise<ResponseOf<typeof ListTransfers>> {
   const rows = await call
     .trx('budgetTransfers as t')
     .join('people as asker', 'asker.id', 't.askedBy')
     .leftJoin('people as decider', 'decider.id', 't.decidedBy')
+    .whereRaw(visibleSql(call, 'budgetTransfer', 't'), visibleBindings(call))
     .orderByRaw("(t.state = 'waiting') desc, t.asked_at desc")
     .limit(100)
     .select<(TransferRow & { asker: string; decider: string | null })[]>(

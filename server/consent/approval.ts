@@ -6,6 +6,7 @@ import {
   type Person,
   type Step,
 } from '#core/consent/path.ts'
+import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { type Minor, minor } from '#core/money/amount.ts'
 import type { Reason } from '#core/reasons.ts'
 import type { Read } from '#server/call.ts'
@@ -75,9 +76,12 @@ async function team(call: Read): Promise<PathInput['people']> {
     .select<Person[]>(
       'id',
       'name',
-      'active',
       'managerId',
       call.trx.raw('array(select role from person_roles where person_id = people.id order by role) as roles'),
+      call.trx.raw(
+        'active and exists (select 1 from person_roles join roles on roles.code = role where person_id = people.id and ? = any(permissions)) as able',
+        [APPROVAL_RIGHT],
+      ),
     )
     .orderBy('name')
   return new Map(people.map(person => [person.id, person]))

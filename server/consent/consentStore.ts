@@ -13,7 +13,7 @@ import {
 } from '#core/consent/consent.ts'
 import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
 import type { DeskEntry } from '#core/desk/entry.ts'
-import { isStalled } from '#core/consent/passStep.ts'
+import { isAble, isStalled } from '#core/consent/passStep.ts'
 import { minor } from '#core/money/amount.ts'
 import { usualHours } from '#core/request/pool.ts'
 import type { Read, Write } from '#server/call.ts'
@@ -217,9 +217,11 @@ export async function settleConsent(call: Write, consent: KeptConsent, next: Con
   return await refreshed(call, consent.id)
 }
 
-/** Gives a step to another person. */
+/** Gives a step to another person, who is asked for the same right. */
 export async function passStep(call: Write, consentId: string, stepId: string, personId: string): Promise<void> {
-  const asked: Asked[] = [{ kind: 'person', personId }]
+  const step = await call.trx('consentSteps').where({ id: stepId }).first('asked')
+  const before = step?.asked.find(one => one.kind === 'person')
+  const asked: Asked[] = [{ ...(before?.kind === 'person' ? before : { kind: 'person' }), personId }]
   await call
     .trx('consentSteps')
     .where({ id: stepId })
@@ -255,15 +257,16 @@ export const keepConsentDesks = (call: Write, consents: readonly KeptConsent[]):
 
 /** What waits because of a question. */
 export function entriesOf(consent: KeptConsent): DeskEntry[] {
-  const active = new Set(consent.kept.flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
+  const able = new Set(consent.kept.flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
   const { about } = consent
   const amount = about.amount === null ? null : minor(BigInt(about.amount))
-  return consentDesk(consent, { ...about, amount, askedAt: consent.askedAt }, active)
+  return consentDesk(consent, { ...about, amount, askedAt: consent.askedAt }, able)
 }
 
 type StepWithNames = ConsentStepRow & {
   person: string | null
   active: boolean | null
+  rights: string[]
   decider: string | null
   inPlaceOf: string | null
 }
@@ -274,7 +277,7 @@ export async function consentsById(call: Read, ids: readonly string[]): Promise<
   const heads = await call.trx('consents').whereIn('id', [...ids])
   const { rows } = await call.trx
     .raw<{ rows: StepWithNames[] }>(
-      `select s.*, p.name as person, p.active, d.name as decider, b.name as in_place_of from consent_steps s left join people p on p.id = s.person_id
+      `select s.*, p.name as person, p.active, array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = s.person_id and s.state = 'open') as rights, d.name as decider, b.name as in_place_of from consent_steps s left join people p on p.id = s.person_id
        left join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of where s.consent_id = any(?) order by s.consent_id, s.stage, s.position, s.label, s.id`,
       [[...ids]],
     )
@@ -293,12 +296,22 @@ function toConsent(head: ConsentRow, rows: readonly StepWithNames[]): KeptConsen
     label: row.label,
     who: row.person ?? row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
   }))
-  const active = new Set(rows.flatMap(row => (row.personId && row.active ? [row.personId] : [])))
   return {
     ...head,
     steps,
-    kept: rows.map((row, index) => ({ ...row, who: steps[index]!.who, stalled: isStalled(steps[index]!, active) })),
+    kept: rows.map(({ rights: _rights, ...row }, index) => ({
+      ...row,
+      who: steps[index]!.who,
+      stalled: isStalled(steps[index]!, ableOf(rows[index]!)),
+    })),
   }
+}
+
+/** The person whom a step asks, if they can still decide it. */
+function ableOf({ personId, active, rights, asked }: StepWithNames): Set<string> {
+  const own = asked.find(one => one.kind === 'person' && one.personId === personId)
+  const able = own?.kind === 'person' && isAble({ active: active === true, rights }, own.right)
+  return new Set(able && personId ? [personId] : [])
 }
 
 /** The latest question of a purpose about each of some documents. */
@@ -327,7 +340,7 @@ export const latestConsent = async (
   purpose: ConsentPurpose,
 ): Promise<KeptConsent | null> => (await latestConsents(call, [documentId], purpose)).get(documentId) ?? null
 
-/** Tells the Desks anew about every question that waits on a person, after their account was opened or closed. */
+/** Tells the Desks anew about every question that waits on a person, after their account or their rights were changed. */
 export async function refreshAskedOf(call: Write, personId: string): Promise<void> {
   const rows = await call
     .trx('consentSteps')

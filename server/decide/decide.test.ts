@@ -1,7 +1,11 @@
 import { expect } from 'chai'
 import { Decide, Decisions, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
+import { ChangePerson } from '#contract/setup/endpoints.ts'
 import { ActOnRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { writing } from '#server/call.ts'
+import { refreshAskedOf } from '#server/consent/consentStore.ts'
+import { settingOf } from '#server/jobs/parts.ts'
 import { draft, goodsLine, today } from '#test-helpers/steps.ts'
 import { type Answer, useWorld } from '#test-helpers/world.ts'
 
@@ -113,6 +117,49 @@ describe('decisions about requests', () => {
     expect([await view('Marit', 'forMe', 'Passed on'), await view('Tomas', 'forMe', 'Passed on')]).to.deep.equal([0, 1])
     expect((await decide(id, 'Marit', 'approve')).status).to.not.equal(200)
     expect((await decide(id, 'Tomas', 'approve')).status).to.equal(200)
+  })
+
+  it('are only for those who still have the right: without it they stand still until somebody passes them on', async () => {
+    const id = await submitted('Lost the right')
+    const [marit, henrik] = [await personId('Marit'), await personId('Henrik')]
+    const standIn = { personId: marit, standInId: henrik, fromDay: today(), toDay: today() }
+    await world.db('standIns').insert(standIn)
+    const wren = await world.as('Wren')
+    const change = async (roles: { role: string; costCentre: string | null }[], active = true) => {
+      const { version } = (await world.db('people').where({ id: marit }).first('version'))!
+      return await wren.call(ChangePerson, { params: { id: marit }, body: { version, active, roles } })
+    }
+    const shownAnew = async (): Promise<void> => {
+      const setting = await settingOf(world.jobs)
+      await world.db.transaction(trx => refreshAskedOf(writing(trx, setting), marit))
+    }
+    const before = await world.db('personRoles').where({ personId: marit }).select('role', 'costCentre')
+    expect((await change([{ role: 'requester', costCentre: null }])).body.waits).to.equal(false)
+    expect((await decide(id, 'Marit', 'approve')).codes).to.deep.equal(['decide.notYours'])
+    expect((await decide(id, 'Henrik', 'approve')).codes, 'in her place').to.deep.equal(['decide.notYours'])
+    expect([
+      await view('Marit', 'forMe', 'Lost the right'),
+      await view('Henrik', 'forMe', 'Lost the right'),
+    ]).to.deep.equal([0, 0])
+    expect(await view('Wren', 'stalled', 'Lost the right')).to.equal(1)
+    expect((await sheet(id)).steps[0]).to.deep.include({ state: 'open', stalled: true })
+    const next = await submitted('Asked without the right')
+    expect((await sheet(next)).steps[0]).to.deep.include({ stalled: true })
+    await world
+      .db('personRoles')
+      .insert(before.map(one => ({ personId: marit, ...one })))
+      .onConflict()
+      .ignore()
+    await shownAnew()
+    expect((await decide(id, 'Henrik', 'approve')).status).to.equal(200)
+    expect((await decide(next, 'Marit', 'approve')).status).to.equal(200)
+    await world.db('people').where({ id: marit }).update({ active: false })
+    await shownAnew()
+    const third = await submitted('Stands in for nobody')
+    expect((await decide(third, 'Henrik', 'approve')).codes).to.deep.equal(['decide.notYours'])
+    await world.db('people').where({ id: marit }).update({ active: true })
+    await shownAnew()
+    await world.db('standIns').where(standIn).delete()
   })
 
   it('are asked for again once a day, by the requester only', async () => {

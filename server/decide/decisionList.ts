@@ -1,10 +1,12 @@
+import { actsAs } from '#core/acts/actor.ts'
+import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import type { Read } from '#server/call.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { askedWhere, type ListedRequest, requestListing } from '#server/request/requisitionListStore.ts'
 
-/** This person and those they stand in for. */
-const mine = (call: Read): Record<string, unknown> => ({ mine: [call.actor.id, ...call.actor.standsInFor] })
+/** This person and those they stand in for, as far as they may decide. */
+const mine = (call: Read): Record<string, unknown> => ({ mine: actsAs(call.actor, APPROVAL_RIGHT) })
 
 /** Requests by what there is to decide about them. */
 export const decisionList: ListDefinition<ListedRequest> = {

@@ -3,7 +3,7 @@ import { Attach, WriteNote } from '#contract/files/endpoints.ts'
 import { ReadOrder } from '#contract/order/endpoints.ts'
 import { Find } from '#contract/people/endpoints.ts'
 import { ReadDelivery } from '#contract/receive/endpoints.ts'
-import { ActOnRequisition, ReadRequisition } from '#contract/request/endpoints.ts'
+import { ActOnRequisition, ReadRequisition, Requisitions, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { documentKind, DOCUMENT_KINDS, NUMBERED_KINDS, PAPER_KINDS } from '#core/documents/kinds.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
 import { draft, goodsLine, ordered, received } from '#test-helpers/steps.ts'
@@ -47,6 +47,29 @@ describe('documents of every kind', () => {
     expect(seen).to.include.members(['As agreed by telephone.', 'Behind the pump house.'])
     const own = (await joren.do(ReadDelivery, { params: { id: order.id } })).notes.map(one => one.text)
     expect(own).to.deep.equal(['Behind the pump house.'])
+  })
+
+  it('that nobody has submitted are their drafter’s alone, whatever rights others have', async () => {
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')], 'Quite private')
+    const [pilar, marit, joren] = [await world.as('Pilar'), await world.as('Marit'), await world.as('Joren')]
+    const { number } = await joren.do(ReadRequisition, { params: { id } })
+    const hidden = async (who: typeof pilar): Promise<unknown[]> => [
+      (await who.call(ReadRequisition, { params: { id } })).status,
+      (await who.call(WriteNote, { body: { documentKind: 'requisition', documentId: id, text: 'Hello.' } })).status,
+      (await who.do(Find, { query: { q: number } })).found.length,
+      (await who.do(Find, { query: { q: 'Quite private' } })).found.length,
+      (await who.do(Requisitions.page, { query: { view: 'all', q: 'Quite private' } })).rows.length,
+    ]
+    for (const other of [pilar, marit]) expect(await hidden(other)).to.deep.equal([404, 404, 0, 0, 0])
+    expect(await hidden(joren)).to.deep.equal([200, 200, 1, 1, 1])
+    await joren.do(SubmitRequisition, { params: { id }, body: { version } })
+    for (const other of [pilar, marit]) expect(await hidden(other)).to.deep.equal([200, 200, 1, 1, 1])
+    const submitted = await joren.do(ReadRequisition, { params: { id } })
+    await joren.do(ActOnRequisition, {
+      params: { id },
+      body: { version: submitted.version, action: 'change', reason: 'Two instead.' },
+    })
+    expect(await hidden(marit), 'asked before it was taken back').to.deep.equal([200, 200, 1, 1, 1])
   })
 
   it('without papers take none', async () => {

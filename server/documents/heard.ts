@@ -31,8 +31,7 @@ async function openIds(call: Read, ids: readonly string[]): Promise<Set<string>>
   if (ids.length === 0) return new Set()
   const ways = DOCUMENT_KINDS.filter(kind => !WITHOUT_ID.has(documentKind(kind).rows)).map(kind => {
     const rows = documentKind(kind).rows.replace(/[A-Z]/g, letter => `_${letter.toLowerCase()}`)
-    const seen = seesAll(call, kind) ? 'true' : visibleSql(kind, 'document')
-    return `select document.id from ${rows} document where document.id = any(:ids) and ${seen}`
+    return `select document.id from ${rows} document where document.id = any(:ids) and ${visibleSql(call, kind, 'document')}`
   })
   const { rows } = await call.trx.raw<{ rows: { id: string }[] }>(ways.join(' union all '), {
     ids: [...ids],

@@ -3,38 +3,51 @@ import { open } from 'node:fs/promises'
 import { fileTypeFromFile } from 'file-type'
 import { imageSize } from 'image-size'
 import { ATTACHABLE } from '#contract/files/endpoints.ts'
+import { whyNotSend } from '#core/files/quota.ts'
 import { DOCUMENTS, type DocumentKind } from '#core/documents/kinds.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write, writing } from '#server/call.ts'
 import { hold } from '#server/documents/hold.ts'
 import { record } from '#server/documents/history.ts'
+import { refuse } from '#server/documents/obey.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { contentOf, contentStream, type FileRow, storeContent, useFile } from '#server/files/fileStore.ts'
 import type { FileAnswer } from '#server/http/route.ts'
-import type { Upload } from '#server/http/upload.ts'
+import type { Incoming, Upload } from '#server/http/upload.ts'
 
-/** Megabytes that one person, and one company's people together, may send in a day. */
-export const QUOTA_MB = { person: 1000, company: 2000 } as const
 /** Millions of dots of a picture: what somebody else's browser can still open. */
 const MOST_MEGAPIXELS = 60
 /** Bytes at the beginning of a file that are looked at for what it is. */
 const HEAD = 256 * 1024
 
+/** Bytes that people are sending to this server now. */
+const underWay = new Map<string, { readonly byId: string; readonly supplierId: string | null; readonly size: number }>()
+
 /** Stores an uploaded file. Its kind is told from its content, never from its name. */
 export async function storeFile(
   call: Write,
-  receive: () => Promise<Upload>,
+  sent: Incoming,
 ): Promise<{ id: string; name: string; mediaType: string; size: number }> {
-  await refuseOverQuota(call, 0)
-  const upload = await receive()
+  const file = { id: randomUUID() }
+  const { id: byId, supplierId } = call.actor
+  underWay.set(file.id, { byId, supplierId, size: sent.announced })
+  try {
+    await refuseOverQuota(call, 0)
+    return await keep(call, file.id, await sent.receive())
+  } finally {
+    underWay.delete(file.id)
+  }
+}
+
+async function keep(call: Write, id: string, upload: Upload) {
   try {
     if (upload.size === 0) throw new RuleBroken(stop('file.empty'))
-    const mediaType = await kindOf(upload.path)
-    const file = { id: randomUUID(), name: upload.name, mediaType, size: upload.size }
+    const file = { id, name: upload.name, mediaType: await kindOf(upload.path), size: upload.size }
     await call.trx.transaction(async trx => {
       const inside = writing(trx, call)
-      // one after the other for each person, so that files sent at once are counted
+      // one after the other for each person, so that files sent at once to several servers are counted
       await trx.raw('select pg_advisory_xact_lock(hashtextextended(?, 0))', [call.actor.supplierId ?? call.actor.id])
+      underWay.delete(id)
       await refuseOverQuota(inside, upload.size)
       await trx('files').insert({ ...file, sha256: upload.sha256, byId: call.actor.id, at: call.now })
       await storeContent(inside, file.id, upload.path)
@@ -52,12 +65,14 @@ async function refuseOverQuota(call: Read, size: number): Promise<void> {
      from files where at > ?::timestamptz - interval '1 day' and (by_id = ? or by_id in (select id from people where supplier_id = ?))`,
     [id, call.now, id, supplierId],
   )
-  const over = (sum: bigint, limit: number): boolean => Number(sum) + size > limit * 1024 * 1024
-  const { own, company } = rows[0]!
-  if (over(own, QUOTA_MB.person))
-    throw new RuleBroken(stop('file.quota', { who: 'you', limit: `${QUOTA_MB.person} MB` }))
-  if (supplierId && over(company, QUOTA_MB.company))
-    throw new RuleBroken(stop('file.quota', { who: 'your company', limit: `${QUOTA_MB.company} MB` }))
+  const sending = [...underWay.values()]
+  const sum = (own: readonly { readonly size: number }[]): number => own.reduce((total, one) => total + one.size, 0)
+  const sent = {
+    own: Number(rows[0]!.own) + sum(sending.filter(one => one.byId === id)),
+    company:
+      supplierId === null ? null : Number(rows[0]!.company) + sum(sending.filter(one => one.supplierId === supplierId)),
+  }
+  refuse(whyNotSend(sent, size))
 }
 
 /** @throws RuleBroken file.imageSize */

@@ -11,7 +11,7 @@ import { clearedSessionCookie, sessionCookie, tokenOf } from '#server/http/cooki
 import { type AccessLine, measure } from '#server/http/access.ts'
 import { type Delivery, type Input, perform } from '#server/http/perform.ts'
 import type { FileAnswer, Route, Told } from '#server/http/route.ts'
-import { receiveUpload } from '#server/http/upload.ts'
+import { incoming } from '#server/http/upload.ts'
 
 /** Who is at the other end of a request, if anybody has signed in, and whose house it is. */
 export interface Identity {
@@ -184,7 +184,7 @@ export const toldOf = (request: Request, response: Response, https: boolean): To
   ip: request.ip ?? '',
   agent: request.get('user-agent') ?? '',
   token: tokenOf(request),
-  upload: () => receiveUpload(request),
+  upload: incoming(request),
   startSession: token => {
     response.append('set-cookie', sessionCookie(token, request.secure || https))
   },

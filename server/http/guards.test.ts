@@ -15,7 +15,7 @@ import { LookAtImport } from '#contract/source/duplicates.ts'
 import { ITEM_COLUMNS } from '#core/request/itemImport.ts'
 import { startWebServer } from '#server/app/webServer.ts'
 import { type Read, reading } from '#server/call.ts'
-import { QUOTA_MB } from '#server/files/fileActs.ts'
+import { QUOTA_MB } from '#core/files/quota.ts'
 import { reasonFromDatabase } from '#server/http/faults.ts'
 import { settingOf } from '#server/jobs/parts.ts'
 import { exportList } from '#server/lists/export.ts'
@@ -205,6 +205,22 @@ describe('what comes from outside', () => {
     const answer = await yuki.upload('one more.txt', 'a')
     expect([answer.status, answer.codes]).to.deep.equal([422, ['file.quota']])
     expect((await (await world.as('Ines')).upload('hers.txt', 'a')).status).to.equal(200)
+    const room = 10 * 1024 * 1024
+    await world
+      .db('files')
+      .where({ id: UNKNOWN })
+      .update({ size: 25 * 1024 * 1024 - room })
+    const waiting = open(yuki.cookie, 'POST', '/api/files', {
+      'content-type': 'multipart/form-data; boundary=b',
+      'content-length': room,
+    })
+    waiting.on('error', () => undefined)
+    waiting.write('--b\r\n')
+    await new Promise(resolve => setTimeout(resolve, 200))
+    expect((await yuki.upload('one more.txt', 'a')).codes, 'what is under way counts').to.deep.equal(['file.quota'])
+    waiting.destroy()
+    await new Promise(resolve => setTimeout(resolve, 200))
+    expect((await yuki.upload('one more.txt', 'a')).status, 'and is let go of with it').to.equal(200)
   })
 
   it('downloads that are broken off hold nothing', async function () {

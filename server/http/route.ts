@@ -1,6 +1,6 @@
 import type { BodyOf, Endpoint, ParamsOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import type { Read, Write } from '#server/call.ts'
-import type { Upload } from '#server/http/upload.ts'
+import type { Incoming } from '#server/http/upload.ts'
 
 /** Bytes to send, for endpoints that answer with a file. */
 export interface FileAnswer {
@@ -15,7 +15,7 @@ export interface Told {
   readonly ip: string
   /** What the reader's program calls itself. */
   readonly agent: string
-  readonly upload: () => Promise<Upload>
+  readonly upload: Incoming
   readonly startSession: (token: string) => void
   readonly endSession: () => void
   readonly token: string | undefined

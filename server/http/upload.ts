@@ -19,6 +19,18 @@ export interface Upload {
   readonly drop: () => Promise<void>
 }
 
+/** A file that somebody wants to send. */
+export interface Incoming {
+  /** Bytes that it says it has; the most that is taken where it says nothing. */
+  readonly announced: number
+  readonly receive: () => Promise<Upload>
+}
+
+export const incoming = (request: Request): Incoming => ({
+  announced: Math.min(Number(request.get('content-length') ?? FILE_LIMIT) || FILE_LIMIT, FILE_LIMIT),
+  receive: () => receiveUpload(request),
+})
+
 const LIMIT = `${FILE_LIMIT / 1024 / 1024} MB`
 /** What a request may have beside the file: boundaries and headers of parts. */
 const ENVELOPE = 4096
@@ -29,7 +41,7 @@ const ENVELOPE = 4096
  *
  * @throws RuleBroken file.tooLarge | file.none
  */
-export async function receiveUpload(request: Request): Promise<Upload> {
+async function receiveUpload(request: Request): Promise<Upload> {
   if (Number(request.get('content-length') ?? 0) > FILE_LIMIT + ENVELOPE)
     throw new RuleBroken(stop('file.tooLarge', { limit: LIMIT }))
   if (!request.is('multipart/form-data')) throw new RuleBroken(stop('file.none'))

@@ -1,11 +1,11 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadBudget, ReadLineEntries } from '#contract/insight/endpoints.ts'
 import { fiscalYearOf } from '#core/calendar/days.ts'
-import { documentKind, type DocumentKind, isDocumentKind } from '#core/documents/kinds.ts'
+import { documentKind, isDocumentKind } from '#core/documents/kinds.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { found, type Read } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
-import { seesAll } from '#server/documents/visible.ts'
+import { needVisible, visibleBindings, visibleIds, visibleSql } from '#server/documents/visible.ts'
 import { accountLabel, type AccountRow, budgetFigures } from '#server/ledger/budgetStore.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 
@@ -29,7 +29,12 @@ async function documentsOf(call: Read, rows: readonly EntryRow[]): Promise<(row:
       `select id, ${label}::text as label, ${snake(home)}::text as place from ${snake(table)} where id = any(?)`,
       [[...new Set(own.map(row => row.documentId))]],
     )
-    for (const one of found) named.set(one.id, { label: one.label, path: mayOpen(call, kind) ? path(one.place) : null })
+    const open = await visibleIds(
+      call,
+      kind,
+      found.map(one => one.id),
+    )
+    for (const one of found) named.set(one.id, { label: one.label, path: open.has(one.id) ? path(one.place) : null })
   }
   return row => named.get(row.documentId) ?? { label: row.documentKind, path: null }
 }
@@ -41,11 +46,9 @@ interface Named {
 
 const snake = (name: string): string => name.replace(/[A-Z]/g, letter => `_${letter.toLowerCase()}`)
 
-/** Whoever reads budgets finds the way to what they may see. */
-const mayOpen = (call: Read, kind: DocumentKind): boolean => seesAll(call, kind) || kind === 'requisition'
-
-/** A budget account with the entries behind its figures, the latest first. */
+/** A budget account with the entries behind its figures, the latest first; for those who hold it, keep its books or charge it. */
 export async function readBudget(call: Read, id: string): Promise<ResponseOf<typeof ReadBudget>> {
+  await needVisible(call, 'budgetAccount', id)
   const account = found(await call.trx('budgetAccounts').where({ id }).first(), 'budgetAccount')
   const [figures] = await budgetFigures(call, new Map([[id, minor(0)]]), true)
   const { rows } = await call.trx.raw<{ rows: (EntryRow & { amount: bigint })[] }>(
@@ -108,7 +111,8 @@ export const budgetList: ListDefinition<Listed> = {
     call
       .trx('budgetAccounts as account')
       .join('costCentres as centre', 'centre.code', 'account.costCentre')
-      .join('naturalAccounts as nature', 'nature.code', 'account.naturalAccount'),
+      .join('naturalAccounts as nature', 'nature.code', 'account.naturalAccount')
+      .whereRaw(visibleSql(call, 'budgetAccount', 'account'), visibleBindings(call)),
   select: [
     'account.*',
     'centre.name as cost_centre_name',

@@ -2,7 +2,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Find } from '#contract/people/endpoints.ts'
 import { documentKind, type DocumentKind, numberOf, readNumber } from '#core/documents/kinds.ts'
 import { may, type Read } from '#server/call.ts'
-import { seesAll, visibleBindings, visibleSql } from '#server/documents/visible.ts'
+import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { searchName } from '#server/source/supplierStore.ts'
 
@@ -64,7 +64,7 @@ async function searched(
   table: 'orders' | 'requisitions',
   like: string,
 ): Promise<FoundItem[]> {
-  const seen = seesAll(call, kind) ? 'true' : visibleSql(kind, 'document')
+  const seen = visibleSql(call, kind, 'document')
   const { rows } = await call.trx.raw<{ rows: { id: string; title: string; number: string }[] }>(
     `select document.id, document.title, document.number from ${table} document where document.search like :like and ${seen} order by document.created_at desc limit ${MOST}`,
     { like, ...visibleBindings(call) },
@@ -87,7 +87,7 @@ async function byNumber(call: Read, text: string): Promise<FoundItem[]> {
   const found: FoundItem[] = []
   for (const kind of number.kinds) {
     const { rows: table, title, home, path } = documentKind(kind)
-    const seen = seesAll(call, kind) ? 'true' : visibleSql(kind, 'document')
+    const seen = visibleSql(call, kind, 'document')
     const { rows } = await call.trx.raw<{ rows: { number: string; label: string | null; place: string }[] }>(
       `select document.number, document.${snake(title)}::text as label, document.${snake(home)}::text as place from ${snake(table)} document where document.number = :number and ${seen}`,
       { number: numberOf(kind, number.digits), ...visibleBindings(call) },

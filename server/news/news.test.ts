@@ -16,7 +16,7 @@ const TEAM: Actor = {
   rights: new Set(['order.write']),
   roles: ['buyer'],
   costCentres: [],
-  standsInFor: ['marit'],
+  standsInFor: [{ id: 'marit', rights: new Set() }],
   locale: 'en-GB',
   timeZone: 'Europe/Amsterdam',
   email: 'ines@saltmere.example',

@@ -32,7 +32,11 @@ export async function draftOrders(
   return made
 }
 
-async function insertDraft(call: Write, order: NewOrder): Promise<Done & { number: string }> {
+/** Writes a draft with its lines. */
+export async function insertDraft(
+  call: Write,
+  order: NewOrder & { readonly formerNumber?: string },
+): Promise<Done & { number: string }> {
   const id = randomUUID()
   const number = await nextNumber(call, 'order')
   const { lines, from, supplierName, ...head } = order

@@ -10,9 +10,9 @@ import { ORDER_GROUPS } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { isIn } from '#core/states.ts'
-import { type Read } from '#server/call.ts'
+import { may, type Read } from '#server/call.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
-import { budgetFigures } from '#server/ledger/budgetStore.ts'
+import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { orderConditions, supplierReasons, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
@@ -60,7 +60,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     version: row.version,
     ...parts,
     thread,
-    budgets: await budgetFigures(call, amounts, row.state !== 'draft'),
+    budgets: await shownFigures(call, amounts, row.state !== 'draft', may(call, 'order.write')),
     steps: [],
     sentence: sentenceOf(call, known),
     tone: toneOf(call, known),

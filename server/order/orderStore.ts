@@ -24,6 +24,8 @@ import { requestedFacts, type RequisitionLineRow } from '#server/request/requisi
 export interface OrderRow {
   id: string
   number: string
+  /** What it was called where it was made, if that was before this program was used. */
+  formerNumber: string | null
   title: string
   state: OrderState
   supplierId: string

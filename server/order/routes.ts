@@ -6,6 +6,8 @@ import { writeUblOrder } from '#server/formats/ublOrder.ts'
 import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { respond } from '#server/order/answerActs.ts'
+import { ownContent } from '#server/files/fileActs.ts'
+import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { change, end, issue, settle } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
@@ -35,6 +37,9 @@ export const orderRoutes: Route[] = [
   writes(pool.ReturnLines, (call, { body }) => returnLines(call, body)),
   writes(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
   reads(pool.PoolLine, (call, { params }) => readPoolLine(call, params.id)),
+  writes(order.ImportOrders, async (call, { body }) =>
+    importOrders(call, await ownContent(call, body.fileId), body.dryRun),
+  ),
   reads(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   writes(order.ChangeOrder, (call, { params, body: { version, ...body } }) => change(call, params.id, body, version)),
   writes(order.IssueOrder, (call, { params, body }) => issue(call, params.id, body.version, body.checkReason)),

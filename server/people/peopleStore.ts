@@ -20,6 +20,8 @@ export interface PersonRow {
   codesUsed: bigint
   /** Who they are at the house's single sign-on. */
   subject: string | null
+  /** Whether they could ever agree to a change that gives power over money. */
+  couldAgree: boolean
   /** When they left for good and their name was taken out. */
   leftAt: string | null
   locale: string

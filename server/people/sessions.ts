@@ -90,7 +90,7 @@ interface ActorRow {
   roles: string[]
   permissions: Permission[]
   costCentres: string[]
-  standIns: { personId: string; fromDay: string; toDay: string }[]
+  standIns: { personId: string; fromDay: string; toDay: string; rights: string[] }[]
   house: House | null
 }
 
@@ -102,7 +102,9 @@ const ACTOR_COLUMNS = `
       union select unnest(permissions) from roles where code = 'supplierAdministrator' and person.supplier_administrator
       union select 'supplierPages.use' where person.realm = 'supplier'), '{}') as permissions,
     coalesce(array(select cost_centre from person_roles where person_id = person.id and cost_centre is not null union select code from cost_centres where holder_id = person.id), '{}') as cost_centres,
-    (select coalesce(json_agg(json_build_object('personId', person_id, 'fromDay', from_day, 'toDay', to_day)), '[]') from stand_ins where stand_in_id = person.id) as stand_ins,
+    (select coalesce(json_agg(json_build_object('personId', person_id, 'fromDay', from_day, 'toDay', to_day,
+      'rights', array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = stand_ins.person_id))), '[]')
+      from stand_ins join people principal on principal.id = stand_ins.person_id and principal.active where stand_in_id = person.id) as stand_ins,
     (select value from settings where key = 'house') as house`
 const ACTOR = `select ${ACTOR_COLUMNS} from people person`
 const SESSION = `select ${ACTOR_COLUMNS}, session.id as session_id, session.proven, session.seen_at, person.second_factor,
@@ -121,7 +123,9 @@ function toActor(row: ActorRow, now: string): { actor: Actor; house: House } {
   const { permissions, standIns, house: set, ...person } = row
   const house = set ?? UNNAMED
   const today = dayOf(now, house.zone)
-  const standsInFor = standIns.filter(one => one.fromDay <= today && today <= one.toDay).map(one => one.personId)
+  const standsInFor = standIns
+    .filter(one => one.fromDay <= today && today <= one.toDay)
+    .map(one => ({ id: one.personId, rights: new Set(one.rights) }))
   return { actor: { ...person, rights: new Set(permissions), standsInFor }, house }
 }
 

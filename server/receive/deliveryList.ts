@@ -5,7 +5,7 @@ import { ORDER_GROUPS } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
-import { seesAll, visibleBindings, visibleSql } from '#server/documents/visible.ts'
+import { concernsSql, visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 
 interface Listed {
@@ -24,21 +24,20 @@ interface Listed {
 
 /** Deliveries that this person is concerned by, whatever their rights. */
 const mine = (query: Knex.QueryBuilder, call: Read): Knex.QueryBuilder =>
-  query.whereRaw(visibleSql('delivery', 'orders'), visibleBindings(call) as never)
+  query.whereRaw(concernsSql('delivery', 'orders'), visibleBindings(call) as never)
 
 const expected = (query: Knex.QueryBuilder): Knex.QueryBuilder =>
   query.whereIn('orders.state', [...ORDER_GROUPS.live]).whereIn('orders.receiveExtent', [...INCOMPLETE])
 
 export const deliveryList: ListDefinition<Listed> = {
   id: 'orders.id',
-  base: call => {
-    const query = call
+  base: call =>
+    call
       .trx('orders')
       .leftJoin('suppliers', 'suppliers.id', 'orders.supplierId')
       .leftJoin('addresses', 'addresses.id', 'orders.addressId')
       .whereIn('orders.state', [...ORDER_GROUPS.counted])
-    return seesAll(call, 'delivery') ? query : mine(query, call)
-  },
+      .whereRaw(visibleSql(call, 'delivery', 'orders'), visibleBindings(call)),
   select: [
     'orders.id',
     'orders.number',

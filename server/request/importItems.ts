@@ -2,12 +2,12 @@ import { randomUUID } from 'node:crypto'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { stop } from '#core/reasons.ts'
 import { type ImportedItem, ITEM_COLUMNS, readItemRow } from '#core/request/itemImport.ts'
-import type { Read, Write } from '#server/call.ts'
+import type { Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { MOST_ROWS } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
-import { searchName } from '#server/source/supplierStore.ts'
+import { searchName, suppliersCalled } from '#server/source/supplierStore.ts'
 
 type Placed = ImportedItem & { readonly row: number }
 
@@ -40,7 +40,10 @@ export async function importItems(
     else items.push({ ...item, row: number })
     seen.set(key, number)
   }
-  const suppliers = await suppliersByName(call, items)
+  const suppliers = await suppliersCalled(
+    call,
+    items.map(item => item.supplierName),
+  )
   for (const item of items)
     if (!suppliers.has(searchName(item.supplierName)))
       faults.push({
@@ -58,24 +61,11 @@ export async function importItems(
   return importResult(table, faults, load)
 }
 
-async function suppliersByName(call: Read, items: readonly Placed[]): Promise<Map<string, string>> {
-  const names = [...new Set(items.map(item => searchName(item.supplierName)))]
-  const rows = await call
-    .trx('suppliers')
-    .whereRaw('search_name = any(:names) or lower(number) = any(:names)', { names })
-    .select('id', 'searchName', 'number')
-  return new Map(
-    rows.flatMap(
-      row =>
-        [
-          [row.searchName, row.id],
-          [row.number.toLowerCase(), row.id],
-        ] as [string, string][],
-    ),
-  )
-}
-
-async function insertAll(call: Write, items: readonly Placed[], suppliers: ReadonlyMap<string, string>): Promise<void> {
+async function insertAll(
+  call: Write,
+  items: readonly Placed[],
+  suppliers: ReadonlyMap<string, { readonly id: string }>,
+): Promise<void> {
   const byNumber = new Map(items.map(item => [item.number, item]))
   const rows = [...byNumber.values()].map(item => ({
     id: randomUUID(),
@@ -123,7 +113,7 @@ async function insertAll(call: Write, items: readonly Placed[], suppliers: Reado
   const offers = items.map(item => ({
     id: randomUUID(),
     itemId: ids.get(item.number)!,
-    supplierId: suppliers.get(searchName(item.supplierName))!,
+    supplierId: suppliers.get(searchName(item.supplierName))!.id,
     supplierItem: item.supplierItemNumber,
     currency: item.currency,
     unit: item.unit,

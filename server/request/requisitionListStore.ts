@@ -1,8 +1,10 @@
+import { actsAs } from '#core/acts/actor.ts'
+import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { REQUISITION_GROUPS, REQUISITION_STATES, type RequisitionState } from '#core/request/states.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
-import { seesAll, visibleBindings, visibleSql } from '#server/documents/visible.ts'
+import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 
 export interface ListedRequest {
@@ -22,7 +24,7 @@ export interface ListedRequest {
 const HOLDERS = `from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open' join people p on p.id = s.person_id where c.document_id = requisitions.id and c.purpose = 'approval' and c.state = 'open'`
 
 const isHolder = (row: ListedRequest, call: Read): boolean =>
-  [call.actor.id, ...call.actor.standsInFor].some(id => row.holders.ids?.includes(id))
+  actsAs(call.actor, APPROVAL_RIGHT).some(id => row.holders.ids?.includes(id))
 
 type Base = Pick<
   ListDefinition<ListedRequest>,
@@ -32,12 +34,11 @@ type Base = Pick<
 /** Requests as lists show them, only those that this person may see. `path` is where one leads to. */
 export const requestListing = (path: (id: string) => string, forDeciders: boolean): Base => ({
   id: 'requisitions.id',
-  base: call => {
-    const query = call.trx('requisitions').leftJoin('people', 'people.id', 'requisitions.requesterId')
-    return seesAll(call, 'requisition')
-      ? query
-      : query.whereRaw(visibleSql('requisition', 'requisitions'), visibleBindings(call))
-  },
+  base: call =>
+    call
+      .trx('requisitions')
+      .leftJoin('people', 'people.id', 'requisitions.requesterId')
+      .whereRaw(visibleSql(call, 'requisition', 'requisitions'), visibleBindings(call)),
   select: [
     'requisitions.id',
     'requisitions.number',

@@ -13,7 +13,7 @@ import { type KeptConsent, usualHoursOf, waitsFor } from '#server/consent/consen
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
-import { budgetFigures } from '#server/ledger/budgetStore.ts'
+import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { boughtCode } from '#core/request/progress.ts'
 import { type BoughtLine, boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
@@ -48,7 +48,12 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     version: row.version,
     ...parts,
     thread: await threadOf(call, { requisitionId: id }),
-    budgets: await budgetFigures(call, amounts, isIn(REQUISITION_GROUPS.counted, row.state)),
+    budgets: await shownFigures(
+      call,
+      amounts,
+      isIn(REQUISITION_GROUPS.counted, row.state),
+      takesPart(call, request) || may(call, 'order.write'),
+    ),
     steps: stepsJson(request.consent),
     sentence:
       open[0] === undefined
@@ -194,8 +199,11 @@ async function sheetLines(call: Read, request: KnownRequisition, bought: Bought)
 
 /** Whom a personal fee is for is seen by the requester, those who decide and those with the right. */
 const maySeePeople = (call: Read, request: KnownRequisition): boolean =>
+  takesPart(call, request) || may(call, 'requisition.personal')
+
+/** Whoever asked, decides it or has decided it. */
+const takesPart = (call: Read, request: KnownRequisition): boolean =>
   request.requesterId === call.actor.id ||
-  may(call, 'requisition.personal') ||
   (request.consent?.kept ?? []).some(
     step => step.decidedBy === call.actor.id || inWhoseName(step, call.actor) !== undefined,
   )

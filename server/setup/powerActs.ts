@@ -9,6 +9,7 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import type { z } from 'zod'
 import { found, type Read, type Write } from '#server/call.ts'
 import { ask, consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
+import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { saveCentre, setHolderOf } from '#server/setup/centreActs.ts'
@@ -30,21 +31,36 @@ export type PowerSubject =
   | { readonly what: 'rule'; readonly ruleId: null; readonly body: RuleInput }
   | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string; readonly version: number }
 
-/** How the change is made, for whom: at once, or by a second person. @throws RuleBroken person.ownPower */
-export async function needsSecond(call: Read, power: readonly unknown[], forPerson: string | null): Promise<boolean> {
-  const others = await call
-    .trx('people')
-    .join('personRoles', 'personRoles.personId', 'people.id')
-    .join('roles', 'roles.code', 'personRoles.role')
-    .where({ active: true })
-    // who has not chosen a password yet is not there to agree
-    .where(query => query.whereNotNull('passwordHash').orWhereNotNull('subject'))
-    .whereRaw(`'setup.agree' = any(permissions)`)
-    .distinct()
-    .pluck<string[]>('people.id')
+/**
+ * How the change is made, for whom: at once, or by a second person. Whoever can agree is noted, so that taking that from the last other one
+ * does not make it a house of one person. @throws RuleBroken person.ownPower
+ */
+export async function needsSecond(call: Write, power: readonly unknown[], forPerson: string | null): Promise<boolean> {
+  await noteWhoAgrees(call)
+  const others = await call.trx('people').where({ couldAgree: true, leftAt: null }).pluck<string[]>('id')
   const how = howToGive(power, forPerson, call.actor.id, others)
   if (how.how === 'never') throw new RuleBroken(how.reasons)
   return how.how === 'secondPerson'
+}
+
+/** Who has not chosen a password yet, and has no single sign-on, is not there to agree. */
+const noteWhoAgrees = (call: Write): Promise<unknown> =>
+  call.trx.raw(
+    `update people set could_agree = true where active and not could_agree and (password_hash is not null or subject is not null)
+       and exists (select 1 from person_roles join roles on roles.code = role where person_id = people.id and 'setup.agree' = any(permissions))`,
+  )
+
+/**
+ * Whoever runs the machine says that the house goes on with those who can agree now: nobody waits any more for people who once could.
+ * Answers whom that lets go, by name.
+ */
+export async function goOnWithout(call: Write): Promise<string[]> {
+  const { rows } = await call.trx.raw<{ rows: { id: string; name: string }[] }>(
+    `update people set could_agree = false where could_agree and not (active
+       and exists (select 1 from person_roles join roles on roles.code = role where person_id = people.id and 'setup.agree' = any(permissions))) returning id, name`,
+  )
+  for (const { id } of rows) await record(call, { kind: 'person', id, action: 'agreesNoMore' })
+  return rows.map(row => row.name)
 }
 
 /** Keeps a change until a second person says yes; the one that it gives power to is not asked. */

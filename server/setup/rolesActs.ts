@@ -60,6 +60,6 @@ export async function applyRoles(call: Write, id: string, wanted: WantedAccount,
   }
   const did = { action: 'changed', changes, reason: null }
   const done = await move(call, 'person', person, { active: wanted.active }, did)
-  if (person.active !== wanted.active) await refreshAskedOf(call, id)
+  await refreshAskedOf(call, id)
   return done
 }

@@ -13,7 +13,10 @@ import {
   SetUpHouse,
 } from '#contract/setup/house.ts'
 import { AnswerPowerChange, CreatePerson, ListPowerChanges, ResetSecondFactor } from '#contract/setup/people.ts'
+import { writing } from '#server/call.ts'
+import { settingOf } from '#server/jobs/parts.ts'
 import { firstLink } from '#server/setup/houseActs.ts'
+import { goOnWithout } from '#server/setup/powerActs.ts'
 import { draft, goodsLine } from '#test-helpers/steps.ts'
 import { Client, useWorld, type World } from '#test-helpers/world.ts'
 
@@ -121,6 +124,22 @@ describe('power over money', () => {
     expect([nia.email, nia.roles.map(one => one.role)]).to.deep.equal(['nia@saltmere.example', ['requester']])
     await answerAs(world, 'Adaeze', 'agree')
     expect((await personOf(world, 'Nia')).roles.map(one => one.role)).to.deep.equal(['invoiceClerk', 'requester'])
+  })
+})
+
+describe('power over money where one other person is left', () => {
+  const world = useWorld()
+
+  it('still takes two when that one is taken away, until whoever runs the machine lets go of them', async () => {
+    const asked = async (name: string): Promise<boolean> =>
+      (await give(world, name, [role('receiver'), role('treasurer')])).body.waits
+    for (const name of ['Adaeze', 'Henrik'])
+      expect((await give(world, name, [role('requester')])).body.waits, 'takes power away').to.equal(false)
+    expect(await asked('Yuki'), 'nobody is there, and somebody was').to.equal(true)
+    const call = writing(world.db, await settingOf(world.jobs))
+    const names = await world.db.transaction(trx => goOnWithout({ ...call, trx } as typeof call))
+    expect(names.map(name => name.split(' ')[0]).sort()).to.deep.equal(['Adaeze', 'Henrik'])
+    expect(await asked('Dov'), 'a house of one person').to.equal(false)
   })
 })
 

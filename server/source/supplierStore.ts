@@ -246,3 +246,17 @@ export async function readParts(call: Read, supplier: SupplierRow, confidential 
     person: confidential ? supplier.person : null,
   }
 }
+
+/** Suppliers by name or number as files write them; the keys are `searchName` of either. */
+export async function suppliersCalled(
+  call: Read,
+  names: readonly string[],
+): Promise<Map<string, Pick<SupplierRow, 'id' | 'name' | 'overReceiptPercent'>>> {
+  const wanted = [...new Set(names.map(searchName))]
+  const rows = await call
+    .trx('suppliers')
+    .whereNull('mergedInto')
+    .whereRaw('(search_name = any(:wanted) or lower(number) = any(:wanted))', { wanted })
+    .select('id', 'name', 'searchName', 'number', 'overReceiptPercent')
+  return new Map(rows.flatMap(row => [row.searchName, row.number.toLowerCase()].map(key => [key, row] as const)))
+}

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { Orders } from '#contract/order/endpoints.ts'
+import { ref } from 'vue'
+import { ImportOrders, Orders } from '#contract/order/endpoints.ts'
+import { api } from '#web/api.ts'
+import ImportDialog from '#web/shared/ImportDialog.vue'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
 
 const session = useSession()
+const importing = ref(false)
 </script>
 
 <template>
@@ -13,6 +17,8 @@ const session = useSession()
       ><p class="bar list-acts">
         <RouterLink to="/order/to-buy" data-test="to-buy"
           ><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink
+        ><ElButton size="small" text data-test="import-orders" @click="importing = true"
+          >Take over open orders</ElButton
         >
       </p></template
     >
@@ -24,4 +30,11 @@ const session = useSession()
     >
     <RouterView />
   </StageFrame>
+  <ImportDialog
+    v-if="importing"
+    title="Take over open orders from before"
+    what="a CSV file with the columns order, supplier, description, quantity (what is still to come), price, cost_centre, account and, if you like, currency, item, unit, price_base, need_by, project and place; each row is a line of goods. The suppliers are told nothing"
+    :send="(fileId, dryRun) => api(ImportOrders, { body: { fileId, dryRun } })"
+    @close="importing = false"
+  />
 </template>

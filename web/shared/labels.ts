@@ -230,6 +230,8 @@ export const LABELS: Readonly<
     secondFactorSet: 'Second factor set',
     secondFactorEnded: 'Second factor taken away',
     secondFactorReset: 'Second factor reset',
+    takenOver: 'Taken over from before',
+    agreesNoMore: 'No longer waited for where power wants two people',
     forgotten: 'Taken out',
     signOnBound: 'Bound to the single sign-on',
     holderChanged: 'Holder changed',
