@@ -153,6 +153,11 @@ describe('an empty house, from nothing to the first paid invoice', function () {
     await ben.goto(`${world.address}/request/catalogue`)
     const items = 'number;name;category;unit;supplier;price\nLA-1;Ship lantern, brass;Lamps;C62;Lumen Works;120.00\n'
     await takeIn(ben, 'import', file('items.csv', items), '1 rows (semicolon, utf-8): 1 good')
+    await ben.goto(`${world.address}/order`)
+    const orders = `order;supplier;description;quantity;price;need_by;cost_centre;account\nB-2207;Lumen Works;Wicks, 8 mm;40;1,15;${YEAR}-12-28;OPS-1;6010\n`
+    await takeIn(ben, 'import-orders', file('orders.csv', orders), '1 rows (semicolon, utf-8): 1 good')
+    await ben.goto(`${world.address}/order?view=all`)
+    await says(ben, 'B-2207: Wicks, 8 mm')
   })
 
   it('buys: a request is decided, ordered, received, billed by an e-invoice and paid', async () => {

@@ -15,8 +15,8 @@ export interface SeenBy {
   readonly privateUntil?: string
   /** Whoever decides it, or has. */
   readonly deciders?: true
-  /** Whoever belongs to a cost centre that pays for one of its lines; where its lines are kept, and their column that names it. */
-  readonly payers?: { readonly rows: string; readonly head: string }
+  /** Column with the cost centres that pay for its lines, whose people see it. */
+  readonly payers?: string
   /** Whoever asked for something on it, by the lines of orders. */
   readonly requesters?: true
   /** Column with the cost centre to whose people it belongs. */
@@ -104,7 +104,7 @@ export const DOCUMENTS = {
       own: 'requesterId',
       privateUntil: 'submittedAt',
       deciders: true,
-      payers: { rows: 'requisitionLines', head: 'requisitionId' },
+      payers: 'payers',
     },
     path: id => `/request/${id}`,
     states: statesOf(REQUISITION_STATES),

@@ -28,9 +28,7 @@ export function concernsSql(kind: DocumentKind, row: string): string {
       ? `${row}.id in (select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.person_id = any(:mine)
           union all select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.decided_by = :me)`
       : '',
-    payers
-      ? `exists (select 1 from ${snake(payers.rows)} l join line_splits p on p.line_id = l.id join budget_accounts a on a.id = p.account_id where l.${snake(payers.head)} = ${row}.id and a.cost_centre = any(:centres))`
-      : '',
+    payers ? `${row}.${snake(payers)} && :centres` : '',
     requesters
       ? `exists (select 1 from order_lines l join requisition_lines q on q.id = l.requisition_line_id join requisitions r on r.id = q.requisition_id where l.order_id = ${row}.id and r.requester_id = :me)`
       : '',

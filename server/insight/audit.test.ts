@@ -98,6 +98,13 @@ describe('the audit', () => {
       ['ordersOfMerged'],
     ],
     [
+      'a request that forgot who pays for it',
+      [
+        `update requisitions set payers = '{}' where id = (select id from requisitions where payers <> '{}' order by id limit 1)`,
+      ],
+      ['payers'],
+    ],
+    [
       'two suppliers with one VAT number',
       [
         `drop index supplier_identifiers_strong`,

@@ -46,6 +46,7 @@ const SUMS: Readonly<Record<string, string>> = table({
   paidQuantity: `select o.number || ' line ' || l.position as document, coalesce(i.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
     from order_lines l join orders o on o.id = l.order_id left join (select order_line_id, sum(il.quantity) as quantity from invoice_lines il join invoices i on i.id = il.invoice_id where i.state = 'paid' group by 1) i on i.order_line_id = l.id
     left join quantity_balances b on b.line_id = l.id and b.kind = 'paid' where coalesce(i.quantity, 0) <> coalesce(b.quantity, 0)`,
+  payers: `select number as document, payers_of(id)::text as expected, payers::text as found from requisitions where payers <> payers_of(id)`,
   transfersBalance: `select 'all accounts' as document, '0' as expected, sum(amount)::text as found from budget_entries where kind = 'transferred' having sum(amount) <> 0`,
   ordersOfMerged: `select o.number as document, 'a record that stands' as expected, s.number as found from orders o join suppliers s on s.id = o.supplier_id where s.merged_into is not null and o.state = any(:live)`,
   sharedNumbers: `select i.value as document, '1' as expected, count(distinct i.supplier_id)::text as found from supplier_identifiers i join suppliers s on s.id = i.supplier_id and s.merged_into is null where i.scheme in ('vat', 'gln', 'lei') and i.consent_id is null group by i.scheme, i.value having count(distinct i.supplier_id) > 1`,

@@ -6,6 +6,8 @@ import { connected, documentTopic, kindTopic, startNews, useNews } from '#web/ne
 /** Longer than changes are gathered, and than a broken stream is waited for. */
 const GATHERED = 500
 const PATIENCE = 3100
+/** For how long a page that is not looked at goes on listening. */
+const REST = 5000
 
 /** The browser's end of a stream of news, in the hand of the test. */
 class Stream extends EventTarget {
@@ -39,13 +41,16 @@ class Stream extends EventTarget {
 describe('news for pages', function () {
   this.timeout(20_000)
   const real = globalThis.EventSource
+  const tab = Object.assign(new EventTarget(), { hidden: false })
   before(() => {
-    Object.assign(globalThis, { EventSource: Stream })
+    Object.assign(globalThis, { EventSource: Stream, document: tab, window: new EventTarget() })
     startNews('2026-11-27T08:00:00.000Z')
   })
   after(() => {
     Stream.now.close()
     globalThis.EventSource = real
+    Reflect.deleteProperty(globalThis, 'document')
+    Reflect.deleteProperty(globalThis, 'window')
   })
 
   /** A page that shows something, and how often it asked again. */
@@ -109,6 +114,37 @@ describe('news for pages', function () {
     Stream.now.says('missed')
     await wait(GATHERED)
     expect(one.asked, 'whoever may have missed something asks').to.equal(1)
+    one.leave()
+    await wait(10)
+  })
+
+  it('are not kept up for a page that nobody looks at, so that others have the connections; it asks for what it missed', async () => {
+    const look = (hidden: boolean): void => {
+      tab.hidden = hidden
+      tab.dispatchEvent(new Event('visibilitychange'))
+    }
+    const one = page(documentTopic('1'))
+    await wait(10)
+    const first = Stream.now
+    first.says('beat', '', '1764230555555')
+    look(true)
+    await wait(REST - 1000)
+    expect(first.readyState, 'may be back in a moment').to.equal(Stream.OPEN)
+    await wait(1100)
+    expect(first.readyState).to.equal(Stream.CLOSED)
+    one.show(documentTopic('4'))
+    await wait(20)
+    expect(Stream.now, 'opens none while it is hidden').to.equal(first)
+    look(false)
+    expect(Stream.now.asks).to.deep.equal({ topics: ['document:4'], since: '1764230555555' })
+    window.dispatchEvent(new Event('pagehide'))
+    expect(Stream.now.readyState, 'left').to.equal(Stream.CLOSED)
+    window.dispatchEvent(new Event('pageshow'))
+    expect(Stream.now.readyState, 'and come back to').to.equal(Stream.OPEN)
+    look(true)
+    look(false)
+    await wait(REST + 100)
+    expect(Stream.now.readyState, 'looked at again in time').to.equal(Stream.OPEN)
     one.leave()
     await wait(10)
   })

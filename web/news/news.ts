@@ -8,6 +8,8 @@ export const STAGE_VALUES = kindTopic('stageValues')
 const GATHER = 400
 /** Milliseconds after which a broken stream is said to be broken. */
 const PATIENCE = 3000
+/** Milliseconds for which a page that is not looked at goes on listening: a browser has six connections for all pages of a site. */
+const REST = 5000
 
 export function documentTopic(id: string): string {
   return `document:${id}`
@@ -32,8 +34,25 @@ let pending = false
 
 /** Begins to listen; `at` is the server's time when this person's session was read. */
 export function startNews(at: string): void {
+  if (since === '') {
+    document.addEventListener('visibilitychange', looked)
+    window.addEventListener('pagehide', rest)
+    window.addEventListener('pageshow', looked)
+  }
   since = String(Date.parse(at))
   open()
+}
+
+let resting: ReturnType<typeof setTimeout> | undefined
+/** Listens while the page is looked at; whoever comes back hears what was missed. */
+function looked(): void {
+  clearTimeout(resting)
+  if (document.hidden) resting = setTimeout(rest, REST)
+  else open()
+}
+function rest(): void {
+  source?.close()
+  source = undefined
 }
 
 /** Asks for what the pages show that are there now; several that come or go at once are one question. */
@@ -47,6 +66,7 @@ function refresh(): void {
 }
 
 function open(): void {
+  if (document.hidden && !source) return
   const topics = [...new Set([...listeners].flatMap(listener => [...listener.topics()]))].sort().join(',')
   if (source && topics === listeningTo) return
   source?.close()

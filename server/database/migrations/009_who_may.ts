@@ -15,6 +15,23 @@ export async function up(knex: Knex): Promise<void> {
     update requisitions set submitted_at = coalesce(decided_at, changed_at) where submitted_at is null and state not in ('draft', 'cancelled');
     alter table orders add column former_number text;
     create unique index orders_former on orders (former_number);
+    alter table requisitions add column payers text[] not null default '{}';
+    create function payers_of(requisition uuid) returns text[] language sql stable as $$
+      select coalesce(array_agg(distinct a.cost_centre order by a.cost_centre), '{}') from requisition_lines l
+        join line_splits p on p.requisition_line_id = l.id join budget_accounts a on a.id = p.account_id where l.requisition_id = requisition $$;
+    update requisitions set payers = payers_of(id);
+    create function keep_payers() returns trigger language plpgsql as $$
+      begin
+        update requisitions r set payers = now.payers from (
+          select l.requisition_id, coalesce(array_agg(distinct a.cost_centre order by a.cost_centre) filter (where a.id is not null), '{}') as payers
+          from (select distinct c.requisition_id from changed join requisition_lines c on c.id = changed.requisition_line_id) head
+            join requisition_lines l on l.requisition_id = head.requisition_id left join line_splits p on p.requisition_line_id = l.id left join budget_accounts a on a.id = p.account_id
+          group by l.requisition_id) now where r.id = now.requisition_id and r.payers is distinct from now.payers;
+        return null;
+      end $$;
+    create trigger keep_payers_added after insert on line_splits referencing new table as changed for each statement execute function keep_payers();
+    create trigger keep_payers_moved after update on line_splits referencing new table as changed for each statement execute function keep_payers();
+    create trigger keep_payers_removed after delete on line_splits referencing old table as changed for each statement execute function keep_payers();
     insert into settings (key, value) values ('rebuild', 'true') on conflict (key) do nothing;
   `)
 }
