@@ -129,6 +129,7 @@ export class OrderToPay {
     this.#requests = wanted.map((line, index) => ({
       id: `request${index + 1}`,
       requisitionId: 'requisition',
+      kind: this.#lines[index]!.kind,
       description: `Line ${index + 1}`,
       state: 'onDraftOrder',
       quantity: line.requested ?? this.#lines[index]!.quantity,

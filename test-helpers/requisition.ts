@@ -55,6 +55,7 @@ export class Requested {
         id,
         position: index + 1,
         requisitionId: 'r1',
+        kind: 'goods' as const,
         description: `Line ${index + 1}`,
         state: this.lineStates[index]!,
         quantity: '10',

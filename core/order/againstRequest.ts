@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { type Minor, moneyText, minor, portion } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
@@ -28,7 +29,7 @@ export function againstRequest(order: OrderFacts): Reason[] {
       return [
         stop(
           'order.overRequested',
-          { line: line.description, open: tidy(open), wanted: line.quantity },
+          { line: plainWords(line), open: tidy(open), wanted: line.quantity },
           { place: `${place}.quantity`, clearedBy: ['requester'] },
         ),
       ]
@@ -39,7 +40,7 @@ export function againstRequest(order: OrderFacts): Reason[] {
       stop(
         'order.overApproved',
         {
-          line: line.description,
+          line: plainWords(line),
           approved: moneyText(approved, order.base),
           wanted: moneyText(value, order.base),
           percent: OVER_APPROVED_PERCENT,

@@ -3,11 +3,13 @@ import { type Decision, done, refused } from '#core/acts/decision.ts'
 import { whyNotWaiting } from '#core/order/poolLines.ts'
 import type { Reason } from '#core/reasons.ts'
 import type { AskedRequest } from '#core/request/answerQuestion.ts'
+import type { LineKind } from '#core/request/kinds.ts'
 import type { LineState } from '#core/request/states.ts'
 
 export interface AskedLine {
   readonly id: string
   readonly position: number
+  readonly kind: LineKind
   readonly description: string
   readonly state: LineState
 }

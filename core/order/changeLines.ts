@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { lineAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
@@ -42,7 +43,7 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
     const before = old.get(line.id)
     if (!before) reasons.push(stop('order.foreignLine', {}, { place: `lines.${index}` }))
     else if (seen.has(line.id))
-      reasons.push(stop('order.lineTwice', { line: before.description }, { place: `lines.${index}` }))
+      reasons.push(stop('order.lineTwice', { line: plainWords(before) }, { place: `lines.${index}` }))
     else {
       seen.add(line.id)
       const figures = checkFigures(line, before.position)

@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
 import type { LineSplit } from '#core/ledger/commitments.ts'
 import { type QuantitySums, toOrder } from '#core/ledger/quantity.ts'
@@ -86,7 +87,7 @@ export type BuyingRoute = 'orderNow' | 'callOff'
 
 /** What stands against buying a line by a route. Buying lines together allows only what all of them allow. */
 export function whyNotBuy(line: PoolLine, route: BuyingRoute): Reason[] {
-  const details = { line: line.description }
+  const details = { line: plainWords(line) }
   const gone = whyNotWaiting(line)
   if (gone.length > 0) return gone
   if (line.asked) return [stop('pool.questionOpen', details, { clearedBy: ['requester'] })]

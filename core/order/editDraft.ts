@@ -4,7 +4,7 @@ import { formatAmount } from '#core/money/amount.ts'
 import { changeLines, headOf, type WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import type { OrderNext } from '#core/order/next.ts'
-import { compareRevisions, orderTotal, revisionLines } from '#core/order/revision.ts'
+import { compareRevisions, plainDifferences, orderTotal, revisionLines } from '#core/order/revision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** What stands in the way of editing: only a draft is edited, an issued order gets a revision. */
@@ -35,7 +35,7 @@ export function editDraft(order: OrderFacts, wanted: WantedOrder, actor: ActorFa
       action: 'edited',
       changes: {
         revision: order.revision,
-        differences,
+        differences: plainDifferences(differences, order.lines),
         total: formatAmount(orderTotal(changed.order), order.currency),
       },
     },

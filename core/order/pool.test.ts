@@ -348,6 +348,7 @@ describe('whatever is done with lines that wait to be bought', () => {
                 ...row,
                 position: index + 1,
                 requisitionId: 'r1',
+                kind: 'goods' as const,
                 description: row.id,
                 state: 'toBuy' as const,
                 splits,

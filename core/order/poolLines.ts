@@ -1,7 +1,10 @@
+import { plainWords } from '#core/request/personalFee.ts'
+import type { LineKind } from '#core/request/kinds.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { LineState } from '#core/request/states.ts'
 
 interface PoolState {
+  readonly kind: LineKind
   readonly description: string
   readonly state: LineState
 }
@@ -10,19 +13,19 @@ interface PoolState {
 export const whyNotWaiting = (...lines: readonly PoolState[]): Reason[] =>
   lines
     .filter(line => line.state !== 'toBuy')
-    .map(line => stop('order.lineNotToBuy', { line: line.description, state: line.state }))
+    .map(line => stop('order.lineNotToBuy', { line: plainWords(line), state: line.state }))
 
 /** What stands in the way of a way of buying: requests that do not allow it. */
 export const whyNotRoute = (
   route: string,
-  ...lines: readonly { readonly description: string; readonly routes: readonly string[] }[]
+  ...lines: readonly { readonly kind: LineKind; readonly description: string; readonly routes: readonly string[] }[]
 ): Reason[] =>
   lines
     .filter(line => !line.routes.includes(route))
     .map(line =>
       stop(
         'pool.routeForbids',
-        { line: line.description, route, routes: line.routes.join(', ') },
+        { line: plainWords(line), route, routes: line.routes.join(', ') },
         { clearedBy: ['requester'] },
       ),
     )

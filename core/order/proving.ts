@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -13,7 +14,7 @@ export function whyNotProve(
   line: Pick<OrderLine, 'kind' | 'proof' | 'description' | 'requesterId'>,
   actor: ActorFacts,
 ): Reason[] {
-  if (line.proof === 'none') return [stop('receive.notProven', { line: line.description })]
+  if (line.proof === 'none') return [stop('receive.notProven', { line: plainWords(line) })]
   if (isWork(line.kind))
     return line.requesterId === actor.id ? [] : [stop('receive.workByRequester', {}, { clearedBy: ['requester'] })]
   return mayDo(actor, 'delivery.receive') ? [] : [stop('receive.goodsByReceiver', {}, { clearedBy: ['receiver'] })]

@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import { type ConsentNext, endConsent } from '#core/consent/consent.ts'
 import { type Decision, done, type Message, refused, saysWhy } from '#core/acts/decision.ts'
@@ -51,7 +52,7 @@ export function returnRequest(
 export const whyNotDrop = (lines: RequisitionFacts['lines']): Reason[] =>
   lines
     .filter(line => !new Decimal(line.sums.ordered).isZero())
-    .map(line => stop('pool.partOrdered', { line: line.description, ordered: line.sums.ordered }))
+    .map(line => stop('pool.partOrdered', { line: plainWords(line), ordered: line.sums.ordered }))
 
 /** Lets lines go that will not be bought; what they reserved is free again, the rest of the request goes on. */
 export function dropLines(

@@ -10,7 +10,14 @@ import { type ChangedOrder, changeLines, headOf, type WantedOrder } from '#core/
 import type { OrderFacts } from '#core/order/facts.ts'
 import { doneSoFar } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
-import { compareRevisions, type LineDifference, orderTotal, revisionLines, revisionMail } from '#core/order/revision.ts'
+import {
+  compareRevisions,
+  plainDifferences,
+  type LineDifference,
+  orderTotal,
+  revisionLines,
+  revisionMail,
+} from '#core/order/revision.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
@@ -51,7 +58,7 @@ export function reviseOrder(
       action: 'revised',
       changes: {
         revision: outcome.after.revision,
-        differences,
+        differences: plainDifferences(differences, order.lines),
         total: formatAmount(orderTotal(outcome.after), order.currency),
       },
       reason,

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { compareRevisions, responseDepartures, type RevisionLine } from '#core/order/revision.ts'
+import { compareRevisions, plainDifferences, responseDepartures, type RevisionLine } from '#core/order/revision.ts'
 
 const line = (lineId: string, changed: Partial<RevisionLine> = {}): RevisionLine => ({
   lineId,
@@ -15,6 +15,23 @@ const line = (lineId: string, changed: Partial<RevisionLine> = {}): RevisionLine
 })
 
 describe('revisions', () => {
+  it('are kept for all without what they say of a personal fee', () => {
+    const differences = compareRevisions(
+      [line('1'), line('2')],
+      [line('1', { description: 'For Alma', quantity: '6' }), line('2', { description: 'Salt' })],
+    )
+    const kept = plainDifferences(differences, [
+      { id: '1', kind: 'personalFee' },
+      { id: '2', kind: 'goods' },
+    ])
+    expect(kept[0]!.fields.map(one => [one.field, one.after])).to.deep.equal([
+      ['description', 'A personal fee'],
+      ['quantity', '6'],
+    ])
+    expect(kept[0]!.fields[0]!.before).to.equal('A personal fee')
+    expect(kept[1]).to.deep.equal(differences[1])
+  })
+
   it('read as differences, field by field', () => {
     expect(
       compareRevisions([line('1'), line('2')], [line('1', { quantity: '6', needBy: '2026-12-19' }), line('2')]),

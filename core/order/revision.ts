@@ -1,3 +1,4 @@
+import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import type { Message } from '#core/acts/decision.ts'
 import { formatAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
@@ -49,6 +50,22 @@ export function compareRevisions(before: readonly RevisionLine[], after: readonl
     .filter(line => !kept.has(line.lineId))
     .map((line): LineDifference => ({ lineId: line.lineId, position: line.position, kind: 'removed', fields: [] }))
   return [...changed, ...removed]
+}
+
+/** Differences as they are kept for all who read the history: what they say of a personal fee is left out. */
+export const plainDifferences = (
+  differences: readonly LineDifference[],
+  lines: readonly Pick<OrderLine, 'id' | 'kind'>[],
+): LineDifference[] => {
+  const fees = new Set(lines.filter(line => line.kind === 'personalFee').map(line => line.id))
+  return differences.map(difference => ({
+    ...difference,
+    fields: difference.fields.map(one =>
+      one.field === 'description' && fees.has(difference.lineId)
+        ? { ...one, before: PERSONAL_FEE, after: PERSONAL_FEE }
+        : one,
+    ),
+  }))
 }
 
 const differs = (field: (typeof COMPARED)[number], a: string | null, b: string | null): boolean =>

@@ -1,3 +1,4 @@
+import { plainWords } from '#core/request/personalFee.ts'
 import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
 import { type Decision, done, NOT_YOURS, refused, saysWhy } from '#core/acts/decision.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
@@ -38,7 +39,7 @@ function belowBilled(line: OrderLine, quantity: string): Reason[] {
   return [
     stop(
       'receive.alreadyBilled',
-      { line: line.description, billed: tidy(billed(line)), left: tidy(left) },
+      { line: plainWords(line), billed: tidy(billed(line)), left: tidy(left) },
       { clearedBy: ['invoiceClerk'] },
     ),
   ]

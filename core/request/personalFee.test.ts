@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { lineWords, PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
+import { lineWords, PERSONAL_FEE, plainWords, seesFee } from '#core/request/personalFee.ts'
 
 describe('a personal fee', () => {
   it('says for whom it is to those with the right, to whoever asked for it, and to the supplier itself', () => {
@@ -15,5 +15,6 @@ describe('a personal fee', () => {
     const fee = { kind: 'personalFee', description: 'Dr Alma Reyes, talk' } as const
     expect([lineWords(fee, false), lineWords(fee, true)]).to.deep.equal([PERSONAL_FEE, fee.description])
     expect(lineWords({ kind: 'goods', description: 'Salt' }, false)).to.equal('Salt')
+    expect([plainWords(fee), plainWords({ kind: 'goods', description: 'Salt' })]).to.deep.equal([PERSONAL_FEE, 'Salt'])
   })
 })

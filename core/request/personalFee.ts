@@ -16,3 +16,7 @@ export const seesFee = (
  */
 export const lineWords = (line: { readonly kind: LineKind; readonly description: string }, sees: boolean): string =>
   line.kind === 'personalFee' && !sees ? PERSONAL_FEE : line.description
+
+/** The words of a line where it is not known who reads them: in reasons, which stand on Sheets for all. */
+export const plainWords = (line: { readonly kind: LineKind; readonly description: string }): string =>
+  lineWords(line, false)

@@ -1,3 +1,4 @@
+import type { LineKind } from '#core/request/kinds.ts'
 import { addStanding, adjustTo, type LineSplit, type Outstanding } from '#core/ledger/commitments.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
 import { addQuantities, type QuantityEntry, type QuantitySums, toOrder } from '#core/ledger/quantity.ts'
@@ -9,6 +10,7 @@ import type { LineState } from '#core/request/states.ts'
 export interface RequestedFacts {
   readonly id: string
   readonly requisitionId: string
+  readonly kind: LineKind
   readonly description: string
   readonly state: LineState
   readonly quantity: string

@@ -1,9 +1,12 @@
 import { expect } from 'chai'
 import { ReadInvoice } from '#contract/bill/endpoints.ts'
-import { OrderPdf, OrderUbl, Orders, ReadOrder } from '#contract/order/endpoints.ts'
+import { ChangeOrder, OrderPdf, OrderUbl, Orders, ReadOrder } from '#contract/order/endpoints.ts'
 import { RunFile } from '#contract/pay/endpoints.ts'
 import { ReadDelivery } from '#contract/receive/endpoints.ts'
 import { ReadSupplier } from '#contract/source/endpoints.ts'
+import { writing } from '#server/call.ts'
+import { settingOf } from '#server/jobs/parts.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
 import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import { goodsLine, ordered } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -47,8 +50,36 @@ describe('what only some may see', () => {
     expect((await (await world.as('Yuki')).call(OrderPdf, { params: { id: order.id, revision: 0 } })).status).to.equal(
       200,
     )
+    const sheet = await (await world.as('Pilar')).do(ReadOrder, at)
+    await (
+      await world.as('Pilar')
+    ).do(ChangeOrder, {
+      params: at.params,
+      body: {
+        ...{ version: sheet.version, title: sheet.title, message: '', charges: '0', reason: 'Another evening.' },
+        lines: sheet.lines.map(({ id, quantity, price, needBy }) => ({
+          ...{ id, quantity, price, needBy },
+          description: 'Dr Alma Reyes, closing talk',
+        })),
+      },
+    })
+    const whole = async (who: string): Promise<string> => JSON.stringify(await (await world.as(who)).do(ReadOrder, at))
+    expect(await whole('Pilar'), 'the revision says it').to.include('closing talk')
+    for (const who of ['Yuki', 'Marit', 'Leonie'])
+      expect(await whole(who), `${who}, whatever stands on the Sheet`).to.not.match(/Alma|talk/)
     const found = await (await world.as('Yuki')).do(Orders.page, { query: { q: 'alma reyes' } })
     expect(found.rows).to.deep.equal([])
+    const [mails, told] = [
+      await world
+        .db('outbox')
+        .where({ documentId: order.id })
+        .whereRaw(`payload ->> 'to' like '%@saltmere.example'`)
+        .select('payload'),
+      await world.db('deskEntries').where({ documentId: order.id }).select('details', 'audience'),
+    ]
+    expect(JSON.stringify([mails, told.filter(one => !one.audience.startsWith('person:'))])).to.not.match(/Alma|talk/)
     await world.db('orderLines').where({ orderId: order.id }).update({ kind: 'goods' })
+    const setting = await settingOf(world.jobs)
+    await world.db.transaction(trx => refreshThread(writing(trx, setting), { orderIds: [order.id] }))
   })
 })

@@ -1,3 +1,5 @@
+import type { LineKind } from '#core/request/kinds.ts'
+import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import type { Sentence } from '#contract/fields.ts'
@@ -132,6 +134,8 @@ interface ListedLine {
   id: string
   requisitionId: string
   requisition: string
+  requesterId: string
+  kind: LineKind
   description: string
   supplier: string
   currency: string
@@ -171,6 +175,8 @@ export const toBuyList: ListDefinition<ListedLine> = {
     'requisitions.id as requisition_id',
     'requisitions.number as requisition',
     'line.description',
+    'line.kind',
+    'requisitions.requester_id',
     "coalesce(suppliers.name, '') as supplier",
     'line.currency',
     'line.amount',
@@ -204,7 +210,7 @@ export const toBuyList: ListDefinition<ListedLine> = {
     bundle: { sql: 'line.bundle', descending: true, type: 'text' },
   },
   search:
-    "lower(line.description || ' ' || requisitions.number || ' ' || coalesce(suppliers.name, '') || ' ' || line.category || ' ' || line.bundle)",
+    "lower(case line.kind when 'personalFee' then '' else line.description end || ' ' || requisitions.number || ' ' || coalesce(suppliers.name, '') || ' ' || line.category || ' ' || line.bundle)",
   columns: [
     { key: 'supplier', numeric: false },
     { key: 'quantity', numeric: true },
@@ -222,7 +228,7 @@ export const toBuyList: ListDefinition<ListedLine> = {
       id: row.id,
       path: pathOf('requisition', row.requisitionId),
       number: row.requisition,
-      title: row.description,
+      title: lineWords(row, seesFee(call.actor, row.requesterId)),
       subtitle: [row.requisition, row.supplier || 'no supplier yet', row.agreement ? `agreement ${row.agreement}` : '']
         .filter(Boolean)
         .join(', '),

@@ -4,11 +4,11 @@ import type { ReadOrder } from '#contract/order/endpoints.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
 import { isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
-import { compareRevisions, type LineDifference } from '#core/order/revision.ts'
+import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
 import { lineValues } from '#core/order/standing.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
-import { lineWords, seesFee } from '#core/request/personalFee.ts'
+import { lineWords, PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
@@ -51,6 +51,13 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     known.rows.map(line => ({ amount: values.get(line.id)!, splits: splitsOf(known, line.id) })),
   )
   const conditions = await orderConditions(call, row)
+  const fees = new Set(
+    known.rows
+      .filter(line => line.kind === 'personalFee' && !seesFee(call.actor, line.requesterId))
+      .map(line => line.id),
+  )
+  const shown = (lines: readonly RevisionLine[]): RevisionLine[] =>
+    lines.map(line => (fees.has(line.lineId) ? { ...line, description: PERSONAL_FEE } : line))
   return {
     kind: 'order',
     id,
@@ -105,7 +112,9 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       ...revision,
       total: content.total,
       differences:
-        index === 0 ? [] : compareRevisions(revisions[index - 1]!.content.lines, content.lines).map(writable),
+        index === 0
+          ? []
+          : compareRevisions(shown(revisions[index - 1]!.content.lines), shown(content.lines)).map(writable),
     })),
     responses: answers.map(answer => ({ ...answer, differences: answer.differences.map(writable) })),
     delivery,

@@ -236,6 +236,7 @@ export const requestedFacts = (
   id: line.id,
   requisitionId: line.requisitionId,
   position: line.position,
+  kind: line.kind,
   description: line.description,
   state: line.state,
   quantity: line.quantity,
