@@ -1,11 +1,7 @@
 import { Agent, get } from 'node:http'
-import { gzipSync } from 'node:zlib'
-import { readdirSync, readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import type { Knex } from 'knex'
 import { SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
-import { ROOT } from '#scripts/cluster.ts'
 import { goodsLine, type Issued, ordered, PLACE, today } from '#test-helpers/steps.ts'
 import type { Client, World } from '#test-helpers/world.ts'
 
@@ -254,26 +250,4 @@ const isTextArray = (value: unknown): boolean => Array.isArray(value) && value.e
 async function plainTables(db: Knex, written: Written): Promise<void> {
   await db.raw('create schema plain')
   for (const [table] of written) await db.raw(`create table plain.${table} (like ${table} including all)`)
-}
-
-/** What a browser fetches in script for the first route, compressed, against the limit itself (350 kB). */
-export function firstRoute(): Figure {
-  const folder = join(ROOT, 'dist/web')
-  const html = readFileSync(join(folder, 'index.html'), 'utf8')
-  const first = new Set([...html.matchAll(/(?:src|href)="\/(assets\/[^"]+\.js)"/g)].map(([, name]) => name!))
-  for (const name of first)
-    for (const [, other] of readFileSync(join(folder, name), 'utf8').matchAll(/(?:from|import)\s*"\.\/([^"]+\.js)"/g))
-      first.add(`assets/${other}`)
-  for (const page of readdirSync(join(folder, 'assets')).filter(name => /^DeskPage-.*\.js$/.test(name))) {
-    first.add(`assets/${page}`)
-    for (const [, other] of readFileSync(join(folder, 'assets', page), 'utf8').matchAll(
-      /(?:from|import)\s*"\.\/([^"]+\.js)"/g,
-    ))
-      first.add(`assets/${other}`)
-  }
-  const bytes = [...first].reduce(
-    (sum, name) => sum + gzipSync(readFileSync(join(folder, name)), { level: 9 }).length,
-    0,
-  )
-  return figure('web.first-route-kb', bytes / 1024, 350, 1, 'kB')
 }

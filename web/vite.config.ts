@@ -2,6 +2,26 @@ import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import { defineConfig } from 'vite'
 
+/** What the first page that somebody sees is made of: reached from here without waiting. */
+const FIRST = /\/web\/(app\/main\.ts|desk\/DeskPage\.vue)$/
+/** Parts of which each stage takes some: they are imported from one index, which says nothing of who needs them. */
+const KIT = /node_modules\/(element-plus|@element-plus|lodash-es|@popperjs|dayjs|async-validator|@ctrl)\//
+/** All but the rules of the world's registers, which few pages ask. */
+const ALONE = /^(?!.*node_modules\/(stdnum|ibantools)\/)/
+const known = new Map<string, boolean>()
+interface Modules {
+  readonly getModuleInfo: (id: string) => { readonly importers: readonly string[] } | null
+}
+/** Whether a module is needed for the first page: one script then holds all of it, instead of thirty that ask for each other. */
+function isFirst(id: string, modules: Modules): boolean {
+  const before = known.get(id)
+  if (before !== undefined) return before
+  known.set(id, FIRST.test(id))
+  const first = FIRST.test(id) || (modules.getModuleInfo(id)?.importers.some(one => isFirst(one, modules)) ?? false)
+  known.set(id, first)
+  return first
+}
+
 export default defineConfig({
   root: fileURLToPath(new URL('.', import.meta.url)),
   // a line break that Prettier makes of a blank stays a blank
@@ -13,6 +33,30 @@ export default defineConfig({
     sourcemap: false,
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            {
+              debugName: 'base',
+              name: (id, modules) =>
+                id.includes('/node_modules/') && !KIT.test(id) && isFirst(id, modules) ? 'base' : null,
+              priority: 4,
+              includeDependenciesRecursively: false,
+            },
+            { name: 'kit', test: KIT, minShareCount: 12, priority: 3, includeDependenciesRecursively: false },
+            {
+              debugName: 'first',
+              name: (id, modules) => (!KIT.test(id) && isFirst(id, modules) ? 'first' : null),
+              priority: 2,
+              includeDependenciesRecursively: false,
+            },
+            // what several stages use: one script instead of one for each button
+            { name: 'shared', test: ALONE, minShareCount: 3, priority: 1, includeDependenciesRecursively: false },
+          ],
+        },
+      },
+    },
   },
   define: {
     __VUE_OPTIONS_API__: 'true',

@@ -1,6 +1,6 @@
 import { createServer, type Server } from 'node:http'
 import { fileURLToPath } from 'node:url'
-import express from 'express'
+import expressStaticGzip from 'express-static-gzip'
 import type { Knex } from 'knex'
 import { addSingleSignOn } from '#server/account/singleSignOn.ts'
 import { log } from '#server/app/log.ts'
@@ -92,7 +92,14 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
       application.get('/api/openapi.json', (_request, response) => {
         response.json(openApi())
       })
-      application.use(express.static(WEB, { index: false, maxAge: '1y', immutable: true }))
+      application.use(
+        expressStaticGzip(WEB, {
+          enableBrotli: true,
+          orderPreference: ['br', 'gzip'],
+          index: false,
+          serveStatic: { maxAge: '1y', immutable: true },
+        }),
+      )
       application.get(/^\/(?!api\/)/, (_request, response) => {
         response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB })
       })

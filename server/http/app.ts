@@ -1,3 +1,4 @@
+import compression from 'compression'
 import express, { type Express, type NextFunction, type Request, type Response } from 'express'
 import helmet from 'helmet'
 import type { Knex } from 'knex'
@@ -69,6 +70,7 @@ export function createApp(parts: AppParts): Express {
     measure(request, response, parts.access)
     next()
   })
+  app.use(compression({ filter: isWhole }))
   app.use(
     '/api',
     (_request, response, next) => {
@@ -94,6 +96,10 @@ export function createApp(parts: AppParts): Express {
   })
   return app
 }
+
+/** What ends; news have to go out at once, piece by piece. */
+const isWhole = (request: Request, response: Response): boolean =>
+  !String(response.getHeader('content-type')).startsWith('text/event-stream') && compression.filter(request, response)
 
 const POLICY = {
   contentSecurityPolicy: {

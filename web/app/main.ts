@@ -1,4 +1,4 @@
-import '@fontsource-variable/source-serif-4/index.css'
+import '@fontsource/source-serif-4/600.css'
 import '@fontsource-variable/public-sans/index.css'
 import '#web/theme/element.scss'
 import '#web/theme/tokens.css'

@@ -102,6 +102,6 @@ blockquote {
   margin: 0;
   padding-left: 14px;
   border-left: 3px solid var(--rule);
-  font: 15px/1.5 var(--serif);
+  font: 15px/1.5 var(--sans);
 }
 </style>
