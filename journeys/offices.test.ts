@@ -445,14 +445,12 @@ describe('the Desk and the Course', () => {
   })
 
   it('hear of what they show over one open connection, and of nothing else', async () => {
-    const pilar = await world.as('Pilar')
+    const joren = await world.as('Joren')
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
     const other = await draft(world, [await goodsLine(world, 'PS-1200', '2')])
-    const news = await listen(world, pilar, [`document:${id}`, 'kind:order'])
+    const news = await listen(world, joren, [`document:${id}`, 'kind:order'])
     for (const one of [other, { id, version: 1 }])
-      await (
-        await world.as('Joren')
-      ).do(WriteNote, {
+      await joren.do(WriteNote, {
         body: { documentKind: 'requisition', documentId: one.id, text: 'As discussed.' },
       })
     expect(await news.next()).to.deep.equal({ event: 'changed', topics: [`document:${id}`] })
@@ -461,13 +459,13 @@ describe('the Desk and the Course', () => {
   })
 
   it('hear what changed while they were not listening', async () => {
-    const pilar = await world.as('Pilar')
-    const { at } = await pilar.do(ReadSession)
+    const joren = await world.as('Joren')
+    const { at } = await joren.do(ReadSession)
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
-    const news = await listen(world, pilar, [`document:${id}`], `&since=${Date.parse(at)}`)
+    const news = await listen(world, joren, [`document:${id}`], `&since=${Date.parse(at)}`)
     expect(await news.next()).to.deep.equal({ event: 'changed', topics: [`document:${id}`] })
     news.stop()
-    const later = await listen(world, pilar, [`document:${id}`], '&since=1')
+    const later = await listen(world, joren, [`document:${id}`], '&since=1')
     expect(await later.next()).to.deep.equal({ event: 'missed', topics: [] })
     later.stop()
   })

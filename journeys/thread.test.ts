@@ -716,6 +716,8 @@ describe('lists', () => {
     }
     const all = (await world
       .db('requisitions')
+      // what nobody has submitted is its drafter's alone
+      .whereNotNull('submittedAt')
       .orderBy([
         { column: 'total', order: 'desc' },
         { column: 'id', order: 'desc' },

@@ -20,18 +20,26 @@ export async function up(knex: Knex): Promise<void> {
       select coalesce(array_agg(distinct a.cost_centre order by a.cost_centre), '{}') from requisition_lines l
         join line_splits p on p.requisition_line_id = l.id join budget_accounts a on a.id = p.account_id where l.requisition_id = requisition $$;
     update requisitions set payers = payers_of(id);
-    create function keep_payers() returns trigger language plpgsql as $$
+    create function payers_anew(heads uuid[]) returns void language sql as $$
+      update requisitions r set payers = now.payers from (
+        select head.id, coalesce(array_agg(distinct a.cost_centre order by a.cost_centre) filter (where a.id is not null), '{}') as payers
+        from unnest(heads) as head (id) left join requisition_lines l on l.requisition_id = head.id
+          left join line_splits p on p.requisition_line_id = l.id left join budget_accounts a on a.id = p.account_id
+        group by head.id) now where r.id = now.id and r.payers is distinct from now.payers $$;
+    create function splits_changed() returns trigger language plpgsql as $$
       begin
-        update requisitions r set payers = now.payers from (
-          select l.requisition_id, coalesce(array_agg(distinct a.cost_centre order by a.cost_centre) filter (where a.id is not null), '{}') as payers
-          from (select distinct c.requisition_id from changed join requisition_lines c on c.id = changed.requisition_line_id) head
-            join requisition_lines l on l.requisition_id = head.requisition_id left join line_splits p on p.requisition_line_id = l.id left join budget_accounts a on a.id = p.account_id
-          group by l.requisition_id) now where r.id = now.requisition_id and r.payers is distinct from now.payers;
+        perform payers_anew(array(select distinct l.requisition_id from changed join requisition_lines l on l.id = changed.requisition_line_id));
         return null;
       end $$;
-    create trigger keep_payers_added after insert on line_splits referencing new table as changed for each statement execute function keep_payers();
-    create trigger keep_payers_moved after update on line_splits referencing new table as changed for each statement execute function keep_payers();
-    create trigger keep_payers_removed after delete on line_splits referencing old table as changed for each statement execute function keep_payers();
+    create trigger payers_of_added after insert on line_splits referencing new table as changed for each statement execute function splits_changed();
+    create trigger payers_of_moved after update on line_splits referencing new table as changed for each statement execute function splits_changed();
+    create trigger payers_of_removed after delete on line_splits referencing old table as changed for each statement execute function splits_changed();
+    create function lines_removed() returns trigger language plpgsql as $$
+      begin
+        perform payers_anew(array(select distinct requisition_id from changed));
+        return null;
+      end $$;
+    create trigger payers_of_line_removed after delete on requisition_lines referencing old table as changed for each statement execute function lines_removed();
     insert into settings (key, value) values ('rebuild', 'true') on conflict (key) do nothing;
   `)
 }
