@@ -171,12 +171,13 @@ export type SheetFrame = z.output<typeof SheetFrame>
 export const ListQuery = z.strictObject({
   view: z.string().max(40).optional(),
   q: z.string().max(200).optional(),
-  sort: z.string().max(40).optional(),
-  after: z.string().max(400).optional(),
+  /** A named order, or columns such as `-needBy,supplier`. */
+  sort: z.string().max(200).optional(),
+  after: z.string().max(2000).optional(),
   limit: z.coerce.number().int().min(1).max(200).optional(),
   state: z.string().max(40).optional(),
-  /** Further narrowing, such as `country:NO;category:Feed`. */
-  where: z.string().max(400).optional(),
+  /** Conditions, such as `needBy.next:14;supplier.has:pump|supplier.is:Nordhavn` (core/lists/conditions.ts). */
+  where: z.string().max(4000).optional(),
 })
 export type ListQuery = z.output<typeof ListQuery>
 export const ListRow = z.strictObject({
@@ -204,8 +205,16 @@ export const ListPage = z.strictObject({
   sorts: z.array(z.string()),
   sort: z.string(),
   states: z.array(z.string()),
-  columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean() })),
-  narrow: z.array(z.strictObject({ key: z.string(), value: z.string() })),
+  /** `ordered`: whether rows can be ordered by it. */
+  columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean(), ordered: z.boolean() })),
+  /** What it can be asked about; `choices`: whether its values are to choose from. */
+  asks: z.array(z.strictObject({ key: z.string(), type: z.string(), choices: z.boolean() })),
+  conditions: z.array(
+    z.array(z.strictObject({ column: z.string(), operator: z.string(), values: z.array(z.string()) })),
+  ),
+  /** Parts of the conditions that cannot be asked, because their column is gone or the value does not fit. */
+  lost: z.array(z.string()),
+  orders: z.array(z.strictObject({ column: z.string(), descending: z.boolean() })),
 })
 export type ListPage = z.output<typeof ListPage>
 export const Done = z.strictObject({ id: Uuid, version: z.int() })

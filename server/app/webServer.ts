@@ -1,5 +1,6 @@
 import { createServer, type Server } from 'node:http'
 import { fileURLToPath } from 'node:url'
+import express from 'express'
 import expressStaticGzip from 'express-static-gzip'
 import type { Knex } from 'knex'
 import { addSingleSignOn } from '#server/account/singleSignOn.ts'
@@ -92,14 +93,17 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
       application.get('/api/openapi.json', (_request, response) => {
         response.json(openApi())
       })
+      const kept = { maxAge: '1y', immutable: true } as const
       application.use(
-        expressStaticGzip(WEB, {
+        '/assets',
+        expressStaticGzip(`${WEB}/assets`, {
           enableBrotli: true,
           orderPreference: ['br', 'gzip'],
           index: false,
-          serveStatic: { maxAge: '1y', immutable: true },
+          serveStatic: kept,
         }),
       )
+      application.use(express.static(WEB, { index: false, ...kept }))
       application.get(/^\/(?!api\/)/, (_request, response) => {
         response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB })
       })

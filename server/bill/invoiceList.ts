@@ -45,16 +45,21 @@ export const invoiceList: ListDefinition<Listed> = {
     amount: { sql: 'invoices.base_payable', descending: true, type: 'bigint' },
   },
   search: 'invoices.search',
+  amount: 'invoices.base_payable',
   states: {
     column: 'invoices.state',
     values: Object.keys(INVOICE_STATES).filter(state => state !== 'read'),
   },
   columns: [
-    { key: 'supplier', numeric: false },
-    { key: 'supplierNumber', numeric: false },
-    { key: 'issueDate', numeric: false },
-    { key: 'dueOn', numeric: false },
-    { key: 'holds', numeric: false },
+    { key: 'supplier', type: 'words', sql: 'suppliers.name' },
+    { key: 'supplierNumber', type: 'words', sql: 'invoices.supplier_number' },
+    { key: 'issueDate', type: 'date', sql: 'invoices.issue_date' },
+    { key: 'dueOn', type: 'date', sql: 'invoices.due_on' },
+    {
+      key: 'holds',
+      type: 'words',
+      sql: "(select string_agg(distinct kind, ' ') from invoice_holds where invoice_id = invoices.id and ended_at is null)",
+    },
   ],
   row: row => ({
     id: row.id,

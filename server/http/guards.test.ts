@@ -87,7 +87,7 @@ describe('what comes from outside', () => {
     const plain = await pilar.do(Items.page)
     for (const name of ['__proto__', 'constructor', 'toString', 'hasOwnProperty']) {
       const page = await pilar.do(Items.page, { query: { view: name, sort: name, where: `${name}:1` } })
-      expect([page.view, page.sort, page.narrow], name).to.deep.equal([plain.view, plain.sort, []])
+      expect([page.view, page.sort, page.conditions, page.orders], name).to.deep.equal([plain.view, plain.sort, [], []])
     }
     const body = JSON.parse('{"kind":"goods","lines":[{"__proto__":{"admin":true}}]}') as never
     const answer = await pilar.call(CreateRequisition, { body })

@@ -134,7 +134,7 @@ export const budgetList: ListDefinition<Listed> = {
   },
   search:
     "lower(account.cost_centre || ' / ' || account.natural_account || ', ' || account.fiscal_year || ', ' || centre.name || ' ' || nature.name || ' ' || coalesce(account.project, ''))",
-  columns: ['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(key => ({ key, numeric: true })),
+  columns: ['allotted', 'reserved', 'committed', 'spent', 'accrued'].map(key => ({ key, type: 'figure' as const })),
   row: (row, call) => {
     const left = row.allotted - row.reserved - row.committed - row.spent
     const text = (amount: bigint): string => formatAmount(amount, call.base)

@@ -1,20 +1,36 @@
 import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { ListPage, ListQuery, ListRow } from '#contract/fields.ts'
+import { type ColumnType, type Condition, type Order, readConditions, readOrders } from '#core/lists/conditions.ts'
+import { minorDigits } from '#core/money/currency.ts'
+import { RuleBroken } from '#core/reasons.ts'
 import type { Read } from '#server/call.ts'
+import { ask } from '#server/lists/ask.ts'
 
 export interface Sort {
   /** SQL of the value to order by; an index on (value, id) makes every page as quick as the first. */
   readonly sql: string
   readonly descending: boolean
-  readonly type: 'text' | 'bigint' | 'date' | 'timestamptz'
+  readonly type: 'text' | 'bigint' | 'numeric' | 'date' | 'timestamptz'
 }
 
-/** Something a list can be narrowed by: its values, and what each does. */
-export interface ListFilter {
-  readonly options: (call: Read) => Promise<{ value: string; label: string }[]>
-  readonly apply: (query: Knex.QueryBuilder, value: string, call: Read) => void
+/** A column of a list, or something that it is asked about without being shown. */
+export interface ListColumn {
+  readonly key: string
+  readonly type: ColumnType
+  /** SQL of its value: what has none is shown, but neither asked about nor ordered by. */
+  readonly sql?: string
+  /** SQL of the id of the person, where it names one. */
+  readonly personId?: string
+  /** The values that there are to choose from. */
+  readonly options?: (call: Read) => Promise<{ value: string; label: string }[]>
+  /** What a chosen value asks, where it is not the value of `sql`. */
+  readonly apply?: (query: Knex.QueryBuilder, value: string, call: Read) => void
 }
+
+/** How far something has come, as a choice. */
+export const EXTENTS: NonNullable<ListColumn['options']> = () =>
+  Promise.resolve(['none', 'part', 'full', 'over'].map(value => ({ value, label: `state.${value}` })))
 
 /** One description of a list, used by the address bar, the API and the exports alike. */
 export interface ListDefinition<Row> {
@@ -26,8 +42,11 @@ export interface ListDefinition<Row> {
   readonly sorts: Readonly<Record<string, Sort>>
   readonly search: string
   readonly states?: { readonly column: string; readonly values: readonly string[] }
-  readonly filters?: Readonly<Record<string, ListFilter>>
-  readonly columns: readonly { readonly key: string; readonly numeric: boolean }[]
+  readonly columns: readonly ListColumn[]
+  /** SQL of what a row is worth, in the smallest unit of the base currency. */
+  readonly amount?: string
+  /** What else it is asked about. */
+  readonly filters?: readonly ListColumn[]
   readonly row: (row: Row, call: Read) => ListRow
 }
 
@@ -36,7 +55,8 @@ const COUNT_LIMIT = 300
 
 /** One page of a list, paged by key. */
 export async function listPage<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Promise<ListPage> {
-  const { view, sort } = chosen(definition, query)
+  const { view, sort, orders } = chosen(definition, call, query)
+  const { conditions, lost } = asked(definition, call, query.where)
   const limit = query.limit ?? 60
   const rows = await pageRows(definition, call, query, limit + 1, true)
   const { all, shown } = await countsOf(definition, call, query, rows[0])
@@ -53,9 +73,46 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Read,
     sorts: Object.keys(definition.sorts),
     sort,
     states: [...(definition.states?.values ?? [])],
-    columns: [...definition.columns],
-    narrow: narrowings(definition, query.where).map(([key, value]) => ({ key, value })),
+    columns: definition.columns.map(({ key, type, sql }) => ({
+      key,
+      numeric: type === 'figure',
+      ordered: sql !== undefined,
+    })),
+    asks: asksOf(definition, call).map(({ key, type, options }) => ({ key, type, choices: options !== undefined })),
+    conditions: conditions.map(group => group.map(one => ({ ...one, values: [...one.values] }))),
+    lost,
+    orders,
   }
+}
+
+/** Everything that a list can be asked about. */
+const asksOf = <Row>({ columns, filters, states, amount }: ListDefinition<Row>, call: Read): ListColumn[] => [
+  ...columns.filter(column => column.sql !== undefined || column.apply !== undefined),
+  ...(amount === undefined
+    ? []
+    : [{ key: 'amount', type: 'figure' as const, sql: `(${amount}::numeric / ${10 ** minorDigits(call.base)})` }]),
+  ...(states === undefined
+    ? []
+    : [
+        {
+          key: 'state',
+          type: 'choice' as const,
+          sql: states.column,
+          options: () => Promise.resolve(states.values.map(value => ({ value, label: `state.${value}` }))),
+        },
+      ]),
+  ...(filters ?? []),
+]
+
+/** @throws RuleBroken list.tooManyConditions */
+function asked<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  where = '',
+): { conditions: Condition[][]; lost: string[] } {
+  const { reasons, ...read } = readConditions(where, asksOf(definition, call))
+  if (reasons.length > 0) throw new RuleBroken(reasons)
+  return read
 }
 
 /** All rows that a query shows, page after page, for exports. */
@@ -74,7 +131,8 @@ export async function* listRows<Row>(
 }
 
 interface Keyed {
-  readonly keyValue: unknown
+  /** Values that the row was ordered by, as text. */
+  readonly keyValues: string[]
   readonly keyId: string
   /** How many there are, in all and of what is shown, on each row of a page that counts. */
   readonly countAll?: number
@@ -88,65 +146,101 @@ async function pageRows<Row>(
   limit: number,
   counted = false,
 ): Promise<(Row & Keyed)[]> {
-  const { sort } = chosen(definition, query)
-  const by = definition.sorts[sort]!
+  const { by, sort } = chosen(definition, call, query)
   const rows = filtered(definition, call, query)
-  const key = query.after ? decodeKey(query.after) : undefined
-  if (key)
-    void rows.whereRaw(`(${by.sql}, ${definition.id}) ${by.descending ? '<' : '>'} (?::${by.type}, ?::uuid)`, key)
-  const direction = by.descending ? 'desc' : 'asc'
+  const key = query.after ? decodeKey(query.after, by.length) : undefined
+  if (key) after(rows, by, definition.id, key)
+  const last = direction(by.at(-1)!)
   void rows
     .select(
       ...definition.select.map(column => call.trx.raw(column)),
-      call.trx.raw(`(${by.sql})::text as key_value`),
+      call.trx.raw(`array[${by.map(one => `(${one.sql})::text`).join(', ')}] as key_values`),
       call.trx.raw(`${definition.id} as key_id`),
       ...(counted ? countColumns(definition, call, query) : []),
     )
-    .orderByRaw(`${by.sql} ${direction}, ${definition.id} ${direction}`)
+    .orderByRaw([...by.map(one => `${one.sql} ${direction(one)}`), `${definition.id} ${last}`].join(', '))
     .limit(limit, { skipBinding: true })
-  return (await fetched(call, rows, !query.q && !query.where)) as (Row & Keyed)[]
+  return (await fetched(call, rows, !query.q && !query.where && sort !== '')) as (Row & Keyed)[]
 }
 
 function filtered<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.QueryBuilder {
-  const { view } = chosen(definition, query)
+  const { view } = chosen(definition, call, query)
   const rows = definition.base(call)
   definition.views[view]?.(rows, call)
   if (query.state && definition.states?.values.includes(query.state))
     void rows.whereRaw(`${definition.states.column} = ?`, [query.state])
-  for (const [key, value] of narrowings(definition, query.where)) definition.filters![key]!.apply(rows, value, call)
+  const columns = new Map(asksOf(definition, call).map(column => [column.key, column]))
+  ask(rows, asked(definition, call, query.where).conditions, columns, call)
   for (const word of (query.q ?? '').toLowerCase().split(/\s+/).filter(Boolean).slice(0, 8))
     void rows.whereRaw(`${definition.search} like ?`, [`%${word.replace(/[\\%_]/g, '\\$&')}%`])
   return rows
 }
 
-/** `country:NO;category:Feed` as pairs; what the list does not know is left out. */
-function narrowings<Row>(definition: ListDefinition<Row>, where: string | undefined): [string, string][] {
-  return (where ?? '').split(';').flatMap(part => {
-    const at = part.indexOf(':')
-    const key = part.slice(0, at)
-    return at > 0 && definition.filters && Object.hasOwn(definition.filters, key)
-      ? [[key, part.slice(at + 1)] as [string, string]]
-      : []
-  })
-}
-
-/** The values that a list can be narrowed by. */
+/** The values that a list's choices have. */
 export async function listFilters<Row>(
   definition: ListDefinition<Row>,
   call: Read,
 ): Promise<{ filters: { key: string; options: { value: string; label: string }[] }[] }> {
   const filters = []
-  for (const [key, filter] of Object.entries(definition.filters ?? {}))
-    filters.push({ key, options: await filter.options(call) })
+  for (const { key, options } of asksOf(definition, call))
+    if (options) filters.push({ key, options: await options(call) })
   return { filters }
 }
 
-function chosen<Row>(definition: ListDefinition<Row>, query: ListQuery): { view: string; sort: string } {
+const direction = ({ descending }: Sort): string => (descending ? 'desc' : 'asc')
+
+/** Rows that come after a key: in one comparison where all is ordered the same way, else value by value. */
+function after(rows: Knex.QueryBuilder, by: readonly Sort[], id: string, key: readonly string[]): void {
+  const all = [...by, { sql: id, type: 'uuid', descending: by.at(-1)!.descending }]
+  const sign = (one: { descending: boolean }): string => (one.descending ? '<' : '>')
+  if (all.every(one => one.descending === all[0]!.descending)) {
+    const values = all.map(one => `?::${one.type}`).join(', ')
+    void rows.whereRaw(`(${all.map(one => one.sql).join(', ')}) ${sign(all[0]!)} (${values})`, [...key])
+  } else
+    void rows.where(any => {
+      for (const [index, one] of all.entries()) {
+        const same = all.slice(0, index).map(before => `${before.sql} = ?::${before.type}`)
+        const sql = [...same, `${one.sql} ${sign(one)} ?::${one.type}`].join(' and ')
+        void any.orWhereRaw(sql, key.slice(0, index + 1))
+      }
+    })
+}
+
+/** What is not there comes last, whichever way a column is ordered. */
+const LAST = {
+  date: ["'9999-12-31'::date", "'0001-01-01'::date", 'date'],
+  figure: ["'Infinity'::numeric", "'-Infinity'::numeric", 'numeric'],
+} as const
+
+function sortOf({ sql, type }: ListColumn, descending: boolean): Sort {
+  if (type === 'date' || type === 'figure') {
+    const [up, down, cast] = LAST[type]
+    return { sql: `coalesce((${sql})::${cast}, ${descending ? down : up})`, descending, type: cast }
+  }
+  return { sql: `lower(coalesce((${sql})::text, ''))`, descending, type: 'text' }
+}
+
+function chosen<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+): { view: string; sort: string; by: readonly Sort[]; orders: Order[] } {
   const named = (table: object, name: string | undefined): string =>
     name !== undefined && Object.hasOwn(table, name) ? name : Object.keys(table)[0]!
   const view = named(definition.views, query.view)
   const sort = named(definition.sorts, query.sort)
-  return { view, sort }
+  const columns = new Map(
+    asksOf(definition, call).flatMap(one => (one.sql === undefined ? [] : [[one.key, one] as const])),
+  )
+  const known = query.sort !== undefined && Object.hasOwn(definition.sorts, query.sort)
+  // a named order of a column is that column's own, with an index
+  const orders =
+    known && columns.has(sort)
+      ? [{ column: sort, descending: definition.sorts[sort]!.descending }]
+      : readOrders(known ? '' : (query.sort ?? ''), new Set(columns.keys()))
+  const own = orders.length > 0 && !known
+  const by = own ? orders.map(one => sortOf(columns.get(one.column)!, one.descending)) : [definition.sorts[sort]!]
+  return { view, sort: own ? '' : sort, by, orders }
 }
 
 const upTo = (call: Read, query: Knex.QueryBuilder): Knex.QueryBuilder =>
@@ -182,16 +276,17 @@ async function countsOf<Row>(
   return { all: all.length, shown: shown.length }
 }
 
-const encodeKey = (row: Keyed): string => Buffer.from(JSON.stringify([row.keyValue, row.keyId])).toString('base64url')
+const encodeKey = (row: Keyed): string =>
+  Buffer.from(JSON.stringify([...row.keyValues, row.keyId])).toString('base64url')
 
-function decodeKey(text: string): [string, string] | undefined {
+function decodeKey(text: string, values: number): string[] | undefined {
   try {
     const key = JSON.parse(Buffer.from(text, 'base64url').toString('utf8')) as unknown
     return Array.isArray(key) &&
-      key.length === 2 &&
+      key.length === values + 1 &&
       key.every(part => typeof part === 'string') &&
-      /^[0-9a-f-]{36}$/.test(key[1] as string)
-      ? (key as [string, string])
+      /^[0-9a-f-]{36}$/.test(key.at(-1) as string)
+      ? (key as string[])
       : undefined
   } catch {
     return undefined

@@ -12,6 +12,9 @@ import { Requisitions } from '#contract/request/endpoints.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
 import { allRoutes } from '#server/app/routes.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { OPERATORS } from '#core/lists/conditions.ts'
+import { today } from '#test-helpers/steps.ts'
 import { type Client, useWorld } from '#test-helpers/world.ts'
 
 type List = ReturnType<typeof defineList>
@@ -149,17 +152,119 @@ describe('every list', function () {
     }
   })
 
-  it('of suppliers is narrowed by each value that it offers', async () => {
-    const rasmus = await world.as('Rasmus')
-    const { filters } = await rasmus.do(Suppliers.filters)
-    expect(filters.length).to.be.above(2)
-    const all = await firstPage(rasmus, Suppliers, { view: 'all' })
-    for (const { key, options } of filters)
-      for (const { value } of options.slice(0, 6)) {
-        const page = await firstPage(rasmus, Suppliers, { view: 'all', where: `${key}:${value}` })
-        expect(page.narrow, key).to.deep.equal([{ key, value }])
-        expect(page.shown, `${key} ${value}`).to.be.within(0, all.shown)
-        expect(page.hidden, `${key} ${value}`).to.equal(all.shown - page.shown)
+  it('narrowed by each value that it offers holds as many as it says', async () => {
+    for (const [name, list, reader] of LISTS) {
+      const who = await world.as(reader)
+      const { filters } = await who.do(list.filters)
+      const { views } = await firstPage(who, list)
+      const view = views.at(-1)!
+      const all = await firstPage(who, list, { view })
+      for (const { key, options } of filters)
+        for (const { value } of options.slice(0, 4)) {
+          const at = `${name} ${key} ${value}`
+          const page = await firstPage(who, list, { view, where: `${key}.is:${encodeURIComponent(value)}` })
+          expect(page.conditions, at).to.deep.equal([[{ column: key, operator: 'is', values: [value] }]])
+          const others = await firstPage(who, list, { view, where: `${key}.isNot:${encodeURIComponent(value)}` })
+          if (!all.countIsFloor) expect(page.shown + others.shown, at).to.equal(all.shown)
+        }
+    }
+  })
+
+  it('is asked about every column in every way that its kind has, and a condition and its opposite are the whole', async () => {
+    const samples: Readonly<Record<string, string>> = {
+      ...{ has: ':e', hasNot: ':e', is: ':x', isNot: ':x', last: ':400', next: ':60', empty: '', filled: '' },
+      ...{ thisMonth: '', me: '', myTeam: '' },
+    }
+    const opposites = [
+      ['has', 'hasNot'],
+      ['is', 'isNot'],
+      ['empty', 'filled'],
+    ] as const
+    for (const [name, list, reader] of LISTS) {
+      const who = await world.as(reader)
+      const { views, asks } = await firstPage(who, list)
+      const view = views.at(-1)!
+      const all = await firstPage(who, list, { view })
+      for (const { key, type } of asks) {
+        const operators = OPERATORS[type as keyof typeof OPERATORS] as readonly string[]
+        const shown = new Map<string, number>()
+        for (const operator of operators) {
+          const values = operator === 'between' ? (type === 'date' ? ':2020-01-01,' : ':0,') : samples[operator]!
+          const page = await who.call(list.page, { query: { view, where: `${key}.${operator}${values}`, limit: 200 } })
+          expect([page.status, page.body.lost], `${name} ${key} ${operator}`).to.deep.equal([200, []])
+          shown.set(operator, page.body.shown)
+        }
+        if (all.countIsFloor) continue
+        for (const [one, other] of opposites)
+          if (shown.has(one)) expect(shown.get(one)! + shown.get(other)!, `${name} ${key} ${one}`).to.equal(all.shown)
       }
+    }
+  })
+
+  it('is ordered by each of its columns both ways, and by two at once, every row once', async () => {
+    for (const [name, list, reader] of LISTS) {
+      const who = await world.as(reader)
+      const { views, columns } = await firstPage(who, list)
+      const view = views.at(-1)!
+      const ordered = columns.filter(column => column.ordered).map(column => column.key)
+      const sorts = [...ordered.flatMap(key => [key, `-${key}`]), `-${ordered[0]},${ordered[1] ?? 'state'}`]
+      for (const sort of sorts.filter(() => ordered.length > 0)) {
+        const whole = await firstPage(who, list, { view, sort })
+        expect(whole.orders.length, `${name} ${sort}`).to.be.above(0)
+        const rows = await paged(who, list, { view, sort }, 19)
+        expect(new Set(keys(rows)).size, `${name} ${sort}`).to.equal(rows.length)
+        expect(keys(rows).slice(0, 200), `${name} ${sort}`).to.deep.equal(keys(whole.rows))
+      }
+    }
+  })
+
+  it('of orders answers what a sentence of conditions asks', async () => {
+    const pilar = await world.as('Pilar')
+    const rows = (await firstPage(pilar, Orders, { view: 'all' })).rows
+    const shown = async (where: string): Promise<string[]> =>
+      (await firstPage(pilar, Orders, { view: 'all', where })).rows.map(row => row.number).sort()
+    const those = (test: (row: (typeof rows)[number]) => boolean): string[] =>
+      rows
+        .filter(test)
+        .map(row => row.number)
+        .sort()
+    const day = addDays(today(), 21)
+    expect(await shown('needBy.next:21')).to.deep.equal(
+      those(row => row.cells.needBy !== null && row.cells.needBy! >= today() && row.cells.needBy! <= day),
+    )
+    expect(await shown('supplier.has:NORD')).to.deep.equal(those(row => row.cells.supplier!.includes('Nord')))
+    expect(await shown('supplier.has:NORD,salt|state.is:draft')).to.deep.equal(
+      those(row => /nord|salt/i.test(row.cells.supplier!) || row.state === 'draft'),
+    )
+    expect(await shown('received.is:none;state.isNot:draft')).to.deep.equal(
+      those(row => row.cells.received === 'none' && row.state !== 'draft'),
+    )
+    expect(await shown('amount.between:100,1000;state.is:issued')).to.deep.equal(
+      those(
+        row =>
+          row.currency === 'EUR' && row.state === 'issued' && Number(row.amount) >= 100 && Number(row.amount) <= 1000,
+      ),
+    )
+    expect(await shown('buyer.me')).to.deep.equal(those(row => row.cells.buyer!.startsWith('Pilar')))
+    const rasmus = await world.as('Rasmus')
+    const team = (await firstPage(rasmus, Orders, { view: 'all', where: 'buyer.myTeam' })).rows
+    expect(team.length).to.be.above(0)
+    expect(
+      team.every(row => row.cells.buyer!.startsWith('Pilar')),
+      'who is led by him',
+    ).to.equal(true)
+    const lost = await firstPage(pilar, Orders, { view: 'all', where: 'colour.is:red;supplier.has:nord' })
+    expect([lost.lost, lost.conditions.length]).to.deep.equal([['colour'], 1])
+    const many = Array.from({ length: 41 }, () => 'buyer.me').join(';')
+    const refused = await pilar.call(Orders.page, { query: { where: many } })
+    expect([refused.status, refused.codes]).to.deep.equal([422, ['list.tooManyConditions']])
+    expect((await pilar.call(Orders.page, { query: { where: 'x'.repeat(4001) } })).status).to.equal(400)
+    const csv = await pilar.text(Orders.export, {
+      params: { format: 'csv' },
+      query: { view: 'all', where: 'buyer.me', sort: '-needBy' },
+    })
+    const exported = (parse(csv, { bom: true, from: 2 }) as string[][]).map(cells => cells[0])
+    const page = await firstPage(pilar, Orders, { view: 'all', where: 'buyer.me', sort: '-needBy' })
+    expect(exported, 'an export is exactly what is seen').to.deep.equal(page.rows.map(row => row.number))
   })
 })

@@ -9,7 +9,7 @@ import { timeRisk } from '#core/request/pool.ts'
 import type { Route } from '#core/request/routes.ts'
 import { isIn } from '#core/states.ts'
 import { unitLabel } from '#core/units/units.ts'
-import type { ListDefinition } from '#server/lists/list.ts'
+import { EXTENTS, type ListDefinition } from '#server/lists/list.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 
 interface ListedOrder {
@@ -78,15 +78,16 @@ export const orderList: ListDefinition<ListedOrder> = {
     amount: { sql: 'orders.base_total', descending: true, type: 'bigint' },
   },
   search: 'orders.search',
+  amount: 'orders.base_total',
   states: { column: 'orders.state', values: Object.keys(ORDER_STATES) },
   columns: [
-    { key: 'supplier', numeric: false },
-    { key: 'revision', numeric: true },
-    { key: 'needBy', numeric: false },
-    { key: 'received', numeric: false },
-    { key: 'billed', numeric: false },
-    { key: 'buyer', numeric: false },
-    { key: 'issuedAt', numeric: false },
+    { key: 'supplier', type: 'words', sql: 'suppliers.name' },
+    { key: 'revision', type: 'figure', sql: 'orders.revision' },
+    { key: 'needBy', type: 'date', sql: 'orders.need_by' },
+    { key: 'received', type: 'choice', sql: 'orders.receive_extent', options: EXTENTS },
+    { key: 'billed', type: 'choice', sql: 'orders.bill_extent', options: EXTENTS },
+    { key: 'buyer', type: 'person', sql: 'people.name', personId: 'orders.buyer_id' },
+    { key: 'issuedAt', type: 'date', sql: 'orders.issued_at' },
   ],
   row: (row, call) => {
     const open = isIn(ORDER_GROUPS.live, row.state)
@@ -211,16 +212,18 @@ export const toBuyList: ListDefinition<ListedLine> = {
   },
   search:
     "lower(case line.kind when 'personalFee' then '' else line.description end || ' ' || requisitions.number || ' ' || coalesce(suppliers.name, '') || ' ' || line.category || ' ' || line.bundle)",
+  amount: 'line.base_amount',
+  filters: [{ key: 'category', type: 'words', sql: 'line.category' }],
   columns: [
-    { key: 'supplier', numeric: false },
-    { key: 'quantity', numeric: true },
-    { key: 'needBy', numeric: false },
-    { key: 'inTime', numeric: false },
-    { key: 'age', numeric: true },
-    { key: 'routes', numeric: false },
-    { key: 'buyer', numeric: false },
-    { key: 'bundle', numeric: false },
-    { key: 'requester', numeric: false },
+    { key: 'supplier', type: 'words', sql: 'suppliers.name' },
+    { key: 'quantity', type: 'figure', sql: 'line.quantity' },
+    { key: 'needBy', type: 'date', sql: 'line.need_by' },
+    { key: 'inTime', type: 'words' },
+    { key: 'age', type: 'figure', sql: '(current_date - line.to_buy_at::date)' },
+    { key: 'routes', type: 'words', sql: "array_to_string(line.routes, ', ')" },
+    { key: 'buyer', type: 'person', sql: 'buyer.name', personId: 'line.buyer_id' },
+    { key: 'bundle', type: 'words', sql: 'line.bundle' },
+    { key: 'requester', type: 'person', sql: 'people.name', personId: 'requisitions.requester_id' },
   ],
   row: (row, call) => {
     const { risk } = timeRisk(call.today, row.needBy, row.leadTimeDays, PLAIN_CALENDAR)

@@ -44,10 +44,10 @@ export const bankMessageList: ListDefinition<Listed> = {
   search: "lower(message.name || ' ' || message.message_id)",
   states: { column: 'message.state', values: ['read', 'repeated', 'unreadable'] },
   columns: [
-    { key: 'kind', numeric: false },
-    { key: 'at', numeric: false },
-    { key: 'items', numeric: true },
-    { key: 'open', numeric: true },
+    { key: 'kind', type: 'words', sql: 'message.kind' },
+    { key: 'at', type: 'date', sql: 'message.at' },
+    { key: 'items', type: 'figure', sql: '(select count(*)::int from bank_items where bank_message_id = message.id)' },
+    { key: 'open', type: 'figure', sql: OPEN },
   ],
   row: row => ({
     id: row.id,

@@ -65,11 +65,16 @@ export const payableList: ListDefinition<Payable> = {
     amount: { sql: 'invoices.base_payable', descending: true, type: 'bigint' },
   },
   search: 'invoices.search',
+  amount: 'invoices.base_payable',
   columns: [
-    { key: 'supplier', numeric: false },
-    { key: 'supplierNumber', numeric: false },
-    { key: 'dueOn', numeric: false },
-    { key: 'account', numeric: false },
+    { key: 'supplier', type: 'words', sql: 'suppliers.name' },
+    { key: 'supplierNumber', type: 'words', sql: 'invoices.supplier_number' },
+    { key: 'dueOn', type: 'date', sql: 'invoices.due_on' },
+    {
+      key: 'account',
+      type: 'words',
+      sql: "(select state from supplier_bank_accounts where supplier_id = invoices.supplier_id and state <> 'closed')",
+    },
   ],
   row: (row, call) => {
     const short = shortOf(row, call.today)

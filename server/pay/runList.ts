@@ -35,12 +35,17 @@ export const runList: ListDefinition<ListedRun> = {
   views: { all: () => undefined, open: query => void query.whereIn('run.state', [...RUN_GROUPS.open]) },
   sorts: { newest: { sql: 'run.created_at', descending: true, type: 'timestamptz' } },
   search: "lower(run.number || ' ' || people.name)",
+  amount: 'run.base_total',
   states: { column: 'run.state', values: Object.keys(RUN_STATES) },
   columns: [
-    { key: 'executeOn', numeric: false },
-    { key: 'payments', numeric: true },
-    { key: 'proposer', numeric: false },
-    { key: 'refused', numeric: true },
+    { key: 'executeOn', type: 'date', sql: 'run.execute_on' },
+    { key: 'payments', type: 'figure', sql: 'run.payments' },
+    { key: 'proposer', type: 'person', sql: 'people.name', personId: 'run.proposed_by' },
+    {
+      key: 'refused',
+      type: 'figure',
+      sql: `(select count(*)::int from payments where run_id = run.id and state in (${FAILED}))`,
+    },
   ],
   row: (row, call) => ({
     id: row.id,

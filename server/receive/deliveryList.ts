@@ -6,7 +6,7 @@ import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import { concernsSql, visibleBindings, visibleSql } from '#server/documents/visible.ts'
-import type { ListDefinition } from '#server/lists/list.ts'
+import { EXTENTS, type ListDefinition } from '#server/lists/list.ts'
 
 interface Listed {
   id: string
@@ -63,11 +63,11 @@ export const deliveryList: ListDefinition<Listed> = {
   },
   search: 'orders.search',
   columns: [
-    { key: 'supplier', numeric: false },
-    { key: 'needBy', numeric: false },
-    { key: 'promised', numeric: false },
-    { key: 'place', numeric: false },
-    { key: 'received', numeric: false },
+    { key: 'supplier', type: 'words', sql: 'suppliers.name' },
+    { key: 'needBy', type: 'date', sql: 'orders.need_by' },
+    { key: 'promised', type: 'date', sql: '(select max(promised_date) from order_lines where order_id = orders.id)' },
+    { key: 'place', type: 'words', sql: 'addresses.name' },
+    { key: 'received', type: 'choice', sql: 'orders.receive_extent', options: EXTENTS },
   ],
   row: (row, call) => {
     const late = isLate(row, call.today)

@@ -170,9 +170,9 @@ export const itemList: ListDefinition<ListedItem> = {
   sorts: { name: { sql: 'items.name', descending: false, type: 'text' } },
   search: "lower(items.name || ' ' || items.number || ' ' || items.category)",
   columns: [
-    { key: 'category', numeric: false },
-    { key: 'unit', numeric: false },
-    { key: 'offers', numeric: true },
+    { key: 'category', type: 'words', sql: 'items.category' },
+    { key: 'unit', type: 'words' },
+    { key: 'offers', type: 'figure', sql: '(select count(*)::int from offers where item_id = items.id)' },
   ],
   row: row => ({
     id: row.id,

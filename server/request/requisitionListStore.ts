@@ -28,7 +28,7 @@ const isHolder = (row: ListedRequest, call: Read): boolean =>
 
 type Base = Pick<
   ListDefinition<ListedRequest>,
-  'id' | 'base' | 'sorts' | 'search' | 'states' | 'columns' | 'row' | 'select'
+  'id' | 'base' | 'sorts' | 'search' | 'amount' | 'states' | 'columns' | 'row' | 'select'
 >
 
 /** Requests as lists show them, only those that this person may see. `path` is where one leads to. */
@@ -57,13 +57,14 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     amount: { sql: 'requisitions.total', descending: true, type: 'bigint' },
   },
   search: 'requisitions.search',
+  amount: 'requisitions.total',
   states: { column: 'requisitions.state', values: Object.keys(REQUISITION_STATES) },
   columns: [
-    { key: 'requester', numeric: false },
-    { key: 'needBy', numeric: false },
-    { key: 'lines', numeric: true },
-    { key: 'waitsFor', numeric: false },
-    { key: 'createdAt', numeric: false },
+    { key: 'requester', type: 'person', sql: 'people.name', personId: 'requisitions.requester_id' },
+    { key: 'needBy', type: 'date', sql: 'requisitions.need_by' },
+    { key: 'lines', type: 'figure', sql: 'requisitions.lines' },
+    { key: 'waitsFor', type: 'words', sql: `(select string_agg(distinct p.name, ', ') ${HOLDERS})` },
+    { key: 'createdAt', type: 'date', sql: 'requisitions.created_at' },
   ],
   row: (row, call) => ({
     id: row.id,

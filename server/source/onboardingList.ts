@@ -39,10 +39,14 @@ export const onboardingList: ListDefinition<Listed> = {
   search: 'onboardings.search',
   states: { column: 'onboardings.state', values: ONBOARDING_STATE_CODES },
   columns: [
-    { key: 'proposer', numeric: false },
-    { key: 'country', numeric: false },
-    { key: 'contact', numeric: false },
-    { key: 'changedAt', numeric: false },
+    { key: 'proposer', type: 'person', sql: 'people.name', personId: 'onboardings.by_id' },
+    {
+      key: 'country',
+      type: 'words',
+      sql: '(select country from supplier_locations where supplier_id = suppliers.id order by position limit 1)',
+    },
+    { key: 'contact', type: 'words', sql: 'onboardings.invited_email' },
+    { key: 'changedAt', type: 'date', sql: 'onboardings.changed_at' },
   ],
   row: row => ({
     id: row.id,

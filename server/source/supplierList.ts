@@ -1,7 +1,6 @@
 import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'
-import { table } from '#core/text/table.ts'
 import type { Read } from '#server/call.ts'
-import type { ListDefinition, ListFilter } from '#server/lists/list.ts'
+import type { ListColumn, ListDefinition } from '#server/lists/list.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 
 interface ListedSupplier {
@@ -33,17 +32,21 @@ const choices = async (call: Read, sql: string): Promise<{ value: string; label:
     }>(sql, sql.includes(':today') ? { today: call.today } : {})
   ).rows
 const fixed =
-  (group: string, values: readonly string[]): ListFilter['options'] =>
+  (group: string, values: readonly string[]): NonNullable<ListColumn['options']> =>
   () =>
     Promise.resolve(values.map(value => ({ value, label: `${group}.${value}` })))
 
 /** What suppliers can be narrowed by. */
-const FILTERS: Readonly<Record<string, ListFilter>> = table({
-  category: {
+const FILTERS: readonly ListColumn[] = [
+  {
+    key: 'category',
+    type: 'choice',
     options: call => choices(call, 'select name as value, name as label from supply_categories order by name'),
     apply: (query, value) => void query.whereRaw('suppliers.categories @> array[?]::text[]', [value]),
   },
-  country: {
+  {
+    key: 'country',
+    type: 'choice',
     options: call =>
       choices(
         call,
@@ -55,11 +58,15 @@ const FILTERS: Readonly<Record<string, ListFilter>> = table({
         [value],
       ),
   },
-  certificate: {
+  {
+    key: 'certificate',
+    type: 'choice',
     options: fixed('standing', ['lapsed', 'missing', 'soon', 'holds']),
     apply: (query, value, call) => void query.whereRaw(standsSql(call, value)),
   },
-  paid: {
+  {
+    key: 'paid',
+    type: 'choice',
     options: fixed('account', ['proven', 'unproven', 'none']),
     apply: (query, value) =>
       void (value === 'none'
@@ -71,25 +78,16 @@ const FILTERS: Readonly<Record<string, ListFilter>> = table({
             [value],
           )),
   },
-  method: {
+  {
+    key: 'method',
+    type: 'choice',
     options: fixed('method', ['creditTransfer', 'directDebit', 'card', 'cheque']),
     apply: (query, value) =>
       void query.whereRaw("coalesce(suppliers.defaults ->> 'method', 'creditTransfer') = ?", [value]),
   },
-  lastOrder: {
-    options: fixed('lastOrder', ['month', 'year', 'older', 'never']),
-    apply: (query, value, call) =>
-      void query.whereRaw(
-        {
-          month: 'last_order_on >= ?::date - 31',
-          year: 'last_order_on >= ?::date - 365',
-          older: 'last_order_on < ?::date - 365',
-          never: 'last_order_on is null and ?::date is not null',
-        }[value] ?? 'last_order_on > ?::date + 36500',
-        [call.today],
-      ),
-  },
-  signal: {
+  {
+    key: 'signal',
+    type: 'choice',
     options: call =>
       choices(
         call,
@@ -101,7 +99,7 @@ const FILTERS: Readonly<Record<string, ListFilter>> = table({
         [value],
       ),
   },
-})
+]
 
 export const supplierList: ListDefinition<ListedSupplier> = {
   id: 'suppliers.id',
@@ -145,13 +143,21 @@ export const supplierList: ListDefinition<ListedSupplier> = {
   states: { column: 'suppliers.state', values: SUPPLIER_STATE_CODES },
   filters: FILTERS,
   columns: [
-    { key: 'city', numeric: false },
-    { key: 'country', numeric: false },
-    { key: 'categories', numeric: false },
-    { key: 'currency', numeric: false },
-    { key: 'days', numeric: true },
-    { key: 'lastOrder', numeric: false },
-    { key: 'signals', numeric: true },
+    {
+      key: 'city',
+      type: 'words',
+      sql: '(select city from supplier_locations where supplier_id = suppliers.id order by position limit 1)',
+    },
+    { key: 'country', type: 'words' },
+    { key: 'categories', type: 'words' },
+    { key: 'currency', type: 'words', sql: 'suppliers.currency' },
+    { key: 'days', type: 'figure', sql: "(suppliers.terms ->> 'days')::int" },
+    { key: 'lastOrder', type: 'date', sql: 'suppliers.last_order_on' },
+    {
+      key: 'signals',
+      type: 'figure',
+      sql: "(select count(*)::int from supplier_signals where supplier_id = suppliers.id and tone = 'bad')",
+    },
   ],
   row: row => ({
     id: row.id,

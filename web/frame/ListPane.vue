@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import { ElCheckbox, ElOption, ElPopover, ElSelect } from 'element-plus'
+import { ElButton, ElCheckbox, ElPopover } from 'element-plus'
 import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { defineList } from '#contract/list.ts'
 import type { ListPage, ListRow } from '#contract/fields.ts'
+import { orderBy, writeOrders } from '#core/lists/conditions.ts'
 import { api, pathOf } from '#web/api.ts'
+import FilterSentence from '#web/lists/FilterSentence.vue'
 import { kindTopic, useNews } from '#web/news/news.ts'
-import { LABELS } from '#web/shared/labels.ts'
 import { useSearchText } from '#web/shared/useSearchText.ts'
 import { amountText, day, label, viewLabel, words } from '#web/shared/words.ts'
 
@@ -41,22 +42,6 @@ const query = computed(() => ({
   state: text(route.query.state),
   where: text(route.query.where),
 }))
-const filters = shallowRef<{ key: string; options: { value: string; label: string }[] }[]>()
-/** What the list can be narrowed by is asked for when somebody wants to narrow it. */
-async function loadFilters(): Promise<void> {
-  filters.value ??= (await api(props.list.filters).catch(() => ({ filters: [] }))).filters
-}
-const narrowedTo = (key: string): string => page.value?.narrow.find(one => one.key === key)?.value ?? ''
-function narrow(key: string, value: string): void {
-  const others = (page.value?.narrow ?? []).filter(one => one.key !== key)
-  set({
-    where: [...others, ...(value ? [{ key, value }] : [])].map(one => `${one.key}:${one.value}`).join(';') || undefined,
-  })
-}
-const optionLabel = (text: string): string => {
-  const at = text.indexOf('.')
-  return at > 0 && text.slice(0, at) in LABELS ? label(text.slice(0, at) as 'state', text.slice(at + 1)) : text
-}
 const text = (value: unknown): string | undefined => (typeof value === 'string' && value !== '' ? value : undefined)
 
 async function load(more = false): Promise<void> {
@@ -106,6 +91,15 @@ watch(
   () => props.wide,
   () => virtual.value.measure(),
 )
+
+/** Which way a column is ordered. */
+function turned(key: string): 'ascending' | 'descending' | 'none' {
+  const order = page.value?.orders.find(one => one.column === key)
+  return order ? (order.descending ? 'descending' : 'ascending') : 'none'
+}
+const ORDERED = { ascending: '↑', descending: '↓', none: '' } as const
+const orderWith = (key: string, event: MouseEvent): void =>
+  set({ sort: writeOrders(orderBy(page.value?.orders ?? [], key, event.shiftKey)) || undefined })
 
 const shownColumns = computed(() => (page.value?.columns ?? []).filter(column => !hiddenColumns.value.has(column.key)))
 function toggleColumn(key: string): void {
@@ -237,7 +231,7 @@ defineExpose({ reload: () => load() })
         :aria-label="`Search ${viewLabel(name, page?.view ?? 'all')}`"
         data-test="list-search"
       />
-      <p class="counts">
+      <div class="counts">
         <template v-if="page"
           >{{ page.shown >= 300 ? 'more than 300' : page.shown }} shown<template v-if="query.state"
             >, only {{ label('state', query.state) }}</template
@@ -247,33 +241,6 @@ defineExpose({ reload: () => load() })
             ><a :href="exportPath('csv')" download>CSV</a><a :href="exportPath('xlsx')" download>XLSX</a></span
           ></template
         >
-        <ElPopover v-if="page?.narrow" trigger="click" :width="280" @show="loadFilters"
-          ><template #reference
-            ><button type="button" class="plain" data-test="narrow">
-              Filter{{ page.narrow.length ? `: ${page.narrow.map(one => optionLabel(one.value)).join(', ')}` : '' }}
-            </button></template
-          >
-          <p v-if="filters && !filters.length" class="quiet">This list is filtered by its views and states.</p>
-          <div v-for="filter in filters" :key="filter.key" class="narrow">
-            <label class="field"
-              >{{ label('narrow', filter.key)
-              }}<ElSelect
-                :model-value="narrowedTo(filter.key)"
-                size="small"
-                filterable
-                clearable
-                :teleported="false"
-                :value-on-clear="''"
-                placeholder="any"
-                :data-test="`narrow-${filter.key}`"
-                @update:model-value="narrow(filter.key, $event ?? '')"
-                ><ElOption
-                  v-for="one in filter.options"
-                  :key="one.value"
-                  :value="one.value"
-                  :label="optionLabel(one.label)" /></ElSelect
-            ></label></div
-        ></ElPopover>
         <ElPopover v-if="wide" trigger="click" :width="200"
           ><template #reference><button type="button" class="plain">Columns</button></template>
           <ElCheckbox
@@ -283,13 +250,27 @@ defineExpose({ reload: () => load() })
             :label="label('column', column.key)"
             @change="toggleColumn(column.key)"
         /></ElPopover>
-      </p>
+        <FilterSentence v-if="page?.asks.length" :list="list" :page="page" @change="set({ where: $event })" />
+      </div>
       <slot name="acts" />
       <div v-if="wide" class="columns row-grid" :style="{ '--columns': shownColumns.length }">
         <span /><span>Number</span><span>What</span
-        ><span v-for="column in shownColumns" :key="column.key" :class="{ num: column.numeric }">{{
-          label('column', column.key)
-        }}</span
+        ><span
+          v-for="column in shownColumns"
+          :key="column.key"
+          role="columnheader"
+          :class="{ num: column.numeric }"
+          :aria-sort="turned(column.key)"
+          ><ElButton
+            v-if="column.ordered"
+            text
+            size="small"
+            class="order"
+            :title="`Order by ${label('column', column.key)}; with Shift beside what it is ordered by`"
+            :data-test="`order-${column.key}`"
+            @click="orderWith(column.key, $event as MouseEvent)"
+            >{{ label('column', column.key) }} {{ ORDERED[turned(column.key)] }}</ElButton
+          ><template v-else>{{ label('column', column.key) }}</template></span
         ><span class="num">Amount</span><span>State</span>
       </div>
     </header>
@@ -299,7 +280,7 @@ defineExpose({ reload: () => load() })
     <div v-else-if="page && rows.length === 0" class="empty">
       <slot name="empty"
         >Nothing here.
-        <template v-if="query.q || query.state || page.hidden"
+        <template v-if="query.q || query.state || query.where || page.hidden"
           >The filter hides the rest:
           <button
             type="button"
@@ -514,6 +495,13 @@ header {
   font-size: 11.5px;
   color: var(--ink-quiet);
   margin: 8px -4px 0;
+}
+.order {
+  padding: 0;
+  margin: 0;
+  height: 20px;
+  font: inherit;
+  color: inherit;
 }
 .mark {
   font-size: 11px;

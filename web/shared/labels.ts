@@ -31,9 +31,9 @@ export const LABELS: Readonly<
     | 'question'
     | 'record field'
     | 'narrow'
+    | 'operator'
     | 'account'
     | 'method'
-    | 'lastOrder'
     | 'moved'
     | 'import'
     | 'supplier right'
@@ -378,6 +378,8 @@ export const LABELS: Readonly<
     account: 'by account',
   },
   column: {
+    state: 'State',
+    amount: 'Value in the base currency',
     inTime: 'In time',
     age: 'Days waiting',
     routes: 'May be',
@@ -689,18 +691,30 @@ export const LABELS: Readonly<
     taxNumber: 'tax number',
     birthDate: 'date of birth',
   },
+  operator: {
+    has: 'contains',
+    hasNot: 'does not contain',
+    is: 'is',
+    isNot: 'is none of',
+    between: 'from … to',
+    last: 'in the last … days',
+    next: 'in the next … days',
+    thisMonth: 'this month',
+    empty: 'is empty',
+    filled: 'is filled in',
+    me: 'is me',
+    myTeam: 'is somebody of my team',
+  },
   narrow: {
     category: 'sells',
     country: 'country',
     certificate: 'certificate',
     paid: 'account',
     method: 'paid by',
-    lastOrder: 'last order',
     signal: 'signal',
   },
   account: { proven: 'checked', unproven: 'to be checked', none: 'none' },
   method: { creditTransfer: 'credit transfer', directDebit: 'direct debit', card: 'card', cheque: 'cheque' },
-  lastOrder: { month: 'in the last month', year: 'in the last year', older: 'longer ago', never: 'never' },
   moved: {
     orders: 'orders that are not sealed',
     requestLines: 'request lines still open',
