@@ -42,6 +42,9 @@ describe('conditions of a list', () => {
       'needBy.next:14;supplier.has:pump%2C%20big|supplier.is:Nordhavn,Tide;buyer.me',
     )
     expect(readConditions('', COLUMNS).conditions).to.deep.equal([])
+    expect(readConditions('state:draft', COLUMNS).conditions, 'as addresses were kept before').to.deep.equal([
+      [ask('state', 'is', 'draft')],
+    ])
     expect(writeConditions([[], [ask('buyer', 'me')]])).to.equal('buyer.me')
   })
 

@@ -70,7 +70,7 @@ function isSpan(values: readonly string[], type: ColumnType): boolean {
 
 /**
  * Conditions as they stand in an address: `needBy.next:14;supplier.has:pump|supplier.is:Nordhavn`. A semicolon stands for *and*, an upright
- * stroke for *or*; values are parted by commas, and everything else in them is written as addresses write it.
+ * stroke for *or*; values are parted by commas, and everything else in them is written as addresses write it. Without an operator it is `is`.
  *
  * @returns what can be asked, and the parts that cannot: a column that is gone, an operator that it does not have, a value that does not fit
  */
@@ -96,9 +96,9 @@ export function readConditions(
 }
 
 function readCondition(part: string): Condition | undefined {
-  const parts = /^([A-Za-z]+)\.([A-Za-z]+)(?::(.*))?$/s.exec(part)
+  const parts = /^([A-Za-z]+)(?:\.([A-Za-z]+))?(?::(.*))?$/s.exec(part)
   if (!parts) return undefined
-  const [, column = '', operator = '', rest] = parts
+  const [, column = '', operator = 'is', rest] = parts
   try {
     const values = rest === undefined ? [] : rest.split(',').map(decodeURIComponent)
     return { column, operator: operator as Operator, values }

@@ -11,7 +11,7 @@ import { closeOrder } from '#core/order/closeOrder.ts'
 import { ACCEPT_DAYS, EXPECTED_DAYS, orderDesk } from '#core/order/desk.ts'
 import { editDraft } from '#core/order/editDraft.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { issueOrder } from '#core/order/issueOrder.ts'
+import { issueOrder, takeOverOrder } from '#core/order/issueOrder.ts'
 import { keptFigures, keptLaws, orderLaws } from '#core/order/laws.ts'
 import { isBillable, isLate, isSettled, lastPromise, stillToCome, toBill, unbilled } from '#core/order/measures.ts'
 import { reviseOrder } from '#core/order/reviseOrder.ts'
@@ -71,6 +71,26 @@ describe('issuing an order', () => {
     expect(codes(issueOrder(barred, world.accounts(), ADA, 'Because.'))).to.deep.equal(['order.supplier.barred'])
     world.issue()
     expect(codes(world.issue())).to.deep.equal(['state.notNow'])
+  })
+
+  it('that was made before this program was used commits the same, and tells the supplier nothing', () => {
+    const world = new OrderToPay()
+    const order = { ...world.order(), supplierReasons: [check('source.certificateMissing')] }
+    const [taken, issued] = [
+      takeOverOrder(order, world.accounts(), ADA),
+      issueOrder(order, world.accounts(), ADA, 'So.'),
+    ]
+    if (!taken.ok || !issued.ok) throw new Error('Both have to be possible.')
+    expect(taken.next).to.deep.equal(issued.next)
+    expect([taken.quantity, taken.budget]).to.deep.equal([issued.quantity, issued.budget])
+    expect(taken.says ?? []).to.deep.equal([])
+    expect(taken.did).to.deep.include({ action: 'takenOver', reason: null })
+    expect(taken.did.changes).to.deep.equal(issued.did.changes)
+    expect(codes(takeOverOrder(order, world.accounts(), NOBODY))).to.deep.equal(['right.notYours'])
+    const barred = { ...order, supplierReasons: [stop('order.supplier.barred')] }
+    expect(codes(takeOverOrder(barred, world.accounts(), ADA))).to.deep.equal(['order.supplier.barred'])
+    const poor = new OrderToPay({ charges: 500n, accounts: STOPS(10_499n) })
+    expect(codes(takeOverOrder(poor.order(), poor.accounts(), ADA))).to.deep.equal(['budget.over'])
   })
 
   it('wants a reason where something has to be looked at, and keeps it', () => {

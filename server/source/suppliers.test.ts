@@ -110,10 +110,10 @@ describe('finding a supplier before making one', () => {
     const names = async (where: string): Promise<string[]> =>
       (await pilar.do(Suppliers.page, { query: { where, limit: 200 } })).rows.map(row => row.title)
     expect(await names('certificate:lapsed')).to.deep.equal(['Hermanos Brañaverde S.L.'])
-    expect(await names('country:NO;category:Feed')).to.deep.equal(['Krillfisk Samvirke'])
+    expect(await names('country.is:NO;category.is:Feed')).to.deep.equal(['Krillfisk Samvirke'])
     expect(await names('paid:unproven')).to.include.members(['Ropeline Access Crew', 'Tidewind Printers'])
-    expect(await names('lastOrder:year')).to.include('Nordhavn Pumpeverk')
-    expect(await names('lastOrder:never')).to.not.include('Nordhavn Pumpeverk')
+    expect(await names('lastOrder.last:365')).to.include('Nordhavn Pumpeverk')
+    expect(await names('lastOrder.empty')).to.not.include('Nordhavn Pumpeverk')
     expect(await names('nonsense:1;method:card')).to.deep.equal([])
     const { filters } = await pilar.do(Suppliers.filters)
     expect(filters.map(filter => filter.key)).to.include.members(['category', 'country', 'certificate', 'signal'])
