@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElPopover, ElTag } from 'element-plus'
+import { ElButton, ElPopover } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListPage } from '#contract/fields.ts'
 import type { defineList } from '#contract/list.ts'
@@ -44,15 +44,14 @@ function add(condition: Condition, how: 'and' | 'or'): void {
       ><span v-if="at > 0" class="word">and</span
       ><template v-for="(one, index) in group" :key="index"
         ><span v-if="index > 0" class="word">or</span
-        ><ElTag
-          closable
+        ><ElButton
           size="small"
-          type="info"
-          effect="plain"
-          disable-transitions
-          :close-icon-aria-label="`Take out: ${conditionWords(one, options.get(one.column))}`"
-          @close="drop(at, index)"
-          >{{ conditionWords(one, options.get(one.column)) }}</ElTag
+          plain
+          class="one"
+          :title="`Take out: ${conditionWords(one, options.get(one.column))}`"
+          data-test="drop-condition"
+          @click="drop(at, index)"
+          >{{ conditionWords(one, options.get(one.column)) }} <span class="word" aria-hidden="true">×</span></ElButton
         ></template
       ></template
     ><ElPopover v-model:visible="adding" trigger="click" :width="320" placement="bottom-start" @show="loadOptions"
@@ -90,9 +89,11 @@ function add(condition: Condition, how: 'and' | 'or'): void {
 .lost {
   color: var(--brass);
 }
-.sentence :deep(.el-tag) {
-  white-space: normal;
+.one {
+  margin: 0;
   height: auto;
   min-height: 24px;
+  white-space: normal;
+  font-weight: 400;
 }
 </style>
