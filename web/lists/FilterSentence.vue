@@ -95,5 +95,10 @@ function add(condition: Condition, how: 'and' | 'or'): void {
   min-height: 24px;
   white-space: normal;
   font-weight: 400;
+  border-color: var(--rule);
+  color: var(--ink);
+}
+.one .word {
+  margin-left: 6px;
 }
 </style>
