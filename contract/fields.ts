@@ -205,8 +205,16 @@ export const ListPage = z.strictObject({
   sorts: z.array(z.string()),
   sort: z.string(),
   states: z.array(z.string()),
-  /** `ordered`: whether rows can be ordered by it. */
-  columns: z.array(z.strictObject({ key: z.string(), numeric: z.boolean(), ordered: z.boolean() })),
+  /** `ordered`: whether rows can be ordered by it; `grouped`: whether they can be put together by it. */
+  columns: z.array(
+    z.strictObject({
+      key: z.string(),
+      type: z.enum(['words', 'figure', 'date', 'choice', 'person']),
+      numeric: z.boolean(),
+      ordered: z.boolean(),
+      grouped: z.boolean(),
+    }),
+  ),
   /** What it can be asked about; `choices`: whether its values are to choose from. */
   asks: z.array(z.strictObject({ key: z.string(), type: z.string(), choices: z.boolean() })),
   conditions: z.array(

@@ -12,6 +12,8 @@ const EXACT: Readonly<Record<string, number>> = table({
   'document.notFound': 404,
   'document.changed': 409,
   'document.busy': 409,
+  'list.unknown': 404,
+  'view.changed': 409,
   'request.keyReused': 409,
   'job.running': 409,
   'server.failed': 500,

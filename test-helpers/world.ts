@@ -157,6 +157,15 @@ export class Client {
     }
   }
 
+  /** The bytes of an endpoint that answers with a file. */
+  async bytes(endpoint: Endpoint, params: Record<string, string>, query: Record<string, string>): Promise<Buffer> {
+    const path = endpoint.path.replace(/:(\w+)/g, (_, name: string) => encodeURIComponent(params[name]!))
+    const search = new URLSearchParams(query).toString()
+    const response = await fetch(`${this.address}/api${path}?${search}`, { headers: { cookie: this.cookie } })
+    expect(response.status, endpoint.name).to.equal(200)
+    return Buffer.from(await response.arrayBuffer())
+  }
+
   /** Calls and expects that it works. */
   async do<E extends Endpoint>(endpoint: E, input: Parameters<Client['call']>[1] = {}): Promise<ResponseOf<E>> {
     const answer = await this.call(endpoint, input as never)

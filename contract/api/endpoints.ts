@@ -5,9 +5,12 @@ import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
 import * as files from '#contract/files/endpoints.ts'
 import * as insight from '#contract/insight/endpoints.ts'
+import type { defineList } from '#contract/lists/list.ts'
+import * as views from '#contract/lists/views.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pay from '#contract/pay/endpoints.ts'
 import * as people from '#contract/people/endpoints.ts'
+import * as preferences from '#contract/people/preferences.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
@@ -24,11 +27,10 @@ import * as onboarding from '#contract/source/onboarding.ts'
 
 const isEndpoint = (value: unknown): value is Endpoint =>
   typeof value === 'object' && value !== null && 'permission' in value && 'path' in value
-const isList = (value: unknown): value is { page: Endpoint; filters: Endpoint; export: Endpoint } =>
+const isList = (value: unknown): value is ReturnType<typeof defineList> =>
   typeof value === 'object' && value !== null && 'page' in value && isEndpoint(value.page)
 
-/** Every endpoint there is. */
-export const ENDPOINTS: readonly Endpoint[] = [
+const DECLARED: readonly unknown[] = [
   bill,
   decide,
   demo,
@@ -37,6 +39,8 @@ export const ENDPOINTS: readonly Endpoint[] = [
   order,
   pay,
   people,
+  preferences,
+  views,
   account,
   receive,
   request,
@@ -51,6 +55,14 @@ export const ENDPOINTS: readonly Endpoint[] = [
   pool,
   catalogue,
   forms,
-]
-  .flatMap(stage => Object.values(stage) as unknown[])
-  .flatMap(value => (isEndpoint(value) ? [value] : isList(value) ? [value.page, value.filters, value.export] : []))
+].flatMap(stage => Object.values(stage) as unknown[])
+
+/** Every list, by its name. */
+export const LISTS: ReadonlyMap<string, ReturnType<typeof defineList>> = new Map(
+  DECLARED.flatMap(value => (isList(value) ? [[value.name, value] as const] : [])),
+)
+
+/** Every endpoint there is. */
+export const ENDPOINTS: readonly Endpoint[] = DECLARED.flatMap(value =>
+  isEndpoint(value) ? [value] : isList(value) ? [value.page, value.filters, value.sums, value.ids, value.export] : [],
+)

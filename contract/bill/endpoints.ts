@@ -15,7 +15,7 @@ import {
   Uuid,
   Version,
 } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 
 export const HoldJson = z.strictObject({
   id: Uuid,

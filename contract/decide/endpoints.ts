@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Done, GivenReason, Text, Uuid, Version } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 
 export const Decisions = defineList('decisions', '/decisions', 'requisition.write', ['requisition'])
 export const Decide = defineEndpoint({

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, BudgetFigures, ById, DecimalText, Stamp } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 
 export const Budgets = defineList('budgets', '/budgets', 'budget.read', [
   'budgetAccount',

@@ -19,7 +19,7 @@ import {
   Version,
 } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
 export const DifferenceJson = z.strictObject({

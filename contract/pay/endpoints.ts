@@ -13,7 +13,7 @@ import {
   Uuid,
   Version,
 } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 
 export const PaymentJson = z.strictObject({
   id: Uuid,

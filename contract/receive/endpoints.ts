@@ -12,7 +12,7 @@ import {
   Text,
   Uuid,
 } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 
 export const DeliverySheet = SheetFrame.extend({
   supplier: z.string(),

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, ById, Currency, DecimalText, Done, Line, Uuid, Version, VersionOrNew } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 import { LineBody } from '#contract/request/lines.ts'
 
 export const TierJson = z.strictObject({ from: DecimalText, price: DecimalText })

@@ -17,7 +17,7 @@ import {
   Uuid,
   Version,
 } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 import { CodingJson, LineBody, LineFacts, LineJson, QuestionOfLine, RequisitionBody } from '#contract/request/lines.ts'
 import { QUICK_PARTS } from '#core/request/quickLine.ts'
 

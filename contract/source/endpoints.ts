@@ -2,7 +2,7 @@ import { CONSENT_STATES } from '#core/consent/consent.ts'
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Day, Done, GivenReason, Line, ReasonJson, SheetFrame, Stamp, Uuid, Version } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 import { CountryCode, EffectiveJson, IdentifierJson, SupplierBody } from '#contract/source/record.ts'
 import { SIGNAL_KEYS } from '#core/source/signals.ts'
 

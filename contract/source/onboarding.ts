@@ -13,7 +13,7 @@ import {
   Version,
   VersionOrNew,
 } from '#contract/fields.ts'
-import { defineList } from '#contract/list.ts'
+import { defineList } from '#contract/lists/list.ts'
 import { CandidateJson } from '#contract/source/endpoints.ts'
 import { CountryCode, MailAddress } from '#contract/source/record.ts'
 import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'

@@ -1,5 +1,6 @@
 import * as account from '#contract/account/endpoints.ts'
 import { type PersonJson, ReadSession, SignIn, SignInDemo, SignOut } from '#contract/people/endpoints.ts'
+import { KeepPreference, ReadPreferences } from '#contract/people/preferences.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Read, type Write, writing } from '#server/call.ts'
 import { enter, noteSignIn, personJson } from '#server/account/enter.ts'
@@ -18,6 +19,7 @@ import {
   startSecondFactor,
   useLink,
 } from '#server/account/accountActs.ts'
+import { keepPreference, readPreferences } from '#server/people/preferences.ts'
 import { takeCode } from '#server/people/secondFactor.ts'
 import { closeSession, findSession } from '#server/people/sessions.ts'
 import { checkPassword, countTry, forgiveTries } from '#server/people/signIn.ts'
@@ -88,6 +90,8 @@ async function proven(call: Write, personId: string, told: Told): Promise<{ pers
 
 /** Coming in, staying and going out. `single` names the single sign-on, where there is one. */
 export const peopleRoutes = (single: string | null): Route[] => [
+  reads(ReadPreferences, call => readPreferences(call)),
+  writes(KeepPreference, (call, { body }) => keepPreference(call, body)),
   reads(ReadSession, async (call, _input, told) => {
     const { actor, house, pending } = await findSession(call.trx, told.token, call.now)
     const demo = await isDemo(call)

@@ -8,6 +8,7 @@ import { fileRoutes } from '#server/files/routes.ts'
 import { isDemo } from '#server/house/house.ts'
 import { reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
+import { viewRoutes } from '#server/lists/routes.ts'
 import { orderRoutes } from '#server/order/routes.ts'
 import { payRoutes } from '#server/pay/routes.ts'
 import { peopleRoutes } from '#server/account/routes.ts'
@@ -39,6 +40,7 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   ...budgetRoutes,
   ...insightRoutes,
   ...fileRoutes,
+  ...viewRoutes,
   ...setupRoutes,
   reads(ReadMails, async (call, { query }) => {
     if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))

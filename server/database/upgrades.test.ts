@@ -27,6 +27,7 @@ const VERSIONS = [
   '007_spine',
   '008_fit_to_run',
   '009_who_may',
+  '010_desk',
 ]
 const FIRST_AT_WORK = 4
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { ListPage, ListQuery, ListRow } from '#contract/fields.ts'
 import { type ColumnType, type Condition, type Order, readConditions, readOrders } from '#core/lists/conditions.ts'
+import { groups } from '#core/lists/groups.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Read } from '#server/call.ts'
@@ -20,6 +21,8 @@ export interface ListColumn {
   readonly type: ColumnType
   /** SQL of its value: what has none is shown, but neither asked about nor ordered by. */
   readonly sql?: string
+  /** A figure that makes sense added up over rows. */
+  readonly summed?: true
   /** SQL of the id of the person, where it names one. */
   readonly personId?: string
   /** The values that there are to choose from. */
@@ -75,8 +78,10 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Read,
     states: [...(definition.states?.values ?? [])],
     columns: definition.columns.map(({ key, type, sql }) => ({
       key,
+      type,
       numeric: type === 'figure',
       ordered: sql !== undefined,
+      grouped: sql !== undefined && groups({ type }),
     })),
     asks: asksOf(definition, call).map(({ key, type, options }) => ({ key, type, choices: options !== undefined })),
     conditions: conditions.map(group => group.map(one => ({ ...one, values: [...one.values] }))),
@@ -86,7 +91,7 @@ export async function listPage<Row>(definition: ListDefinition<Row>, call: Read,
 }
 
 /** Everything that a list can be asked about. */
-const asksOf = <Row>({ columns, filters, states, amount }: ListDefinition<Row>, call: Read): ListColumn[] => [
+export const asksOf = <Row>({ columns, filters, states, amount }: ListDefinition<Row>, call: Read): ListColumn[] => [
   ...columns.filter(column => column.sql !== undefined || column.apply !== undefined),
   ...(amount === undefined
     ? []
@@ -163,7 +168,8 @@ async function pageRows<Row>(
   return (await fetched(call, rows, !query.q && !query.where && sort !== '')) as (Row & Keyed)[]
 }
 
-function filtered<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.QueryBuilder {
+/** The rows that a query asks for, in no order yet. */
+export function filtered<Row>(definition: ListDefinition<Row>, call: Read, query: ListQuery): Knex.QueryBuilder {
   const { view } = chosen(definition, call, query)
   const rows = definition.base(call)
   definition.views[view]?.(rows, call)
@@ -253,6 +259,24 @@ async function fetched(call: Read, query: Knex.QueryBuilder, often: boolean): Pr
   const name = `list-${createHash('sha1').update(sql).digest('base64url')}`
   const { rows } = await call.trx.raw<{ rows: unknown[] }>(sql, bindings as never).options({ name })
   return rows
+}
+
+/** Rows that are acted on together, at most. */
+export const MOST_TOGETHER = 500
+
+/** The ids of what a query shows, in its order. */
+export async function listIds<Row>(
+  definition: ListDefinition<Row>,
+  call: Read,
+  query: ListQuery,
+): Promise<{ ids: string[]; more: boolean }> {
+  const { by } = chosen(definition, call, query)
+  const order = [...by.map(one => `${one.sql} ${direction(one)}`), `${definition.id} ${direction(by.at(-1)!)}`]
+  const rows = (await filtered(definition, call, query)
+    .select(call.trx.raw(`${definition.id} as id`))
+    .orderByRaw(order.join(', '))
+    .limit(MOST_TOGETHER + 1)) as { id: string }[]
+  return { ids: rows.slice(0, MOST_TOGETHER).map(row => row.id), more: rows.length > MOST_TOGETHER }
 }
 
 /** The counts beside each row of a page, computed once for all of them: a question less to the database. */

@@ -1,9 +1,10 @@
 import { expect } from 'chai'
 import { parse } from 'csv-parse/sync'
+import exceljs from 'exceljs'
 import { Invoices } from '#contract/bill/endpoints.ts'
 import { Decisions } from '#contract/decide/endpoints.ts'
 import { Budgets } from '#contract/insight/endpoints.ts'
-import type { defineList } from '#contract/list.ts'
+import type { defineList } from '#contract/lists/list.ts'
 import { Orders, ToBuy } from '#contract/order/endpoints.ts'
 import { BankMessages, Payables, Runs } from '#contract/pay/endpoints.ts'
 import { Deliveries } from '#contract/receive/endpoints.ts'
@@ -13,7 +14,9 @@ import { Suppliers } from '#contract/source/endpoints.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
 import { allRoutes } from '#server/app/routes.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { OPERATORS } from '#core/lists/conditions.ts'
+import { OPERATORS, writeConditions } from '#core/lists/conditions.ts'
+import { groupCondition } from '#core/lists/groups.ts'
+import { sumTexts } from '#core/money/text.ts'
 import { today } from '#test-helpers/steps.ts'
 import { type Client, useWorld } from '#test-helpers/world.ts'
 
@@ -124,6 +127,82 @@ describe('every list', function () {
       const none = await firstPage(who, list, { view, q: 'no such thing anywhere' })
       expect([none.rows, none.shown, none.next], name).to.deep.equal([[], 0, null])
     }
+  })
+
+  for (const [name, list, reader] of LISTS)
+    it(`of ${name} is counted and added up by each of its columns, and every group opens to its rows`, async () => {
+      const who = await world.as(reader)
+      const page = await firstPage(who, list, { view: 'all' })
+      const sums = async (group = '') =>
+        await who.do(list.sums, { query: { view: page.view, ...(group ? { group } : {}) } })
+      const [all] = (await sums()).groups
+      expect(all?.count).to.equal((await paged(who, list, { view: page.view }, 200)).length)
+      for (const column of page.columns.filter(one => one.grouped)) {
+        const { groups, more } = await sums(column.key)
+        expect(more, column.key).to.equal(false)
+        expect(
+          groups.reduce((sum, group) => sum + group.count, 0),
+          column.key,
+        ).to.equal(all?.count)
+        expect(sumTexts(groups.map(group => group.amount ?? '0')), column.key).to.equal(sumTexts([all?.amount ?? '0']))
+        for (const group of groups.slice(0, 4)) {
+          const condition = groupCondition(column, group.values[0] ?? null)
+          if (!condition) continue
+          const rows = await paged(who, list, { view: page.view, where: writeConditions([[condition]]) }, 200)
+          expect(rows.length, `${column.key} ${group.values[0]}`).to.equal(group.count)
+        }
+      }
+      const [first, second] = page.columns.filter(one => one.grouped)
+      if (!first || !second) return
+      const both = await sums(`${first.key},${second.key}`)
+      expect(both.by).to.deep.equal([first.key, second.key])
+      expect(both.groups.reduce((sum, group) => sum + group.count, 0)).to.equal(all?.count)
+    })
+
+  it('names all that it shows, in its order, for acting on them together', async () => {
+    const who = await world.as('Pilar')
+    const rows = await paged(who, Orders, { view: 'all', sort: '-supplier' }, 200)
+    const { ids, more } = await who.do(Orders.ids, { query: { view: 'all', sort: '-supplier' } })
+    expect([ids, more]).to.deep.equal([rows.map(row => row.id), false])
+    const some = await who.do(Orders.ids, { query: { view: 'all', where: 'supplier.has:nord' } })
+    expect(some.ids.length).to.be.greaterThan(0).and.lessThan(ids.length)
+  })
+
+  it('writes figures, days and sums into a workbook as what they are', async () => {
+    const who = await world.as('Pilar')
+    const query = { view: 'all', group: 'supplier', columns: 'supplier,needBy,revision,amount,number' }
+    const bytes = await who.bytes(Orders.export, { format: 'xlsx' }, query)
+    const book = new exceljs.Workbook()
+    await book.xlsx.load(bytes as never)
+    const [list, sums] = [book.getWorksheet('List')!, book.getWorksheet('Sums')!]
+    expect(list.getRow(1).values).to.deep.equal([
+      undefined,
+      'Supplier',
+      'Needed by',
+      'Revision',
+      'Value in the base currency',
+      'Currency',
+      'Number',
+    ])
+    const shown = await paged(who, Orders, { view: 'all' }, 200)
+    expect(list.rowCount).to.equal(shown.length + 1)
+    const row = list.getRow(2)
+    expect(row.getCell(2).value).to.be.instanceOf(Date)
+    expect([typeof row.getCell(3).value, typeof row.getCell(4).value]).to.deep.equal(['number', 'number'])
+    const suppliers = Array.from({ length: shown.length }, (_, index) =>
+      String(list.getRow(index + 2).getCell(1).value),
+    )
+    expect(suppliers, 'rows of a group stand together').to.deep.equal(
+      [...suppliers].sort((a, b) =>
+        a.toLowerCase() < b.toLowerCase() ? -1 : a.toLowerCase() > b.toLowerCase() ? 1 : 0,
+      ),
+    )
+    const counts = Array.from({ length: sums.rowCount - 2 }, (_, index) =>
+      Number(sums.getRow(index + 2).getCell(2).value),
+    )
+    expect(counts.reduce((sum, count) => sum + count, 0)).to.equal(shown.length)
+    expect(sums.getRow(sums.rowCount).getCell(1).value).to.equal('All')
+    expect(sums.getRow(sums.rowCount).getCell(2).value).to.equal(shown.length)
   })
 
   it('exports what it shows, row by row in the same order', async () => {

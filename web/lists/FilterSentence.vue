@@ -2,7 +2,7 @@
 import { ElButton, ElPopover } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListPage } from '#contract/fields.ts'
-import type { defineList } from '#contract/list.ts'
+import type { defineList } from '#contract/lists/list.ts'
 import { type Condition, type Conditions, writeConditions } from '#core/lists/conditions.ts'
 import { api } from '#web/api.ts'
 import ConditionForm from '#web/lists/ConditionForm.vue'

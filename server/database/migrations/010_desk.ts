@@ -1,0 +1,29 @@
+import type { Knex } from 'knex'
+
+/** What people make their own: saved views of lists, what the interface remembers of them, what they put off. */
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(`
+    create table saved_views (
+      id uuid primary key default gen_random_uuid(),
+      list text not null,
+      name text not null check (name <> ''),
+      owner_id uuid not null references people (id) on delete cascade,
+      asked jsonb not null,
+      columns jsonb not null,
+      roles text[] not null default '{}',
+      people uuid[] not null default '{}',
+      version integer not null default 1,
+      changed_at timestamptz not null default now(),
+      unique (list, owner_id, name));
+    create table preferences (
+      person_id uuid not null references people (id) on delete cascade,
+      key text not null,
+      subject text not null,
+      value jsonb not null,
+      primary key (person_id, key, subject));
+  `)
+}
+
+export async function down(): Promise<void> {
+  throw new Error('Migrations only go forward: restore a backup instead.')
+}
