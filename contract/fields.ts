@@ -185,6 +185,8 @@ export const ListRow = z.strictObject({
   path: z.string(),
   number: z.string(),
   title: z.string(),
+  /** What it is about, where columns say already what its title says. */
+  what: z.string().optional(),
   subtitle: z.string(),
   state: z.string(),
   amount: AmountText.nullable(),

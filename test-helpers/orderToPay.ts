@@ -122,6 +122,7 @@ export class OrderToPay {
       charges: minor(setting.charges ?? 0n),
       needBy: '2026-07-01',
       issuedAt: null,
+      chasedAt: null,
       answer: null,
       supplierReasons: [],
     }

@@ -6,6 +6,7 @@ import * as demo from '#contract/demo/endpoints.ts'
 import * as files from '#contract/files/endpoints.ts'
 import * as insight from '#contract/insight/endpoints.ts'
 import type { defineList } from '#contract/lists/list.ts'
+import * as together from '#contract/documents/together.ts'
 import * as views from '#contract/lists/views.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pay from '#contract/pay/endpoints.ts'
@@ -41,6 +42,7 @@ const DECLARED: readonly unknown[] = [
   people,
   preferences,
   views,
+  together,
   account,
   receive,
   request,

@@ -1,5 +1,7 @@
+import { table } from '#core/text/table.ts'
+
 /** What the columns of lists are called, on screen and in files. */
-export const COLUMNS: Readonly<Record<string, string>> = {
+export const COLUMNS: Readonly<Record<string, string>> = table({
   number: 'Number',
   title: 'What',
   state: 'State',
@@ -53,4 +55,4 @@ export const COLUMNS: Readonly<Record<string, string>> = {
   category: 'Category',
   unit: 'Unit',
   offers: 'Offers',
-}
+})

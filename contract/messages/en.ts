@@ -395,6 +395,13 @@ export const en: Messages = {
   'order.lineTwice': '“{line}” stands twice in this change. Write it once.',
   'order.noLines': 'An order needs a line. Add one, or throw the draft away.',
   'order.notADraft': 'Order {number} is issued: it is changed by a new revision.',
+  'together.unknown': 'That cannot be done with several of them at once.',
+  'together.order.chase.answer': '{who} is mailed and asked to answer.',
+  'together.order.chase.delivery': '{who} is mailed and asked when it comes; it was needed by {needBy}.',
+  'together.order.issue': '{currency} {amount} is committed and the order goes to {who}.',
+  'together.order.close': 'Nothing more is expected of {who}; what is left of the budget is free again.',
+  'order.nothingToChase': 'Nothing is missing on {number}: it is answered and not late.',
+  'order.chasedAlready': '{number} was chased at {at}. Give the supplier a day.',
   'order.nothingChanged': 'Nothing was changed.',
   'order.openInvoices': 'Invoices are still open: {invoices}. Settle them first.',
   'order.overApproved':

@@ -14,6 +14,14 @@ export const mailsEn = {
     subject: 'Order {number}, revision {revision}: {title}',
     text: 'Dear [name|{name}],\n\nplease find revision {revision} of order {number}, which replaces the earlier one: {currency} {total}.[reason|\nWhat changed: {reason}]\n\nYou can confirm it, propose a change and make your invoice on your pages: {path}\n\n{by}\n{house}\n',
   },
+  'order.chased.answer': {
+    subject: 'Order {number}: please answer it',
+    text: 'Dear [name|{name}],\n\nwe have no answer yet to order {number}, {title}[needBy|, which we need by {needBy}].[note|\n\n{note}]\n\nPlease confirm it or tell us what you can do, on your pages: {path}\n\n{by}\n{house}\n',
+  },
+  'order.chased.delivery': {
+    subject: 'Order {number} is late',
+    text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\nPlease tell us when it comes, on your pages: {path}\n\n{by}\n{house}\n',
+  },
   'order.cancelled': {
     subject: 'Order {number} is cancelled',
     text: 'Dear {name},\n\nwe cancel order {number}, {title}. {reason}\n\n{by}\n{house}\n',

@@ -166,6 +166,15 @@ export const ActOnOrder = defineEndpoint({
   }),
   response: Done,
 })
+export const ChaseOrder = defineEndpoint({
+  name: 'order.chase',
+  method: 'post',
+  path: '/orders/:id/chase',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, note: Text }),
+  response: Done,
+})
 export const AnswerResponse = defineEndpoint({
   name: 'order.answerResponse',
   method: 'post',

@@ -2,6 +2,7 @@ import { type ActorFacts, type needsRight } from '#core/acts/actor.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { whyNotCancel } from '#core/order/cancelOrder.ts'
+import { type Clock, missing, whyNotChase } from '#core/order/chaseOrder.ts'
 import { whyNotClose } from '#core/order/closeOrder.ts'
 import { whyNotEdit } from '#core/order/editDraft.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
@@ -19,7 +20,7 @@ import { isIn } from '#core/states.ts'
  * What can be done with an order now, and for the rest why not. Acts that belong to another time of its life are left out: a draft is not
  * closed, a closed order not issued.
  */
-export function orderActions(order: OrderFacts, actor: ActorFacts): Action[] {
+export function orderActions(order: OrderFacts, actor: ActorFacts, clock: Clock): Action[] {
   const answer = order.answer
   const settle = answer
     ? [
@@ -36,6 +37,7 @@ export function orderActions(order: OrderFacts, actor: ActorFacts): Action[] {
   if (isIn(ORDER_GROUPS.live, order.state))
     return [
       ...settle,
+      ...(missing(order, clock.today) === null ? [] : [action('chase', whyNotChase(order, actor, clock))]),
       action('revise', whyNotRevise(order, actor)),
       action('close', whyNotClose(order, actor)),
       action('cancel', whyNotCancel(order, actor)),

@@ -1,4 +1,5 @@
 import { addDays } from '#core/calendar/days.ts'
+import { CHASE_REST } from '#core/order/chaseOrder.ts'
 import { type DeskEntry, forPerson, forRight } from '#core/desk/entry.ts'
 import { isIn } from '#core/states.ts'
 import { isWork } from '#core/request/kinds.ts'
@@ -47,6 +48,13 @@ export function orderDesk(order: OrderFacts & { readonly createdAt: string; read
 
 type Common = Pick<DeskEntry, 'amount' | 'currency' | 'needBy' | 'notFor' | 'details'>
 
+/** The day after it was needed; who was asked for it has some days to react. */
+function lateFrom(needBy: string, chasedAt: string | null): string {
+  const late = addDays(needBy, 1)
+  const rested = chasedAt === null ? late : addDays(chasedAt.slice(0, 10), CHASE_REST)
+  return rested > late ? rested : late
+}
+
 const lateEntry = (order: OrderFacts, needBy: string, common: Common): DeskEntry => ({
   ...common,
   key: 'late',
@@ -54,7 +62,7 @@ const lateEntry = (order: OrderFacts, needBy: string, common: Common): DeskEntry
   act: 'chase',
   tone: 'stop',
   audiences: [forPerson(order.buyerId)],
-  from: addDays(needBy, 1),
+  from: lateFrom(needBy, order.chasedAt),
   since: needBy,
   path: `/order/${order.id}`,
   details: { ...common.details, needBy },

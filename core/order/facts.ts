@@ -62,6 +62,8 @@ export interface OrderFacts {
   readonly charges: Minor
   readonly needBy: string | null
   readonly issuedAt: string | null
+  /** When the supplier was last asked for what is missing. */
+  readonly chasedAt: string | null
   readonly lines: readonly OrderLine[]
   /** The lines of requests that it buys. */
   readonly requests: readonly RequestedFacts[]

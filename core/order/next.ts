@@ -28,6 +28,8 @@ export interface OrderNext {
   readonly issues?: { readonly reason: string }
   /** What becomes of the supplier's answer that waits. */
   readonly answer?: { readonly state: AnswerState; readonly reason: string }
+  /** The supplier was asked for what is missing. */
+  readonly chasedAt?: string
   /** Days promised by the supplier, by line. */
   readonly promises?: readonly { readonly lineId: string; readonly date: string }[]
   /** Requested lines that end with it. */

@@ -20,6 +20,8 @@ import { acceptAnswer, refuseAnswer } from '#core/order/settleAnswer.ts'
 import { lineValues, standingOf, valuesSoFar } from '#core/order/standing.ts'
 import { ADA, actorOf, NOBODY, OrderToPay, TODAY } from '#test-helpers/orderToPay.ts'
 
+/** Before anything is late. */
+const CLOCK = { now: `${TODAY}T12:00:00.000Z`, today: TODAY }
 const codes = (decided: Decision<unknown, unknown>): string[] =>
   decided.ok ? [] : decided.reasons.map(reason => reason.code)
 const issued = (...[setting]: ConstructorParameters<typeof OrderToPay>): OrderToPay => {
@@ -304,7 +306,7 @@ describe('a supplier’s answer', () => {
     const later = issued()
     later.answer([{ quantity: '7', date: '2026-08-01' }])
     expect(
-      orderActions(later.order(), ADA)
+      orderActions(later.order(), ADA, CLOCK)
         .filter(one => one.primary)
         .map(one => one.action),
     ).to.deep.equal(['acceptAnswer'])
@@ -423,21 +425,21 @@ describe('the end of an order', () => {
 
 describe('what can be done with an order', () => {
   const possible = (order: OrderFacts, actor = ADA): string[] =>
-    orderActions(order, actor)
+    orderActions(order, actor, CLOCK)
       .filter(one => one.reasons.length === 0)
       .map(one => one.action)
-  const offered = (order: OrderFacts): string[] => orderActions(order, ADA).map(one => one.action)
+  const offered = (order: OrderFacts): string[] => orderActions(order, ADA, CLOCK).map(one => one.action)
 
   it('is offered by the time of its life, and agrees with what the acts say', () => {
     const world = new OrderToPay()
     expect(possible(world.order())).to.deep.equal(['issue', 'edit', 'cancel'])
     expect(
-      orderActions(world.order(), ADA)
+      orderActions(world.order(), ADA, CLOCK)
         .filter(one => one.primary)
         .map(one => one.action),
     ).to.deep.equal(['issue'])
     world.issue()
-    expect(possible(world.order())).to.deep.equal(['revise', 'close', 'cancel', 'receive'])
+    expect(possible(world.order())).to.deep.equal(['chase', 'revise', 'close', 'cancel', 'receive'])
     world.answer([{ quantity: '8' }])
     expect(possible(world.order())).to.deep.equal([
       'acceptAnswer',
@@ -462,7 +464,8 @@ describe('what can be done with an order', () => {
 
   it('work is accepted by whoever asked for it, not by a receiver', () => {
     const world = issued({ lines: [{ kind: 'workByRate', proof: 'acceptWork' }] })
-    const receive = (actor = ADA) => orderActions(world.order(), actor).find(one => one.action === 'receive')!.reasons
+    const receive = (actor = ADA) =>
+      orderActions(world.order(), actor, CLOCK).find(one => one.action === 'receive')!.reasons
     expect(receive()).to.deep.equal([])
     expect(receive(actorOf('bo')).map(reason => reason.code)).to.deep.equal(['receive.workByRequester'])
     world.receive([{ line: 1, quantity: '10' }])

@@ -8,6 +8,8 @@ import { fileRoutes } from '#server/files/routes.ts'
 import { isDemo } from '#server/house/house.ts'
 import { reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
+import { ordersTogether } from '#server/order/ordersTogether.ts'
+import { togetherRoutes } from '#server/documents/together.ts'
 import { viewRoutes } from '#server/lists/routes.ts'
 import { orderRoutes } from '#server/order/routes.ts'
 import { payRoutes } from '#server/pay/routes.ts'
@@ -41,6 +43,7 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   ...insightRoutes,
   ...fileRoutes,
   ...viewRoutes,
+  ...togetherRoutes([ordersTogether]),
   ...setupRoutes,
   reads(ReadMails, async (call, { query }) => {
     if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))

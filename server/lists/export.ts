@@ -50,7 +50,7 @@ export async function exportList<Row>(
 function writtenOf<Row>(definition: ListDefinition<Row>, wanted: string | undefined): Written[] {
   const all: Written[] = [
     { key: 'number', kind: 'text', value: row => row.number },
-    { key: 'title', kind: 'text', value: row => row.title },
+    { key: 'title', kind: 'text', value: row => row.what ?? row.title },
     { key: 'state', kind: 'text', value: row => row.state },
     ...definition.columns.map(({ key, type }): Written => ({
       key,

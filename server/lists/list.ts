@@ -5,6 +5,7 @@ import { type ColumnType, type Condition, type Order, readConditions, readOrders
 import { groups } from '#core/lists/groups.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import { RuleBroken } from '#core/reasons.ts'
+import { MOST_TOGETHER } from '#contract/documents/together.ts'
 import type { Read } from '#server/call.ts'
 import { ask } from '#server/lists/ask.ts'
 
@@ -260,9 +261,6 @@ async function fetched(call: Read, query: Knex.QueryBuilder, often: boolean): Pr
   const { rows } = await call.trx.raw<{ rows: unknown[] }>(sql, bindings as never).options({ name })
   return rows
 }
-
-/** Rows that are acted on together, at most. */
-export const MOST_TOGETHER = 500
 
 /** The ids of what a query shows, in its order. */
 export async function listIds<Row>(

@@ -4,6 +4,7 @@ import { parseAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
 import type { WantedOrder } from '#core/order/changeLines.ts'
+import { chaseOrder } from '#core/order/chaseOrder.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
 import { editDraft } from '#core/order/editDraft.ts'
 import { issueOrder } from '#core/order/issueOrder.ts'
@@ -42,7 +43,13 @@ export async function carryOut(call: Write, order: KnownOrder, decision: Decisio
     call,
     'order',
     order.row,
-    { state: next.state, revision: next.revision, ...next.head, ...(await whenIssued(call, order, next)) },
+    {
+      state: next.state,
+      revision: next.revision,
+      ...chased(next),
+      ...next.head,
+      ...(await whenIssued(call, order, next)),
+    },
     decided.did,
   )
   if (next.issues) await freeze(call, order.id, next)
@@ -53,6 +60,8 @@ export async function carryOut(call: Write, order: KnownOrder, decision: Decisio
   })
   return done
 }
+
+const chased = ({ chasedAt }: OrderNext): { chasedAt?: string } => (chasedAt === undefined ? {} : { chasedAt })
 
 async function writeLines(call: Write, next: OrderNext): Promise<void> {
   for (const { id, ...line } of next.lines ?? []) await call.trx('orderLines').where({ id }).update(line)
@@ -126,7 +135,7 @@ async function freeze(call: Write, orderId: string, next: OrderNext): Promise<vo
 }
 
 /** Issues a draft: commits its value in place of the reservation, freezes revision 0 and mails it. */
-export async function issue(call: Write, id: string, version: number, checkReason = ''): Promise<Done> {
+export async function issue(call: Write, id: string, version: number | undefined, checkReason = ''): Promise<Done> {
   const known = await heldOrder(call, id, version)
   const order = {
     ...known,
@@ -164,6 +173,12 @@ export async function change(call: Write, id: string, body: Change, version: num
   return done
 }
 
+/** Asks the supplier for what is missing. */
+export async function chase(call: Write, id: string, version: number | undefined, note: string): Promise<Done> {
+  const order = await heldOrder(call, id, version)
+  return await carryOut(call, order, chaseOrder(order, call.actor, call, note))
+}
+
 export type EndAction = 'cancel' | 'close' | 'reopen' | 'seal'
 
 /** Cancels, closes, reopens or seals. */
@@ -171,7 +186,7 @@ export async function end(
   call: Write,
   id: string,
   action: EndAction,
-  version: number,
+  version: number | undefined,
   reason: string,
   needRemains: boolean,
 ): Promise<Done> {

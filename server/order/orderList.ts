@@ -106,6 +106,7 @@ export const orderList: ListDefinition<ListedOrder> = {
       path: pathOf('order', row.id),
       number: row.number,
       title: row.supplier,
+      what: row.title,
       subtitle: `${row.number}${row.revision > 0 ? ` r${row.revision}` : ''}, ${row.title}`,
       state: row.state,
       amount: formatAmount(row.total, row.currency),

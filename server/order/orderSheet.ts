@@ -71,7 +71,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     steps: [],
     sentence: sentenceOf(call, known),
     tone: toneOf(call, known),
-    actions: actionsJson(orderActions(order, call.actor)),
+    actions: actionsJson(orderActions(order, call.actor, call)),
     supplierId: row.supplierId,
     supplier: known.supplier,
     supplierPath: pathOf('supplier', row.supplierId),

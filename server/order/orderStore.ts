@@ -44,6 +44,7 @@ export interface OrderRow {
   version: number
   createdAt: string
   issuedAt: string | null
+  chasedAt: string | null
   changedAt: string
   search: string
   /** What this order says otherwise than its supplier's defaults. */

@@ -9,7 +9,7 @@ import { respond } from '#server/order/answerActs.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
-import { change, end, issue, settle } from '#server/order/orderActs.ts'
+import { change, chase, end, issue, settle } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
 import { readOrder } from '#server/order/orderSheet.ts'
@@ -46,6 +46,7 @@ export const orderRoutes: Route[] = [
   writes(order.ActOnOrder, (call, { params, body }) =>
     end(call, params.id, body.action, body.version, body.reason, body.needRemains),
   ),
+  writes(order.ChaseOrder, (call, { params, body }) => chase(call, params.id, body.version, body.note)),
   writes(order.AnswerResponse, (call, { params, body }) =>
     settle(call, params.id, params.responseId, body.version, body.answer, body.reason),
   ),

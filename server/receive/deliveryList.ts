@@ -76,6 +76,7 @@ export const deliveryList: ListDefinition<Listed> = {
       path: pathOf('delivery', row.id),
       number: row.number,
       title: row.supplier,
+      what: row.title,
       subtitle: `${row.number}, ${row.title}`,
       state: row.state,
       amount: null,

@@ -2,6 +2,7 @@
 import { computed, onErrorCaptured, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import CourseBar from '#web/frame/CourseBar.vue'
+import InPassing from '#web/frame/InPassing.vue'
 import ShortcutHelp from '#web/frame/ShortcutHelp.vue'
 import { OWN_DESK, STAGE_VALUES, startNews, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
@@ -39,6 +40,7 @@ onErrorCaptured(error => {
     </main>
     <RouterView v-else />
     <ShortcutHelp v-if="team" />
+    <InPassing />
   </div>
 </template>
 

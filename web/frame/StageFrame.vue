@@ -5,7 +5,7 @@ import { computed, onMounted, onUnmounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ListRow } from '#contract/fields.ts'
 import type { defineList } from '#contract/lists/list.ts'
-import ListPane from '#web/frame/ListPane.vue'
+import ListPane from '#web/lists/ListPane.vue'
 
 /** A stage: its list at the left, the chosen Sheet at the right, a splitter that remembers its place; on a phone one of the two. */
 const props = defineProps<{

@@ -56,16 +56,14 @@ function add(condition: Condition, how: 'and' | 'or'): void {
       ></template
     ><ElPopover v-model:visible="adding" trigger="click" :width="320" placement="bottom-start" @show="loadOptions"
       ><template #reference
-        ><ElButton text size="small" data-test="add-condition">{{
-          conditions.length ? 'and …' : 'Filter'
-        }}</ElButton></template
+        ><ElButton link data-test="add-condition">{{ conditions.length ? 'and …' : 'Filter' }}</ElButton></template
       ><ConditionForm
         v-if="adding"
         :asks="page.asks"
         :options="options"
         :beside="conditions.length > 0"
         @ask="add" /></ElPopover
-    ><ElButton v-if="conditions.length > 1" text size="small" @click="write([])">without any</ElButton>
+    ><ElButton v-if="conditions.length > 1" link @click="write([])">without any</ElButton>
     <span v-if="page.lost.length" class="lost" role="status" data-test="filter-lost"
       >◆ left out, because it cannot be asked here: {{ page.lost.map(askedName).join(', ') }}</span
     >

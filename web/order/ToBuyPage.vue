@@ -10,7 +10,7 @@ import { ReadChoices } from '#contract/request/endpoints.ts'
 import { sumTexts } from '#core/money/text.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
-import ListPane from '#web/frame/ListPane.vue'
+import ListPane from '#web/lists/ListPane.vue'
 import AskDialog from '#web/shared/AskDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -126,6 +126,7 @@ const ask = (what: Asking): void => {
       name="to-buy"
       :selected="undefined"
       :wide="true"
+      fixed
       :choosing="true"
       @choose="chosen = $event"
       @shown="rows = $event"

@@ -1,17 +1,16 @@
 <script setup lang="ts">
 import { ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { ResponseOf } from '#contract/endpoint.ts'
 import { CatalogueFacts, ImportItems, SearchCatalogue } from '#contract/request/catalogue.ts'
-import { api } from '#web/api.ts'
+import { api, Refused } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import BasketPane from '#web/request/BasketPane.vue'
 import NoticeStrip from '#web/request/NoticeStrip.vue'
 import PictureSearch from '#web/request/PictureSearch.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
-import { useAction } from '#web/shared/useAction.ts'
+import { useRead } from '#web/shared/useRead.ts'
 import { useSearchText } from '#web/shared/useSearchText.ts'
 import { priceText, unit } from '#web/shared/words.ts'
 
@@ -19,11 +18,9 @@ import { priceText, unit } from '#web/shared/words.ts'
 const route = useRoute()
 const router = useRouter()
 const session = useSession()
-const { busy, reasons, run } = useAction()
 const importing = ref(false)
 const byPicture = ref(false)
-const answer = shallowRef<ResponseOf<typeof SearchCatalogue>>()
-const facts = shallowRef<ResponseOf<typeof CatalogueFacts>>()
+const { data: facts, reload: reloadFacts } = useRead(CatalogueFacts)
 const { text: q, settle } = useSearchText(160)
 const field = ref<HTMLInputElement>()
 const FILTERS = ['q', 'category', 'supplier', 'agreement', 'stocked', 'certified', 'country', 'upTo', 'within'] as const
@@ -42,41 +39,27 @@ const compared = computed(() =>
     .split(',')
     .filter(Boolean),
 )
-let request = new AbortController()
-
-async function load(): Promise<void> {
-  request.abort()
-  const { signal } = (request = new AbortController())
-  busy.value = false
-  await run(async () => {
-    const found = await api(SearchCatalogue, { query: query.value as never, signal }).catch(error => {
-      if (!signal.aborted) throw error
-      return undefined
-    })
-    if (!found) return
-    answer.value = found
-    /** A scanner types a code and Enter: one exact item opens at once. */
-    const open = found.exact !== null && scanned.value
-    scanned.value = false
-    if (open) await router.push({ path: `/request/catalogue/${found.exact}`, query: route.query })
-  })
-}
+const search = useRead(SearchCatalogue, () => ({ query: query.value as never }), { keep: true })
+const answer = search.data
+const reasons = computed(() => (search.failure.value instanceof Refused ? search.failure.value.reasons : []))
+/** A scanner types a code and Enter: one exact item opens at once. */
 const scanned = ref(false)
-watch(
-  () => JSON.stringify(query.value),
-  () => void load(),
-  { immediate: true },
-)
+function openExact(): void {
+  const found = answer.value
+  if (!scanned.value || !found || search.loading.value) return
+  scanned.value = false
+  if (found.exact !== null) void router.push({ path: `/request/catalogue/${found.exact}`, query: route.query })
+}
+watch(search.loading, openExact)
 const set = (change: Record<string, string | undefined>): void =>
   void router.replace({ path: route.path, query: { ...route.query, ...change } })
-async function enter(): Promise<void> {
+function enter(): void {
   settle()
   scanned.value = true
-  if (value('q') === q.value) await load()
+  if (value('q') === q.value) openExact()
   else set({ q: q.value || undefined })
 }
-onMounted(async () => {
-  facts.value = await api(CatalogueFacts)
+onMounted(() => {
   if (matchMedia('(min-width: 701px)').matches) field.value?.focus()
 })
 
@@ -319,7 +302,8 @@ function compare(id: string): void {
       @close="
         () => {
           importing = false
-          load()
+          void search.reload()
+          void reloadFacts()
         }
       "
     />

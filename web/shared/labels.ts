@@ -132,6 +132,7 @@ export const LABELS: Readonly<
   },
   action: {
     remind: 'Remind them',
+    chase: 'Chase',
     answer: 'Answer',
     change: 'Change it',
     addCertificate: 'Add a certificate',
@@ -177,6 +178,7 @@ export const LABELS: Readonly<
   },
   history: {
     reminded: 'Reminded',
+    chased: 'Chased',
     asked: 'Asked',
     change: 'Taken back to change it',
     lineSplit: 'Line split',

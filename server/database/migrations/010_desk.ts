@@ -15,6 +15,7 @@ export async function up(knex: Knex): Promise<void> {
       version integer not null default 1,
       changed_at timestamptz not null default now(),
       unique (list, owner_id, name));
+    alter table orders add column chased_at timestamptz;
     create table preferences (
       person_id uuid not null references people (id) on delete cascade,
       key text not null,

@@ -1,0 +1,53 @@
+import type { TogetherAct } from '#contract/documents/together.ts'
+import type { Sentence } from '#contract/fields.ts'
+import { formatAmount } from '#core/money/amount.ts'
+import { missing, whyNotChase } from '#core/order/chaseOrder.ts'
+import { whyNotClose } from '#core/order/closeOrder.ts'
+import { whyNotIssue } from '#core/order/issueOrder.ts'
+import { obstacles } from '#core/acts/decision.ts'
+import { type Reason, stop } from '#core/reasons.ts'
+import { need, type Read } from '#server/call.ts'
+import type { Looked, Together } from '#server/documents/together.ts'
+import { supplierReasons } from '#server/order/conditionStore.ts'
+import { chase, end, issue } from '#server/order/orderActs.ts'
+import { type KnownOrder, knownOrders } from '#server/order/orderStore.ts'
+
+/** Several orders chased, issued or closed at once, each by its own rules. */
+export const ordersTogether: Together = {
+  kind: 'order',
+  acts: ['chase', 'issue', 'close'],
+  look: async (call, act, ids, reason) => {
+    need(call, 'order.read')
+    const orders = await knownOrders(call, ids)
+    const known = ids.flatMap(id => orders.get(id) ?? [])
+    const looked: Looked[] = []
+    for (const order of known) looked.push(await look(call, act, order, reason))
+    return looked
+  },
+  run: async (call, act, id, reason) => {
+    if (act === 'chase') await chase(call, id, undefined, reason)
+    else if (act === 'issue') await issue(call, id, undefined, reason)
+    else await end(call, id, 'close', undefined, reason, false)
+  },
+}
+
+async function look(call: Read, act: TogetherAct, order: KnownOrder, reason: string): Promise<Looked> {
+  const { id, number, supplier: title } = order
+  return { id, number, title, reasons: await against(call, act, order, reason), says: saysOf(call, act, order) }
+}
+
+async function against(call: Read, act: TogetherAct, order: KnownOrder, reason: string): Promise<readonly Reason[]> {
+  if (act === 'chase') return whyNotChase(order, call.actor, call)
+  if (act === 'close') return whyNotClose(order, call.actor)
+  const items = order.rows.map(row => row.itemId)
+  const facts = { ...order, supplierReasons: await supplierReasons(call, order.supplierId, items) }
+  return obstacles(whyNotIssue(facts, call.actor), reason, stop('order.checkReason', {}, { place: 'reason' }))
+}
+
+function saysOf(call: Read, act: TogetherAct, order: KnownOrder): Sentence {
+  const amount = formatAmount(order.row.total, order.currency)
+  return {
+    code: `together.order.${act}${act === 'chase' ? `.${missing(order, call.today) ?? 'answer'}` : ''}`,
+    details: { who: order.supplier, needBy: order.needBy ?? '', amount, currency: order.currency },
+  }
+}
