@@ -4,7 +4,8 @@ import { Attach, ReadAttachment, WriteNote } from '#contract/files/endpoints.ts'
 import { Budgets, ReadBudget, RunAudit } from '#contract/insight/endpoints.ts'
 import { Invoices, LinkInvoiceLine, ReadInvoice, ReadInvoiceFile } from '#contract/bill/endpoints.ts'
 import { Orders, SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
-import { Find, ReadCounts, ReadDesk, ReadSession, SignOut } from '#contract/people/endpoints.ts'
+import { ReadCounts, ReadDesk } from '#contract/desk/endpoints.ts'
+import { Find, ReadSession, SignOut } from '#contract/people/endpoints.ts'
 import {
   CatalogueFacts,
   ReadBasket,

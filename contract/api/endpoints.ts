@@ -3,6 +3,7 @@ import * as account from '#contract/account/endpoints.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
+import * as desk from '#contract/desk/endpoints.ts'
 import * as files from '#contract/files/endpoints.ts'
 import * as insight from '#contract/insight/endpoints.ts'
 import type { defineList } from '#contract/lists/list.ts'
@@ -41,6 +42,7 @@ const DECLARED: readonly unknown[] = [
   pay,
   people,
   preferences,
+  desk,
   views,
   together,
   account,

@@ -90,6 +90,8 @@ export const en: Messages = {
   'delivery.short.none': 'on {needBy}',
   'delivery.short.over': 'too many',
   'delivery.short.part': 'part is in, rest {needBy}',
+  'desk.putOffDay': 'Put it off until a day to come, no more than {most} days ahead.',
+  'desk.unknown': 'That is not on your Desk.',
   'desk.acceptWork': '{who} was to do: {title}. Accept it when it is done',
   'desk.agree': '{who} asks you to agree: {title}',
   'desk.agreePower': '{who} gives power over money: {title}. It takes a second person',

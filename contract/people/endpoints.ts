@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, Line, Sentence, Stamp, Uuid } from '#contract/fields.ts'
+import { Line, Stamp, Uuid } from '#contract/fields.ts'
 import { PERMISSIONS } from '#contract/permissions.ts'
 
 export const PersonJson = z.strictObject({
@@ -60,35 +60,6 @@ export const SignOut = defineEndpoint({
   permission: 'anyone',
 })
 
-export const DeskItem = z.strictObject({
-  key: z.string(),
-  stage: z.string(),
-  path: z.string(),
-  sentence: Sentence,
-  amount: AmountText.nullable(),
-  currency: z.string().nullable(),
-  since: Stamp,
-  needBy: z.string().nullable(),
-  act: z.string(),
-  tone: z.enum(['plain', 'attention', 'stop']),
-})
-export type DeskItem = z.output<typeof DeskItem>
-export const ReadDesk = defineEndpoint({
-  name: 'desk.read',
-  method: 'get',
-  path: '/desk',
-  permission: 'signedIn',
-  response: z.strictObject({ items: z.array(DeskItem) }),
-})
-
-export const StageCount = z.strictObject({ stage: z.string(), waiting: z.int(), open: AmountText })
-export const ReadCounts = defineEndpoint({
-  name: 'desk.counts',
-  method: 'get',
-  path: '/counts',
-  permission: 'signedIn',
-  response: z.strictObject({ desk: z.int(), stages: z.array(StageCount), currency: z.string() }),
-})
 export const Found = z.strictObject({
   kind: z.string(),
   path: z.string(),

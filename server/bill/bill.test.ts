@@ -9,7 +9,7 @@ import {
 } from '#contract/bill/endpoints.ts'
 import { ActOnOrder, ReadOrder } from '#contract/order/endpoints.ts'
 import { ProposeRun } from '#contract/pay/endpoints.ts'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { vatOf } from '#demo/world.ts'
 import { inventedIban } from '#demo/identifiers.ts'
 import { plainInvoice } from '#test-helpers/invoices.ts'

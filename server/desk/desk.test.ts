@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ReadCounts, ReadDesk } from '#contract/people/endpoints.ts'
+import { PutOff, ReadCounts, ReadDesk, ReadDone } from '#contract/desk/endpoints.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import type { LineBody } from '#contract/request/lines.ts'
@@ -99,5 +99,67 @@ describe('the Desk', () => {
       .where({ standInId: tomas })
       .update({ fromDay: addDays(today(), -9), toDay: addDays(today(), -1) })
     expect(await paths('Tomas')).to.not.include(`/decide/${id}`)
+  })
+
+  it('lets go of what is put off until its day, for this person alone, and counts without it', async () => {
+    const pilar = await world.as('Pilar')
+    const before = await pilar.do(ReadDesk)
+    const counts = await pilar.do(ReadCounts)
+    const [first, second] = before.items
+    const until = addDays(today(), 3)
+    await pilar.do(PutOff, { body: { keys: [first!.key, second!.key, first!.key], until } })
+    const after = await pilar.do(ReadDesk)
+    expect(after.items.map(item => item.key)).to.deep.equal(before.items.slice(2).map(item => item.key))
+    expect(after.later.map(one => [one.key, one.until])).to.have.deep.members([
+      [first!.key, until],
+      [second!.key, until],
+    ])
+    const now = await pilar.do(ReadCounts)
+    expect(now.desk).to.equal(counts.desk - 2)
+    for (const { stage, waiting } of now.stages)
+      expect(waiting, stage).to.equal(after.items.filter(item => item.stage === stage).length)
+    // the day comes
+    await world
+      .db('putOff')
+      .where({ key: first!.key.split(':')[0]! })
+      .update({ until: today() })
+    await pilar.do(PutOff, { body: { keys: [second!.key], until: null } })
+    expect(await pilar.do(ReadDesk)).to.deep.include({ items: before.items, later: [] })
+    expect((await pilar.do(ReadCounts)).desk).to.equal(counts.desk)
+  })
+
+  it('puts off to days to come only, and only what can be on a Desk', async () => {
+    const pilar = await world.as('Pilar')
+    const { items } = await pilar.do(ReadDesk)
+    const put = async (keys: string[], until: string) => (await pilar.call(PutOff, { body: { keys, until } })).codes
+    expect(await put([items[0]!.key], today())).to.deep.equal(['desk.putOffDay'])
+    for (const key of ['late', 'late:x', `nothing:${items[0]!.documentId}`, `late:99999:${items[0]!.documentId}`, ''])
+      expect(await put([key], addDays(today(), 1)), key).to.deep.equal(['desk.unknown'])
+  })
+
+  it('says in whose place something waits', async () => {
+    const person = async (name: string): Promise<string> =>
+      (await world.db('people').where('name', 'like', `${name}%`).first('id'))!.id
+    const [marit, tomas] = [await person('Marit'), await person('Tomas')]
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '3')])
+    await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
+    await world
+      .db('standIns')
+      .insert({ personId: marit, standInId: tomas, fromDay: today(), toDay: addDays(today(), 3) })
+    const item = async (who: string) =>
+      (await (await world.as(who)).do(ReadDesk)).items.find(one => one.path === `/decide/${id}`)
+    expect((await item('Marit'))?.standsInFor).to.equal(null)
+    expect((await item('Tomas'))?.standsInFor).to.equal('Marit Oland')
+    await world.db('standIns').where({ standInId: tomas }).delete()
+  })
+
+  it('keeps what was done today, by this person, as far as they still see it', async () => {
+    const joren = await world.as('Joren')
+    const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
+    await joren.do(SubmitRequisition, { params: { id }, body: { version } })
+    const { count, done } = await joren.do(ReadDone)
+    expect(done[0]).to.deep.include({ action: 'submitted', kind: 'requisition', path: `/request/${id}` })
+    expect(count).to.be.at.least(done.length)
+    expect((await (await world.as('Dov')).do(ReadDone)).done.map(one => one.path)).to.not.include(`/request/${id}`)
   })
 })

@@ -1,6 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { DeskItem, ReadCounts } from '#contract/people/endpoints.ts'
-import { audiencesOf, DESK_KEYS, STAGES, urgency } from '#core/desk/entry.ts'
+import type { DeskItem, ReadCounts, ReadDesk } from '#contract/desk/endpoints.ts'
+import { audiencesOf, DESK_KEYS, forPerson, STAGES, urgency } from '#core/desk/entry.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import type { Read } from '#server/call.ts'
 import type { DeskRow } from '#server/desk/deskStore.ts'
@@ -11,21 +11,46 @@ const PER_KIND = 40
 const WAITS = 'from_day <= :today and not (:me = any(not_for))'
 const MINE = `audience = any(:mine) and ${WAITS}`
 
-/** Everything that waits for this person, over all stages, the dearest to leave first. */
-export async function readDesk(call: Read): Promise<{ items: DeskItem[] }> {
+/** Everything that waits for this person, over all stages, the dearest to leave first, and what they put off. */
+export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>> {
   const { rows } = await call.trx
     .raw<{ rows: DeskRow[] }>(
       `select * from (
          select *, row_number() over (partition by key order by need_by nulls last, since) as turn from (
            select distinct on (document_id, key, place) first.* from unnest(:mine::text[]) as a (name), unnest(:keys::text[]) as k (name), lateral (
              select * from desk_entries where audience = a.name and key = k.name and ${WAITS} order by need_by nulls last, since limit ${PER_KIND}) first
-           order by document_id, key, place, audience) mine) waiting
+           order by document_id, key, place, audience = any(:others), audience) mine) waiting
        where turn <= ${PER_KIND}`,
-      { ...bindings(call), keys: [...DESK_KEYS] },
+      { ...bindings(call), keys: [...DESK_KEYS], others: call.actor.standsInFor.map(one => forPerson(one.id)) },
     )
     .options({ name: 'desk-items' })
-  const items = rows.map(toItem)
-  return { items: items.sort((a, b) => (urgency(a) < urgency(b) ? -1 : 1)) }
+  const put = await putOff(call)
+  const names = await namesOf(call)
+  const items = rows.map(row => toItem(row, names))
+  return {
+    items: items.filter(item => !put.has(item.key)).sort((a, b) => (urgency(a) < urgency(b) ? -1 : 1)),
+    later: items
+      .filter(item => put.has(item.key))
+      .map(({ key, path, sentence }) => ({ key, path, sentence, until: put.get(key)! }))
+      .sort((a, b) => (a.until < b.until ? -1 : 1)),
+  }
+}
+
+const keyOf = (row: Pick<DeskRow, 'key' | 'place' | 'documentId'>): string =>
+  `${row.key}:${row.place === 0 ? '' : `${row.place}:`}${row.documentId}`
+
+/** What this person has put off, with the day until when. */
+async function putOff(call: Read): Promise<Map<string, string>> {
+  const rows = await call.trx('putOff').where({ personId: call.actor.id }).where('until', '>', call.today)
+  return new Map(rows.map(row => [keyOf(row), row.until]))
+}
+
+/** Those in whose place this person acts today, by the audience that is theirs. */
+async function namesOf(call: Read): Promise<Map<string, string>> {
+  if (call.actor.standsInFor.length === 0) return new Map()
+  const ids = call.actor.standsInFor.map(one => one.id)
+  const people = await call.trx('people').whereIn('id', ids).select('id', 'name')
+  return new Map(people.map(person => [forPerson(person.id), person.name]))
 }
 
 const bindings = (call: Read): { mine: string[]; today: string; me: string } => ({
@@ -34,8 +59,11 @@ const bindings = (call: Read): { mine: string[]; today: string; me: string } => 
   me: call.actor.id,
 })
 
-const toItem = (row: DeskRow): DeskItem => ({
-  key: `${row.key}:${row.place === 0 ? '' : `${row.place}:`}${row.documentId}`,
+const toItem = (row: DeskRow, names: ReadonlyMap<string, string>): DeskItem => ({
+  key: keyOf(row),
+  documentKind: row.documentKind,
+  documentId: row.documentId,
+  standsInFor: names.get(row.audience) ?? null,
   stage: row.stage,
   path: row.path,
   act: row.act,
@@ -52,6 +80,7 @@ const toItem = (row: DeskRow): DeskItem => ({
 
 declare module 'knex/types/tables.js' {
   interface Tables {
+    putOff: { personId: string; documentId: string; key: string; place: number; until: string }
     stageValues: { stage: string; amount: bigint; measuredAt: string }
   }
 }
@@ -65,7 +94,10 @@ export async function readCounts(call: Read): Promise<ResponseOf<typeof ReadCoun
            select own.stage, own.waiting from unnest(:mine::text[]) as a (name), lateral (
              select stage, count(*) as waiting from desk_entries where audience = a.name and plain and from_day <= :today group by stage) own
            union all
-           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not plain group by stage) counted
+           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not plain group by stage
+           union all
+           select stage, -count(distinct (document_id, key, place)) from put_off p join desk_entries using (document_id, key, place)
+             where p.person_id = :me::uuid and p.until > :today and ${MINE} group by stage) counted
          group by stage) w
        full join stage_values v on v.stage = w.stage`,
       bindings(call),

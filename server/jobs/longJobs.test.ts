@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { ReadJob, SeeJob } from '#contract/source/duplicates.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { writing } from '#server/call.ts'

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { ActTogether, PreviewTogether } from '#contract/documents/together.ts'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { ReadOrder } from '#contract/order/endpoints.ts'
 import { today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'

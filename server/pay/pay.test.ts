@@ -11,7 +11,7 @@ import {
   SettleBankItem,
   WithdrawRun,
 } from '#contract/pay/endpoints.ts'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { ReadOwnAccount, SaveOwnAccount } from '#contract/setup/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inTransaction } from '#server/jobs/parts.ts'

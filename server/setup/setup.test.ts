@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import {

@@ -22,7 +22,7 @@ import {
   Suppliers,
 } from '#contract/source/endpoints.ts'
 import { ReadOrder } from '#contract/order/endpoints.ts'
-import { ReadDesk } from '#contract/people/endpoints.ts'
+import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { SaveSourceSettings } from '#contract/source/onboarding.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'

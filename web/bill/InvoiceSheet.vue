@@ -14,7 +14,7 @@ import { api, pathOf } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -228,7 +228,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
       </section></template
     >
   </SheetFrame>
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="asking === 'clear' ? 'Accept the difference' : label('action', asking)"
     :what="WHAT[asking] ?? ''"

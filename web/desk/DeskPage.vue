@@ -1,68 +1,121 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref, shallowRef } from 'vue'
+import { ElButton } from 'element-plus'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRouter } from 'vue-router'
-import { type DeskItem, ReadDesk } from '#contract/people/endpoints.ts'
+import { type DeskItem, PutOff, ReadDesk } from '#contract/desk/endpoints.ts'
+import { TOGETHER, type TogetherAct } from '#contract/documents/together.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { deskGroups } from '#core/desk/groups.ts'
 import { api } from '#web/api.ts'
+import DeskGroup from '#web/desk/DeskGroup.vue'
+import DoneToday from '#web/desk/DoneToday.vue'
+import PutOffList from '#web/desk/PutOffList.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
-import { OWN_DESK, useNews } from '#web/news/news.ts'
+import { OWN_DESK } from '#web/news/news.ts'
+import { usePreferences } from '#web/people/preferences.ts'
 import { useSession } from '#web/people/session.ts'
-import { amountText, day, label, since, words } from '#web/shared/words.ts'
+import { sayInPassing } from '#web/shared/message.ts'
+import { useAction } from '#web/shared/useAction.ts'
+import { useRead } from '#web/shared/useRead.ts'
+import { useShortcuts } from '#web/shared/useShortcuts.ts'
+import { day } from '#web/shared/words.ts'
 
+/** What waits for one person, by what there is to do. */
+const TogetherDialog = defineAsyncComponent(() => import('#web/lists/TogetherDialog.vue'))
 const session = useSession()
+const preferences = usePreferences()
 const router = useRouter()
-const items = shallowRef<DeskItem[]>()
-const failure = shallowRef<unknown>()
-const at = ref(-1)
+const { run } = useAction()
+const { data, failure, reload } = useRead(ReadDesk, {}, { topics: [OWN_DESK] })
+/** Whose Desk is looked at: one's own and those one stands in for, or one of them. */
+const whose = ref<string | null>(null)
+const at = ref('')
+const together = ref<{ act: TogetherAct; ids: string[] }>()
 
-async function load(): Promise<void> {
-  try {
-    items.value = (await api(ReadDesk)).items
-    failure.value = undefined
-  } catch (error) {
-    failure.value = error
-  }
-}
-useNews([OWN_DESK], () => void load())
+const items = computed(() => data.value?.items ?? [])
+const stoodFor = computed(() => [...new Set(items.value.flatMap(item => item.standsInFor ?? []))])
+const shown = computed(() =>
+  items.value.filter(item => whose.value === null || (item.standsInFor ?? '') === whose.value),
+)
+const groups = computed(() => deskGroups(shown.value))
+const folded = computed(() => new Set(preferences.get('folded', 'desk') ?? []))
+const open = computed(() => groups.value.filter(group => !folded.value.has(group.act)).flatMap(group => group.items))
 
-function key(event: KeyboardEvent): void {
-  if (
-    event.ctrlKey ||
-    event.altKey ||
-    ['INPUT', 'TEXTAREA'].includes((event.target as HTMLElement).tagName) ||
-    !items.value
-  )
-    return
-  const step = { j: 1, ArrowDown: 1, k: -1, ArrowUp: -1 }[event.key]
-  if (step !== undefined) {
-    at.value = Math.max(0, Math.min(items.value.length - 1, at.value + step))
-    document.querySelectorAll('.item')[at.value]?.scrollIntoView({ block: 'nearest' })
-    event.preventDefault()
-  }
-  if (event.key === 'Enter' && items.value[at.value]) void router.push(items.value[at.value]!.path)
+function fold(act: string): void {
+  const next = new Set(folded.value)
+  if (!next.delete(act)) next.add(act)
+  preferences.set('folded', 'desk', [...next])
 }
-onMounted(() => {
-  void load()
-  addEventListener('keydown', key)
+/** What can be done with all of a group at once. */
+function actOf(group: { act: string; items: readonly DeskItem[] }): TogetherAct | undefined {
+  const acts = TOGETHER.order as readonly string[]
+  const fits = group.items.length > 1 && group.items.every(item => item.documentKind === 'order')
+  return fits && acts.includes(group.act) ? (group.act as TogetherAct) : undefined
+}
+function doTogether(act: string): void {
+  const group = groups.value.find(one => one.act === act)
+  const can = group && actOf(group)
+  if (group && can) together.value = { act: can, ids: group.items.map(item => item.documentId) }
+}
+async function putOff(keys: readonly string[], until: string | null): Promise<void> {
+  const done = await run(() => api(PutOff, { body: { keys: [...keys], until } }))
+  if (!done) return
+  sayInPassing(until === null ? 'Back on your Desk.' : `Put off until ${day(until)}.`)
+  await reload()
+}
+function go(by: number): void {
+  const now = open.value.findIndex(item => item.key === at.value)
+  const next = open.value[Math.max(0, Math.min(open.value.length - 1, now + by))]
+  if (!next) return
+  at.value = next.key
+  document.getElementById(`desk-${next.key}`)?.scrollIntoView({ block: 'nearest' })
+}
+const here = (): DeskItem | undefined => open.value.find(item => item.key === at.value)
+const step = (by: number) => (event: KeyboardEvent) => {
+  event.preventDefault()
+  go(by)
+}
+useShortcuts({
+  j: step(1),
+  k: step(-1),
+  ArrowDown: step(1),
+  ArrowUp: step(-1),
+  Enter: () => {
+    const item = here()
+    if (item) void router.push(item.path)
+  },
+  p: () => {
+    const item = here()
+    if (!item) return
+    go(1)
+    void putOff([item.key], addDays(session.today, 1))
+  },
+  c: () => doTogether('chase'),
+  i: () => doTogether('issue'),
 })
-onUnmounted(() => removeEventListener('keydown', key))
-const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < session.today
+const title = computed(() =>
+  items.value.length === 0
+    ? 'Nothing waits for you'
+    : items.value.length === 1
+      ? 'One thing waits for you'
+      : `${items.value.length} things wait for you`,
+)
 </script>
 
 <template>
   <main class="desk-page">
-    <SheetFailure v-if="failure && !items" :failure="failure" @again="load" />
-    <div v-else-if="items" class="column">
+    <SheetFailure v-if="failure && !data" :failure="failure" @again="reload" />
+    <div v-else-if="data" class="column">
       <header>
-        <h1>
-          {{
-            items.length === 0
-              ? 'Nothing waits for you'
-              : items.length === 1
-                ? 'One thing waits for you'
-                : `${items.length} things wait for you`
-          }}
-        </h1>
+        <h1>{{ title }}</h1>
         <p class="quiet">What costs most to leave stands first: what is held, then what is needed soonest.</p>
+        <p v-if="stoodFor.length" class="bar whose" data-test="desk-whose">
+          <ElButton link :class="{ now: whose === null }" @click="whose = null">Everything</ElButton
+          ><ElButton link :class="{ now: whose === '' }" @click="whose = ''">Yours</ElButton
+          ><ElButton v-for="name in stoodFor" :key="name" link :class="{ now: whose === name }" @click="whose = name"
+            >In place of {{ name }}</ElButton
+          >
+        </p>
       </header>
       <p v-if="items.length === 0" class="empty">
         When a request, an order, a delivery or an invoice needs you, it stands here.
@@ -70,30 +123,29 @@ const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < 
           >Ask for something from the catalogue.</RouterLink
         >
       </p>
-      <ol v-else>
-        <li v-for="(item, index) in items" :key="item.key" class="item" :class="{ at: index === at }">
-          <RouterLink :to="item.path" :data-test="`desk-${item.key.split(':')[0]}`">
-            <span class="stage">{{ label('stage', item.stage) }}</span>
-            <span class="what"
-              ><b :class="`tone-${item.tone === 'plain' ? '' : item.tone}`">{{ words(item.sentence) }}</b
-              ><span class="quiet"
-                >{{ item.sentence.details.number ? `${item.sentence.details.number}, ` : ''
-                }}{{ since(item.since) }}</span
-              ></span
-            >
-            <span class="amount"
-              ><template v-if="item.amount"
-                ><small class="unit">{{ item.currency }}</small> {{ amountText(item.amount) }}</template
-              ></span
-            >
-            <span class="by" :class="{ 'tone-stop': late(item) }">{{
-              item.needBy ? `${item.stage === 'bill' || item.stage === 'pay' ? 'due' : 'by'} ${day(item.needBy)}` : ''
-            }}</span>
-            <span class="act">{{ label('desk act', item.act) }}</span>
-          </RouterLink>
-        </li>
-      </ol>
+      <DeskGroup
+        v-for="group in groups"
+        :key="group.act"
+        :act="group.act"
+        :items="group.items"
+        :folded="folded.has(group.act)"
+        :at="at"
+        :together="actOf(group)"
+        @fold="fold(group.act)"
+        @together="doTogether(group.act)"
+        @put-off="putOff"
+      />
+      <PutOffList v-if="data.later.length" :later="data.later" @back="putOff([$event], null)" />
+      <DoneToday />
     </div>
+    <TogetherDialog
+      v-if="together"
+      kind="order"
+      :act="together.act"
+      :ids="together.ids"
+      @done="reload"
+      @close="together = undefined"
+    />
   </main>
 </template>
 
@@ -108,82 +160,20 @@ const late = (item: DeskItem): boolean => item.needBy !== null && item.needBy < 
   max-width: 980px;
   margin: 0 auto;
 }
-header {
-  margin-bottom: 18px;
+.whose {
+  margin-top: 8px;
 }
-ol {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-}
-.item a {
-  display: grid;
-  grid-template-columns: 66px minmax(0, 1fr) 150px 86px 64px;
-  column-gap: 14px;
-  padding: 10px 16px;
-  color: inherit;
-  border-bottom: 1px solid var(--rule-light);
-  align-items: baseline;
-}
-.item:last-child a {
-  border: 0;
-}
-.item a:hover {
-  text-decoration: none;
-  background: #fbf7ee;
-}
-.item.at a {
-  box-shadow: inset 3px 0 0 var(--tide);
-  background: #fbf7ee;
-}
-.stage {
-  color: var(--ink-quiet);
-  font-size: 12px;
-}
-.what {
-  display: flex;
-  flex-direction: column;
-}
-.what b {
-  font-weight: 600;
-}
-.what .quiet {
-  font-size: 12px;
-}
-.amount,
-.by {
-  text-align: right;
-  white-space: nowrap;
-}
-.by {
-  font-size: 12px;
-  color: var(--ink-quiet);
-}
-.by.tone-stop {
-  color: var(--madder);
-}
-.act {
-  color: var(--tide);
-  font-weight: 600;
-  text-align: right;
+.now {
+  font-weight: 700;
 }
 @media (max-width: 700px) {
   .desk-page {
-    padding: 16px 10px 40px;
+    padding: 18px 14px 40px;
   }
-  .item a {
-    grid-template-columns: minmax(0, 1fr) auto;
-  }
-  .stage {
-    display: none;
-  }
-  .act {
-    grid-column: 2;
-  }
-  .what {
-    grid-column: 1 / 3;
+}
+@media print {
+  .desk-page {
+    overflow: visible;
   }
 }
 </style>

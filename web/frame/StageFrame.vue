@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { Pane, Splitpanes } from 'splitpanes'
 import 'splitpanes/dist/splitpanes.css'
-import { computed, onMounted, onUnmounted, ref } from 'vue'
+import { useMediaQuery } from '@vueuse/core'
+import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { ListRow } from '#contract/fields.ts'
 import type { defineList } from '#contract/lists/list.ts'
+import type { TOGETHER } from '#contract/documents/together.ts'
 import ListPane from '#web/lists/ListPane.vue'
+import { usePreferences } from '#web/people/preferences.ts'
+import { useShortcuts } from '#web/shared/useShortcuts.ts'
 
 /** A stage: its list at the left, the chosen Sheet at the right, a splitter that remembers its place; on a phone one of the two. */
 const props = defineProps<{
@@ -14,48 +18,34 @@ const props = defineProps<{
   name: string
   choosing?: boolean
   home?: string
+  /** The kind of its documents, where several can be acted on at once. */
+  together?: keyof typeof TOGETHER
 }>()
 const emit = defineEmits<{ choose: [ids: string[]]; shown: [rows: ListRow[]] }>()
 const route = useRoute()
 const router = useRouter()
-const kept = Number(localStorage.getItem(`split ${props.stage}`) ?? '28')
-const size = ref(kept > 12 && kept < 70 ? kept : 28)
-const wide = ref(localStorage.getItem(`wide ${props.stage}`) === '1')
-const phone = ref(matchMedia('(max-width: 700px)').matches)
-const media = matchMedia('(max-width: 700px)')
+const preferences = usePreferences()
+const size = computed(() => preferences.get('split', props.stage) ?? 28)
+const wide = computed(() => preferences.get('wide', props.stage) ?? false)
+const phone = useMediaQuery('(max-width: 700px)')
 const selected = computed(() => (typeof route.params.id === 'string' ? route.params.id : undefined))
 const hasSheet = computed(() => (selected.value !== undefined || route.meta.sheet === true) && route.meta.list !== true)
 const homePath = computed(() => props.home ?? `/${props.stage}`)
+const back = (): void => void router.push({ path: homePath.value, query: route.query })
 
 function resized(event: { panes?: { size: number }[] } | { size: number }[]): void {
   const first = (Array.isArray(event) ? event : event.panes)?.[0]
-  if (first) localStorage.setItem(`split ${props.stage}`, String(Math.round(first.size)))
+  if (first && !(wide.value && !hasSheet.value))
+    preferences.set('split', props.stage, Math.min(90, Math.max(10, Math.round(first.size))))
 }
 function widen(): void {
-  wide.value = !wide.value
-  localStorage.setItem(`wide ${props.stage}`, wide.value ? '1' : '0')
-  if (wide.value && hasSheet.value) void router.push({ path: homePath.value, query: route.query })
+  preferences.set('wide', props.stage, !wide.value)
+  if (wide.value && hasSheet.value) back()
 }
-function key(event: KeyboardEvent): void {
-  const target = event.target as HTMLElement
-  if (
-    event.key === 'Escape' &&
-    hasSheet.value &&
-    !['INPUT', 'TEXTAREA'].includes(target.tagName) &&
-    !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')
-  )
-    void router.push({ path: homePath.value, query: route.query })
-}
-const changed = (event: MediaQueryListEvent): void => {
-  phone.value = event.matches
-}
-onMounted(() => {
-  addEventListener('keydown', key)
-  media.addEventListener('change', changed)
-})
-onUnmounted(() => {
-  removeEventListener('keydown', key)
-  media.removeEventListener('change', changed)
+useShortcuts({
+  Escape: () => {
+    if (hasSheet.value) back()
+  },
 })
 </script>
 
@@ -84,6 +74,7 @@ onUnmounted(() => {
         :selected="selected"
         :wide="wide && !hasSheet"
         :choosing="choosing ?? false"
+        :together="together"
         @choose="emit('choose', $event)"
         @shown="emit('shown', $event)"
         @widen="widen"

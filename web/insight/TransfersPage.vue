@@ -6,7 +6,7 @@ import { AskTransfer, DecideTransfer, ListTransfers, type TransferJson } from '#
 import { ReadChoices } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -138,7 +138,7 @@ async function go(reason: string): Promise<void> {
         </tbody>
       </table>
     </section>
-    <AskDialog
+    <ActDialog
       :open="!!asking"
       :title="asking ? label('transfer', asking.action) : ''"
       :what="

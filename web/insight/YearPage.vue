@@ -7,7 +7,7 @@ import { ReadChoices } from '#contract/request/endpoints.ts'
 import { sumTexts } from '#core/money/text.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
@@ -122,7 +122,7 @@ async function go(reason: string): Promise<void> {
         >Change the year of {{ form.costCentre }}</ElButton
       >
     </p>
-    <AskDialog
+    <ActDialog
       :open="asking"
       :title="`Change ${form.fromYear} of ${form.costCentre}`"
       :what="`${preview?.moves.length ?? 0} accounts of ${form.fromYear} are closed, ${sum('carried')} ${preview?.currency} of open lines go to ${form.fromYear + 1}. This is done once.`"

@@ -3,6 +3,7 @@ import { Copy, Download, Maximize2, Minimize2 } from '@lucide/vue'
 import { ElButton, ElInput, ElPopover } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import type { TOGETHER } from '#contract/documents/together.ts'
 import type { ListRow } from '#contract/fields.ts'
 import type { defineList } from '#contract/lists/list.ts'
 import { orderBy, writeOrders } from '#core/lists/conditions.ts'
@@ -15,6 +16,7 @@ import { listColumns } from '#web/lists/listColumns.ts'
 import { useAsked } from '#web/lists/useAsked.ts'
 import { useGroups } from '#web/lists/useGroups.ts'
 import { useListRows } from '#web/lists/useListRows.ts'
+import TogetherBar from '#web/lists/TogetherBar.vue'
 import ViewMenu from '#web/lists/ViewMenu.vue'
 import { usePreferences } from '#web/people/preferences.ts'
 import { sayInPassing } from '#web/shared/message.ts'
@@ -31,6 +33,8 @@ const props = defineProps<{
   selected: string | undefined
   wide: boolean
   choosing?: boolean
+  /** The kind of its documents, where several can be acted on at once. */
+  together?: keyof typeof TOGETHER | undefined
   /** It is always a table: there is nothing to make room for. */
   fixed?: boolean
 }>()
@@ -148,7 +152,7 @@ defineExpose({ reload })
               :columns="columns"
               :looks="asked.looks.value"
               @looks="asked.look($event)" /><ToolButton
-              v-if="choosing"
+              v-if="choosing || together"
               :icon="Copy"
               name="Copy as a table"
               data-test="copy-table"
@@ -179,6 +183,13 @@ defineExpose({ reload })
           >{{ hides }}</span
         >
         <FilterSentence v-if="page?.asks.length" :list="list" :page="page" @change="asked.set({ where: $event })" />
+        <TogetherBar
+          v-if="together && wide && rows.length"
+          :kind="together"
+          :chosen="chosen"
+          @clear="choose(new Set())"
+          @done="choose(new Set())"
+        />
         <span v-if="stale" class="stale"
           >Something changed. <ElButton link @click="reload">Show it anew</ElButton></span
         >
@@ -205,7 +216,7 @@ defineExpose({ reload })
       :items="groups.items.value"
       :totals="totals"
       :orders="page?.orders ?? []"
-      :choosing="choosing ?? false"
+      :choosing="choosing || together !== undefined"
       :chosen="chosen"
       :selected="selected"
       :busy="loading"

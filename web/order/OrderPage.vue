@@ -12,14 +12,12 @@ const importing = ref(false)
 </script>
 
 <template>
-  <StageFrame stage="order" name="orders" :list="Orders">
+  <StageFrame stage="order" name="orders" :list="Orders" :together="session.may('order.write') ? 'order' : undefined">
     <template v-if="session.may('order.write')" #acts
       ><p class="bar list-acts">
         <RouterLink to="/order/to-buy" data-test="to-buy"
           ><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink
-        ><ElButton size="small" text data-test="import-orders" @click="importing = true"
-          >Take over open orders</ElButton
-        >
+        ><ElButton link data-test="import-orders" @click="importing = true">Take over open orders</ElButton>
       </p></template
     >
     <template #list-empty

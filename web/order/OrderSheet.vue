@@ -18,7 +18,7 @@ import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -359,7 +359,7 @@ async function save(): Promise<void> {
       </section></template
     >
   </SheetFrame>
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="label('action', asking)"
     :what="WHAT[asking] ?? ''"
@@ -376,7 +376,7 @@ async function save(): Promise<void> {
       label="The need remains: its lines go back to be bought, their budget is reserved again" /><DifferenceList
       v-if="waiting && asking.endsWith('Answer')"
       :differences="waiting.differences"
-  /></AskDialog>
+  /></ActDialog>
 </template>
 
 <style scoped>

@@ -11,7 +11,7 @@ import { sumTexts } from '#core/money/text.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
 import ListPane from '#web/lists/ListPane.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -192,7 +192,7 @@ const ask = (what: Asking): void => {
       </template>
       <template #empty>Nothing approved waits to be bought.</template>
     </ListPane>
-    <AskDialog
+    <ActDialog
       :open="['ask', 'returnRequest', 'dropLines'].includes(asking)"
       :title="label('pool', asking)"
       :what="WHAT[asking] ?? ''"

@@ -6,7 +6,7 @@ import { BankMessageFile, ReadBankMessage, SettleBankItem } from '#contract/pay/
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -103,7 +103,7 @@ async function settle(note: string): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <AskDialog
+    <ActDialog
       :open="settling !== ''"
       title="Dealt with"
       what="It leaves the Desks. Nothing is posted by this: say what you found and what you did, such as asking the bank."

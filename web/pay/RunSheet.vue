@@ -8,7 +8,7 @@ import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -151,7 +151,7 @@ async function go(reason: string): Promise<void> {
       </section></template
     >
   </SheetFrame>
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="TITLES[asking] ?? ''"
     :what="WHAT[asking] ?? ''"

@@ -1,7 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { type PersonJson, ReadCounts, ReadSession, SignOut } from '#contract/people/endpoints.ts'
+import { ReadCounts } from '#contract/desk/endpoints.ts'
+import { type PersonJson, ReadSession, SignOut } from '#contract/people/endpoints.ts'
 import type { Permission } from '#contract/permissions.ts'
 import { api } from '#web/api.ts'
 

@@ -7,7 +7,7 @@ import { api } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -229,7 +229,7 @@ async function reverse(reason: string): Promise<void> {
       </table>
     </section>
   </SheetFrame>
-  <AskDialog
+  <ActDialog
     :open="reversing !== ''"
     title="Take this receipt back"
     what="Its counts are taken out again by counter-entries; the receipt stays and says why."

@@ -15,7 +15,7 @@ import KeepAsListDialog from '#web/request/KeepAsListDialog.vue'
 import QuestionPanel from '#web/request/QuestionPanel.vue'
 import RequestedLines from '#web/request/RequestedLines.vue'
 import RequisitionEditor from '#web/request/RequisitionEditor.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -155,7 +155,7 @@ async function go(reason: string): Promise<void> {
     </p>
   </SheetFrame>
   <KeepAsListDialog v-if="keeping && sheet" :from="sheet.id" :name="sheet.title" @close="keeping = false" />
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="label('action', asking)"
     :what="WHAT[asking] ?? ''"
@@ -171,7 +171,7 @@ async function go(reason: string): Promise<void> {
       >To<ElSelect v-model="passTo" filterable data-test="pass-to"
         ><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect
     ></label>
-  </AskDialog>
+  </ActDialog>
 </template>
 
 <style scoped>

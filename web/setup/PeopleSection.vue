@@ -7,7 +7,7 @@ import { ImportSetup } from '#contract/setup/house.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -175,7 +175,7 @@ function addRole(role: string): void {
         ><ElButton @click="form.open = false">Leave it</ElButton></template
       >
     </ElDialog>
-    <AskDialog
+    <ActDialog
       v-if="resetting"
       :open="true"
       title="Reset the second factor"

@@ -4,7 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { AnswerPowerChange, ListPowerChanges, type PowerChange } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
 
@@ -78,7 +78,7 @@ async function answer(reason: string): Promise<void> {
         </tr>
       </tbody>
     </table>
-    <AskDialog
+    <ActDialog
       v-if="asked"
       :open="true"
       :title="BUTTON[asked.answer]"

@@ -9,7 +9,7 @@ import { isIn } from '#core/states.ts'
 import { api } from '#web/api.ts'
 import { documentTopic, kindTopic, useNews } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since, words } from '#web/shared/words.ts'
@@ -152,7 +152,7 @@ const running = computed(() => isIn(LONG_JOB_GROUPS.going, answer.value?.job?.st
       "
       @asked="router.push(`/source/second-yes/${$event}`)"
     />
-    <AskDialog
+    <ActDialog
       :open="!!telling"
       title="Two different suppliers"
       what="The pair is not shown again; your reason is kept in both histories."

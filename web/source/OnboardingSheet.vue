@@ -16,7 +16,7 @@ import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -305,7 +305,7 @@ const toggleAsk = (key: string, on: boolean): void => {
       ><ElButton @click="invitation.open = false">Leave it</ElButton></template
     >
   </ElDialog>
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="label('action', asking === 'decline' ? 'refuse' : asking)"
     :what="WHAT[asking] ?? ''"

@@ -17,7 +17,7 @@ import { HOUSE_DEFAULTS, TAX_CATEGORIES } from '#core/source/defaults.ts'
 import { IDENTIFIER_SCHEMES } from '#core/source/schemes.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, words } from '#web/shared/words.ts'
@@ -383,7 +383,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
       <p v-else-if="!found.candidates.length" class="quiet" data-test="no-candidates">Nothing like it is here.</p>
       <CandidateList :candidates="found.candidates" />
     </aside>
-    <AskDialog
+    <ActDialog
       :open="asking"
       title="Two records with one number"
       what="A second person reads your reason and agrees or refuses. The new record is made when they agree."

@@ -19,7 +19,7 @@ import { api, pathOf, upload } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
@@ -633,7 +633,7 @@ const standingTone = (standing: string): string =>
       </section>
     </template>
   </SheetFrame>
-  <AskDialog
+  <ActDialog
     :open="asking !== ''"
     :title="TITLES[verb] ?? label('action', verb)"
     :what="WHAT[verb] ?? ''"
@@ -647,7 +647,7 @@ const standingTone = (standing: string): string =>
     <label v-if="verb === 'pause'" class="field until" data-place="until"
       >Until, if you know it<ElDatePicker v-model="until" value-format="YYYY-MM-DD" format="D MMM YYYY"
     /></label>
-  </AskDialog>
+  </ActDialog>
   <MergeDialog
     v-if="merging && sheet"
     :kept="{ id, name: sheet.title, number: sheet.number }"

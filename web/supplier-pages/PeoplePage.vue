@@ -15,7 +15,7 @@ import {
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/frame/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
-import AskDialog from '#web/shared/AskDialog.vue'
+import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
@@ -253,7 +253,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
         ><ElButton @click="role.open = false">Leave it</ElButton></template
       ></ElDialog
     >
-    <AskDialog
+    <ActDialog
       :open="!!handing"
       :title="`Hand the administration to ${handing?.name}`"
       what="From then on they look after people, roles and messages, and you no longer do. Both of you are told by mail."

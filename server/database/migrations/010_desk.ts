@@ -15,6 +15,14 @@ export async function up(knex: Knex): Promise<void> {
       version integer not null default 1,
       changed_at timestamptz not null default now(),
       unique (list, owner_id, name));
+    create table put_off (
+      person_id uuid not null references people (id) on delete cascade,
+      document_id uuid not null,
+      key text not null,
+      place integer not null,
+      until date not null,
+      primary key (person_id, document_id, key, place));
+    create index history_by on history (actor_id, at);
     alter table orders add column chased_at timestamptz;
     create table preferences (
       person_id uuid not null references people (id) on delete cascade,

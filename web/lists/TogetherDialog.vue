@@ -1,0 +1,99 @@
+<script setup lang="ts">
+import { ElButton, ElDialog, ElInput } from 'element-plus'
+import { computed, ref, shallowRef } from 'vue'
+import { ActTogether, PreviewTogether, type TogetherAct } from '#contract/documents/together.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { api } from '#web/api.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
+import FormField from '#web/shared/FormField.vue'
+import { useAction } from '#web/shared/useAction.ts'
+import { label, words } from '#web/shared/words.ts'
+
+/** What an act will do with each of several documents; then does it, and says with which it was not possible and why. */
+const props = defineProps<{ kind: 'order'; act: TogetherAct; ids: readonly string[] }>()
+const emit = defineEmits<{ close: []; done: [] }>()
+const { busy, reasons, run } = useAction()
+const reason = ref('')
+const looked = shallowRef<ResponseOf<typeof PreviewTogether>['rows']>()
+const done = shallowRef<ResponseOf<typeof ActTogether>['rows']>()
+const ids = [...props.ids]
+const asked = () => ({ kind: props.kind, act: props.act, ids, reason: reason.value })
+void run(async () => {
+  looked.value = (await api(PreviewTogether, { body: asked() })).rows
+})
+const possible = computed(() => looked.value?.filter(row => row.possible) ?? [])
+const impossible = computed(() => looked.value?.filter(row => !row.possible) ?? [])
+const shown = computed(() => [...impossible.value, ...possible.value])
+const verb = computed(() => label('action', props.act))
+async function go(): Promise<void> {
+  if (possible.value.length === 0) return
+  const body = { ...asked(), ids: possible.value.map(row => row.id) }
+  done.value = (await run(() => api(ActTogether, { body })))?.rows
+  if (done.value) emit('done')
+}
+const count = (some: readonly unknown[] | undefined): string => (some?.length === 1 ? 'one' : String(some?.length ?? 0))
+</script>
+
+<template>
+  <ElDialog :model-value="true" :title="`${verb} ${count(ids)} at once`" width="720px" @close="emit('close')">
+    <template v-if="done">
+      <p role="status" data-test="together-done">
+        <b class="tone-settled">{{ done.filter(row => row.done).length }} done.</b>
+        <template v-if="done.some(row => !row.done)"
+          >{{ done.filter(row => !row.done).length }} could not be done any more:</template
+        >
+      </p>
+      <ul>
+        <li v-for="row in done.filter(one => !one.done)" :key="row.id">
+          {{ row.number }}: {{ row.reasons.map(one => words(one)).join(' ') }}
+        </li>
+      </ul>
+      <p class="bar"><ElButton type="primary" @click="emit('close')">Good</ElButton></p>
+    </template>
+    <template v-else-if="looked">
+      <p>
+        <b>{{ possible.length }}</b> can be done<template v-if="impossible.length"
+          >, <b class="tone-attention">{{ impossible.length }} cannot</b></template
+        >. Each is done for itself.
+      </p>
+      <div class="rows">
+        <table class="lines" data-test="together-preview">
+          <tbody>
+            <tr v-for="row in shown" :key="row.id">
+              <td class="nowrap">{{ row.number }}</td>
+              <td>{{ row.title }}</td>
+              <td v-if="row.possible">{{ words(row.says) }}</td>
+              <td v-else class="tone-attention">◆ {{ row.reasons.map(one => words(one)).join(' ') }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </div>
+      <EntryForm :reasons="reasons" :busy="busy" @submit="go">
+        <FormField :label="act === 'chase' ? 'A sentence for the suppliers, if you like' : 'Reason, if you like'"
+          ><ElInput v-model="reason" type="textarea" :rows="2" maxlength="4000" data-test="together-reason"
+        /></FormField>
+        <template #acts
+          ><ElButton
+            type="primary"
+            native-type="submit"
+            :disabled="busy || possible.length === 0"
+            data-test="together-go"
+            >{{ verb }} {{ count(possible) }}</ElButton
+          ><ElButton @click="emit('close')">Leave it</ElButton></template
+        >
+      </EntryForm>
+    </template>
+    <p v-else role="status">Looking at each …</p>
+  </ElDialog>
+</template>
+
+<style scoped>
+.rows {
+  max-height: 320px;
+  overflow: auto;
+  margin: 8px 0 14px;
+}
+.nowrap {
+  white-space: nowrap;
+}
+</style>
