@@ -4,6 +4,7 @@ import * as bill from '#contract/bill/endpoints.ts'
 import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
 import * as desk from '#contract/desk/endpoints.ts'
+import * as glances from '#contract/glances/endpoints.ts'
 import * as files from '#contract/files/endpoints.ts'
 import * as insight from '#contract/insight/endpoints.ts'
 import type { defineList } from '#contract/lists/list.ts'
@@ -43,6 +44,7 @@ const DECLARED: readonly unknown[] = [
   people,
   preferences,
   desk,
+  glances,
   views,
   together,
   account,

@@ -19,6 +19,8 @@ export const COLUMNS: Readonly<Record<string, string>> = table({
   lines: 'Lines',
   waitsFor: 'Waits for',
   createdAt: 'Created',
+  submittedAt: 'Submitted',
+  expected: 'Expected',
   supplier: 'Supplier',
   revision: 'Revision',
   received: 'Received',

@@ -61,3 +61,10 @@ function stamp(day: string): number {
   if (!isDay(day)) throw new RuleBroken(stop('calendar.notADay', { day: day.slice(0, 20) }))
   return Date.parse(`${day}T00:00:00Z`)
 }
+
+/** Per cent of the fiscal year that has gone at the end of a day, rounded down. yearGone('2026-07-02') //=> 50 */
+export function yearGone(day: string, from = 1): number {
+  const year = fiscalYearOf(day, from)
+  const begins = (of: number): string => `${of}-${String(from).padStart(2, '0')}-01`
+  return Math.floor(((daysBetween(begins(year), day) + 1) * 100) / daysBetween(begins(year), begins(year + 1)))
+}

@@ -10,6 +10,15 @@ import { reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
 import { ordersTogether } from '#server/order/ordersTogether.ts'
 import { togetherRoutes } from '#server/documents/together.ts'
+import { billGlance } from '#server/bill/billGlance.ts'
+import { decideGlance } from '#server/decide/decideGlance.ts'
+import { glanceRoutes } from '#server/glances/glance.ts'
+import { insightGlance } from '#server/insight/insightGlance.ts'
+import { orderGlance } from '#server/order/orderGlance.ts'
+import { payGlance } from '#server/pay/payGlance.ts'
+import { receiveGlance } from '#server/receive/receiveGlance.ts'
+import { requestGlance } from '#server/request/requestGlance.ts'
+import { sourceGlance } from '#server/source/sourceGlance.ts'
 import { viewRoutes } from '#server/lists/routes.ts'
 import { orderRoutes } from '#server/order/routes.ts'
 import { payRoutes } from '#server/pay/routes.ts'
@@ -43,6 +52,16 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   ...insightRoutes,
   ...fileRoutes,
   ...viewRoutes,
+  ...glanceRoutes({
+    source: sourceGlance,
+    request: requestGlance,
+    decide: decideGlance,
+    order: orderGlance,
+    receive: receiveGlance,
+    bill: billGlance,
+    pay: payGlance,
+    insight: insightGlance,
+  }),
   ...togetherRoutes([ordersTogether]),
   ...setupRoutes,
   reads(ReadMails, async (call, { query }) => {

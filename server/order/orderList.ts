@@ -10,6 +10,7 @@ import type { Route } from '#core/request/routes.ts'
 import { isIn } from '#core/states.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { EXTENTS, type ListDefinition } from '#server/lists/list.ts'
+import { EXPECTED } from '#server/order/orderStore.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 
 interface ListedOrder {
@@ -28,6 +29,7 @@ interface ListedOrder {
   issuedAt: string | null
   createdAt: string
   buyer: string
+  expected: string | null
 }
 
 const WAITING = "exists (select 1 from order_responses where order_id = orders.id and state = 'waiting')"
@@ -55,6 +57,7 @@ export const orderList: ListDefinition<ListedOrder> = {
     'orders.created_at',
     'people.name as buyer',
     `${WAITING} as waiting`,
+    `${EXPECTED} as expected`,
   ],
   views: {
     wantsAWord: (query, call) =>
@@ -88,6 +91,7 @@ export const orderList: ListDefinition<ListedOrder> = {
     { key: 'billed', type: 'choice', sql: 'orders.bill_extent', options: EXTENTS },
     { key: 'buyer', type: 'person', sql: 'people.name', personId: 'orders.buyer_id' },
     { key: 'issuedAt', type: 'date', sql: 'orders.issued_at' },
+    { key: 'expected', type: 'date', sql: EXPECTED },
   ],
   row: (row, call) => {
     const open = isIn(ORDER_GROUPS.live, row.state)
@@ -127,6 +131,7 @@ export const orderList: ListDefinition<ListedOrder> = {
         billed: row.billExtent,
         buyer: row.buyer,
         issuedAt: row.issuedAt?.slice(0, 10) ?? null,
+        expected: row.expected,
       },
     }
   },

@@ -117,6 +117,10 @@ declare module 'knex/types/tables.js' {
   }
 }
 
+/** SQL of the last day that was promised for an order, else the day it is needed: `lastPromise` in core/order/measures.ts. */
+export const EXPECTED =
+  'coalesce((select max(promised_date) from order_lines where order_id = orders.id), orders.need_by)'
+
 /** What is frozen when a revision is issued: all that the supplier sees. */
 export interface RevisionContent {
   readonly title: string

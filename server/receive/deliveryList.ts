@@ -2,6 +2,7 @@ import type { Knex } from 'knex'
 import { formatAmount } from '#core/money/amount.ts'
 import { INCOMPLETE, isLate } from '#core/order/measures.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
+import { EXPECTED } from '#server/order/orderStore.ts'
 import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
@@ -67,6 +68,7 @@ export const deliveryList: ListDefinition<Listed> = {
     { key: 'needBy', type: 'date', sql: 'orders.need_by' },
     { key: 'promised', type: 'date', sql: '(select max(promised_date) from order_lines where order_id = orders.id)' },
     { key: 'place', type: 'words', sql: 'addresses.name' },
+    { key: 'expected', type: 'date', sql: EXPECTED },
     { key: 'received', type: 'choice', sql: 'orders.receive_extent', options: EXTENTS },
   ],
   row: (row, call) => {
@@ -91,6 +93,7 @@ export const deliveryList: ListDefinition<Listed> = {
         needBy: row.needBy,
         promised: row.promised,
         place: row.place,
+        expected: row.promised ?? row.needBy,
         received: row.receiveExtent,
         amount: formatAmount(row.total, row.currency),
       },

@@ -16,6 +16,7 @@ export interface ListedRequest {
   needBy: string | null
   requester: string
   createdAt: string
+  submittedAt: string | null
   holders: { names: string | null; ids: string[] | null }
   lines: number
 }
@@ -47,6 +48,7 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     'requisitions.total',
     'requisitions.need_by',
     'requisitions.created_at',
+    'requisitions.submitted_at',
     'requisitions.lines',
     'people.name as requester',
     `(select json_build_object('names', string_agg(distinct p.name, ', '), 'ids', json_agg(s.person_id)) ${HOLDERS}) as holders`,
@@ -65,6 +67,7 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     { key: 'lines', type: 'figure', sql: 'requisitions.lines' },
     { key: 'waitsFor', type: 'words', sql: `(select string_agg(distinct p.name, ', ') ${HOLDERS})` },
     { key: 'createdAt', type: 'date', sql: 'requisitions.created_at' },
+    { key: 'submittedAt', type: 'date', sql: 'requisitions.submitted_at' },
   ],
   row: (row, call) => ({
     id: row.id,
@@ -86,6 +89,7 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
       lines: String(row.lines),
       waitsFor: row.holders.names,
       createdAt: row.createdAt.slice(0, 10),
+      submittedAt: row.submittedAt?.slice(0, 10) ?? null,
     },
   }),
 })

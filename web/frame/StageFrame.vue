@@ -4,16 +4,18 @@ import 'splitpanes/dist/splitpanes.css'
 import { useMediaQuery } from '@vueuse/core'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import type { GlanceStage } from '#contract/glances/endpoints.ts'
 import type { ListRow } from '#contract/fields.ts'
 import type { defineList } from '#contract/lists/list.ts'
 import type { TOGETHER } from '#contract/documents/together.ts'
+import GlancePane from '#web/glances/GlancePane.vue'
 import ListPane from '#web/lists/ListPane.vue'
 import { usePreferences } from '#web/people/preferences.ts'
 import { useShortcuts } from '#web/shared/useShortcuts.ts'
 
 /** A stage: its list at the left, the chosen Sheet at the right, a splitter that remembers its place; on a phone one of the two. */
 const props = defineProps<{
-  stage: string
+  stage: GlanceStage
   list: ReturnType<typeof defineList>
   name: string
   choosing?: boolean
@@ -84,14 +86,8 @@ useShortcuts({
     </Pane>
     <Pane v-if="!(wide && !hasSheet)" :size="100 - size" :min-size="30"
       ><div class="sheet-side">
-        <slot v-if="hasSheet" /><slot v-else name="nothing"
-          ><div class="empty big">
-            <h2>Nothing is open</h2>
-            <p>Choose something in the list, with the mouse or with j and k.</p>
-          </div></slot
-        >
-      </div></Pane
-    >
+        <slot v-if="hasSheet" /><slot v-else name="nothing"><GlancePane :stage="stage" /></slot></div
+    ></Pane>
   </Splitpanes>
 </template>
 
@@ -112,8 +108,5 @@ useShortcuts({
 .back {
   display: block;
   padding: 10px 16px 0;
-}
-.big {
-  padding: 60px 40px;
 }
 </style>

@@ -55,6 +55,8 @@ export const LABELS: Readonly<
     | 'form fill'
     | 'to do'
     | 'desk act'
+    | 'glance'
+    | 'glance bar'
     | 'second yes'
     | 'held'
     | 'bank message'
@@ -795,6 +797,32 @@ export const LABELS: Readonly<
     quantity: 'Quantity',
     price: 'Price or amount',
     needBy: 'Needed by',
+  },
+  glance: {
+    'order.expected': 'When it should be in',
+    'order.slow': 'Who to call first',
+    'receive.arrivals': 'What comes where',
+    'source.certificates': 'Certificates that end',
+    'source.agreements': 'Agreements that end',
+    'source.signals': 'Suppliers with a bad signal',
+    'source.onboardings': 'Becoming suppliers',
+    'request.catalogue': 'Ask for something',
+    'request.needs': 'Where your requests wait',
+    'request.lists': 'Your repeat lists',
+    'decide.ages': 'How long it has waited',
+    'decide.deciders': 'Who decides, and how fast',
+    'bill.holds': 'What invoices are held by',
+    'pay.due': 'What is owed, by the day it is due',
+    'pay.failed': 'Refused or given back by the bank',
+    'insight.centres': 'Budgets by cost centre',
+  },
+  'glance bar': {
+    late: 'late',
+    later: 'later',
+    fresh: 'since yesterday',
+    days: 'to 3 days',
+    week: 'to a week',
+    longer: 'longer',
   },
   'desk act': {
     decide: 'Decide',

@@ -25,6 +25,15 @@ export function day(text: string | null | undefined): string {
   return date.getUTCFullYear() === new Date().getFullYear() ? dayFormat.format(date) : dayYearFormat.format(date)
 }
 
+const weekdayFormat = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  timeZone: 'UTC',
+})
+/** "Fri 4 Dec" */
+export const weekdayDay = (text: string): string => weekdayFormat.format(new Date(`${text}T00:00:00Z`))
+
 export const stamp = (text: string): string => stampFormat.format(new Date(text))
 
 /** "yesterday", "3 days ago" and, further back, the day. */
