@@ -81,7 +81,7 @@ const rows = computed(() =>
 }
 .row {
   display: grid;
-  grid-template-columns: minmax(120px, 1fr) 320px 130px;
+  grid-template-columns: minmax(120px, 230px) 320px 130px;
   gap: 14px;
   align-items: center;
   padding: 4px 0;

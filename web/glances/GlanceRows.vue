@@ -70,8 +70,12 @@ function said(row: (typeof props.part.rows)[number]): string {
 </template>
 
 <style scoped>
+table.lines {
+  width: auto;
+  min-width: min(100%, 520px);
+}
 table.lines td {
-  padding: 5px 12px 5px 0;
+  padding: 5px 24px 5px 0;
 }
 table.lines td.title {
   font-weight: 500;
