@@ -1,6 +1,9 @@
 import { expect } from 'chai'
+import { KeepPreference } from '#contract/people/preferences.ts'
 import type { Page } from 'puppeteer-core'
 import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('lists in the browser', function () {
@@ -76,7 +79,7 @@ describe('lists in the browser', function () {
   })
 
   it('are ordered by their columns, one beside the other with Shift', async () => {
-    await page.evaluate(() => localStorage.setItem('wide order', '1'))
+    await (await world.as('Pilar')).do(KeepPreference, { body: { key: 'wide', subject: 'order', value: true } })
     await page.goto(`${world.address}/order?view=all`)
     await press(page, 'order-supplier')
     await page.waitForFunction(() => new URL(location.href).searchParams.get('sort') === 'supplier')
@@ -99,6 +102,119 @@ describe('lists in the browser', function () {
       names[0]!,
     )
     expect((await rows()).slice(0, 8)).to.deep.equal(names)
+    expect(faults).to.deep.equal([])
+  })
+
+  /** Goes on with the Tab key until a marked element has the focus. */
+  async function tabTo(test: string): Promise<void> {
+    for (let count = 0; count < 80; count++) {
+      const here = await page.evaluate(
+        mark =>
+          document.activeElement?.closest(`[data-test="${mark}"]`) !== null && document.activeElement !== document.body,
+        test,
+      )
+      if (here) return
+      await page.keyboard.press('Tab')
+    }
+    throw new Error(`The Tab key does not lead to ${test}`)
+  }
+  async function enter(test: string): Promise<void> {
+    await page.waitForSelector(`[data-test="${test}"]:not([disabled])`, { visible: true })
+    await tabTo(test)
+    await page.keyboard.press('Enter')
+  }
+  const groups = (): Promise<string[]> =>
+    page.$$eval('[data-test="group"]', all =>
+      all.map(row => (row as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
+    )
+
+  it('are made a view by the keyboard alone, late by supplier with sums, shared, and opened by a colleague', async () => {
+    const days = `needBy.between:,${addDays(today(), -1)}`
+    await page.goto(`${world.address}/order?view=all&where=${days};received.is:none,part;state.is:issued,acknowledged`)
+    await page.waitForSelector('[data-test="table"]')
+    await page.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await enter('groups')
+    await page.waitForSelector('[data-test="group-by"]', { visible: true })
+    await choose('group-by', 'Supplier')
+    await page.waitForFunction(() => new URL(location.href).searchParams.get('group') === 'supplier')
+    await page.waitForSelector('[data-test="group"]')
+    const late = await world
+      .db('orders')
+      .whereIn('state', ['issued', 'acknowledged'])
+      .whereIn('receiveExtent', ['none', 'part'])
+      .where('needBy', '<', today())
+      .select('supplierId', 'baseTotal')
+    const shown = await groups()
+    expect(shown).to.have.length(new Set(late.map(order => order.supplierId)).size)
+    const total = late.reduce((sum, order) => sum + order.baseTotal, 0n)
+    const totals = (await textOf(page, 'totals')).replace(/\s/g, '')
+    expect(totals).to.include(`${late.length}rows`)
+    expect(totals).to.include(`${String(total / 100n)}.`)
+    await page.keyboard.press('Escape')
+    // the first group is unfolded where one stands
+    await page.focus('[data-test="table"]')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('[data-test^="row-O-"]')
+
+    await enter('view')
+    await page.waitForSelector('[data-test="keep-view"]', { visible: true })
+    await enter('keep-view')
+    await fill(page, 'view-name', 'Late, by supplier')
+    await choose('view-people', 'Rasmus')
+    await page.keyboard.press('Escape')
+    await page.focus('[data-test="view-name"] input, input[data-test="view-name"]')
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(() => new URL(location.href).searchParams.has('saved'))
+    await says(page, 'Late, by supplier')
+    expect(await page.$('[data-test="view-changed"]')).to.equal(null)
+
+    const colleague = await browser.open()
+    await comeInAs(colleague, world.address, 'Rasmus')
+    await (await world.as('Rasmus')).do(KeepPreference, { body: { key: 'wide', subject: 'order', value: true } })
+    const saved = await page.evaluate(() => new URL(location.href).searchParams.get('saved'))
+    await colleague.goto(`${world.address}/order?saved=${saved}`)
+    await says(colleague, 'Late, by supplier')
+    await colleague.waitForSelector('[data-test="group"]')
+    const seen = await colleague.$$eval('[data-test="group"]', all =>
+      all.map(row => (row as HTMLElement).innerText.replace(/\s+/g, ' ').trim()),
+    )
+    expect(seen).to.deep.equal(shown)
+    await press(colleague, 'view')
+    expect(await colleague.$('[data-test="share-view"]'), 'it is not theirs to share').to.equal(null)
+    await colleague.goto(`${world.address}/order?saved=${crypto.randomUUID()}`)
+    await says(colleague, 'is gone, or is not shared with you')
+
+    // what is changed and not kept is said
+    await page.goto(`${world.address}/order?saved=${saved}`)
+    await page.waitForSelector('[data-test="group"]')
+    await press(page, 'groups')
+    await press(page, 'groups-none')
+    await page.waitForSelector('[data-test="view-changed"]')
+    await press(page, 'reopen-view')
+    await page.waitForSelector('[data-test="group"]')
+    expect(await page.$('[data-test="view-changed"]')).to.equal(null)
+  })
+
+  it('let forty be chased at once, seen before, by the keyboard', async () => {
+    for (let count = 0; count < 34; count++) await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
+    await page.goto(`${world.address}/order?view=all&where=state.is:issued,acknowledged`)
+    await page.waitForSelector('[data-test="table"]')
+    await page.focus('[data-test="table"]')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('a')
+    await page.keyboard.up('Control')
+    await enter('together-chase')
+    await page.waitForSelector('[data-test="together-preview"]')
+    const before = await world.db('outbox').whereRaw("key like 'chase:%'").select('id')
+    await page.focus('[data-test="together-reason"]')
+    await page.keyboard.type('Please tell us when it comes.')
+    await tabTo('together-go')
+    await page.keyboard.press('Enter')
+    const said = await textOf(page, 'together-done')
+    const done = Number(/^(\d+) done/.exec(said)?.[1])
+    expect(done).to.be.at.least(40)
+    const after = await world.db('outbox').whereRaw("key like 'chase:%'").select('id')
+    expect(after.length - before.length).to.equal(done)
     expect(faults).to.deep.equal([])
   })
 })

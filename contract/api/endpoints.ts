@@ -18,6 +18,7 @@ import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as setupPeople from '#contract/setup/people.ts'
+import * as registers from '#contract/setup/registers.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import * as company from '#contract/source/company.ts'
 import * as duplicates from '#contract/source/duplicates.ts'
@@ -53,6 +54,7 @@ const DECLARED: readonly unknown[] = [
   setup,
   house,
   setupPeople,
+  registers,
   source,
   duplicates,
   onboarding,

@@ -197,6 +197,7 @@ export const DOCUMENTS = {
   costCentre: { ...plain, rows: 'costCentres', title: 'name', right: 'setup.read', path: () => '/setup' },
   person: { ...plain, rows: 'people', title: 'name', right: 'setup.read', path: () => '/setup' },
   house: { ...plain, rows: 'settings', title: 'key', right: 'setup.read', path: () => '/setup' },
+  setupEntry: { ...plain, rows: 'setupEntries', title: 'code', right: 'setup.read', path: () => '/setup' },
   category: { ...plain, rows: 'supplyCategories', title: 'name', right: 'setup.read', path: () => '/setup' },
   address: { ...plain, rows: 'addresses', title: 'name', right: 'setup.read', path: () => '/setup' },
   questionnaire: { ...plain, rows: 'questionnaires', title: 'name', right: 'setup.read', path: () => '/setup' },

@@ -28,6 +28,9 @@ const MINOR_DIGITS: Readonly<Record<string, number>> = table({
 
 export const currencies: readonly string[] = Object.keys(MINOR_DIGITS)
 
+/** Whether a text is the code of a currency that is known here. isCurrency('EUR') //=> true */
+export const isCurrency = (text: string): boolean => currencies.includes(text)
+
 /**
  * Number of digits of a currency's smallest unit.
  *

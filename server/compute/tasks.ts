@@ -1,8 +1,10 @@
 import { readBankMessage } from '#core/formats/bankAnswers.ts'
+import { readReferenceRates } from '#core/formats/referenceRates.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { match, type Match, type Party, ready } from '#core/source/match.ts'
 import { readCells } from '#server/formats/cells.ts'
 import { readTable } from '#server/formats/delimited.ts'
+import { type NamedDay, readHolidays } from '#server/formats/icalendar.ts'
 import { decodeXml } from '#server/formats/text.ts'
 
 /** How alike one party is to each of others. */
@@ -25,6 +27,14 @@ interface TableAsked {
 }
 
 const xmlText = (bytes: Uint8Array): string => decodeXml(Buffer.from(bytes)).text
+
+/** The days that an iCalendar file names. */
+export const holidaysOf = ({ bytes, from, to }: { bytes: Uint8Array; from: string; to: string }): NamedDay[] =>
+  readHolidays(Buffer.from(bytes).toString('utf8'), from, to)
+
+/** The rates in an XML file of euro reference rates. */
+export const referenceRatesOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readReferenceRates> =>
+  readReferenceRates(xmlText(bytes))
 
 /** What a UBL invoice says. */
 export const invoiceOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readUblInvoice> =>

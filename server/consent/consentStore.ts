@@ -353,6 +353,12 @@ export async function refreshAskedOf(call: Write, personId: string): Promise<voi
 export const waitsFor = (consent: KeptConsent | null): string[] =>
   consent === null ? [] : [...new Set(openSteps(consent).map(step => step.who))]
 
+/** Who said no to a question, or sent it back, last, and why. */
+export function lastNo(consent: KeptConsent | null): { who: string; reason: string } {
+  const step = [...(consent?.kept ?? [])].reverse().find(one => one.state === 'rejected' || one.state === 'returned')
+  return { who: step?.decider ?? step?.who ?? '', reason: step?.reason ?? '' }
+}
+
 /** How many hours decisions of these people usually take, from their last ones; nothing where there are too few. */
 export async function usualHoursOf(call: Read, personIds: readonly string[]): Promise<number | null> {
   if (personIds.length === 0) return null

@@ -68,7 +68,7 @@ async function steps(
   state: 'open' | 'later',
 ): Promise<{ day: string | null; amount: bigint; part: bigint }[]> {
   const { rows } = await call.trx.raw<{ rows: { day: string | null; amount: bigint; part: bigint }[] }>(
-    `select r.submitted_at::date::text as day, r.total as amount, 0::bigint as part from requisitions r
+    `select r.submitted_at::date::text as day, r.total as amount, r.total as part from requisitions r
      where exists (select 1 from consents c join consent_steps s on s.consent_id = c.id
        where c.document_id = r.id and c.purpose = 'approval' and c.state = 'open' and s.state = :state and s.person_id = any(:mine))`,
     { state, mine: actsAs(call.actor, APPROVAL_RIGHT) },

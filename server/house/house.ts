@@ -1,6 +1,5 @@
 import type { Knex } from 'knex'
 import type { ToleranceProfile } from '#core/bill/tolerance.ts'
-import type { BusinessCalendar } from '#core/calendar/days.ts'
 import type { House, Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 
@@ -26,7 +25,6 @@ export interface SettingValues {
   house: House
   company: PartyDocument
   payFrom: OwnAccount
-  calendar: BusinessCalendar
   tolerances: ToleranceProfile
   /** Set by the demo's loader alone: everything here is made up. */
   demo: boolean

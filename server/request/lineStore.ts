@@ -1,6 +1,6 @@
 import type { RequestSettings } from '#contract/request/forms.ts'
 import type { LineFacts } from '#contract/request/lines.ts'
-import { type BusinessCalendar, PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import type { BusinessCalendar } from '#core/calendar/days.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import {
   agreementOf,
@@ -14,7 +14,8 @@ import {
 } from '#core/request/lineChecks.ts'
 import type { Read } from '#server/call.ts'
 import { byId, someIds } from '#server/database/rows.ts'
-import { readSettings } from '#server/house/house.ts'
+import { teamCalendar } from '#server/house/calendar.ts'
+import { readSetting } from '#server/house/house.ts'
 import { baseRates } from '#server/house/rates.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
@@ -30,8 +31,8 @@ export interface LineContext extends Surroundings {
 
 /** Terms, routes and working days, in one query. */
 async function settingsOf(call: Read): Promise<{ settings: RequestSettings; calendar: BusinessCalendar }> {
-  const set = await readSettings(call, ['request', 'calendar'])
-  return { settings: requestSettings(set.request), calendar: set.calendar ?? PLAIN_CALENDAR }
+  const settings = requestSettings(await readSetting(call, 'request'))
+  return { settings, calendar: await teamCalendar(call) }
 }
 
 /** `checked`: also what only the check of a draft needs, accounts and addresses. */

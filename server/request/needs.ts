@@ -7,7 +7,7 @@ import { boughtCode } from '#core/request/progress.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
-import { waitsFor } from '#server/consent/consentStore.ts'
+import { lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import { gauge, type SumsOf } from '#server/ledger/quantityStore.ts'
 import { type BoughtLine, boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
@@ -86,8 +86,7 @@ function sentenceOf(request: KnownRequisition, { bought }: Around): Sentence {
       lines: request.lines.length,
       toBuy: request.lines.filter(line => line.state === 'toBuy').length,
       at: request.decidedAt ?? request.changedAt,
-      who: '',
-      reason: '',
+      ...lastNo(request.consent),
       since: request.changedAt,
     },
   }

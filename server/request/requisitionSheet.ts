@@ -9,7 +9,7 @@ import { amountsByAccount } from '#core/request/lines.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
-import { type KeptConsent, usualHoursOf, waitsFor } from '#server/consent/consentStore.ts'
+import { type KeptConsent, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
@@ -111,14 +111,8 @@ type Bought = ReadonlyMap<string, readonly BoughtLine[]>
 async function sentenceOf(call: Read, request: KnownRequisition, bought: Bought, decides: boolean): Promise<Sentence> {
   const { row, consent } = request
   if (isIn(REQUISITION_GROUPS.deciding, row.state)) return await waitingSentence(call, request, decides)
-  const ended = [...(consent?.kept ?? [])]
-    .reverse()
-    .find(step => step.state === 'rejected' || step.state === 'returned')
   if (isIn(REQUISITION_GROUPS.cameBack, row.state))
-    return {
-      code: `requisition.is.${row.state}`,
-      details: { who: ended?.decider ?? ended?.who ?? '', reason: ended?.reason ?? '' },
-    }
+    return { code: `requisition.is.${row.state}`, details: lastNo(consent) }
   const toBuy = request.lines.filter(line => line.state === 'toBuy').length
   return {
     code: boughtCode(row.state, [...bought.values()].flat()),

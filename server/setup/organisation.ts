@@ -2,10 +2,12 @@ import { randomUUID } from 'node:crypto'
 import type { ToleranceProfile } from '#core/bill/tolerance.ts'
 import type { BusinessCalendar } from '#core/calendar/days.ts'
 import type { CheckLevel } from '#core/ledger/budget.ts'
+import { houseEntries } from '#core/setup/calendarOf.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
 import { type OwnAccount, type PartyDocument, writeSetting } from '#server/house/house.ts'
 import { postBudget } from '#server/ledger/budgetStore.ts'
+import { addEntry } from '#server/setup/registers.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
 
 /** What a team enters once, before the first request: who it is, its cost centres, accounts, sites and money. */
@@ -29,13 +31,19 @@ export async function setUpOrganisation(call: Write, organisation: Organisation)
   await writeSetting(call, 'house', { name, country, vat, ...organisation.house })
   await writeSetting(call, 'company', company)
   if (payFrom) await writeSetting(call, 'payFrom', payFrom)
-  await writeSetting(call, 'calendar', calendar)
+  await writeCalendar(call, calendar)
   await writeSetting(call, 'tolerances', tolerances)
   await call.trx('costCentres').insert([...organisation.costCentres])
   await call.trx('naturalAccounts').insert([...organisation.accounts])
   if (organisation.projects.length > 0) await call.trx('projects').insert([...organisation.projects])
   await call.trx('addresses').insert([...organisation.addresses])
   if (organisation.rates.length > 0) await call.trx('exchangeRates').insert([...organisation.rates])
+}
+
+async function writeCalendar(call: Write, calendar: BusinessCalendar): Promise<void> {
+  const { calendars, holidays } = houseEntries(calendar)
+  for (const values of calendars) await addEntry(call, 'calendars', values)
+  for (const values of holidays) await addEntry(call, 'holidays', values)
 }
 
 /** Allots money to an account of a year; a second allotment adds to the first. */

@@ -1,6 +1,7 @@
 import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as people from '#contract/setup/people.ts'
+import * as registers from '#contract/setup/registers.ts'
 import { enter } from '#server/account/enter.ts'
 import { writing } from '#server/call.ts'
 import { ownContent } from '#server/files/fileActs.ts'
@@ -11,6 +12,14 @@ import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
 import { answerPowerChange, giveRule, giveRuleAnew, listPowerChanges, saveCostCentre } from '#server/setup/powerActs.ts'
+import {
+  exportRates,
+  exportRegister,
+  importHolidays,
+  importRates,
+  importRegister,
+} from '#server/setup/registerFiles.ts'
+import { dropEntry, readRegister, saveEntry } from '#server/setup/registers.ts'
 import { listRules } from '#server/setup/ruleActs.ts'
 
 export const setupRoutes: Route[] = [
@@ -40,6 +49,20 @@ export const setupRoutes: Route[] = [
   writes(house.SaveAccount, (call, { body }) => saveAccount(call, body)),
   writes(house.SaveProject, (call, { body }) => saveProject(call, body)),
   writes(house.SaveRate, (call, { body }) => saveRate(call, body)),
+  reads(registers.ReadRegister, (call, { params }) => readRegister(call, params.register)),
+  writes(registers.SaveEntry, (call, { params, body }) => saveEntry(call, params.register, body)),
+  writes(registers.DropEntry, (call, { params, body }) => dropEntry(call, params.register, params.id, body.version)),
+  writes(registers.ImportRegister, async (call, { params, body }) =>
+    importRegister(call, params.register, await ownContent(call, body.fileId), body.dryRun),
+  ),
+  reads(registers.ExportRegister, (call, { params }) => exportRegister(call, params.register)),
+  writes(registers.ImportHolidays, async (call, { body }) =>
+    importHolidays(call, body.calendar, await ownContent(call, body.fileId), body.dryRun),
+  ),
+  writes(registers.ImportRates, async (call, { body }) =>
+    importRates(call, await ownContent(call, body.fileId), body.dryRun),
+  ),
+  reads(registers.ExportRates, call => exportRates(call)),
   writes(house.SaveSignIn, (call, { body }) => saveSignIn(call, body)),
   writes(house.ImportSetup, async (call, { params, body }) =>
     importSetup(call, params.what, await ownContent(call, body.fileId), body.dryRun),

@@ -42,7 +42,9 @@ const search = (to: string): void => void router.push({ path: to, query: text.va
       <section v-for="part in shown" :key="part.key">
         <h2>
           {{ label('glance', part.key)
-          }}<small v-if="part.kind === 'bars'"> thousand {{ data.currency }}; filled: so far</small>
+          }}<small v-if="part.kind === 'bars'">
+            thousand {{ [data.currency, label('glance part', part.key)].filter(Boolean).join('; ') }}</small
+          >
         </h2>
         <form v-if="part.kind === 'search'" class="ask" @submit.prevent="search(part.to)">
           <ElInput

@@ -268,6 +268,9 @@ header {
   flex: 1 1 150px;
   max-width: 420px;
 }
+section:not(.wide) .tools > :first-child {
+  flex-basis: 100%;
+}
 .wide .search {
   flex: 0 1 280px;
 }

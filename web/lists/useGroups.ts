@@ -23,6 +23,8 @@ export const groupLabel = (key: string, value: string | null): string => {
   return /^\d{4}-\d\d$/.test(value) ? monthFormat.format(new Date(`${value}-01T00:00:00Z`)) : cellText(key, value)
 }
 
+const asItem = (row: ListRow): TableItem<ListRow> => ({ kind: 'row', id: row.id, name: row.number, row })
+
 /** What a list comes to, in all and by group, and the rows of the groups that are unfolded. */
 export function useGroups(parts: {
   list: ReturnType<typeof defineList>
@@ -103,7 +105,7 @@ export function useGroups(parts: {
   })
   function rowsOf(values: readonly (string | null)[]): TableItem<ListRow>[] {
     const found = inside.value.get(idOf(values))
-    const rows = (found?.rows ?? []).map((row): TableItem<ListRow> => ({ kind: 'row', id: row.id, row }))
+    const rows = (found?.rows ?? []).map(asItem)
     if (!found?.more) return rows
     const act = (): void => parts.narrow(whereOf(values)!)
     return [...rows, { kind: 'note', id: `more-${idOf(values)}`, text: 'More of them: show this group alone', act }]
@@ -121,9 +123,7 @@ export function useGroups(parts: {
     })
   }
   const items = computed<TableItem<ListRow>[]>(() =>
-    grouped.value.length > 0
-      ? itemsOf(sums.data.value?.groups ?? [], [])
-      : parts.rows.value.map(row => ({ kind: 'row', id: row.id, row })),
+    grouped.value.length > 0 ? itemsOf(sums.data.value?.groups ?? [], []) : parts.rows.value.map(asItem),
   )
   return {
     items,

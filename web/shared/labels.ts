@@ -57,6 +57,7 @@ export const LABELS: Readonly<
     | 'desk act'
     | 'glance'
     | 'glance bar'
+    | 'glance part'
     | 'second yes'
     | 'held'
     | 'bank message'
@@ -429,6 +430,7 @@ export const LABELS: Readonly<
   },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
   kind: {
+    setupEntry: 'Setup',
     costCentre: 'Cost centre',
     goodsByAmount: 'Goods by amount',
     workByRate: 'Work by rate',
@@ -815,6 +817,11 @@ export const LABELS: Readonly<
     'pay.due': 'What is owed, by the day it is due',
     'pay.failed': 'Refused or given back by the bank',
     'insight.centres': 'Budgets by cost centre',
+  },
+  'glance part': {
+    'order.expected': 'filled: confirmed',
+    'pay.due': 'filled: in a run',
+    'decide.ages': '',
   },
   'glance bar': {
     late: 'late',

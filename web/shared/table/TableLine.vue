@@ -30,6 +30,7 @@ const figure = (column: TableColumn<Row>, row: Row) => onPoint(column.text(row),
     :id="`line-${item.id}`"
     role="row"
     class="line"
+    :data-test="item.kind === 'row' ? `row-${item.name}` : item.kind"
     :class="[item.kind, { at, selected, chosen }]"
     :aria-rowindex="index + 2"
     :aria-selected="item.kind === 'row' ? chosen || selected : undefined"

@@ -20,7 +20,7 @@ export interface TableColumn<Row> {
 
 /** What a table shows under each other: rows, and the heads of groups of them. */
 export type TableItem<Row> =
-  | { readonly kind: 'row'; readonly id: string; readonly row: Row }
+  | { readonly kind: 'row'; readonly id: string; readonly name: string; readonly row: Row }
   | {
       readonly kind: 'group'
       readonly id: string

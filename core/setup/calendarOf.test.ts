@@ -1,0 +1,44 @@
+import { expect } from 'chai'
+import { calendarOf, houseEntries } from '#core/setup/calendarOf.ts'
+import type { Entry, Values } from '#core/setup/registers.ts'
+
+const entry = (values: Values, open = true): Entry => ({ values, open })
+
+describe('the calendar of a place', () => {
+  const calendars = [
+    entry({ code: 'HOUSE', name: 'The house', restDays: 'SU SA' }),
+    entry({ code: 'SHOP', name: 'Shop', restDays: '' }),
+    entry({ code: 'OLD', name: 'Old', restDays: 'SU' }, false),
+  ]
+  const holidays = [
+    entry({ calendar: 'HOUSE', day: '2026-12-26', name: 'Second' }),
+    entry({ calendar: 'HOUSE', day: '2026-12-25', name: 'First' }),
+    entry({ calendar: 'HOUSE', day: '2026-05-05', name: 'No more' }, false),
+    entry({ calendar: 'SHOP', day: '2026-01-01', name: 'New year' }),
+  ]
+
+  it('has its own rest days and open holidays, in order', () => {
+    expect(calendarOf('HOUSE', calendars, holidays)).to.deep.equal({
+      restDays: [0, 6],
+      holidays: ['2026-12-25', '2026-12-26'],
+    })
+    expect(calendarOf('SHOP', calendars, holidays)).to.deep.equal({ restDays: [], holidays: ['2026-01-01'] })
+  })
+
+  it('is none where it is closed or was never entered', () => {
+    expect(calendarOf('OLD', calendars, holidays)).to.equal(undefined)
+    expect(calendarOf('NO', calendars, holidays)).to.equal(undefined)
+  })
+
+  it('of the house is entered as it was given', () => {
+    const given = { restDays: [0, 5], holidays: ['2026-12-25'] }
+    const { calendars: own, holidays: days } = houseEntries(given)
+    expect(
+      calendarOf(
+        'HOUSE',
+        own.map(one => entry(one)),
+        days.map(one => entry(one)),
+      ),
+    ).to.deep.equal(given)
+  })
+})

@@ -1,0 +1,114 @@
+import { randomUUID } from 'node:crypto'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ReadRegister, SaveEntry } from '#contract/setup/registers.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import {
+  identityOf,
+  type KnownCodes,
+  pointersTo,
+  readEntry,
+  REGISTER_KEYS,
+  type RegisterKey,
+  REGISTERS,
+  type Values,
+  whyNotDrop,
+  whyNotRename,
+} from '#core/setup/registers.ts'
+import { type Done, found, type Read, type Write } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
+import { record } from '#server/documents/history.ts'
+import { hold } from '#server/documents/hold.ts'
+import { move } from '#server/documents/move.ts'
+import { refuse } from '#server/documents/obey.ts'
+import type { EntryRow } from '#server/house/registerStore.ts'
+
+/** The entries of a register, in the order of their names. */
+export async function readRegister(call: Read, register: RegisterKey): Promise<ResponseOf<typeof ReadRegister>> {
+  const rows = await call.trx('setupEntries').where({ register }).orderBy('code')
+  const pointed = await pointedAt(call, register)
+  return {
+    entries: rows.map(({ id, values, open, version }) => ({
+      id,
+      values: { ...values },
+      open,
+      version,
+      pointed: pointed.get(values.code ?? '') ?? 0,
+    })),
+  }
+}
+
+/** How many entries of other registers point to each code. */
+async function pointedAt(call: Read, register: RegisterKey): Promise<Map<string, number>> {
+  const counts = new Map<string, number>()
+  for (const [other, field] of pointersTo(register)) {
+    const { rows } = await call.trx.raw<{ rows: { code: string; count: number }[] }>(
+      'select e.values ->> :field as code, count(*)::int as count from setup_entries e where e.register = :other group by 1',
+      { field, other },
+    )
+    for (const { code, count } of rows) counts.set(code, (counts.get(code) ?? 0) + count)
+  }
+  return counts
+}
+
+/** Codes to which entries may point. */
+export async function knownCodes(call: Read): Promise<KnownCodes> {
+  const rows = await call.trx('setupEntries').where({ open: true }).select('register', 'values')
+  return new Map(
+    REGISTER_KEYS.map(key => [
+      key,
+      new Set(rows.flatMap(row => (row.register === key && row.values.code ? [row.values.code] : []))),
+    ]),
+  )
+}
+
+/** Adds an entry, or changes, closes or opens the one that there is. */
+export async function saveEntry(
+  call: Write,
+  register: RegisterKey,
+  { id, values: typed, open, version }: BodyOf<typeof SaveEntry>,
+): Promise<Done> {
+  const before = id === null ? undefined : await hold(call, 'setupEntry', id, version)
+  if (before && before.register !== register) throw new RuleBroken(stop('document.notFound', { kind: 'setupEntry' }))
+  const { values, reasons } = readEntry(register, typed, await knownCodes(call), before?.values)
+  refuse(reasons)
+  const code = identityOf(register, values)
+  const other = await call.trx('setupEntries').where({ register, code }).first('id')
+  if (other && other.id !== id) refuse([stop('register.there', { code }, { place: REGISTERS[register].by.at(-1)! })])
+  if (!before) return await addEntry(call, register, values)
+  const pointed = (await pointedAt(call, register)).get(before.values.code ?? '') ?? 0
+  refuse(whyNotRename(before.code, code, pointed))
+  return await move(
+    call,
+    'setupEntry',
+    before,
+    { values: json(values), code, open },
+    {
+      action: open === before.open ? 'changed' : open ? 'reopened' : 'closed',
+      changes: { before: before.values, after: values },
+      reason: null,
+    },
+  )
+}
+
+export async function addEntry(call: Write, register: RegisterKey, values: Values): Promise<Done> {
+  const id = randomUUID()
+  const code = identityOf(register, values)
+  await call.trx('setupEntries').insert({ id, register, code, values: json(values), changedAt: call.now })
+  await record(call, { kind: 'setupEntry', id, action: 'created', changes: { after: values } })
+  return { id, version: 1 }
+}
+
+/** Takes out an entry to which nothing points; its history stays. */
+export async function dropEntry(
+  call: Write,
+  register: RegisterKey,
+  id: string,
+  version: number,
+): Promise<Record<string, never>> {
+  const row: EntryRow = found(await hold(call, 'setupEntry', id, version), 'setupEntry')
+  if (row.register !== register) throw new RuleBroken(stop('document.notFound', { kind: 'setupEntry' }))
+  refuse(whyNotDrop(register, row.values, (await pointedAt(call, register)).get(row.values.code ?? '') ?? 0))
+  await record(call, { kind: 'setupEntry', id, action: 'dropped', changes: { before: row.values } })
+  await call.trx('setupEntries').where({ id }).delete()
+  return {}
+}
