@@ -14,6 +14,7 @@ const EXACT: Readonly<Record<string, number>> = table({
   'document.busy': 409,
   'list.unknown': 404,
   'view.changed': 409,
+  'house.changed': 409,
   'request.keyReused': 409,
   'job.running': 409,
   'server.failed': 500,

@@ -94,13 +94,14 @@ describe('an empty house, from nothing to the first paid invoice', function () {
     await fill(page, 'admin-password', PASSWORD)
     await press(page, 'set-up')
     await page.waitForFunction(() => location.pathname === '/setup')
+    await page.goto(`${world.address}/setup/centres`)
     await says(page, 'nobody: requests would stall')
     await page.goto(`${world.address}${link}`)
     await says(page, 'This link does not open')
   })
 
   it('has people from a file, who choose their passwords by the links that are mailed to them', async () => {
-    const page = await open('Ada', '/setup')
+    const page = await open('Ada', '/setup/people')
     const rows = [
       'name;email;roles;manager',
       'Ben Carter;ben@harbour.example;buyer|receiver|requester;ada@harbour.example',
@@ -113,7 +114,7 @@ describe('an empty house, from nothing to the first paid invoice', function () {
   })
 
   it('gives power over money by two people', async () => {
-    const page = await open('Ada', '/setup')
+    const page = await open('Ada', '/setup/centres')
     await press(page, 'centre-OPS-1')
     await pick(page, 'centre-holder', 'Cy Dunn')
     await press(page, 'save-organisation')
@@ -124,6 +125,7 @@ describe('an empty house, from nothing to the first paid invoice', function () {
     await press(ed, 'power-agree')
     await press(ed, 'confirm')
     await ed.waitForFunction(() => document.querySelector('[data-test="power"]') === null)
+    await ed.goto(`${world.address}/setup/centres`)
     await says(ed, 'Cy Dunn')
     expect((await world.db('costCentres').first('holderId'))!.holderId).to.be.a('string')
   })
@@ -132,7 +134,7 @@ describe('an empty house, from nothing to the first paid invoice', function () {
     const ed = await open('Ed', '/insight')
     const budgets = `cost_centre;account;year;amount;check\nOPS-1;6010;${YEAR};20000;check\n`
     await takeIn(ed, 'import-budgets', file('budgets.csv', budgets), '1 rows (semicolon, utf-8): 1 good')
-    const ada = await open('Ada', '/setup')
+    const ada = await open('Ada', '/setup/account')
     await ada.waitForSelector('[data-test="own-account"] input')
     await ada.type('[data-test="own-account"] [data-place="name"] input', 'Harbour Lights Museum')
     await fill(ada, 'own-iban', inventedIban('NL', 88_001))

@@ -802,7 +802,7 @@ describe('exports', () => {
     const csv = await pilar.text(Orders.export, { params: { format: 'csv' }, query: { view: 'all' } })
     const count = ((await world.db('orders').select('id')) as unknown[]).length
     expect(csv.trim().split('\r\n')).to.have.length(count + 1)
-    expect(csv.split('\r\n')[0]).to.include('number,title,state,supplier')
+    expect(csv.split('\r\n')[0]).to.include('Number,What,State,Supplier')
   })
 
   it('refuse a format that is not there', async () => {

@@ -12,7 +12,7 @@ describe('what stewards, finance and buyers do for requests, in the browser', fu
   const { open, file } = useBrowser(() => world.address)
 
   it('a steward makes a form; a requester fills it and gets a draft with its answers', async () => {
-    const wren = await open('Wren', '/setup')
+    const wren = await open('Wren', '/setup/forms')
     await press(wren, 'new-form')
     await fill(wren, 'form-name', 'Cleaning of a tank')
     await press(wren, 'add-form-question')

@@ -172,6 +172,7 @@ export const en: Messages = {
   'form.noRoute': 'Allow at least one thing to happen next.',
   'form.notLive': 'This form is no longer in force. Take the newest one.',
   'import.ambiguousNumber': '“{value}” in {column} could be {readings}. Write it without a thousands mark.',
+  'house.changed': 'Somebody changed this meanwhile. Load the page again; what you typed is not written over theirs.',
   'register.missing': '{column} is missing.',
   'register.code': '“{value}” is no code. Write capitals, digits, points and hyphens, twenty at most.',
   'register.words': 'No more than 120 letters.',

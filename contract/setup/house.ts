@@ -63,6 +63,33 @@ export const SetUpHouse = defineEndpoint({
   response: z.strictObject({ person: PersonJson.nullable(), path: z.string() }),
 })
 
+/** Who we are on documents. `seen` tells what the page was made from: what somebody else changed meanwhile is not written over. */
+const HouseJson = NewHouse.shape.house.omit({ base: true, fiscalYearFrom: true }).extend({ seen: z.string().max(100) })
+export const ReadHouse = defineEndpoint({
+  name: 'house.read',
+  method: 'get',
+  path: '/setup/house',
+  permission: 'setup.read',
+  response: z.strictObject({
+    name: z.string(),
+    street: z.string(),
+    postalCode: z.string(),
+    city: z.string(),
+    country: z.string(),
+    vat: z.string(),
+    zone: z.string(),
+    base: z.string(),
+    seen: z.string(),
+  }),
+})
+export const SaveHouse = defineEndpoint({
+  name: 'house.save',
+  method: 'put',
+  path: '/setup/house',
+  permission: 'setup.write',
+  body: HouseJson,
+})
+
 export const ReadOrganisation = defineEndpoint({
   name: 'organisation.read',
   method: 'get',

@@ -9,6 +9,7 @@ import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { readOwnAccount, saveOwnAccount } from '#server/setup/accountActs.ts'
 import { readOrganisation, saveAccount, saveProject, saveRate, saveSignIn } from '#server/setup/centreActs.ts'
 import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
+import { readHouseAddress, saveHouseAddress } from '#server/setup/houseAddress.ts'
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
 import { answerPowerChange, giveRule, giveRuleAnew, listPowerChanges, saveCostCentre } from '#server/setup/powerActs.ts'
@@ -44,6 +45,8 @@ export const setupRoutes: Route[] = [
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),
   reads(setup.ReadOwnAccount, call => readOwnAccount(call)),
   writes(setup.SaveOwnAccount, (call, { body }) => saveOwnAccount(call, body)),
+  reads(house.ReadHouse, call => readHouseAddress(call)),
+  writes(house.SaveHouse, (call, { body }) => saveHouseAddress(call, body)),
   reads(house.ReadOrganisation, call => readOrganisation(call)),
   writes(house.SaveCostCentre, (call, { body }) => saveCostCentre(call, body)),
   writes(house.SaveAccount, (call, { body }) => saveAccount(call, body)),

@@ -75,7 +75,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: ':id', component: () => import('#web/insight/BudgetSheet.vue') },
     ],
   },
-  { path: '/setup', component: () => import('#web/setup/SetupPage.vue') },
+  { path: '/setup/:subject?', component: () => import('#web/setup/SetupPage.vue') },
   { path: '/account', component: () => import('#web/account/AccountPage.vue') },
   { path: '/mailbox', component: () => import('#web/demo/MailboxPage.vue') },
 ]

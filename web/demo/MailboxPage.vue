@@ -3,7 +3,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadMails } from '#contract/demo/endpoints.ts'
 import { api } from '#web/api.ts'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import { since } from '#web/shared/words.ts'
 
 const mails = shallowRef<ResponseOf<typeof ReadMails>['mails']>()

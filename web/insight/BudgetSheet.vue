@@ -2,7 +2,7 @@
 import { useRoute } from 'vue-router'
 import { ReadBudget } from '#contract/insight/endpoints.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, label, stamp } from '#web/shared/words.ts'
 

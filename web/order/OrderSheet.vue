@@ -15,7 +15,7 @@ import {
 } from '#contract/order/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import ActDialog from '#web/shared/ActDialog.vue'

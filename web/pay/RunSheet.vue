@@ -5,7 +5,7 @@ import { AnswerRecall, ApproveRun, ReadRun, RecallRun, RunFile, WithdrawRun } fr
 import { PAYMENT_GROUPS, RUN_GROUPS } from '#core/pay/states.ts'
 import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import { useSession } from '#web/people/session.ts'
 import ActDialog from '#web/shared/ActDialog.vue'

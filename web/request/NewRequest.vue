@@ -3,7 +3,7 @@ import { onMounted, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { CreateRequisition } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 
 /** An empty draft is made at once, so that everything typed is kept from the first letter on. */
 const router = useRouter()

@@ -50,7 +50,7 @@ async function save(): Promise<void> {
 
 <template>
   <section class="section" data-test="addresses">
-    <h2>Address book</h2>
+    <h1>Address book</h1>
     <table class="lines">
       <thead>
         <tr>

@@ -89,7 +89,7 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
 
 <template>
   <section class="section">
-    <h2>What is bought</h2>
+    <h1>What is bought</h1>
     <p class="quiet">
       The owner of a category decides on new suppliers in it. A missing or lapsed certificate does to the next order
       what stands here.

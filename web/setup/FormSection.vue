@@ -127,7 +127,7 @@ async function publish(): Promise<void> {
 
 <template>
   <section class="section" data-test="forms">
-    <h2>Request forms</h2>
+    <h1>Request forms</h1>
     <p class="quiet">
       A filled form is one request. A change makes a draft of the next version; requests keep the version they were made
       with.

@@ -64,7 +64,7 @@ const audience = (one: NoticeJson): string =>
 
 <template>
   <section v-if="session.may('notice.write')" class="section" data-test="notices">
-    <h2>Notices to those who ask</h2>
+    <h1>Notices to those who ask</h1>
     <p class="quiet">
       They stand where they matter: in the catalogue, on items and in drafts. Whoever has read one does not see it
       again.

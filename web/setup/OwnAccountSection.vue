@@ -28,7 +28,7 @@ async function save(): Promise<void> {
 
 <template>
   <section class="section" data-test="own-account">
-    <h2>The account we pay from</h2>
+    <h1>The account we pay from</h1>
     <p class="quiet">Payment runs that are proposed from now on are paid from it. A bank in the SEPA needs no BIC.</p>
     <div class="fields">
       <label class="field" data-place="name"

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ChangePerson, type ListPeople } from '#contract/setup/endpoints.ts'
+import { ReadChoices } from '#contract/request/endpoints.ts'
+import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import { ImportSetup } from '#contract/setup/house.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
@@ -11,13 +12,15 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
 
 /** The people of the team: who they are, what they may, and whether their account is open. */
 type People = ResponseOf<typeof ListPeople>
 type Person = People['people'][number]
-defineProps<{ people: People | undefined; costCentres: readonly { code: string; name: string }[] }>()
-const emit = defineEmits<{ changed: [] }>()
+const { data: people, reload } = useRead(ListPeople)
+const { data: choices } = useRead(ReadChoices)
+const costCentres = computed(() => choices.value?.costCentres ?? [])
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const form = reactive({
@@ -59,7 +62,7 @@ async function save(): Promise<void> {
   if (!done) return
   form.open = false
   said.value = done.waits ? 'Power over money waits until a second person has agreed.' : ''
-  emit('changed')
+  void reload()
 }
 async function invite(one: Person): Promise<void> {
   if (await run(() => api(InvitePerson, { params: { id: one.id } })))
@@ -79,7 +82,7 @@ function addRole(role: string): void {
 
 <template>
   <section class="section" data-test="people">
-    <h2>People</h2>
+    <h1>People</h1>
     <table class="lines">
       <thead>
         <tr>
@@ -191,7 +194,7 @@ function addRole(role: string): void {
       title="Take in people"
       what="a file with the columns name, email, roles (such as budgetHolder@AC-110|requester) and manager"
       :send="(fileId, dryRun) => api(ImportSetup, { params: { what: 'people' }, body: { fileId, dryRun } })"
-      @close="((importing = false), emit('changed'))"
+      @close="((importing = false), void reload())"
     />
   </section>
 </template>

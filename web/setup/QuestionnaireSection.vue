@@ -140,7 +140,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
 
 <template>
   <section class="section" data-test="questionnaires">
-    <h2>What suppliers are asked</h2>
+    <h1>What suppliers are asked</h1>
     <p class="quiet">
       A change makes a draft of the next version. Onboardings that run keep the version they were given.
     </p>

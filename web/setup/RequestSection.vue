@@ -51,7 +51,7 @@ const setWords = (index: number, text: string): void => {
 
 <template>
   <section v-if="settings" class="section" data-test="request-settings">
-    <h2>Requests</h2>
+    <h1>Requests</h1>
     <fieldset :disabled="!session.may('setup.write')">
       <h3>Incoterms 2020</h3>
       <div class="form-grid wide">

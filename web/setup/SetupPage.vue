@@ -1,226 +1,61 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
-import { onMounted, reactive, ref, shallowRef } from 'vue'
-import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import { ReadChoices } from '#contract/request/endpoints.ts'
-import { ChangeRule, CreateRule, ListPeople, ListRules } from '#contract/setup/endpoints.ts'
-import { api } from '#web/api.ts'
-import { useSession } from '#web/people/session.ts'
-import NumberField from '#web/shared/NumberField.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
-import { useAction } from '#web/shared/useAction.ts'
-import OrganisationSection from '#web/setup/OrganisationSection.vue'
-import OwnAccountSection from '#web/setup/OwnAccountSection.vue'
-import PeopleSection from '#web/setup/PeopleSection.vue'
+import { ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
 import PowerSection from '#web/setup/PowerSection.vue'
-import AddressSection from '#web/setup/AddressSection.vue'
-import CategorySection from '#web/setup/CategorySection.vue'
-import FormSection from '#web/setup/FormSection.vue'
-import NoticeSection from '#web/setup/NoticeSection.vue'
-import RequestSection from '#web/setup/RequestSection.vue'
-import QuestionnaireSection from '#web/setup/QuestionnaireSection.vue'
-import { amountText, label } from '#web/shared/words.ts'
+import { findSubjects, SUBJECT_GROUPS, SUBJECTS } from '#web/setup/subjects.ts'
 
-const session = useSession()
-const { busy, reasons, run, clear } = useAction()
-const rules = shallowRef<ResponseOf<typeof ListRules>>()
-const people = shallowRef<ResponseOf<typeof ListPeople>>()
-const choices = shallowRef<ResponseOf<typeof ReadChoices>>()
-const rule = reactive({
-  open: false,
-  id: '',
-  version: 1,
-  name: '',
-  costCentres: [] as string[],
-  fromAmount: '0',
-  upTo: '',
-  stage: 1,
-  kind: 'holder',
-  personId: '',
-  role: 'financeController',
-  active: true,
-})
-const power = ref<InstanceType<typeof PowerSection>>()
-const said = ref('')
-const SECTIONS = [
-  'Who decides',
-  'People',
-  'Cost centres, accounts and rates',
-  'What is bought',
-  'Names and harmless changes',
-  'Requests',
-  'Address book',
-  'Request forms',
-  'Notices to those who ask',
-  'What suppliers are asked',
-  'The account we pay from',
-] as const
-const goTo = (title: string): void =>
-  [...document.querySelectorAll('.setup h2')]
-    .find(one => one.textContent?.startsWith(title))
-    ?.scrollIntoView({ block: 'start' })
-
-async function load(): Promise<void> {
-  rules.value = await api(ListRules)
-  people.value = await api(ListPeople)
-  choices.value ??= await api(ReadChoices)
-}
-onMounted(load)
-
-function editRule(one?: ResponseOf<typeof ListRules>['rules'][number]): void {
-  clear()
-  Object.assign(rule, {
-    open: true,
-    id: one?.id ?? '',
-    version: one?.version ?? 1,
-    name: one?.name ?? '',
-    costCentres: [...(one?.costCentres ?? [])],
-    fromAmount: one?.fromAmount ?? '0',
-    upTo: one?.upTo ?? '',
-    stage: one?.stage ?? 1,
-    kind: one?.asked.kind ?? 'holder',
-    personId: one?.asked.kind === 'person' ? one.asked.personId : '',
-    role: one?.asked.kind === 'role' ? one.asked.role : 'financeController',
-    active: one?.active ?? true,
-  })
-}
-async function saveRule(): Promise<void> {
-  const asked: BodyOf<typeof CreateRule>['asked'] =
-    rule.kind === 'person'
-      ? { kind: 'person', personId: rule.personId }
-      : rule.kind === 'role'
-        ? { kind: 'role', role: rule.role }
-        : { kind: 'holder' }
-  const body = {
-    name: rule.name,
-    costCentres: rule.costCentres,
-    fromAmount: rule.fromAmount || '0',
-    upTo: rule.upTo || null,
-    stage: rule.stage,
-    asked,
-    active: rule.active,
-  }
-  const done = await run(() =>
-    rule.id
-      ? api(ChangeRule, { params: { id: rule.id }, body: { ...body, version: rule.version } })
-      : api(CreateRule, { body }),
-  )
-  if (!done) return
-  rule.open = false
-  said.value = done.waits ? 'The rule holds when a second person has agreed.' : ''
-  await loadAll()
-}
-/** After a change of people, centres or rules: what is chosen from changed too, and somebody may be asked. */
-async function loadAll(): Promise<void> {
-  choices.value = await api(ReadChoices)
-  await load()
-  await power.value?.load()
+/** Setup: one page for each subject, found by its name or by what people call it. */
+const route = useRoute()
+const router = useRouter()
+const text = ref('')
+const subject = computed(() => SUBJECTS.find(one => one.key === route.params.subject))
+const found = computed(() => new Set(findSubjects(text.value).map(one => one.key)))
+const groups = computed(() =>
+  SUBJECT_GROUPS.map(group => ({
+    ...group,
+    subjects: group.subjects.filter(one => found.value.has(one.key)),
+  })).filter(group => group.subjects.length > 0),
+)
+function first(): void {
+  const [one] = findSubjects(text.value)
+  if (text.value && one) void router.push(`/setup/${one.key}`)
 }
 </script>
 
 <template>
   <main class="setup">
     <div class="column">
-      <h1>Setup</h1>
-      <p class="bar sections">
-        <button v-for="one in SECTIONS" :key="one" type="button" class="plain" @click="goTo(one)">{{ one }}</button>
-      </p>
-      <PowerSection ref="power" @changed="loadAll" />
-      <section class="section">
-        <h2>Who decides</h2>
-        <p class="quiet">
-          All rules that match a request apply, stage by stage. A person asked twice is asked once, at the latest stage;
-          nobody decides their own. A change counts for what is submitted from then on.
-        </p>
-        <table class="lines">
-          <thead>
-            <tr>
-              <th class="num">Stage</th>
-              <th>Rule</th>
-              <th>Cost centres</th>
-              <th class="num">From, {{ rules?.currency }}</th>
-              <th class="num">Below</th>
-              <th>Asks</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in rules?.rules" :key="one.id" :class="{ off: !one.active }">
-              <td class="num">{{ one.stage }}</td>
-              <td>{{ one.name }}<small v-if="!one.active">switched off</small></td>
-              <td>{{ one.costCentres.length ? one.costCentres.join(', ') : 'all' }}</td>
-              <td class="num">{{ amountText(one.fromAmount) }}</td>
-              <td class="num">{{ one.upTo ? amountText(one.upTo) : 'no end' }}</td>
-              <td>
-                {{ label('role', one.askedLabel)
-                }}<small v-if="one.stalled" class="tone-stop">this account is closed: requests will stall</small>
-              </td>
-              <td>
-                <button v-if="session.may('setup.write')" type="button" class="plain" @click="editRule(one)">
-                  change
-                </button>
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="session.may('setup.write')" class="bar">
-          <ElButton data-test="new-rule" @click="editRule()">Add a rule</ElButton
-          ><span v-if="said" class="quiet" role="status">{{ said }}</span>
-        </p>
-      </section>
-      <PeopleSection :people="people" :cost-centres="choices?.costCentres ?? []" @changed="loadAll" />
-      <OrganisationSection :people="people?.people ?? []" :roles="people?.roles ?? []" @changed="loadAll" />
-      <CategorySection />
-      <RequestSection />
-      <AddressSection />
-      <FormSection />
-      <NoticeSection />
-      <QuestionnaireSection />
-      <OwnAccountSection />
+      <template v-if="subject">
+        <p class="trail"><RouterLink to="/setup">Setup</RouterLink> <span aria-hidden="true">›</span></p>
+        <component :is="subject.page" :key="subject.key" :register="subject.register" :title="subject.title" />
+      </template>
+      <template v-else>
+        <h1>Setup</h1>
+        <ElInput
+          v-model="text"
+          class="search"
+          type="search"
+          placeholder="What do you want to set up?"
+          aria-label="Search Setup"
+          data-test="setup-search"
+          @keydown.enter="first"
+        />
+        <PowerSection />
+        <p v-if="groups.length === 0" class="empty">Nothing in Setup is called so.</p>
+        <section v-for="group in groups" :key="group.title" class="group">
+          <h2>{{ group.title }}</h2>
+          <ul>
+            <li v-for="one in group.subjects" :key="one.key">
+              <RouterLink :to="`/setup/${one.key}`" :data-test="`setup-${one.key}`">{{ one.title }}</RouterLink><span
+                class="quiet"
+                >{{ one.about }}</span
+              >
+            </li>
+          </ul>
+        </section>
+      </template>
     </div>
-    <ElDialog v-model="rule.open" :title="rule.id ? 'Change the rule' : 'A new rule'" width="560px"
-      ><div class="form-grid">
-        <label>Name<ElInput v-model="rule.name" data-test="rule-name" /></label
-        ><label
-          >Stage<ElSelect v-model="rule.stage"
-            ><ElOption v-for="stage in 9" :key="stage" :value="stage" :label="String(stage)" /></ElSelect
-        ></label>
-        <label>From, {{ rules?.currency }}<NumberField v-model="rule.fromAmount" label="From" /></label
-        ><label data-place="upTo">Below (empty: no end)<NumberField v-model="rule.upTo" label="Below" /></label>
-        <label
-          >Cost centres (none: all)<ElSelect v-model="rule.costCentres" multiple filterable
-            ><ElOption
-              v-for="one in choices?.costCentres"
-              :key="one.code"
-              :value="one.code"
-              :label="`${one.code} ${one.name}`" /></ElSelect
-        ></label>
-        <label
-          >Asks<ElSelect v-model="rule.kind"
-            ><ElOption value="holder" label="the holder of the cost centre" /><ElOption
-              value="role"
-              label="somebody with a role" /><ElOption value="person" label="one person" /></ElSelect
-        ></label>
-        <label v-if="rule.kind === 'role'"
-          >Role<ElSelect v-model="rule.role"
-            ><ElOption
-              v-for="one in people?.roles"
-              :key="one.code"
-              :value="one.code"
-              :label="label('role', one.code)" /></ElSelect></label
-        ><label v-if="rule.kind === 'person'"
-          >Person<ElSelect v-model="rule.personId" filterable
-            ><ElOption v-for="one in choices?.people" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
-        ></label>
-        <ElCheckbox v-model="rule.active" label="in force" />
-      </div>
-      <ReasonList :reasons="reasons" />
-      <template #footer
-        ><ElButton type="primary" :disabled="busy || !rule.name" data-test="save-rule" @click="saveRule"
-          >Save the rule</ElButton
-        ><ElButton @click="rule.open = false">Leave it</ElButton></template
-      ></ElDialog
-    >
   </main>
 </template>
 
@@ -235,18 +70,42 @@ async function loadAll(): Promise<void> {
   max-width: 980px;
   margin: 0 auto;
 }
-.off td {
-  color: var(--ink-quiet);
+.search {
+  max-width: 420px;
+  margin: 12px 0 4px;
 }
-.sections {
-  gap: 2px 16px;
-  margin: 8px 0;
-  min-height: 24px;
+.trail {
+  font-size: 12px;
 }
-.sections button {
-  min-height: 24px;
+.group {
+  margin-top: 24px;
 }
-.bar {
-  margin-top: 10px;
+.group h2 {
+  border-bottom: 1px solid var(--ink);
+  padding-bottom: 4px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: grid;
+  grid-template-columns: 230px 1fr;
+  gap: 16px;
+  padding: 7px 0;
+  border-bottom: 1px solid var(--rule-light);
+}
+li a {
+  font-weight: 500;
+}
+:deep(.section) {
+  margin-top: 8px;
+}
+@media (max-width: 700px) {
+  li {
+    grid-template-columns: 1fr;
+    gap: 0;
+  }
 }
 </style>

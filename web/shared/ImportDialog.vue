@@ -11,6 +11,7 @@ import { words } from '#web/shared/words.ts'
 const props = defineProps<{
   title: string
   what: string
+  accept?: string
   send: (fileId: string, dryRun: boolean) => Promise<ImportResult>
 }>()
 const emit = defineEmits<{ close: [] }>()
@@ -37,7 +38,13 @@ const load = (): Promise<unknown> =>
   <ElDialog :model-value="true" :title="title" width="680px" @close="emit('close')">
     <p>Choose {{ what }}. It is read first without loading anything; then all rows are loaded, or none.</p>
     <p class="choose">
-      <input type="file" accept=".csv,.txt,text/csv" data-test="import-file" aria-label="File" @change="tryOut" />
+      <input
+        type="file"
+        :accept="accept ?? '.csv,.txt,text/csv'"
+        data-test="import-file"
+        aria-label="File"
+        @change="tryOut"
+      />
     </p>
     <ReasonList :reasons="reasons" />
     <p v-if="busy" role="status">Reading …</p>

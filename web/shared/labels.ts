@@ -57,6 +57,10 @@ export const LABELS: Readonly<
     | 'desk act'
     | 'glance'
     | 'glance bar'
+    | 'register field'
+    | 'register help'
+    | 'tax category'
+    | 'weekday'
     | 'glance part'
     | 'second yes'
     | 'held'
@@ -817,6 +821,43 @@ export const LABELS: Readonly<
     'pay.due': 'What is owed, by the day it is due',
     'pay.failed': 'Refused or given back by the bank',
     'insight.centres': 'Budgets by cost centre',
+  },
+  'register field': {
+    code: 'Code',
+    name: 'Name',
+    country: 'Land',
+    zone: 'Time zone',
+    calendar: 'Calendar',
+    site: 'Site',
+    hours: 'Open',
+    restDays: 'Days that rest',
+    day: 'Day',
+    category: 'Category',
+    percent: 'Per cent',
+    from: 'From',
+  },
+  'register help': {
+    code: 'Capitals, digits, points and hyphens',
+    country: 'Two capitals, such as NL',
+    hours: 'Mo-Fr 07:00-12:00,13:00-16:00; Sa 08:00-12:00',
+  },
+  'tax category': {
+    S: 'standard or reduced rate',
+    Z: 'zero rated',
+    E: 'exempt',
+    AE: 'reverse charge',
+    K: 'within the European Union',
+    G: 'export',
+    O: 'outside the scope',
+  },
+  weekday: {
+    SU: 'Sunday',
+    MO: 'Monday',
+    TU: 'Tuesday',
+    WE: 'Wednesday',
+    TH: 'Thursday',
+    FR: 'Friday',
+    SA: 'Saturday',
   },
   'glance part': {
     'order.expected': 'filled: confirmed',

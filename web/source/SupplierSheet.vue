@@ -16,7 +16,7 @@ import {
 } from '#contract/source/endpoints.ts'
 import { UndoMerge } from '#contract/source/duplicates.ts'
 import { api, pathOf, upload } from '#web/api.ts'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import { useSession } from '#web/people/session.ts'
 import ActDialog from '#web/shared/ActDialog.vue'

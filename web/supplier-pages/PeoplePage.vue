@@ -13,7 +13,7 @@ import {
   SUPPLIER_MESSAGES,
 } from '#contract/source/company.ts'
 import { api } from '#web/api.ts'
-import SheetFailure from '#web/frame/SheetFailure.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
 import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'

@@ -1,0 +1,38 @@
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import type { Read, Write } from '#server/call.ts'
+import { record, sha256 } from '#server/documents/history.ts'
+import { readSetting, writeSetting } from '#server/house/house.ts'
+import { HOUSE } from '#server/setup/centreActs.ts'
+
+/** Who we are on documents. */
+export async function readHouseAddress(call: Read): Promise<ResponseOf<typeof ReadHouse>> {
+  const company = await readSetting(call, 'company')
+  const { street = '', postalCode = '', city = '' } = company ?? {}
+  const { name, country, vat, zone, base } = call.house
+  const shown = { name, street, postalCode, city, country, vat, zone, base }
+  return { ...shown, seen: sha256(JSON.stringify(shown)) }
+}
+
+/** Changes it from now on: what was issued before keeps what it said. */
+export async function saveHouseAddress(
+  call: Write,
+  { seen, zone, ...company }: BodyOf<typeof SaveHouse>,
+): Promise<Record<string, never>> {
+  await call.trx('settings').whereIn('key', ['house', 'company']).forNoKeyUpdate().select('key')
+  const house = (await readSetting(call, 'house')) ?? call.house
+  const before = await readHouseAddress({ ...call, house })
+  if (before.seen !== seen) throw new RuleBroken(stop('house.changed'))
+  const { name, country, vat } = company
+  await writeSetting(call, 'house', { ...house, name, country, vat, zone })
+  await writeSetting(call, 'company', company)
+  const { seen: _, base: __, ...was } = before
+  await record(call, {
+    kind: 'house',
+    id: HOUSE,
+    action: 'changed',
+    changes: { before: was, after: { ...company, zone } },
+  })
+  return {}
+}

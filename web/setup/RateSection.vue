@@ -1,0 +1,100 @@
+<script setup lang="ts">
+import { ElButton, ElDatePicker, ElDialog, ElOption, ElSelect } from 'element-plus'
+import { computed, reactive, ref } from 'vue'
+import * as house from '#contract/setup/house.ts'
+import { ExportRates, ImportRates } from '#contract/setup/registers.ts'
+import { currencies } from '#core/money/currency.ts'
+import { api, pathOf } from '#web/api.ts'
+import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
+import FormField from '#web/shared/FormField.vue'
+import ImportDialog from '#web/shared/ImportDialog.vue'
+import NumberField from '#web/shared/NumberField.vue'
+import { useAction } from '#web/shared/useAction.ts'
+import { useRead } from '#web/shared/useRead.ts'
+import { day } from '#web/shared/words.ts'
+
+/** What one unit of another currency costs, from a day on. A rate that was entered stays: documents were made at it. */
+const session = useSession()
+const { busy, reasons, run, clear } = useAction()
+const { data: all, reload } = useRead(house.ReadOrganisation)
+const form = reactive({ open: false, currency: 'USD', validFrom: session.today, rate: '' })
+const importing = ref(false)
+const others = computed(() => currencies.filter(one => one !== all.value?.base))
+function edit(): void {
+  clear()
+  Object.assign(form, { open: true, validFrom: session.today, rate: '' })
+}
+async function save(): Promise<void> {
+  const { currency, validFrom, rate } = form
+  if (!(await run(() => api(house.SaveRate, { body: { currency, validFrom, rate } })))) return
+  form.open = false
+  await reload()
+}
+</script>
+
+<template>
+  <section v-if="all" class="section">
+    <h1>Currencies and rates</h1>
+    <p class="quiet">
+      Money is counted in {{ all.base }}. A rate holds from its day until the next one of its currency.
+    </p>
+    <p class="bar">
+      <ElButton v-if="session.may('setup.write')" type="primary" data-test="new-rate" @click="edit">Add a rate</ElButton
+      ><ElButton v-if="session.may('setup.write')" link data-test="import-rates" @click="importing = true"
+        >Take in a file</ElButton
+      ><a :href="pathOf(ExportRates)" download>CSV</a>
+    </p>
+    <p v-if="all.rates.length === 0" class="empty">No rate is entered: everything has to be in {{ all.base }}.</p>
+    <table v-else class="lines" data-test="rates">
+      <thead>
+        <tr>
+          <th>Currency</th>
+          <th class="num">{{ all.base }} for one</th>
+          <th>From</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-for="one in all.rates" :key="one.currency + one.validFrom">
+          <td>{{ one.currency }}</td>
+          <td class="num">{{ one.rate }}</td>
+          <td>{{ day(one.validFrom) }}</td>
+        </tr>
+      </tbody>
+    </table>
+    <ElDialog v-model="form.open" title="Exchange rate" width="480px">
+      <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
+        <FormField label="Currency" place="currency"
+          ><ElSelect v-model="form.currency" filterable
+            ><ElOption v-for="one in others" :key="one" :value="one" /></ElSelect></FormField
+        ><FormField label="From" place="validFrom"
+          ><ElDatePicker v-model="form.validFrom" type="date" value-format="YYYY-MM-DD" :clearable="false" /></FormField
+        ><FormField :label="`${all.base} for one`" place="rate"
+          ><NumberField v-model="form.rate" label="Rate" data-test="rate"
+        /></FormField>
+        <template #acts
+          ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-organisation"
+            >Keep it</ElButton
+          ><ElButton @click="form.open = false">Leave it</ElButton></template
+        >
+      </EntryForm>
+    </ElDialog>
+    <ImportDialog
+      v-if="importing"
+      title="Take in rates"
+      what="a CSV file with the columns currency, valid_from and rate, or an XML file of euro reference rates"
+      accept=".csv,.xml,text/csv,application/xml"
+      :send="(fileId, dryRun) => api(ImportRates, { body: { fileId, dryRun } })"
+      @close="((importing = false), reload())"
+    />
+  </section>
+</template>
+
+<style scoped>
+.bar {
+  margin: 12px 0;
+}
+table {
+  max-width: 420px;
+}
+</style>
