@@ -347,7 +347,7 @@ describe('the frame', function () {
     const page = await personsPage(world, 'Leonie')
     await page.goto(`${world.address}/bill`)
     await page.waitForSelector('.row')
-    await page.type('.search', 'b')
+    await page.type('[data-test="list-search"]', 'b')
     await page.click('.row')
     await page.waitForFunction(() => /^\/bill\/[0-9a-f-]{36}$/.test(location.pathname))
     expect(new URL(page.url()).searchParams.get('q')).to.equal('b')

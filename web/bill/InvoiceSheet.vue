@@ -158,6 +158,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
               v-else-if="sheet.linkable.length && session.may('invoice.write')"
               placeholder="Link to an order line"
               filterable
+              default-first-option
               :model-value="''"
               :data-test="`link-${line.position}`"
               @change="link(line.id, $event)"

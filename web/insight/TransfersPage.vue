@@ -90,10 +90,10 @@ async function go(reason: string): Promise<void> {
       <h2>Ask for a transfer</h2>
       <div class="form-grid">
         <label data-place="fromId"
-          >From<ElSelect v-model="form.fromId" filterable data-test="transfer-from"
+          >From<ElSelect v-model="form.fromId" filterable default-first-option data-test="transfer-from"
             ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label
         ><label data-place="toId"
-          >To<ElSelect v-model="form.toId" filterable data-test="transfer-to"
+          >To<ElSelect v-model="form.toId" filterable default-first-option data-test="transfer-to"
             ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label
         ><label data-place="amount"
           >Amount, {{ answer?.currency

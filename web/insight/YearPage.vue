@@ -69,7 +69,7 @@ async function go(reason: string): Promise<void> {
             :value="one"
             :label="`${one} to ${one + 1}`" /></ElSelect></label
       ><label
-        >Cost centre<ElSelect v-model="form.costCentre" filterable data-test="year-centre"
+        >Cost centre<ElSelect v-model="form.costCentre" filterable default-first-option data-test="year-centre"
           ><ElOption
             v-for="one in centres"
             :key="one.code"

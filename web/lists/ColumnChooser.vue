@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { Columns3, Pin } from '@lucide/vue'
-import { ElButton, ElCheckbox, ElPopover } from 'element-plus'
+import { ElButton, ElCheckbox } from 'element-plus'
 import { computed } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { ListRow } from '#contract/fields.ts'
 import { arrange, changeLook, type ColumnLook, moveLook } from '#core/lists/looks.ts'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import ToolButton from '#web/shared/ToolButton.vue'
 import type { TableColumn } from '#web/shared/table/table.ts'
 
@@ -29,8 +30,8 @@ function key(event: KeyboardEvent, column: string): void {
 </script>
 
 <template>
-  <ElPopover trigger="click" :width="290" placement="bottom-end">
-    <template #reference><ToolButton :icon="Columns3" name="Columns" data-test="columns" /></template>
+  <MenuPopover :width="290" placement="bottom-end">
+    <template #button><ToolButton :icon="Columns3" name="Columns" data-test="columns" /></template>
     <p class="quiet">Drag to move, or Alt with ↑ and ↓.</p>
     <VueDraggable v-model="arranged" :animation="120" handle=".name" tag="ul" class="columns">
       <li v-for="look in arranged" :key="look.key" @keydown="key($event, look.key)">
@@ -61,7 +62,7 @@ function key(event: KeyboardEvent, column: string): void {
       </li>
     </VueDraggable>
     <ElButton link data-test="columns-anew" @click="emit('looks', [])">as they come</ElButton>
-  </ElPopover>
+  </MenuPopover>
 </template>
 
 <style scoped>

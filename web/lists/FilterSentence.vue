@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElPopover } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { ListPage } from '#contract/fields.ts'
 import type { defineList } from '#contract/lists/list.ts'
 import { type Condition, type Conditions, writeConditions } from '#core/lists/conditions.ts'
 import { api } from '#web/api.ts'
 import ConditionForm from '#web/lists/ConditionForm.vue'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import { askedName, conditionWords } from '#web/lists/conditionWords.ts'
 
 /** What a list shows, as a sentence of conditions that can be taken out of it and added to it. */
@@ -54,15 +55,15 @@ function add(condition: Condition, how: 'and' | 'or'): void {
           >{{ conditionWords(one, options.get(one.column)) }} <span class="word" aria-hidden="true">×</span></ElButton
         ></template
       ></template
-    ><ElPopover v-model:visible="adding" trigger="click" :width="320" placement="bottom-start" @show="loadOptions"
-      ><template #reference
+    ><MenuPopover v-model:open="adding" :width="320" placement="bottom-start" @show="loadOptions"
+      ><template #button
         ><ElButton link data-test="add-condition">{{ conditions.length ? 'and …' : 'Filter' }}</ElButton></template
       ><ConditionForm
         v-if="adding"
         :asks="page.asks"
         :options="options"
         :beside="conditions.length > 0"
-        @ask="add" /></ElPopover
+        @ask="add" /></MenuPopover
     ><ElButton v-if="conditions.length > 1" link @click="write([])">without any</ElButton>
     <span v-if="page.lost.length" class="lost" role="status" data-test="filter-lost"
       >◆ left out, because it cannot be asked here: {{ page.lost.map(askedName).join(', ') }}</span

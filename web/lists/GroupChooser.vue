@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { Layers } from '@lucide/vue'
-import { ElButton, ElOption, ElPopover, ElSelect } from 'element-plus'
+import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import type { ListPage } from '#contract/fields.ts'
 import FormField from '#web/shared/FormField.vue'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import ToolButton from '#web/shared/ToolButton.vue'
 import { label } from '#web/shared/words.ts'
 
@@ -20,8 +21,8 @@ function choose(place: 0 | 1, key: string): void {
 </script>
 
 <template>
-  <ElPopover trigger="click" :width="250" placement="bottom-end">
-    <template #reference><ToolButton :icon="Layers" name="Groups" :on="now.length > 0" data-test="groups" /></template>
+  <MenuPopover :width="250" placement="bottom-end">
+    <template #button><ToolButton :icon="Layers" name="Groups" :on="now.length > 0" data-test="groups" /></template>
     <FormField label="Put together by"
       ><ElSelect
         :model-value="now[0] ?? ''"
@@ -55,5 +56,5 @@ function choose(place: 0 | 1, key: string): void {
     <ElButton v-if="now.length" link data-test="groups-none" @click="emit('group', undefined)"
       >row by row again</ElButton
     >
-  </ElPopover>
+  </MenuPopover>
 </template>

@@ -60,11 +60,23 @@ async function keep(): Promise<void> {
         ><ElInput v-model="form.name" maxlength="60" data-test="view-name"
       /></FormField>
       <FormField label="Roles that see it" place="roles"
-        ><ElSelect v-model="form.roles" multiple filterable placeholder="nobody yet" data-test="view-roles"
+        ><ElSelect
+          v-model="form.roles"
+          multiple
+          filterable
+          default-first-option
+          placeholder="nobody yet"
+          data-test="view-roles"
           ><ElOption v-for="role in audience?.roles" :key="role" :value="role" :label="label('role', role)" /></ElSelect
       ></FormField>
       <FormField label="People who see it" place="people"
-        ><ElSelect v-model="form.people" multiple filterable placeholder="nobody yet" data-test="view-people"
+        ><ElSelect
+          v-model="form.people"
+          multiple
+          filterable
+          default-first-option
+          placeholder="nobody yet"
+          data-test="view-people"
           ><ElOption v-for="one in audience?.people" :key="one.id" :value="one.id" :label="one.name" /></ElSelect
       ></FormField>
       <template #acts

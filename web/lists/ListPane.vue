@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Copy, Download, Maximize2, Minimize2 } from '@lucide/vue'
-import { ElButton, ElInput, ElPopover } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import type { TOGETHER } from '#contract/documents/together.ts'
@@ -21,6 +21,7 @@ import ViewMenu from '#web/lists/ViewMenu.vue'
 import { usePreferences } from '#web/people/preferences.ts'
 import { sayInPassing } from '#web/shared/message.ts'
 import DataTable from '#web/shared/table/DataTable.vue'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import ToolButton from '#web/shared/ToolButton.vue'
 import { useSearchText } from '#web/shared/useSearchText.ts'
 import { useShortcuts } from '#web/shared/useShortcuts.ts'
@@ -158,14 +159,12 @@ defineExpose({ reload })
               data-test="copy-table"
               @click="table?.copy()"
           /></template>
-          <ElPopover trigger="click" :width="210" placement="bottom-end"
-            ><template #reference
-              ><ToolButton :icon="Download" name="Export what is shown" data-test="export"
-            /></template>
+          <MenuPopover :width="210" placement="bottom-end"
+            ><template #button><ToolButton :icon="Download" name="Export what is shown" data-test="export" /></template>
             <p class="quiet">Exactly what is shown:</p>
             <p class="bar files">
               <a :href="exportPath('xlsx')" download>XLSX</a><a :href="exportPath('csv')" download>CSV</a>
-            </p></ElPopover
+            </p></MenuPopover
           >
           <ToolButton
             v-if="!fixed"

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
-import { ref } from 'vue'
+import { defineAsyncComponent, ref } from 'vue'
 import { TOGETHER, type TogetherAct } from '#contract/documents/together.ts'
-import TogetherDialog from '#web/lists/TogetherDialog.vue'
 import { label } from '#web/shared/words.ts'
 
 /** What can be done with the rows that are chosen. */
 defineProps<{ kind: keyof typeof TOGETHER; chosen: ReadonlySet<string> }>()
 const emit = defineEmits<{ clear: []; done: [] }>()
+const TogetherDialog = defineAsyncComponent(() => import('#web/lists/TogetherDialog.vue'))
 const act = ref<TogetherAct>()
 </script>
 

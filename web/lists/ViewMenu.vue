@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { ElButton, ElPopover } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ListPage } from '#contract/fields.ts'
 import { ChangeView, DropView, type SavedViewJson } from '#contract/lists/views.ts'
 import { api } from '#web/api.ts'
 import KeepViewDialog from '#web/lists/KeepViewDialog.vue'
 import type { Asked } from '#web/lists/useAsked.ts'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, viewLabel } from '#web/shared/words.ts'
@@ -52,8 +53,8 @@ async function kept(id: string): Promise<void> {
 
 <template>
   <div class="view-menu">
-    <ElPopover v-model:visible="open" trigger="click" :width="290" placement="bottom-start" @show="asked.see()">
-      <template #reference
+    <MenuPopover v-model:open="open" :width="290" placement="bottom-start" @show="asked.see()">
+      <template #button
         ><ElButton link class="view" data-test="view"
           ><h2>{{ title }}</h2>
           <span aria-hidden="true">▾</span><span class="visually-hidden">, change the view</span></ElButton
@@ -119,7 +120,7 @@ async function kept(id: string): Promise<void> {
           >Begin with this view</ElButton
         >
       </p>
-    </ElPopover>
+    </MenuPopover>
     <span v-if="asked.changed.value" class="changed" data-test="view-changed"
       >changed<template v-if="saved?.mine"
         >: <ElButton link :disabled="busy" data-test="write-view" @click="write">keep the change</ElButton></template

@@ -212,6 +212,7 @@ const ask = (what: Asking): void => {
         v-if="asking === 'handOn'"
         v-model="personId"
         filterable
+        default-first-option
         placeholder="to whom"
         aria-label="To whom"
         data-test="pool-person"
@@ -253,7 +254,7 @@ const ask = (what: Asking): void => {
                 :label="`${one.supplier}, ${priceText(one.price)} ${one.currency}, by ${day(one.earliest)}`" /></ElSelect></label
           ><template v-if="!part.offerId"
             ><label
-              >Or from<ElSelect v-model="part.supplierId" filterable clearable :value-on-clear="''"
+              >Or from<ElSelect v-model="part.supplierId" filterable default-first-option clearable :value-on-clear="''"
                 ><ElOption
                   v-for="one in choices?.suppliers"
                   :key="one.id"

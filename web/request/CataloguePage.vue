@@ -178,6 +178,7 @@ function compare(id: string): void {
           <ElSelect
             :model-value="value('supplier')"
             filterable
+            default-first-option
             clearable
             :value-on-clear="''"
             placeholder="any supplier"

@@ -163,6 +163,7 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         >Unit<ElSelect
           :model-value="line.unit"
           filterable
+          default-first-option
           :data-test="`unit-${index}`"
           @update:model-value="set({ unit: $event })"
           ><ElOption
@@ -190,7 +191,11 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         /><span v-for="one in at('price')" :key="one.code" class="field-fault">{{ words(one) }}</span></label
       >
       <label v-if="!line.offerId" class="field" :data-place="place('currency')"
-        >Currency<ElSelect :model-value="line.currency" filterable @update:model-value="set({ currency: $event })"
+        >Currency<ElSelect
+          :model-value="line.currency"
+          filterable
+          default-first-option
+          @update:model-value="set({ currency: $event })"
           ><ElOption v-for="code in choices?.currencies" :key="code" :value="code" :label="code" /></ElSelect
         ><span v-for="one in at('currency')" :key="one.code" class="field-fault">{{ words(one) }}</span></label
       >
@@ -249,6 +254,7 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         }}<ElSelect
           :model-value="line.addressId"
           filterable
+          default-first-option
           placeholder="site, dock, place, street"
           :data-test="`address-${index}`"
           @update:model-value="set({ addressId: $event })"
@@ -440,6 +446,7 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         >Category<ElSelect
           :model-value="line.category"
           filterable
+          default-first-option
           clearable
           :value-on-clear="''"
           @update:model-value="set({ category: $event })"

@@ -181,7 +181,7 @@ async function use(to: 'request' | 'basket'): Promise<void> {
         <ElCheckbox v-model="edited.sharedWithAll" label="with all colleagues" data-test="share-all" /><label
           v-if="!edited.sharedWithAll"
           class="field share"
-          >with<ElSelect v-model="edited.sharedWith" multiple filterable placeholder="nobody"
+          >with<ElSelect v-model="edited.sharedWith" multiple filterable default-first-option placeholder="nobody"
             ><ElOption v-for="one in people" :key="one.id" :value="one.id" :label="one.name" /></ElSelect
         ></label>
       </section>

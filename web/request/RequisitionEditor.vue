@@ -302,6 +302,7 @@ const whereOf = (where: string): string => {
       <ElSelect
         v-model="bulk.accountId"
         filterable
+        default-first-option
         clearable
         :value-on-clear="''"
         placeholder="account"
@@ -320,6 +321,7 @@ const whereOf = (where: string): string => {
       /><ElSelect
         v-model="bulk.addressId"
         filterable
+        default-first-option
         clearable
         :value-on-clear="''"
         placeholder="place"

@@ -168,7 +168,7 @@ async function go(reason: string): Promise<void> {
     @go="go"
   >
     <label v-if="asking === 'passOn'" class="field"
-      >To<ElSelect v-model="passTo" filterable data-test="pass-to"
+      >To<ElSelect v-model="passTo" filterable default-first-option data-test="pass-to"
         ><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect
     ></label>
   </ActDialog>

@@ -70,6 +70,7 @@ function take(accountId: string): void {
       <ElSelect
         :model-value="split.accountId"
         filterable
+        default-first-option
         aria-label="Account"
         placeholder="Account: number or words"
         class="account"

@@ -160,6 +160,7 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
           v-model="settings.harmless"
           multiple
           filterable
+          default-first-option
           collapse-tags
           @change="saveSettings"
           ><ElOption
@@ -179,13 +180,20 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
     ><div class="form-grid">
       <label v-if="!form.version">Name<ElInput v-model="form.name" /></label
       ><label
-        >Owner<ElSelect v-model="form.ownerId" clearable filterable :value-on-clear="null" placeholder="nobody"
+        >Owner<ElSelect
+          v-model="form.ownerId"
+          clearable
+          filterable
+          default-first-option
+          :value-on-clear="null"
+          placeholder="nobody"
           ><ElOption v-for="one in known?.people" :key="one.id" :value="one.id" :label="one.name" /></ElSelect></label
       ><ElCheckbox v-model="form.needsFinance" label="finance decides too" /><label
         >Hangs under<ElSelect
           v-model="form.parent"
           clearable
           filterable
+          default-first-option
           :value-on-clear="null"
           placeholder="nothing"
           data-test="category-parent"
@@ -199,11 +207,12 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
           v-model="form.naturalAccount"
           clearable
           filterable
+          default-first-option
           :value-on-clear="null"
           placeholder="none"
           ><ElOption v-for="one in accounts" :key="one" :value="one" :label="one" /></ElSelect></label
       ><label
-        >Who buys it<ElSelect v-model="form.buyers" multiple filterable collapse-tags
+        >Who buys it<ElSelect v-model="form.buyers" multiple filterable default-first-option collapse-tags
           ><ElOption v-for="one in choices?.buyers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
       ></label>
     </div>

@@ -74,7 +74,13 @@ async function save(): Promise<void> {
           ><ElInput v-model="form.code" :disabled="form.version > 0" data-test="organisation-code" /></FormField
         ><FormField label="Name" place="name"><ElInput v-model="form.name" data-test="organisation-name" /></FormField
         ><FormField label="Holder" place="holderId" help="Another holder waits until a second person has agreed" whole
-          ><ElSelect v-model="form.holderId" filterable clearable :value-on-clear="null" data-test="centre-holder"
+          ><ElSelect
+            v-model="form.holderId"
+            filterable
+            default-first-option
+            clearable
+            :value-on-clear="null"
+            data-test="centre-holder"
             ><ElOption
               v-for="one in people?.people.filter(somebody => somebody.active)"
               :key="one.id"

@@ -99,11 +99,11 @@ async function setUp(): Promise<void> {
           <h2>What your days and money are counted in</h2>
           <div class="grid">
             <label class="field"
-              >Time zone<ElSelect v-model="house.zone" filterable
+              >Time zone<ElSelect v-model="house.zone" filterable default-first-option
                 ><ElOption v-for="zone in zones" :key="zone" :value="zone" /></ElSelect
             ></label>
             <label class="field"
-              >Base currency; it stays<ElSelect v-model="house.base" filterable
+              >Base currency; it stays<ElSelect v-model="house.base" filterable default-first-option
                 ><ElOption v-for="one in currencies" :key="one" :value="one" /></ElSelect
             ></label>
             <label class="field"

@@ -205,7 +205,7 @@ async function publish(): Promise<void> {
           <div class="form-grid">
             <label data-place="name">Name<ElInput v-model="draft.name" data-test="form-name" /></label
             ><label
-              >Category<ElSelect v-model="draft.category" filterable clearable :value-on-clear="''"
+              >Category<ElSelect v-model="draft.category" filterable default-first-option clearable :value-on-clear="''"
                 ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></label
             ><label
               >Makes a line of<ElSelect
@@ -272,7 +272,7 @@ async function publish(): Promise<void> {
                     :value="other.key"
                     :label="other.label" /></ElSelect></label
               ><label v-if="one.when"
-                >is<ElSelect v-model="one.when.equals" filterable allow-create
+                >is<ElSelect v-model="one.when.equals" filterable default-first-option allow-create
                   ><ElOption
                     v-for="choice in choicesOf(one.when.key)"
                     :key="choice"

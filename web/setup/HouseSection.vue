@@ -44,7 +44,7 @@ async function save(): Promise<void> {
       /></FormField>
       <FormField label="VAT number" place="vat"><ElInput v-model="form.vat" /></FormField>
       <FormField label="Time zone" place="zone" help="Days begin and end by it" whole
-        ><ElSelect v-model="form.zone" filterable
+        ><ElSelect v-model="form.zone" filterable default-first-option
           ><ElOption v-for="one in zones" :key="one" :value="one" :label="one" /></ElSelect
       ></FormField>
       <template v-if="session.may('setup.write')" #acts

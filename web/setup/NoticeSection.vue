@@ -117,7 +117,12 @@ const audience = (one: NoticeJson): string =>
             format="D MMM YYYY"
             style="width: 100%" /></label
         ><label
-          >Cost centres (none: all)<ElSelect v-model="form.costCentres" multiple filterable collapse-tags
+          >Cost centres (none: all)<ElSelect
+            v-model="form.costCentres"
+            multiple
+            filterable
+            default-first-option
+            collapse-tags
             ><ElOption
               v-for="one in choices?.costCentres"
               :key="one.code"
@@ -128,11 +133,12 @@ const audience = (one: NoticeJson): string =>
             v-model="form.categories"
             multiple
             filterable
+            default-first-option
             collapse-tags
             data-test="notice-categories"
             ><ElOption v-for="one in choices?.categories" :key="one" :value="one" :label="one" /></ElSelect></label
         ><label
-          >About suppliers<ElSelect v-model="form.suppliers" multiple filterable collapse-tags
+          >About suppliers<ElSelect v-model="form.suppliers" multiple filterable default-first-option collapse-tags
             ><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
         ></label>
       </div>

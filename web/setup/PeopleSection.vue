@@ -138,6 +138,7 @@ function addRole(role: string): void {
             v-model="form.managerId"
             placeholder="nobody"
             filterable
+            default-first-option
             clearable
             :value-on-clear="null"
             ><ElOption

@@ -221,7 +221,11 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                 value="person"
                 label="persons" /></ElSelect></label
           ><label
-            >Only those who sell (none: all)<ElSelect v-model="draft.categories" multiple filterable
+            >Only those who sell (none: all)<ElSelect
+              v-model="draft.categories"
+              multiple
+              filterable
+              default-first-option
               ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect
           ></label>
         </div>
@@ -288,6 +292,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                       clearable
                       :value-on-clear="null"
                       filterable
+                      default-first-option
                       placeholder="nothing"
                       ><ElOption
                         v-for="field in RECORD_FIELDS"
@@ -309,7 +314,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                         :value="other.key"
                         :label="other.label" /></ElSelect></label
                   ><label v-if="one.when"
-                    >is<ElSelect v-model="one.when.equals" filterable allow-create
+                    >is<ElSelect v-model="one.when.equals" filterable default-first-option allow-create
                       ><ElOption
                         v-for="choice in choicesOf(one.when.key)"
                         :key="choice"

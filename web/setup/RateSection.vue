@@ -65,7 +65,7 @@ async function save(): Promise<void> {
     <ElDialog v-model="form.open" title="Exchange rate" width="480px">
       <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
         <FormField label="Currency" place="currency"
-          ><ElSelect v-model="form.currency" filterable
+          ><ElSelect v-model="form.currency" filterable default-first-option
             ><ElOption v-for="one in others" :key="one" :value="one" /></ElSelect></FormField
         ><FormField label="From" place="validFrom"
           ><ElDatePicker v-model="form.validFrom" type="date" value-format="YYYY-MM-DD" :clearable="false" /></FormField

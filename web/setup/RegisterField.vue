@@ -27,13 +27,28 @@ const days = computed({
 </script>
 
 <template>
-  <ElSelect v-if="field.type === 'entry'" v-model="value" filterable :data-test="`field-${field.key}`"
+  <ElSelect
+    v-if="field.type === 'entry'"
+    v-model="value"
+    filterable
+    default-first-option
+    :data-test="`field-${field.key}`"
     ><ElOption v-for="one in options" :key="one.value" :value="one.value" :label="one.label"
   /></ElSelect>
-  <ElSelect v-else-if="field.type === 'choice'" v-model="value" filterable :data-test="`field-${field.key}`"
+  <ElSelect
+    v-else-if="field.type === 'choice'"
+    v-model="value"
+    filterable
+    default-first-option
+    :data-test="`field-${field.key}`"
     ><ElOption v-for="one in field.options" :key="one" :value="one" :label="`${one}, ${label('tax category', one)}`"
   /></ElSelect>
-  <ElSelect v-else-if="field.type === 'zone'" v-model="value" filterable :data-test="`field-${field.key}`"
+  <ElSelect
+    v-else-if="field.type === 'zone'"
+    v-model="value"
+    filterable
+    default-first-option
+    :data-test="`field-${field.key}`"
     ><ElOption v-for="one in zones" :key="one" :value="one" :label="one"
   /></ElSelect>
   <ElSelect v-else-if="field.type === 'restDays'" v-model="days" multiple :data-test="`field-${field.key}`"

@@ -56,10 +56,15 @@ const setWords = (index: number, text: string): void => {
       <h3>Incoterms 2020</h3>
       <div class="form-grid wide">
         <label
-          >Used here (none: all)<ElSelect v-model="settings.terms.allowed" multiple filterable data-test="terms-allowed"
+          >Used here (none: all)<ElSelect
+            v-model="settings.terms.allowed"
+            multiple
+            filterable
+            default-first-option
+            data-test="terms-allowed"
             ><ElOption v-for="term in INCOTERMS" :key="term" :value="term" :label="term" /></ElSelect></label
         ><label
-          >Preferred<ElSelect v-model="settings.terms.preferred" multiple filterable
+          >Preferred<ElSelect v-model="settings.terms.preferred" multiple filterable default-first-option
             ><ElOption v-for="term in INCOTERMS" :key="term" :value="term" :label="term" /></ElSelect
         ></label>
       </div>
@@ -92,6 +97,7 @@ const setWords = (index: number, text: string): void => {
                 v-model="rule.categories"
                 multiple
                 filterable
+                default-first-option
                 collapse-tags
                 placeholder="all"
                 aria-label="Categories"

@@ -138,7 +138,7 @@ async function loadAll(): Promise<void> {
         <label>From, {{ rules?.currency }}<NumberField v-model="rule.fromAmount" label="From" /></label
         ><label data-place="upTo">Below (empty: no end)<NumberField v-model="rule.upTo" label="Below" /></label>
         <label
-          >Cost centres (none: all)<ElSelect v-model="rule.costCentres" multiple filterable
+          >Cost centres (none: all)<ElSelect v-model="rule.costCentres" multiple filterable default-first-option
             ><ElOption
               v-for="one in choices?.costCentres"
               :key="one.code"
@@ -159,7 +159,7 @@ async function loadAll(): Promise<void> {
               :value="one.code"
               :label="label('role', one.code)" /></ElSelect></label
         ><label v-if="rule.kind === 'person'"
-          >Person<ElSelect v-model="rule.personId" filterable
+          >Person<ElSelect v-model="rule.personId" filterable default-first-option
             ><ElOption v-for="one in choices?.people" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
         ></label>
         <ElCheckbox v-model="rule.active" label="in force" />

@@ -44,6 +44,7 @@ function set(key: DefaultKey, value: string | undefined): void {
         :model-value="model[key] ?? ''"
         clearable
         filterable
+        default-first-option
         :placeholder="inherited(key)"
         :value-on-clear="''"
         :aria-label="label('default', key)"

@@ -87,7 +87,12 @@ async function propose(): Promise<void> {
           ><label>Mail address<ElInput v-model="form.contactMail" data-test="propose-mail" /></label>
         </div>
         <label class="field"
-          >It would sell us<ElSelect v-model="form.categories" multiple filterable data-test="propose-categories"
+          >It would sell us<ElSelect
+            v-model="form.categories"
+            multiple
+            filterable
+            default-first-option
+            data-test="propose-categories"
             ><ElOption v-for="one in known?.categories" :key="one.name" :value="one.name" :label="one.name" /></ElSelect
         ></label>
         <label class="field"

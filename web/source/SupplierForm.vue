@@ -256,6 +256,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
             >Looked after by<ElSelect
               v-model="form.ownerId"
               filterable
+              default-first-option
               clearable
               :value-on-clear="null"
               placeholder="nobody"
