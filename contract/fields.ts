@@ -7,6 +7,15 @@ import { THREAD_STEPS } from '#core/ledger/thread.ts'
 
 export const Uuid = z.uuid()
 export const ById = z.strictObject({ id: Uuid })
+export const Zone = z.string().max(60).refine(isZone, { error: 'a time zone such as Europe/Amsterdam' })
+
+function isZone(text: string): boolean {
+  try {
+    return new Intl.DateTimeFormat('en', { timeZone: text }).resolvedOptions().timeZone !== ''
+  } catch {
+    return false
+  }
+}
 export const Day = z.string().refine(isDay, { error: 'a calendar day as YYYY-MM-DD' }).meta({ format: 'date' })
 export const DecimalText = z
   .string()

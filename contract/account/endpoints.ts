@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Line, Stamp, Uuid } from '#contract/fields.ts'
+import { ById, Line, Stamp, Uuid, Zone } from '#contract/fields.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 
 /** A password as somebody typed it: its length is the core's to judge, so that the words are the same everywhere. */
@@ -40,6 +40,29 @@ export const ChangePassword = defineEndpoint({
   path: '/account/password',
   permission: 'account',
   body: z.strictObject({ present: TypedPassword, password: TypedPassword }),
+})
+/** Ways of writing dates and figures that one can choose. */
+export const LOCALES = [
+  'en-GB',
+  'en-US',
+  'de-DE',
+  'de-CH',
+  'fr-FR',
+  'nl-NL',
+  'nb-NO',
+  'sv-SE',
+  'da-DK',
+  'es-ES',
+  'it-IT',
+  'pl-PL',
+] as const
+/** How dates and figures are written for this person, and in which time zone. */
+export const SavePersonal = defineEndpoint({
+  name: 'account.personal',
+  method: 'put',
+  path: '/account/personal',
+  permission: 'account',
+  body: z.strictObject({ locale: z.enum(LOCALES), timeZone: Zone }),
 })
 /** Ends one session, or every one but this. */
 export const EndSession = defineEndpoint({

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { TypedPassword } from '#contract/account/endpoints.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { Currency, Day, DecimalText, Line, Uuid, VersionOrNew } from '#contract/fields.ts'
+import { Currency, Day, DecimalText, Line, Uuid, VersionOrNew, Zone } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
@@ -9,14 +9,6 @@ import { isCode } from '#core/people/setupImport.ts'
 
 const Code = z.string().refine(isCode, { error: 'capitals, digits, points and hyphens, twenty at most' })
 const Country = z.string().regex(/^[A-Z]{2}$/, { error: 'two capitals, such as NL' })
-const Zone = z.string().max(60).refine(isZone, { error: 'a time zone such as Europe/Amsterdam' })
-function isZone(text: string): boolean {
-  try {
-    return new Intl.DateTimeFormat('en', { timeZone: text }).resolvedOptions().timeZone !== ''
-  } catch {
-    return false
-  }
-}
 const Named = z.strictObject({ code: Code, name: Line.min(1) })
 
 /** What a house says of itself before the first request: the file of `./ivory setup --file` is this. */

@@ -227,3 +227,24 @@ describe('an account', () => {
     stream.stop()
   })
 })
+
+describe('what is a person’s own', () => {
+  const world = useWorld()
+
+  it('is how their dates and figures are written, from the next page on, and stands in their history', async () => {
+    const pilar = await world.as('Pilar')
+    await pilar.do(account.SavePersonal, { body: { locale: 'de-DE', timeZone: 'Europe/Berlin' } })
+    const { person } = await pilar.do(ReadSession)
+    expect([person?.locale, person?.timeZone]).to.deep.equal(['de-DE', 'Europe/Berlin'])
+    const [last] = await world.db('history').where({ documentId: person!.id }).orderBy('sequence', 'desc').limit(1)
+    expect([last?.action, last?.changes]).to.deep.equal([
+      'changed',
+      { after: { locale: 'de-DE', timeZone: 'Europe/Berlin' } },
+    ])
+    for (const body of [
+      { locale: 'de-DE', timeZone: 'Mars/Olympus' },
+      { locale: 'xx', timeZone: 'UTC' },
+    ])
+      expect((await pilar.call(account.SavePersonal, { body: body as never })).status).to.equal(400)
+  })
+})

@@ -1,5 +1,5 @@
-import type { ResponseOf } from '#contract/endpoint.ts'
-import type { ReadAccount, ReadLink } from '#contract/account/endpoints.ts'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ReadAccount, ReadLink, SavePersonal } from '#contract/account/endpoints.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
@@ -186,4 +186,12 @@ export async function useLink(call: Write, token: string, password: string): Pro
   if (!person.active) throw new RuleBroken(stop('link.unknown'))
   await setPassword(asSelf(call, person), personId, password, purpose === 'reset' ? 'passwordReset' : 'registered')
   return personId
+}
+
+/** How dates and figures are written for this person from now on. */
+export async function savePersonal(call: Write, body: BodyOf<typeof SavePersonal>): Promise<Record<string, never>> {
+  const person = await hold(call, 'person', call.actor.id)
+  await call.trx('people').where({ id: person.id }).update(body)
+  await record(call, { kind: 'person', id: person.id, action: 'changed', changes: { after: body } })
+  return {}
 }

@@ -16,6 +16,7 @@ import {
   endSession,
   readAccount,
   readLink,
+  savePersonal,
   startSecondFactor,
   useLink,
 } from '#server/account/accountActs.ts'
@@ -90,6 +91,7 @@ async function proven(call: Write, personId: string, told: Told): Promise<{ pers
 
 /** Coming in, staying and going out. `single` names the single sign-on, where there is one. */
 export const peopleRoutes = (single: string | null): Route[] => [
+  writes(account.SavePersonal, (call, { body }) => savePersonal(call, body)),
   reads(ReadPreferences, call => readPreferences(call)),
   writes(KeepPreference, (call, { body }) => keepPreference(call, body)),
   reads(ReadSession, async (call, _input, told) => {

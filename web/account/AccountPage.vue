@@ -5,6 +5,7 @@ import { onMounted, reactive, ref, shallowRef } from 'vue'
 import * as account from '#contract/account/endpoints.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { PASSWORD_LETTERS } from '#core/people/password.ts'
+import PersonalBox from '#web/account/PersonalBox.vue'
 import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
@@ -64,6 +65,10 @@ async function endOthers(): Promise<void> {
     <div v-if="own" class="column">
       <h1>{{ own.name }}</h1>
       <p class="quiet">You sign in with {{ own.email }}.</p>
+      <section>
+        <h2>Yours</h2>
+        <PersonalBox />
+      </section>
       <section v-if="own.hasPassword">
         <h2>Password</h2>
         <form @submit.prevent="changePassword">

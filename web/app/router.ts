@@ -1,9 +1,10 @@
 import { createRouter, createWebHistory, type Router, type RouteRecordRaw } from 'vue-router'
+import { usePreferences } from '#web/people/preferences.ts'
 import type { useSession } from '#web/people/session.ts'
 
 const sheet = { sheet: true }
 const TEAM: RouteRecordRaw[] = [
-  { path: '/', redirect: '/desk' },
+  { path: '/', redirect: () => `/${usePreferences().get('startPage', '') ?? 'desk'}` },
   { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
   { path: '/source/duplicates', component: () => import('#web/source/DuplicatesPage.vue') },
   {

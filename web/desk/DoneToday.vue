@@ -4,12 +4,11 @@ import { ref } from 'vue'
 import { ReadDone } from '#contract/desk/endpoints.ts'
 import { OWN_DESK } from '#web/news/news.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { label } from '#web/shared/words.ts'
+import { label, timeText } from '#web/shared/words.ts'
 
 /** What this person did today. */
 const { data } = useRead(ReadDone, {}, { topics: [OWN_DESK] })
 const open = ref(false)
-const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 </script>
 
 <template>
@@ -22,9 +21,7 @@ const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '
     </h2>
     <ul v-if="open">
       <li v-for="(one, index) in data.done" :key="index">
-        <span class="quiet">{{ timeFormat.format(new Date(one.at)) }}</span><span>{{
-          label('history', one.action)
-        }}</span
+        <span class="quiet">{{ timeText(one.at) }}</span><span>{{ label('history', one.action) }}</span
         ><RouterLink :to="one.path">{{ one.number }}</RouterLink
         ><span class="cut">{{ one.title }}</span>
       </li>

@@ -8,7 +8,7 @@ import { sumTexts } from '#core/money/text.ts'
 import { api } from '#web/api.ts'
 import { kindTopic } from '#web/news/news.ts'
 import { cellText } from '#web/lists/listColumns.ts'
-import { label } from '#web/shared/words.ts'
+import { label, monthText } from '#web/shared/words.ts'
 import type { TableItem } from '#web/shared/table/table.ts'
 import { useRead } from '#web/shared/useRead.ts'
 
@@ -16,11 +16,10 @@ import { useRead } from '#web/shared/useRead.ts'
 const MOST_ROWS = 200
 type Group = ListSums['groups'][number]
 
-const monthFormat = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numeric', timeZone: 'UTC' })
 /** A group's value as it is read. */
 export const groupLabel = (key: string, value: string | null): string => {
   if (value === null) return `${label('column', key)}: none`
-  return /^\d{4}-\d\d$/.test(value) ? monthFormat.format(new Date(`${value}-01T00:00:00Z`)) : cellText(key, value)
+  return /^\d{4}-\d\d$/.test(value) ? monthText(value) : cellText(key, value)
 }
 
 const asItem = (row: ListRow): TableItem<ListRow> => ({ kind: 'row', id: row.id, name: row.number, row })

@@ -5,6 +5,7 @@ import { ReadCounts } from '#contract/desk/endpoints.ts'
 import { type PersonJson, ReadSession, SignOut } from '#contract/people/endpoints.ts'
 import type { Permission } from '#contract/permissions.ts'
 import { api } from '#web/api.ts'
+import { readFor } from '#web/shared/words.ts'
 
 type Counts = ResponseOf<typeof ReadCounts>
 
@@ -25,6 +26,7 @@ export const useSession = defineStore('session', () => {
   async function load(): Promise<void> {
     const answer = await api(ReadSession)
     person.value = answer.person
+    if (answer.person) readFor(answer.person.locale, answer.person.timeZone)
     pending.value = answer.pending
     house.value = answer.house
     single.value = answer.single

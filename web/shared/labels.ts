@@ -186,6 +186,7 @@ export const LABELS: Readonly<
   history: {
     reminded: 'Reminded',
     chased: 'Chased',
+    dropped: 'Taken out',
     asked: 'Asked',
     change: 'Taken back to change it',
     lineSplit: 'Line split',

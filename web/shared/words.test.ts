@@ -5,6 +5,7 @@ import {
   label,
   priceText,
   quantityText,
+  readFor,
   since,
   stamp,
   unit,
@@ -90,5 +91,29 @@ describe('words', () => {
   it('call a view by its own name before the one that all lists share', () => {
     expect(viewLabel('bankMessages', 'open')).to.equal('To look at')
     expect(viewLabel('nothing', 'all')).to.not.equal('')
+  })
+})
+
+describe('a reader', () => {
+  afterEach(() => readFor('en-GB', 'UTC'))
+
+  it('reads dates, times and figures as they are used to, in their own time zone', () => {
+    const at = `${new Date().getFullYear()}-05-03T22:30:00.000Z`
+    readFor('de-DE', 'Europe/Berlin')
+    expect([day('2019-12-04'), blank(amountText('18420.50')), stamp(at)]).to.deep.equal([
+      '4. Dez. 2019',
+      '18 420,50',
+      '4. Mai, 00:30',
+    ])
+    readFor('en-US', 'America/New_York')
+    expect([day('2019-12-04'), blank(amountText('18420.50'))]).to.deep.equal(['Dec 4, 2019', '18 420.50'])
+    expect(stamp(at)).to.match(/^May 3, 0?6:30\sPM$/)
+  })
+
+  it('sees a calendar day as that day, wherever they are', () => {
+    for (const zone of ['Pacific/Kiritimati', 'Pacific/Pago_Pago', 'UTC']) {
+      readFor('en-GB', zone)
+      expect(day('2019-12-04'), zone).to.equal('4 Dec 2019')
+    }
   })
 })

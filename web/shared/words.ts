@@ -3,38 +3,47 @@ import { en } from '#contract/messages/en.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { LABELS } from '#web/shared/labels.ts'
 
-const dayFormat = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' })
-const dayYearFormat = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  year: 'numeric',
-  timeZone: 'UTC',
-})
-const timeFormat = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-const stampFormat = new Intl.DateTimeFormat('en-GB', {
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-})
+/** Who reads: how their dates and figures are written, and in which time zone. Nobody has signed in yet at first. */
+const reader = { locale: 'en-GB', zone: undefined as string | undefined }
+const made = new Map<string, Intl.DateTimeFormat>()
+/** A format of the reader's, made once. Calendar days have no time zone of their own; instants are in the reader's. */
+function format(name: string, parts: Intl.DateTimeFormatOptions, zone = reader.zone): Intl.DateTimeFormat {
+  const key = `${name} ${reader.locale} ${zone}`
+  const known =
+    made.get(key) ?? new Intl.DateTimeFormat(reader.locale, { ...parts, ...(zone ? { timeZone: zone } : {}) })
+  made.set(key, known)
+  return known
+}
+let decimalMark = '.'
+/** Says who reads from now on. */
+export function readFor(locale: string, zone: string): void {
+  Object.assign(reader, { locale, zone })
+  decimalMark = new Intl.NumberFormat(locale).formatToParts(1.5).find(part => part.type === 'decimal')?.value ?? '.'
+}
+const DAY_MONTH = { day: 'numeric', month: 'short' } as const
+const TIME = { hour: '2-digit', minute: '2-digit' } as const
+const dayFormat = (): Intl.DateTimeFormat => format('day', DAY_MONTH, 'UTC')
+const dayYearFormat = (): Intl.DateTimeFormat => format('dayYear', { ...DAY_MONTH, year: 'numeric' }, 'UTC')
+const weekdayFormat = (): Intl.DateTimeFormat => format('weekday', { ...DAY_MONTH, weekday: 'short' }, 'UTC')
+const monthFormat = (): Intl.DateTimeFormat => format('month', { month: 'long', year: 'numeric' }, 'UTC')
+const timeFormat = (): Intl.DateTimeFormat => format('time', TIME)
+const stampFormat = (): Intl.DateTimeFormat => format('stamp', { ...DAY_MONTH, ...TIME })
 
 /** "4 Dec", with the year when it is another one. */
 export function day(text: string | null | undefined): string {
   if (!text) return ''
   const date = new Date(`${text.slice(0, 10)}T00:00:00Z`)
-  return date.getUTCFullYear() === new Date().getFullYear() ? dayFormat.format(date) : dayYearFormat.format(date)
+  return date.getUTCFullYear() === new Date().getFullYear() ? dayFormat().format(date) : dayYearFormat().format(date)
 }
 
-const weekdayFormat = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-  timeZone: 'UTC',
-})
 /** "Fri 4 Dec" */
-export const weekdayDay = (text: string): string => weekdayFormat.format(new Date(`${text}T00:00:00Z`))
+export const weekdayDay = (text: string): string => weekdayFormat().format(new Date(`${text}T00:00:00Z`))
 
-export const stamp = (text: string): string => stampFormat.format(new Date(text))
+/** "November 2026", of a month as YYYY-MM. */
+export const monthText = (text: string): string => monthFormat().format(new Date(`${text}-01T00:00:00Z`))
+/** "14:02" */
+export const timeText = (text: string): string => timeFormat().format(new Date(text))
+export const stamp = (text: string): string => stampFormat().format(new Date(text))
 
 /** "yesterday", "3 days ago" and, further back, the day. */
 export function since(text: string): string {
@@ -50,7 +59,7 @@ export function since(text: string): string {
 /** Groups thousands with a space that does not break; the decimal point stays. amountText('18420.00') → 18 420.00 */
 export const amountText = (text: string): string => {
   const [whole = '0', part] = text.split('.')
-  return whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u00a0') + (part === undefined ? '' : `.${part}`)
+  return whole.replace(/\B(?=(\d{3})+(?!\d))/g, '\u00a0') + (part === undefined ? '' : `${decimalMark}${part}`)
 }
 
 /** A unit price: at least two digits after the point, as many as it has. */
@@ -79,7 +88,7 @@ export function words(
       if (typeof value !== 'string' || value === '') return [name, value]
       if (DATES.has(name)) return [name, day(value)]
       if (STAMPS.has(name))
-        return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat.format(new Date(value)) : day(value)]
+        return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat().format(new Date(value)) : day(value)]
       if (name === 'amount') return [name, amountText(value)]
       if (name === 'state' || name === 'billed') return [name, label('state', value)]
       if (name === 'extra') return [name, label('hold', value)]

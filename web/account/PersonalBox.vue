@@ -1,0 +1,72 @@
+<script setup lang="ts">
+import { ElButton, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
+import { computed, reactive } from 'vue'
+import { LOCALES, SavePersonal } from '#contract/account/endpoints.ts'
+import { api } from '#web/api.ts'
+import { ALL_STAGES } from '#web/frame/stages.ts'
+import { usePreferences } from '#web/people/preferences.ts'
+import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
+import FormField from '#web/shared/FormField.vue'
+import { useAction } from '#web/shared/useAction.ts'
+import { label } from '#web/shared/words.ts'
+
+/** How dates, figures and lists look to this person, and where they begin. */
+const session = useSession()
+const preferences = usePreferences()
+const { busy, reasons, run } = useAction()
+type Locale = (typeof LOCALES)[number]
+const form = reactive({ locale: session.person!.locale as Locale, timeZone: session.person!.timeZone })
+const zones = Intl.supportedValuesOf('timeZone')
+const density = computed({
+  get: () => preferences.get('density', '') ?? 'calm',
+  set: value => preferences.set('density', '', value),
+})
+type Start = 'desk' | 'source' | 'request' | 'decide' | 'order' | 'receive' | 'bill' | 'pay' | 'insight'
+const start = computed({
+  get: () => preferences.get('startPage', '') ?? 'desk',
+  set: value => preferences.set('startPage', '', value),
+})
+const starts = computed(() => ['desk', ...ALL_STAGES.map(stage => stage.key).filter(key => key !== 'setup')] as Start[])
+const names = new Intl.DisplayNames('en', { type: 'language' })
+const sample = computed(() => {
+  const date = new Intl.DateTimeFormat(form.locale, { dateStyle: 'medium', timeZone: form.timeZone }).format(new Date())
+  return `${date}; ${new Intl.NumberFormat(form.locale, { minimumFractionDigits: 2 }).format(18420.5)}`
+})
+async function save(): Promise<void> {
+  if (await run(() => api(SavePersonal, { body: { ...form } }))) location.reload()
+}
+</script>
+
+<template>
+  <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
+    <FormField label="Dates and figures" place="locale" :help="sample"
+      ><ElSelect v-model="form.locale" filterable default-first-option data-test="locale"
+        ><ElOption v-for="one in LOCALES" :key="one" :value="one" :label="names.of(one)" /></ElSelect
+    ></FormField>
+    <FormField label="Time zone" place="timeZone"
+      ><ElSelect v-model="form.timeZone" filterable default-first-option data-test="zone"
+        ><ElOption v-for="one in zones" :key="one" :value="one" :label="one" /></ElSelect
+    ></FormField>
+    <template v-if="session.realm === 'team'">
+      <FormField label="After signing in"
+        ><ElSelect v-model="start" data-test="start-page"
+          ><ElOption
+            v-for="one in starts"
+            :key="one"
+            :value="one"
+            :label="one === 'desk' ? 'Desk' : label('stage', one)" /></ElSelect
+      ></FormField>
+      <FormField label="Rows of wide lists"
+        ><ElRadioGroup v-model="density"
+          ><ElRadio value="calm">calm</ElRadio><ElRadio value="dense">dense</ElRadio></ElRadioGroup
+        ></FormField
+      >
+    </template>
+    <template #acts
+      ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-personal"
+        >Keep it</ElButton
+      ></template
+    >
+  </EntryForm>
+</template>
