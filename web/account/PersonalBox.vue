@@ -31,7 +31,8 @@ const starts = computed(() => ['desk', ...ALL_STAGES.map(stage => stage.key).fil
 const names = new Intl.DisplayNames('en', { type: 'language' })
 const sample = computed(() => {
   const date = new Intl.DateTimeFormat(form.locale, { dateStyle: 'medium', timeZone: form.timeZone }).format(new Date())
-  return `${date}; ${new Intl.NumberFormat(form.locale, { minimumFractionDigits: 2 }).format(18420.5)}`
+  const mark = new Intl.NumberFormat(form.locale).formatToParts(1.5).find(part => part.type === 'decimal')?.value
+  return `${date}; 18\u00a0420${mark}50`
 })
 async function save(): Promise<void> {
   if (await run(() => api(SavePersonal, { body: { ...form } }))) location.reload()

@@ -39,7 +39,7 @@ async function save(): Promise<void> {
       <FormField label="Street" place="street" whole><ElInput v-model="form.street" /></FormField>
       <FormField label="Postal code" place="postalCode"><ElInput v-model="form.postalCode" /></FormField>
       <FormField label="City" place="city"><ElInput v-model="form.city" /></FormField>
-      <FormField label="Land" place="country" help="Two capitals, such as NL"
+      <FormField label="Country" place="country" help="Two capitals, such as NL"
         ><ElInput v-model="form.country" maxlength="2"
       /></FormField>
       <FormField label="VAT number" place="vat"><ElInput v-model="form.vat" /></FormField>

@@ -11,7 +11,7 @@ describe('the pages of Setup', () => {
 
   it('are found by what people call them', () => {
     const first = (text: string): string[] => findSubjects(text).map(subject => subject.key)
-    expect(first('vat land')).to.deep.equal(['taxRates'])
+    expect(first('vat country')).to.deep.equal(['taxRates'])
     expect(first('ICAL')).to.deep.equal(['holidays'])
     expect(first('approval')).to.deep.equal(['rules'])
     expect(first('opening hours')).to.deep.equal(['docks'])

@@ -29,7 +29,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
       {
         key: 'sites',
         title: 'Sites',
-        about: 'places with their land, time zone and calendar',
+        about: 'places with their country, time zone and calendar',
         words: 'location plant building',
         page: register,
         register: 'sites',
@@ -94,7 +94,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
       {
         key: 'taxRates',
         title: 'Tax rates',
-        about: 'by land, category and day',
+        about: 'by country, category and day',
         words: 'vat value added tax',
         page: register,
         register: 'taxRates',

@@ -826,7 +826,7 @@ export const LABELS: Readonly<
   'register field': {
     code: 'Code',
     name: 'Name',
-    country: 'Land',
+    country: 'Country',
     zone: 'Time zone',
     calendar: 'Calendar',
     site: 'Site',

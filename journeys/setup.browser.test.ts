@@ -1,0 +1,126 @@
+import { expect } from 'chai'
+import type { Page } from 'puppeteer-core'
+import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { teamCalendar } from '#server/house/calendar.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
+import { today } from '#test-helpers/steps.ts'
+import { useWorld } from '#test-helpers/world.ts'
+
+describe('Setup in the browser', function () {
+  this.timeout(120_000)
+  const world = useWorld()
+  const { open, file } = useBrowser(() => world.address)
+
+  /** Goes on with the Tab key until a marked element has the focus, then presses Enter. */
+  async function enter(page: Page, test: string): Promise<void> {
+    await page.waitForSelector(`[data-test="${test}"]:not([disabled])`, { visible: true })
+    for (let count = 0; count < 120; count++) {
+      const here = await page.evaluate(
+        mark => document.activeElement?.closest(`[data-test="${mark}"]`) instanceof HTMLElement,
+        test,
+      )
+      if (here) return await page.keyboard.press('Enter')
+      await page.keyboard.press('Tab')
+    }
+    throw new Error(`The Tab key does not lead to ${test}`)
+  }
+  /** Opens a page of Setup by what it is called, from the field above all pages. */
+  async function look(page: Page, words: string, subject: string): Promise<void> {
+    await page.goto(`${world.address}/setup`)
+    await page.waitForSelector('[data-test="setup-search"]')
+    await page.focus('[data-test="setup-search"]')
+    await page.keyboard.type(words)
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(path => location.pathname === path, {}, `/setup/${subject}`)
+  }
+  async function add(page: Page, fields: readonly (readonly [string, string])[]): Promise<void> {
+    await enter(page, 'new-entry')
+    for (const [field, text] of fields) {
+      const isList = await page
+        .waitForSelector(`[data-test="field-${field}"]`, { visible: true })
+        .then(found =>
+          found!.evaluate(
+            one => one.closest('.el-select') !== null || one.querySelector('input[role="combobox"]') !== null,
+          ),
+        )
+      if (isList) await pick(page, `field-${field}`, text)
+      else await fill(page, `field-${field}`, text)
+    }
+    await enter(page, 'save-entry')
+  }
+
+  it('a steward sets up a second site with holidays and a currency', async () => {
+    const page = await open('Wren', '/setup')
+    await look(page, 'business days', 'calendars')
+    await add(page, [
+      ['code', 'no'],
+      ['name', 'Norway'],
+      ['restDays', 'Sunday'],
+    ])
+    await says(page, 'Norway')
+    const day = addDays(today(), 30)
+    const calendar = file(
+      'norway.ics',
+      `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:${day.replaceAll('-', '')}\r\nSUMMARY:Constitution Day\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`,
+    )
+    await look(page, 'ical', 'holidays')
+    await enter(page, 'import-days')
+    await chooseFiles(page, 'input[data-test="import-file"]', calendar)
+    await says(page, '1 rows (iCalendar, UTF-8): 1 good')
+    await enter(page, 'import-load')
+    await says(page, '1 loaded')
+    await page.keyboard.press('Escape')
+    await says(page, 'Constitution Day')
+    expect((await teamCalendar({ trx: world.db })).holidays).to.include(day)
+    await look(page, 'sites', 'sites')
+    await add(page, [
+      ['code', 'fjord'],
+      ['name', 'Fjord station'],
+      ['country', 'no'],
+      ['zone', 'Europe/Oslo'],
+      ['calendar', 'NO, Norway'],
+    ])
+    await says(page, 'FJORD')
+    await look(page, 'opening', 'docks')
+    await add(page, [
+      ['code', 'pier'],
+      ['name', 'Pier'],
+      ['site', 'FJORD'],
+      ['hours', 'whenever'],
+    ])
+    await says(page, 'Write opening hours as')
+    await fill(page, 'field-hours', 'Mo-Fr 08:00-15:00')
+    await enter(page, 'save-entry')
+    await says(page, 'PIER')
+    await look(page, 'exchange', 'rates')
+    await enter(page, 'new-rate')
+    await fill(page, 'rate', '0.85')
+    await enter(page, 'save-organisation')
+    await page.waitForFunction(() => document.querySelector('[data-test="rates"]')?.textContent?.includes('0.85'))
+    const kept = await world.db('setupEntries').whereIn('code', ['NO', 'FJORD', 'PIER']).orderBy('code').select('code')
+    expect(kept.map(row => row.code)).to.deep.equal(['FJORD', 'NO', 'PIER'])
+  })
+
+  it('keeps what is used, and says so', async () => {
+    const page = await open('Wren', '/setup/sites')
+    await press(page, 'entry-FJORD')
+    await says(page, '1 others point to it')
+    await press(page, 'close-entry')
+    await says(page, 'closed')
+  })
+
+  it('of two who change the house, the second is told and writes over nothing', async () => {
+    const page = await open('Wren', '/setup/house')
+    await page.waitForFunction(
+      () => (document.querySelector<HTMLInputElement>('[data-test="house-name"]')?.value ?? '') !== '',
+    )
+    const wren = await world.as('Wren')
+    const { base: _, ...house } = await wren.do(ReadHouse)
+    await wren.do(SaveHouse, { body: { ...house, street: 'Elsewhere 1' } })
+    await fill(page, 'house-name', 'Another house')
+    await press(page, 'save-house')
+    await says(page, 'Somebody changed this meanwhile')
+    expect((await wren.do(ReadHouse)).name).to.equal(house.name)
+  })
+})
