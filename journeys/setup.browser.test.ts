@@ -1,3 +1,4 @@
+import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
@@ -60,8 +61,9 @@ describe('Setup in the browser', function () {
     ])
     await says(page, 'Norway')
     const day = addDays(today(), 30)
-    const calendar = file(
-      'norway.ics',
+    const calendar = file('norway.ics')
+    writeFileSync(
+      calendar,
       `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:x\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTART;VALUE=DATE:${day.replaceAll('-', '')}\r\nSUMMARY:Constitution Day\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`,
     )
     await look(page, 'ical', 'holidays')

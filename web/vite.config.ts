@@ -6,6 +6,8 @@ import { defineConfig } from 'vite'
 const FIRST = /\/web\/(app\/main\.ts|desk\/DeskPage\.vue)$/
 /** Parts of which each stage takes some: they are imported from one index, which says nothing of who needs them. */
 const KIT = /node_modules\/(element-plus|@element-plus|lodash-es|@popperjs|dayjs|async-validator|@ctrl)\//
+/** Fields for days and times: heavy, and not on the first page. */
+const DAYS = /node_modules\/(element-plus\/es\/components\/(date-picker|date-picker-panel|time-picker)|dayjs)\//
 /** All but the rules of the world's registers, which few pages ask. */
 const ALONE = /^(?!.*node_modules\/(stdnum|ibantools)\/)/
 const known = new Map<string, boolean>()
@@ -44,6 +46,7 @@ export default defineConfig({
               priority: 4,
               includeDependenciesRecursively: false,
             },
+            { name: 'days', test: DAYS, minShareCount: 3, priority: 5, includeDependenciesRecursively: false },
             { name: 'kit', test: KIT, minShareCount: 12, priority: 3, includeDependenciesRecursively: false },
             {
               debugName: 'first',

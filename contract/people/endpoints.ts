@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { Line, Stamp, Uuid } from '#contract/fields.ts'
+import { PreferenceJson } from '#contract/people/preferences.ts'
 import { PERMISSIONS } from '#contract/permissions.ts'
 
 export const PersonJson = z.strictObject({
@@ -23,6 +24,8 @@ export const ReadSession = defineEndpoint({
   permission: 'anyone',
   response: z.strictObject({
     person: PersonJson.nullable(),
+    /** What the interface remembers of the person. */
+    preferences: z.array(PreferenceJson),
     /** What is still to come after a right password: a code, or the setting of a second factor. */
     pending: z.enum(['code', 'enrol']).nullable(),
     /** The house's name; empty while nobody has set it up. */

@@ -99,6 +99,7 @@ export const peopleRoutes = (single: string | null): Route[] => [
     const demo = await isDemo(call)
     return {
       person: actor ? await personJson(call, actor) : null,
+      preferences: actor?.realm === 'team' ? (await readPreferences({ ...call, actor })).preferences : [],
       pending: pending ? (pending.secondFactor ? ('code' as const) : ('enrol' as const)) : null,
       house: house.name,
       single,

@@ -17,8 +17,7 @@ app.use(createPinia())
 app.use(VueQueryPlugin, { queryClient: queries })
 const session = useSession()
 try {
-  await session.load()
-  if (session.realm === 'team') await usePreferences().load()
+  usePreferences().remember(await session.load())
 } catch {
   connected.value = false
 }

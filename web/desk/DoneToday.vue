@@ -7,19 +7,20 @@ import { useRead } from '#web/shared/useRead.ts'
 import { label, timeText } from '#web/shared/words.ts'
 
 /** What this person did today. */
-const { data } = useRead(ReadDone, {}, { topics: [OWN_DESK] })
 const open = ref(false)
+const { data } = useRead(ReadDone, {}, { topics: [OWN_DESK], when: open })
 </script>
 
 <template>
-  <section v-if="data?.count" class="done">
+  <section class="done">
     <h2>
       <ElButton link :aria-expanded="open" data-test="done-today" @click="open = !open"
         ><span class="turn" aria-hidden="true">{{ open ? '▾' : '▸' }}</span
-        >Done today <span class="quiet">{{ data.count }}</span></ElButton
+        >Done today <span v-if="data" class="quiet">{{ data.count }}</span></ElButton
       >
     </h2>
-    <ul v-if="open">
+    <p v-if="open && data?.count === 0" class="quiet nothing">Nothing yet.</p>
+    <ul v-else-if="open && data">
       <li v-for="(one, index) in data.done" :key="index">
         <span class="quiet">{{ timeText(one.at) }}</span><span>{{ label('history', one.action) }}</span
         ><RouterLink :to="one.path">{{ one.number }}</RouterLink
@@ -42,6 +43,9 @@ h2 .el-button {
   width: 18px;
   font-size: 12px;
   color: var(--ink-quiet);
+}
+p.nothing {
+  padding: 4px 0 0 18px;
 }
 ul {
   list-style: none;

@@ -1,7 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
-import { KeepPreference, type PreferenceJson, ReadPreferences } from '#contract/people/preferences.ts'
+import { KeepPreference, type PreferenceJson } from '#contract/people/preferences.ts'
 import { api } from '#web/api.ts'
 
 type Key = PreferenceJson['key']
@@ -16,8 +16,7 @@ export const usePreferences = defineStore('preferences', () => {
   const kept = shallowRef<ReadonlyMap<string, PreferenceJson>>(new Map())
   const waiting = new Map<string, PreferenceJson>()
 
-  async function load(): Promise<void> {
-    const { preferences } = await api(ReadPreferences)
+  function remember(preferences: readonly PreferenceJson[]): void {
     kept.value = new Map(preferences.map(one => [nameOf(one.key, one.subject), one]))
   }
   function get<K extends Key>(key: K, subject: string): ValueOf<K> | undefined {
@@ -34,5 +33,5 @@ export const usePreferences = defineStore('preferences', () => {
     waiting.set(nameOf(key, subject), one)
     void tell()
   }
-  return { load, get, set }
+  return { remember, get, set }
 })

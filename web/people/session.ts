@@ -23,7 +23,8 @@ export const useSession = defineStore('session', () => {
   const counts = shallowRef<Counts>()
   const loaded = ref(false)
 
-  async function load(): Promise<void> {
+  /** Reads who is signed in, and gives back what the interface remembers of them. */
+  async function load(): Promise<ResponseOf<typeof ReadSession>['preferences']> {
     const answer = await api(ReadSession)
     person.value = answer.person
     if (answer.person) readFor(answer.person.locale, answer.person.timeZone)
@@ -36,6 +37,7 @@ export const useSession = defineStore('session', () => {
     today.value = answer.today
     base.value = answer.baseCurrency
     loaded.value = true
+    return answer.preferences
   }
 
   async function refreshCounts(): Promise<void> {
