@@ -37,17 +37,10 @@ const SHOTS: readonly Shot[] = [
     },
   },
   { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
-  { name: 'registration', who: 'at Zeekraal Kwekerij Wemelzand', path: at('/supplier/company') },
   {
     name: 'catalogue',
     who: 'Ines',
     path: async world => `/request/catalogue/${await idOf(world, 'items', { number: 'SW-1200' })}?q=salt`,
-  },
-  {
-    name: 'compare',
-    who: 'Ines',
-    path: async world =>
-      `/request/compare?items=${await idOf(world, 'items', { number: 'CP-1200' })},${await idOf(world, 'items', { number: 'CP-1240' })},${await idOf(world, 'items', { number: 'CP-1260' })}`,
   },
   {
     name: 'request-draft',
@@ -65,8 +58,20 @@ const SHOTS: readonly Shot[] = [
     who: 'Pilar',
     path: at('/order/to-buy'),
     prepare: async page => {
-      await page.waitForSelector('.row .el-checkbox')
-      for (const box of (await page.$$('.row .el-checkbox')).slice(0, 3)) await box.click()
+      await page.waitForSelector('[data-test^="row-"] .el-checkbox')
+      for (const box of (await page.$$('[data-test^="row-"] .el-checkbox')).slice(0, 3)) await box.click()
+    },
+  },
+  { name: 'order-glance', who: 'Pilar', path: at('/order') },
+  {
+    name: 'order-list',
+    who: 'Pilar',
+    path: at('/order?view=open&group=supplier'),
+    prepare: async page => {
+      await page.click('[data-test="widen"]')
+      await page.waitForSelector('[data-test="group"]')
+      for (const group of (await page.$$('[data-test="group"]')).slice(2, 4)) await group.click()
+      await new Promise(resolve => setTimeout(resolve, 600))
     },
   },
   { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
