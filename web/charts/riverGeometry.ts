@@ -1,5 +1,7 @@
-import { scaleSqrt } from 'd3-scale'
 import { area, curveMonotoneX } from 'd3-shape'
+
+/** Pixels of a stage in which nothing is open. */
+const THIN = 1.5
 
 /** The line under the stages: as thick in each stage as the value that is open there. Widths in pixels, values in any unit. */
 export function riverGeometry(
@@ -7,13 +9,13 @@ export function riverGeometry(
   size: { width: number; height: number },
 ): { path: string; thickness: number[] } {
   const most = Math.max(1, ...values)
-  const scale = scaleSqrt().domain([0, most]).range([1.5, size.height])
-  const thickness = values.map(value => scale(value))
+  // by the root, as areas are compared; the first page does without the package of scales for this one line
+  const thickness = values.map(value => THIN + (size.height - THIN) * Math.sqrt(Math.max(0, value) / most))
   const step = size.width / values.length
   const points: [number, number][] = [
-    [0, 1.5],
+    [0, THIN],
     ...thickness.map((thick, index): [number, number] => [step * (index + 0.5), thick]),
-    [size.width, 1.5],
+    [size.width, THIN],
   ]
   const middle = size.height / 2
   const path =

@@ -8,6 +8,7 @@ import { sumTexts } from '#core/money/text.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import ThreadStrip from '#web/charts/ThreadStrip.vue'
+import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label, since, stamp, words } from '#web/shared/words.ts'
@@ -64,9 +65,7 @@ async function writeNote(): Promise<void> {
     emit('changed')
   }
 }
-async function attach(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const files = [...(input.files ?? [])]
+async function attach(files: readonly File[]): Promise<void> {
   await run(async () => {
     for (const file of files)
       await api(Attach, {
@@ -77,7 +76,6 @@ async function attach(event: Event): Promise<void> {
         },
       })
   })
-  input.value = ''
   emit('changed')
 }
 const size = (bytes: number): string =>
@@ -210,9 +208,7 @@ const stepMark: Readonly<Record<string, string>> = {
         <p class="bar small">
           <ElButton v-if="note.trim()" size="small" :disabled="writing" data-test="write-note" @click="writeNote"
             >Keep note</ElButton
-          ><label class="attach"
-            >Attach a file<input type="file" multiple class="visually-hidden" data-test="attach" @change="attach"
-          /></label>
+          ><FileField label="Attach a file" multiple mark="attach" :busy="writing" @choose="attach" />
         </p>
         <ReasonList :reasons="reasons" />
       </section>
@@ -339,14 +335,6 @@ dd {
 }
 .small {
   margin-top: 6px;
-}
-.attach {
-  color: var(--tide);
-  cursor: pointer;
-}
-.attach:hover,
-.attach:focus-within {
-  text-decoration: underline;
 }
 @media (max-width: 1000px) {
   .sheet {

@@ -3,6 +3,7 @@ import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { upload } from '#web/api.ts'
+import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { words } from '#web/shared/words.ts'
@@ -19,8 +20,7 @@ const { busy, reasons, run } = useAction()
 const fileId = ref('')
 const result = shallowRef<ImportResult>()
 
-async function tryOut(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
+async function tryOut([file]: readonly File[]): Promise<void> {
   result.value = undefined
   if (file)
     await run(async () => {
@@ -38,12 +38,12 @@ const load = (): Promise<unknown> =>
   <ElDialog :model-value="true" :title="title" width="680px" @close="emit('close')">
     <p>Choose {{ what }}. It is read first without loading anything; then all rows are loaded, or none.</p>
     <p class="choose">
-      <input
-        type="file"
+      <FileField
+        label="Choose the file"
         :accept="accept ?? '.csv,.txt,text/csv'"
-        data-test="import-file"
-        aria-label="File"
-        @change="tryOut"
+        mark="import-file"
+        :busy="busy"
+        @choose="tryOut"
       />
     </p>
     <ReasonList :reasons="reasons" />
