@@ -2,7 +2,7 @@ import type { GlanceJson, GlancePart, GlanceStage } from '#contract/glances/endp
 import { ReadGlance } from '#contract/glances/endpoints.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { Bar } from '#core/glances/series.ts'
-import { formatAmount, type Minor, minor } from '#core/money/amount.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
 import type { Read } from '#server/call.ts'
 import { reads, type Route } from '#server/http/route.ts'
 
@@ -55,9 +55,6 @@ export const barsPart = (
 })
 
 export const inBase = (call: Read, amount: bigint): string => formatAmount(minor(amount), call.base)
-export const sumOf = (bars: readonly { readonly amount: Minor }[]): bigint =>
-  bars.reduce((sum, bar) => sum + bar.amount, 0n)
-
 /** A path with a query, its values written as addresses write them. */
 export const listAt = (path: string, query: Readonly<Record<string, string>>): string =>
   `${path}?${new URLSearchParams(query).toString()}`
