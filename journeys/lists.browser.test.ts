@@ -200,6 +200,20 @@ describe('lists in the browser', function () {
     expect(await page.$('[data-test="view-changed"]')).to.equal(null)
   })
 
+  it('lead to a Sheet where one is chased by itself, with a sentence of one’s own, and not twice', async () => {
+    const { id } = await ordered(world, [await goodsLine(world, 'PS-1200', '1')], { answer: false })
+    await page.goto(`${world.address}/order/${id}`)
+    await press(page, 'act-chase')
+    await fill(page, 'reason', 'We need it for the opening.')
+    await press(page, 'confirm')
+    await says(page, 'Chased')
+    await page.waitForFunction(() => document.querySelector('[data-test="act-chase"]') === null)
+    await press(page, 'not-now')
+    await says(page, 'Give the supplier a day.')
+    const mail = await world.db('outbox').where({ documentId: id }).whereRaw("key like 'chase:%'").first('payload')
+    expect(JSON.stringify(mail?.payload)).to.include('We need it for the opening.')
+  })
+
   it('let forty be chased at once, seen before, by the keyboard', async () => {
     await wide('Pilar')
     for (let count = 0; count < 34; count++)

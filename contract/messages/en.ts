@@ -126,7 +126,7 @@ export const en: Messages = {
   'desk.bankMessage': 'The bank’s message {number} says something that fits no payment ({extra})',
   'desk.bounced': 'A mail to {title} did not arrive: {extra}',
   'desk.certificateEnds': '{extra} of {title} ends',
-  'desk.decide': '{who} asks for {title}, charged to {extra}',
+  'desk.decide': '{who} asks for {title} (rule: {extra})',
   'desk.draft': 'Your draft: {title}',
   'desk.due': '{title} is due',
   'desk.expected': '{who} delivers {title} to {extra}',

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { ElDialog } from 'element-plus'
-import { onMounted, onUnmounted, ref } from 'vue'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { useShortcuts } from '#web/shared/useShortcuts.ts'
 import { STAGES } from '#web/frame/stages.ts'
 
 const router = useRouter()
@@ -14,30 +15,35 @@ const KEYS: readonly [string, string][] = [
   ['Enter', 'open'],
   ['Esc', 'back to the list'],
   ['Ctrl Enter', 'the first action of the Sheet'],
+  ['Space, Shift, Ctrl A', 'choose rows of a wide list'],
+  ['Ctrl C', 'copy them as a table'],
+  ['Alt ← →', 'move the column whose head one stands on'],
+  ['P', 'on the Desk: put off until tomorrow'],
+  ['C, I', 'on the Desk: chase or issue all of a group'],
   ['?', 'this list'],
 ]
 
-const typing = (target: EventTarget | null): boolean =>
-  target instanceof HTMLElement &&
-  (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName))
-
-function key(event: KeyboardEvent): void {
-  if (
-    event.ctrlKey &&
-    event.key === 'Enter' &&
-    !document.querySelector('.el-overlay:not([style*="display: none"]) .el-dialog')
-  ) {
-    document.querySelector<HTMLButtonElement>('[data-primary]:not(:disabled)')?.click()
-    event.preventDefault()
-  }
-  if (event.altKey && /^[0-7]$/.test(event.key)) {
-    void router.push(event.key === '0' ? '/desk' : STAGES[Number(event.key) - 1]!.path)
-    event.preventDefault()
-  }
-  if (!typing(event.target) && event.key === '?') open.value = true
-}
-onMounted(() => addEventListener('keydown', key))
-onUnmounted(() => removeEventListener('keydown', key))
+useShortcuts(
+  {
+    'ctrl+Enter': event => {
+      document.querySelector<HTMLButtonElement>('[data-primary]:not(:disabled)')?.click()
+      event.preventDefault()
+    },
+    ...Object.fromEntries(
+      ['/desk', ...STAGES.map(stage => stage.path)].map((path, index) => [
+        `alt+${index}`,
+        (event: KeyboardEvent) => {
+          event.preventDefault()
+          void router.push(path)
+        },
+      ]),
+    ),
+    '?': () => {
+      open.value = true
+    },
+  },
+  ['ctrl+Enter', ...Array.from({ length: 8 }, (_, index) => `alt+${index}`)],
+)
 </script>
 
 <template>

@@ -8,6 +8,7 @@ import {
   ActOnOrder,
   AnswerResponse,
   ChangeOrder,
+  ChaseOrder,
   IssueOrder,
   OrderPdf,
   OrderUbl,
@@ -75,6 +76,8 @@ const waiting = computed(() => sheet.value?.responses.find(response => response.
 const WHAT: Readonly<Record<string, string>> = {
   issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.',
   cancel: 'The supplier is told, the commitment is released. This cannot be taken back.',
+  chase:
+    'The supplier is mailed and asked for what is missing. The order then rests on its buyer’s Desk for three days. What you write here stands in the mail.',
   close: 'Nothing more is expected; what is left of the commitment is free again.',
   reopen: 'The order takes receipts and invoices again; what is not billed is committed again.',
   seal: 'The order is closed for good and can never be reopened.',
@@ -126,10 +129,12 @@ async function go(reason: string): Promise<void> {
             params: { id: id.value, responseId: waiting.value!.id },
             body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason },
           })
-        : api(ActOnOrder, {
-            params: { id: id.value },
-            body: { version, action: name as 'cancel', reason, needRemains: needRemains.value },
-          }),
+        : name === 'chase'
+          ? api(ChaseOrder, { params: { id: id.value }, body: { version, note: reason } })
+          : api(ActOnOrder, {
+              params: { id: id.value },
+              body: { version, action: name as 'cancel', reason, needRemains: needRemains.value },
+            }),
   )
   if (done) {
     asking.value = ''
@@ -366,7 +371,8 @@ async function save(): Promise<void> {
     :button="label('action', asking)"
     :busy="busy"
     :reasons="reasons"
-    :optional="asking === 'acceptAnswer'"
+    :optional="asking === 'acceptAnswer' || asking === 'chase'"
+    :typed="asking === 'seal' ? sheet?.number : undefined"
     :danger="asking === 'cancel' || asking === 'seal'"
     @close="asking = ''"
     @go="go"

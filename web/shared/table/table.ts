@@ -57,8 +57,10 @@ export function asTable<Row>(columns: readonly TableColumn<Row>[], rows: readonl
   return [head, ...rows.map(cells)].map(line => line.map(clean).join('\t')).join('\n')
 }
 
-const PADDING = 22
-const LEAST = 56
+/** What stands between two columns, and how much smaller their heads are written than what is in them. */
+const PADDING = 14
+const HEAD = 11.5 / 13
+const LEAST = 52
 const MOST = 300
 
 /** The width in pixels that each column needs for its name and what is in these rows. `measure` gives a text's width. */
@@ -74,7 +76,7 @@ export function fitWidths<Row>(
         const text = column.figure ? onPoint(column.text(row), places) : { shown: column.text(row), after: '' }
         return measure(`${text.shown}${text.after}${column.unit ? ` ${column.unit(row)}` : ''}`)
       })
-      const head = measure(column.label) + (column.ordered ? 14 : 0)
+      const head = measure(column.label) * HEAD + (column.ordered ? 12 : 0)
       return [
         column.key,
         Math.round(Math.min(MOST, Math.max(LEAST, head + PADDING, ...widths.map(one => one + PADDING)))),
@@ -101,16 +103,15 @@ export function fitRoom(
   const soft = columns.filter(column => !column.sized && !column.figure)
   if (spare < 0 && soft.reduce((sum, column) => sum + Math.max(0, column.width - READABLE), 0) < -spare) return widths
   while (spare < 0) {
-    const [first, second] = soft.map(column => widths.get(column.key)!).sort((a, b) => b - a)
-    const most = soft.filter(column => widths.get(column.key) === first)
-    const step = Math.max(
-      1,
-      Math.min(first! - Math.max(second === first ? 0 : (second ?? 0), READABLE), Math.ceil(-spare / most.length)),
-    )
+    const now = soft.map(column => widths.get(column.key)!)
+    const widest = Math.max(...now)
+    const next = Math.max(READABLE, ...now.filter(width => width < widest))
+    const most = soft.filter(column => widths.get(column.key) === widest)
+    const step = Math.max(1, Math.min(widest - next, Math.ceil(-spare / most.length)))
     for (const column of most) {
-      if (spare >= 0) break
-      widths.set(column.key, first! - step)
-      spare += step
+      const cut = Math.min(step, -spare)
+      widths.set(column.key, widest - cut)
+      spare += cut
     }
   }
   return widths
