@@ -63,9 +63,7 @@ export async function readDone(call: Read): Promise<ResponseOf<typeof ReadDone>>
     .orderBy('at', 'desc')
     .limit(400)
     .select('documentId', 'documentKind', 'at', 'action')
-  const today = rows.filter(
-    row => row.documentKind in DOCUMENTS && dayOf(row.at, call.actor.timeZone || call.house.zone) === call.today,
-  )
+  const today = rows.filter(row => row.documentKind in DOCUMENTS && dayOf(row.at, call.house.zone) === call.today)
   const named = await namesOf(call, today)
   const done = today.flatMap(({ at, action, documentKind: kind, documentId }) => {
     const name = named.get(documentId)

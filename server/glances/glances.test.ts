@@ -71,7 +71,15 @@ describe('the glance of a stage', () => {
       )
       for (const { key, count, to } of counted)
         if (listOf(to)) expect((await behind(WHO[stage], to)).count, `${key} ${to}`).to.equal(count)
-      for (const { to } of says) if (to && listOf(to)) await behind(WHO[stage], to)
+      for (const { sentence, to } of says) {
+        if (!to || !listOf(to)) continue
+        const list = await behind(WHO[stage], to)
+        const { count, amount } = sentence.details
+        if (count !== undefined) expect(list.count, `${sentence.code} ${to}`).to.equal(count)
+        // of an order only what is still to come counts, of a budget what is left
+        const whole = !['order', 'insight'].includes(stage)
+        if (amount !== undefined && whole) expect(list.amount, `${sentence.code} ${to}`).to.equal(amount)
+      }
     })
 
   it('says in words and headings everything that it shows', async () => {
@@ -107,6 +115,8 @@ describe('the glance of a stage', () => {
     const { parts, says } = await glance('pay')
     const bars = parts.find(part => part.kind === 'bars')!
     expect(sumTexts(bars.bars.map(bar => bar.amount))).to.equal(says[0]?.sentence.details.amount)
+    for (const bar of bars.bars)
+      expect(sumTexts([(await behind('Casimir', bar.to)).amount ?? '0']), bar.key).to.equal(bar.amount)
   })
 
   it('of budgets shows the reader’s cost centres, adding up to their accounts', async () => {

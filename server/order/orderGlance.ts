@@ -45,7 +45,11 @@ export const orderGlance: Glance = async call => {
   const chaseable = slow.slice(0, FIRST).flatMap(one => one.ids)
   return {
     says: [
-      says('glance.order.open', { count: open.length, amount: sum(open), currency: call.base }, '/order?view=open'),
+      says(
+        'glance.order.open',
+        { count: open.length, amount: sum(open), currency: call.base },
+        listAt('/order', { view: 'all', where: STILL }),
+      ),
       ...(late.length > 0
         ? [
             says(

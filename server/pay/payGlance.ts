@@ -1,5 +1,5 @@
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
-import { asked, daysAhead, series, sumBars } from '#core/glances/series.ts'
+import { asked, type Bar, daysAhead, series, sumBars } from '#core/glances/series.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { may, type Read } from '#server/call.ts'
@@ -25,23 +25,28 @@ export const payGlance: Glance = async call => {
   const failed = await failedPayments(call)
   const bars = series(owed, daysAhead(call.today, DAYS))
   const [overdue] = bars
-  const payables = { list: 'payables', view: 'all' }
+  // what is in a run already is owed, too: the list of what can be paid next has less
+  const owedAt = (span?: Bar): string =>
+    listAt('/bill', {
+      view: 'all',
+      where: [`state.is:${INVOICE_GROUPS.owed.join(',')}`, span ? asked('dueOn', span) : ''].filter(Boolean).join(';'),
+    })
   return {
     says: [
-      says('glance.pay.owed', { amount: inBase(call, sumBars(bars)), currency: call.base }, listAt('/pay', payables)),
+      says('glance.pay.owed', { amount: inBase(call, sumBars(bars)), currency: call.base }, owedAt()),
       ...(overdue && overdue.amount > 0n
         ? [
             says(
               'glance.pay.overdue',
               { amount: inBase(call, overdue.amount), currency: call.base },
-              listAt('/pay', { ...payables, where: asked('dueOn', overdue) }),
+              owedAt(overdue),
               'stop',
             ),
           ]
         : []),
     ],
     parts: [
-      barsPart(call, 'pay.due', bars, bar => listAt('/pay', { ...payables, where: asked('dueOn', bar) })),
+      barsPart(call, 'pay.due', bars, owedAt),
       rowsPart(
         'pay.failed',
         failed.map(one =>

@@ -31,7 +31,7 @@ export const receiveGlance: Glance = async call => {
   const late = coming.filter(one => one.day < call.today).reduce((sum, one) => sum + one.count, 0)
   return {
     says: [
-      says('glance.receive.today', { count: today }, listAt('/receive', { view: 'expected' })),
+      says('glance.receive.today', { count: today }, at(null, { key: '', from: call.today, to: call.today })),
       ...(late > 0 ? [says('glance.receive.late', { count: late }, at(null, before), 'stop')] : []),
     ],
     parts: [

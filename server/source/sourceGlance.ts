@@ -22,16 +22,13 @@ export const sourceGlance: Glance = async call => {
   const agreements = await endingAgreements(call, until)
   const signals = await badSignals(call)
   const onboardings = await onboardingsByStep(call)
-  const lapsed = certificates.filter(one => one.until < call.today).length
+  const soon = await standing(call, 'soon')
+  const lapsed = await standing(call, 'lapsed')
   const tone = (one: Ending): 'stop' | 'attention' => (one.until < call.today ? 'stop' : 'attention')
   const ends = (one: Ending) => ({ code: 'glance.source.ends', details: { name: one.name, validTo: one.until } })
   return {
     says: [
-      says(
-        'glance.source.ending',
-        { count: certificates.length - lapsed, days: AHEAD },
-        '/source?view=all&where=certificate.is:soon',
-      ),
+      says('glance.source.ending', { count: soon }, '/source?view=all&where=certificate.is:soon'),
       ...(lapsed > 0
         ? [says('glance.source.lapsed', { count: lapsed }, '/source?view=all&where=certificate.is:lapsed', 'stop')]
         : []),
@@ -72,6 +69,16 @@ export const sourceGlance: Glance = async call => {
       ),
     ],
   }
+}
+
+/** Suppliers of whose certificates one stands so today, as the list of suppliers is asked for them. */
+async function standing(call: Read, how: 'soon' | 'lapsed'): Promise<number> {
+  const { rows } = await call.trx.raw<{ rows: { count: number }[] }>(
+    `select count(*)::int as count from suppliers where merged_into is null and exists (select 1 from supplier_standings t
+       where t.supplier_id = suppliers.id and t.standing = :how and (t.from_day is null or t.from_day <= :today) and (t.to_day is null or t.to_day >= :today))`,
+    { how, today: call.today },
+  )
+  return rows[0]!.count
 }
 
 const MOST_ENDING = 200
