@@ -28,6 +28,12 @@ export const OfferJson = z.strictObject({
   buyerPaysCarriage: z.boolean(),
   freight: DecimalText.nullable(),
   countries: z.array(z.string()),
+  /** Its own term; null: the supplier's holds. */
+  ownIncoterm: z.string().nullable(),
+  ownPlace: z.string(),
+  version: z.int(),
+  /** The next prices that are known already. */
+  next: z.strictObject({ fromDay: z.string(), price: DecimalText, priceBase: DecimalText }).nullable(),
   /** To the base currency, at today's dated rate; null where there is none. */
   rate: z.string().nullable(),
 })
@@ -50,6 +56,7 @@ export const ItemJson = z.strictObject({
   certified: z.boolean(),
   discontinuedOn: z.string().nullable(),
   replacedBy: ItemName.nullable(),
+  version: z.int(),
   baseCurrency: z.string(),
   offers: z.array(OfferJson),
   /** What was paid, newest first: the price of one unit in its currency. */

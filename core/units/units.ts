@@ -67,3 +67,7 @@ function inBase(unit: string, baseUnit: string, packs: readonly PackConversion[]
   const base = UNITS[baseUnit]
   return own && base && own.dimension === base.dimension ? new Decimal(own.factor).dividedBy(base.factor) : undefined
 }
+
+/** Whether quantities of a unit can be said in another, with the packs of an item. converts('BX', 'C62', [{ unit: 'BX', holds: '12' }]) //=> true */
+export const converts = (unit: string, baseUnit: string, packs: readonly PackConversion[]): boolean =>
+  inBase(unit, baseUnit, packs) !== undefined

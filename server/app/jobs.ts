@@ -12,6 +12,7 @@ import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
 import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { remindOfCertificates } from '#server/source/certificateActs.ts'
 import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
+import { beginPrices } from '#server/request/priceStore.ts'
 import { resumePaused } from '#server/source/supplierActs.ts'
 import { markBounced } from '#server/source/supplierRefresh.ts'
 
@@ -54,6 +55,7 @@ export const JOBS: Jobs = {
   sweepOutbox: parts => sweepOutbox(parts),
   failLost: parts => failLost(parts),
   measureStages: parts => inTransaction(parts, measureStages),
+  beginPrices: parts => inTransaction(parts, beginPrices),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
   runLongJob: (parts, { id }) => runLongJob(parts, id),
@@ -63,6 +65,7 @@ export const JOBS: Jobs = {
 export const CRONTAB = `* * * * * sweepOutbox
 * * * * * failLost
 * * * * * measureStages
+* * * * * beginPrices
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
 17 * * * * tidyUp
 10 0 * * * nightly ?fill=1d

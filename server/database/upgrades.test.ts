@@ -28,6 +28,7 @@ const VERSIONS = [
   '008_fit_to_run',
   '009_who_may',
   '010_desk',
+  '011_catalogue',
 ]
 const FIRST_AT_WORK = 4
 

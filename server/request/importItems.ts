@@ -7,6 +7,7 @@ import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { MOST_ROWS } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
+import { keepPrices } from '#server/request/priceStore.ts'
 import { searchName, suppliersCalled } from '#server/source/supplierStore.ts'
 
 type Placed = ImportedItem & { readonly row: number }
@@ -151,11 +152,40 @@ async function insertAll(
         'countries',
         'freight',
       ])
+  await keepImported(call, items, ids, suppliers)
   await linkReplacements(call, items)
   await call.trx.raw(
     'insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing',
     [''],
   )
+}
+
+/** The prices of a file hold from today on, as those entered by hand do. */
+async function keepImported(
+  call: Write,
+  items: readonly Placed[],
+  ids: ReadonlyMap<string, string>,
+  suppliers: ReadonlyMap<string, { readonly id: string }>,
+): Promise<void> {
+  const key = (itemId: string, supplierId: string, supplierItem: string): string =>
+    `${itemId} ${supplierId} ${supplierItem}`
+  const offers = new Map<string, string>()
+  const all = [...ids.values()]
+  for (let start = 0; start < all.length; start += 1000)
+    for (const row of await call
+      .trx('offers')
+      .whereIn('itemId', all.slice(start, start + 1000))
+      .select('id', 'itemId', 'supplierId', 'supplierItem'))
+      offers.set(key(row.itemId, row.supplierId, row.supplierItem), row.id)
+  const prices = items.map(item => ({
+    offerId: offers.get(
+      key(ids.get(item.number)!, suppliers.get(searchName(item.supplierName))!.id, item.supplierItemNumber),
+    )!,
+    fromDay: call.today,
+    priceBase: item.priceBase,
+    tiers: item.tiers,
+  }))
+  await keepPrices(call, prices, { origin: 'file', reason: '' })
 }
 
 /** Discontinued items point at what takes their place, by number; a number that nobody has is left out. */

@@ -7,6 +7,7 @@ import { UNITS } from '#core/units/units.ts'
 import { found, may, type Read } from '#server/call.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import type { OfferRow } from '#server/request/offerStore.ts'
+import { pricesToCome } from '#server/request/priceStore.ts'
 import { baseRates } from '#server/house/rates.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
 
@@ -30,7 +31,7 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       .leftJoin('items as after', 'after.id', 'items.replacedBy')
       .where('items.id', id)
       .first<ItemRow | undefined>(
-        'items.id', 'items.number', 'items.name', 'items.description', 'items.category', 'items.unit', 'items.gtin', 'items.picture', 'items.maker', 'items.makerNumber', 'items.alsoCalled', 'items.packs', 'items.stocked', 'items.certified', 'items.discontinuedOn',
+        'items.id', 'items.number', 'items.name', 'items.description', 'items.category', 'items.unit', 'items.gtin', 'items.picture', 'items.maker', 'items.makerNumber', 'items.alsoCalled', 'items.packs', 'items.stocked', 'items.certified', 'items.discontinuedOn', 'items.version',
         'after.id as replacedById', 'after.number as replacedByNumber', 'after.name as replacedByName',
       ), // prettier-ignore
     'item',
@@ -50,6 +51,10 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       ),
     )
   const calendar = await teamCalendar(call)
+  const coming = await pricesToCome(
+    call,
+    offers.map(offer => offer.id),
+  )
   const rates = await baseRates(
     call,
     offers.map(offer => offer.currency),
@@ -80,6 +85,10 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       buyerPaysCarriage: wantsFreight({ incoterm: offer.termIncoterm ?? '', place: '' }, { moves: true, freight: '' }),
       freight: offer.freight,
       countries: offer.countries,
+      ownIncoterm: offer.incoterm,
+      ownPlace: offer.incotermPlace,
+      version: offer.version,
+      next: coming.get(offer.id) ?? null,
       rate: rates.get(offer.currency) ?? null,
     })),
     paid: await paidFor(call, id),

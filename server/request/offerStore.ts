@@ -15,8 +15,12 @@ export interface OfferRow extends Offer {
   readonly incotermPlace: string
   readonly countries: string[]
   readonly freight: string | null
+  readonly version: number
+  readonly changedAt: string
 }
 export interface ItemRow {
+  version: number
+  changedAt: string
   id: string
   number: string
   name: string

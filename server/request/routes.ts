@@ -1,5 +1,6 @@
 import * as catalogue from '#contract/request/catalogue.ts'
 import * as request from '#contract/request/endpoints.ts'
+import * as keeping from '#contract/request/keeping.ts'
 import * as forms from '#contract/request/forms.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
@@ -15,6 +16,9 @@ import { createRequisition, saveRequisition } from '#server/request/draftActs.ts
 import { fillForm, listForms, publishForm, saveForm } from '#server/request/formActs.ts'
 import { importItems } from '#server/request/importItems.ts'
 import { catalogueFacts, cataloguePictures, itemList, readItem } from '#server/request/items.ts'
+import { saveItem, saveOffer, setPicture } from '#server/request/keepActs.ts'
+import { changePrices, previewPrices, readPriceList, takePriceList } from '#server/request/priceActs.ts'
+import { pricesOf } from '#server/request/priceStore.ts'
 import { readNeeds } from '#server/request/needs.ts'
 import { endNotice, listNotices, markNoticeRead, saveNotice } from '#server/request/notices.ts'
 import { answerQuestion } from '#server/request/questionActs.ts'
@@ -38,6 +42,14 @@ export const requestRoutes: Route[] = [
   writes(catalogue.ImportItems, async (call, { body }) =>
     importItems(call, await ownContent(call, body.fileId), body.dryRun, MOST_ROWS_AT_ONCE),
   ),
+  writes(keeping.SaveItem, (call, { body }) => saveItem(call, body)),
+  writes(keeping.SetPicture, (call, { params, body }) => setPicture(call, params.id, body.fileId, body.version)),
+  writes(keeping.SaveOffer, (call, { params, body }) => saveOffer(call, params.id, body)),
+  reads(keeping.ReadPrices, async (call, { params }) => ({ prices: await pricesOf(call, params.id) })),
+  reads(keeping.PreviewPrices, (call, { body }) => previewPrices(call, body)),
+  writes(keeping.ChangePrices, (call, { body }) => changePrices(call, body)),
+  reads(keeping.ReadPriceList, (call, { body }) => readPriceList(call, body.supplierId, body.fileId)),
+  writes(keeping.TakePriceList, (call, { body }) => takePriceList(call, body)),
   reads(catalogue.ReadBasket, call => readBasket(call)),
   writes(catalogue.SaveBasket, (call, { body }) => saveBasket(call, body.lines)),
   writes(catalogue.RequestBasket, call => requestBasket(call)),

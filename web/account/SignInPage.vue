@@ -7,6 +7,7 @@ import { SignIn, SignInDemo } from '#contract/people/endpoints.ts'
 import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import RowButton from '#web/shared/RowButton.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
@@ -119,27 +120,25 @@ function goTo(next: 'password' | 'lost'): void {
       <p class="quiet">A made-up aquarium. Come in as one of its people, with one click.</p>
       <ul>
         <li v-for="person in team" :key="person.id">
-          <button
-            type="button"
+          <RowButton
             :disabled="busy"
             :data-test="`as-${person.name.split(' ')[0]}`"
             @click="enter(() => api(SignInDemo, { body: { personId: person.id } }))"
           >
             <b>{{ person.name }}</b><span>{{ roles(person.role) }}</span>
-          </button>
+          </RowButton>
         </li>
       </ul>
       <h2>At the suppliers</h2>
       <ul>
         <li v-for="person in suppliers" :key="person.id">
-          <button
-            type="button"
+          <RowButton
             :disabled="busy"
             :data-test="`at-${person.company}`"
             @click="enter(() => api(SignInDemo, { body: { personId: person.id } }))"
           >
             <b>{{ person.company }}</b><span>{{ person.name }}</span>
-          </button>
+          </RowButton>
         </li>
       </ul>
     </section>
@@ -195,23 +194,15 @@ ul {
 li {
   border-bottom: 1px solid var(--rule);
 }
-li button {
-  width: 100%;
-  display: flex;
+.row-button :deep(> span) {
   flex-direction: column;
-  background: none;
-  border: 0;
-  padding: 6px 2px;
-  cursor: pointer;
-  text-align: left;
-  font: inherit;
-  color: inherit;
+  gap: 0;
 }
-li button:hover b {
+li .row-button:hover b {
   color: var(--tide);
   text-decoration: underline;
 }
-li span {
+li .row-button :deep(span span) {
   color: var(--ink-quiet);
   font-size: 12px;
 }

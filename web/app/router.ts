@@ -24,6 +24,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/request/CataloguePage.vue'),
     children: [{ path: ':id', component: () => import('#web/request/ItemSheet.vue') }],
   },
+  { path: '/request/prices', component: () => import('#web/request/PricesPage.vue') },
   { path: '/request/compare', component: () => import('#web/request/ComparePage.vue') },
   { path: '/request/notices', component: () => import('#web/request/NoticesPage.vue') },
   { path: '/request/lists', component: () => import('#web/request/RepeatListsPage.vue') },

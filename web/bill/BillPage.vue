@@ -7,6 +7,7 @@ import { Invoices, ReadInvoiceFile } from '#contract/bill/endpoints.ts'
 import { api, Refused, upload } from '#web/api.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
+import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { label } from '#web/shared/words.ts'
 
@@ -55,7 +56,6 @@ function dropped(event: DragEvent): void {
   over.value = false
   if (session.may('invoice.write') && event.dataTransfer?.files.length) void read([...event.dataTransfer.files])
 }
-const chosen = (event: Event): void => void read([...((event.target as HTMLInputElement).files ?? [])])
 </script>
 
 <template>
@@ -81,13 +81,12 @@ const chosen = (event: Event): void => void read([...((event.target as HTMLInput
         UBL 2.1 invoices by EN 16931, one or many. Each is checked against the standard, then against order and receipt.
       </p>
       <p class="choose">
-        <input
-          type="file"
+        <FileField
+          label="Choose e-invoices, or drop them here"
           accept=".xml,application/xml,text/xml"
           multiple
-          aria-label="E-invoices"
-          data-test="invoice-files"
-          @change="chosen"
+          mark="invoice-files"
+          @choose="read"
         />
       </p>
       <p v-if="left" role="status">{{ left }} to go …</p>

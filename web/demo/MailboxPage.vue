@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { ElInput } from 'element-plus'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadMails } from '#contract/demo/endpoints.ts'
 import { api } from '#web/api.ts'
+import RowButton from '#web/shared/RowButton.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { since } from '#web/shared/words.ts'
 
@@ -36,18 +38,17 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
     <section class="mails">
       <h2>Mailbox of the demo</h2>
       <p class="quiet">Everything that left by mail. The server is a stand-in: nothing leaves this machine.</p>
-      <input v-model="to" class="search" type="search" placeholder="To whom" aria-label="To whom" />
+      <ElInput v-model="to" class="search" type="search" placeholder="To whom" aria-label="To whom" />
       <SheetFailure v-if="failure" :failure="failure" @again="load" />
-      <button
+      <RowButton
         v-for="mail in mails"
         :key="mail.id"
-        type="button"
         class="mail"
         :class="{ on: mail.id === open?.id }"
         @click="openId = mail.id"
       >
         <b>{{ mail.subject }}</b><span class="quiet">{{ mail.to }}, {{ since(mail.at) }}</span>
-      </button>
+      </RowButton>
       <p v-if="mails?.length === 0" class="empty">No mail yet.</p>
     </section>
     <article v-if="open" class="letter">
@@ -74,24 +75,15 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
   padding: 16px;
 }
 .search {
-  width: 100%;
-  height: 28px;
   margin: 8px 0;
-  padding: 0 8px;
-  border: 1px solid var(--rule);
 }
 .mail {
-  width: 100%;
-  display: flex;
-  flex-direction: column;
-  text-align: left;
-  background: none;
-  border: 0;
   border-bottom: 1px solid var(--rule-light);
   padding: 8px 4px;
-  font: inherit;
-  color: inherit;
-  cursor: pointer;
+}
+.mail :deep(> span) {
+  flex-direction: column;
+  gap: 0;
 }
 .mail.on {
   background: var(--sheet);
@@ -99,7 +91,7 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
 .mail b {
   font-weight: 600;
 }
-.mail span {
+.mail .quiet {
   font-size: 12px;
 }
 .letter {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { riverGeometry } from '#web/charts/riverGeometry.ts'
@@ -57,18 +58,18 @@ const short = computed(() => {
       >
       <FindOrDo />
       <div class="person">
-        <button type="button" class="plain" :aria-expanded="menu" data-test="person" @click="menu = !menu">
+        <ElButton link :aria-expanded="menu" data-test="person" @click="menu = !menu">
           {{ short }}
-        </button>
+        </ElButton>
         <div v-if="menu" class="menu" @click="menu = false">
           <p>
             {{ session.person?.name }}<br /><span class="quiet">{{ session.person?.email }}</span>
           </p>
           <RouterLink to="/account" data-test="account">Your account</RouterLink>
           <RouterLink v-if="session.demo" to="/mailbox">Mailbox of the demo</RouterLink>
-          <button type="button" class="plain" data-test="sign-out" @click="session.signOut()">
+          <ElButton link data-test="sign-out" @click="session.signOut()">
             Sign out{{ session.demo ? ', be somebody else' : '' }}
-          </button>
+          </ElButton>
         </div>
       </div>
     </div>

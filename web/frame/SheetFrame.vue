@@ -104,7 +104,7 @@ const stepMark: Readonly<Record<string, string>> = {
       <p class="state" :class="`tone-${sheet.tone}`" data-test="state">{{ words(sheet.sentence) }}</p>
       <p v-if="stale" class="reasons note">
         Somebody changed this while you were typing. Your text is kept;
-        <button type="button" class="plain" @click="emit('changed')">look at the new state</button>.
+        <ElButton link @click="emit('changed')">look at the new state</ElButton>.
       </p>
       <div class="acts bar">
         <slot name="acts" />
@@ -118,22 +118,21 @@ const stepMark: Readonly<Record<string, string>> = {
           @click="emit('act', one.action)"
           >{{ label('action', one.action) }}<kbd v-if="one.primary" class="hint">{{ KEYS.primary }}</kbd></ElButton
         >
-        <button
+        <ElButton
+          link
           v-for="one in aside"
           :key="one.action"
-          type="button"
-          class="plain"
           :disabled="busy"
           :data-test="`act-${one.action}`"
           @click="emit('act', one.action)"
         >
           {{ label('action', one.action) }}
-        </button>
+        </ElButton>
         <ElPopover v-if="notNow.length" trigger="click" :width="340">
           <template #reference
-            ><button type="button" class="plain not-now" data-test="not-now">
+            ><ElButton link class="not-now" data-test="not-now">
               Not now: {{ notNow.map(one => label('action', one.action).toLowerCase()).join(', ') }}
-            </button></template
+            </ElButton></template
           >
           <dl>
             <template v-for="one in notNow" :key="one.action"
@@ -147,9 +146,9 @@ const stepMark: Readonly<Record<string, string>> = {
             >
           </dl>
         </ElPopover>
-        <button v-if="!noMargin" type="button" class="plain margin-toggle" @click="toggleMargin">
+        <ElButton link v-if="!noMargin" class="margin-toggle" @click="toggleMargin">
           {{ shown ? 'hide margin' : 'show margin' }}
-        </button>
+        </ElButton>
       </div>
       <slot name="notice" />
       <ThreadStrip v-if="sheet.thread" :thread="sheet.thread" :current="sheet.number" />
@@ -227,9 +226,9 @@ const stepMark: Readonly<Record<string, string>> = {
             {{ since(one.at) }}</span
           >
         </p>
-        <button v-if="!allHistory && sheet.historyCount > 5" type="button" class="plain" @click="allHistory = true">
+        <ElButton link v-if="!allHistory && sheet.historyCount > 5" @click="allHistory = true">
           {{ sheet.historyCount - 5 }} more entries
-        </button>
+        </ElButton>
       </section>
     </aside>
   </article>

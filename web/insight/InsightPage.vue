@@ -31,9 +31,7 @@ onMounted(() => {
         <RouterLink to="/insight/transfers" data-test="transfers">Move budget</RouterLink
         ><template v-if="session.may('budget.write')"
           ><RouterLink to="/insight/years" data-test="years">Change the year</RouterLink
-          ><button type="button" class="plain" data-test="import-budgets" @click="importing = true">
-            Import budgets
-          </button></template
+          ><ElButton link data-test="import-budgets" @click="importing = true"> Import budgets </ElButton></template
         ><ElButton v-if="session.may('audit.run')" size="small" :disabled="busy" data-test="audit" @click="audit"
           >Re-add the books</ElButton
         >

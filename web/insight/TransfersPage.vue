@@ -77,10 +77,8 @@ async function go(reason: string): Promise<void> {
             data-test="approve-transfer"
             @click="decide(one, 'approve')"
             >Agree</ElButton
-          ><button type="button" class="plain" data-test="refuse-transfer" @click="decide(one, 'refuse')">
-            refuse
-          </button></template
-        ><button v-if="one.mine" type="button" class="plain" @click="decide(one, 'withdraw')">withdraw</button
+          ><ElButton link data-test="refuse-transfer" @click="decide(one, 'refuse')"> refuse </ElButton></template
+        ><ElButton link v-if="one.mine" @click="decide(one, 'withdraw')">withdraw</ElButton
         ><span v-if="!one.mayDecide && !one.mine" class="quiet"
           >waits for the holder of {{ one.from.label.split(' / ')[0] }}, or finance</span
         >

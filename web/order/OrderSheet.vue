@@ -281,14 +281,13 @@ async function save(): Promise<void> {
               value-format="YYYY-MM-DD"
               format="D MMM YYYY"
               style="width: 150px"
-            /><button
+            /><ElButton
+              link
               v-if="sheet.state === 'draft' && form.lines.length > 1"
-              type="button"
-              class="plain"
               @click="form.lines.splice(index, 1)"
             >
               take out
-            </button>
+            </ElButton>
           </td>
         </tr>
         <tr>

@@ -158,35 +158,24 @@ const ask = (what: Asking): void => {
               ? `All of them allow: ${routes.map(route => label('route', route)).join(', ')}`
               : 'They allow nothing in common'
           }}</span>
-          <button type="button" class="plain" data-test="pool-take" @click="act('take')">take</button
-          ><button type="button" class="plain" data-test="pool-hand-on" @click="ask('handOn')">hand on</button
-          ><button type="button" class="plain" data-test="pool-leave" @click="act('leave')">back to the pool</button
-          ><button type="button" class="plain" data-test="pool-bundle" @click="ask('bundle')">put together</button
-          ><button type="button" class="plain" data-test="pool-ask" @click="ask('ask')">ask the requester</button
-          ><button v-if="chosen.length === 1" type="button" class="plain" data-test="pool-split" @click="openSplit">
-            split
-          </button>
-          <button
+          <ElButton link data-test="pool-take" @click="act('take')">take</ElButton
+          ><ElButton link data-test="pool-hand-on" @click="ask('handOn')">hand on</ElButton
+          ><ElButton link data-test="pool-leave" @click="act('leave')">back to the pool</ElButton
+          ><ElButton link data-test="pool-bundle" @click="ask('bundle')">put together</ElButton
+          ><ElButton link data-test="pool-ask" @click="ask('ask')">ask the requester</ElButton
+          ><ElButton link v-if="chosen.length === 1" data-test="pool-split" @click="openSplit"> split </ElButton>
+          <ElButton
+            link
             v-if="routes.includes('askForQuotes')"
-            type="button"
-            class="plain"
             data-test="pool-mark"
             @click="act('mark', 'askForQuotes')"
           >
-            mark for a quote request</button
-          ><button
-            v-if="routes.includes('setUpAgreement')"
-            type="button"
-            class="plain"
-            @click="act('mark', 'setUpAgreement')"
-          >
-            mark for an agreement</button
-          ><button type="button" class="plain" @click="act('unmark')">take the mark off</button>
-          <button type="button" class="plain" data-test="pool-return" @click="ask('returnRequest')">
-            send the request back</button
-          ><button type="button" class="plain" data-test="pool-drop" @click="ask('dropLines')">
-            will not be bought
-          </button>
+            mark for a quote request</ElButton
+          ><ElButton link v-if="routes.includes('setUpAgreement')" @click="act('mark', 'setUpAgreement')">
+            mark for an agreement</ElButton
+          ><ElButton link @click="act('unmark')">take the mark off</ElButton>
+          <ElButton link data-test="pool-return" @click="ask('returnRequest')"> send the request back</ElButton
+          ><ElButton link data-test="pool-drop" @click="ask('dropLines')"> will not be bought </ElButton>
         </p>
         <ReasonList v-if="!asking" :reasons="reasons" />
       </template>

@@ -171,16 +171,16 @@ async function reverse(reason: string): Promise<void> {
                   : 'the requester accepts it'
             }}</small
             ><template v-if="line.mayProve"
-              ><button
+              ><ElButton
+                link
                 v-for="one in line.instalments"
                 :key="one.title"
-                type="button"
-                class="plain instalment"
+                class="instalment"
                 :data-test="`instalment-${line.position}`"
                 @click="set(line.id, one.amount)"
               >
                 {{ one.title }}: {{ amountText(one.amount) }}
-              </button></template
+              </ElButton></template
             >
           </td>
           <td class="not-phone"><GaugeBar :gauge="line.gauge" /></td>
@@ -209,10 +209,9 @@ async function reverse(reason: string): Promise<void> {
               }}
             </td>
             <td>
-              <button
+              <ElButton
+                link
                 v-if="one.mayReverse"
-                type="button"
-                class="plain"
                 :data-test="`reverse-${one.number}`"
                 @click="
                   () => {
@@ -222,7 +221,7 @@ async function reverse(reason: string): Promise<void> {
                 "
               >
                 Take back
-              </button>
+              </ElButton>
             </td>
           </tr>
         </tbody>

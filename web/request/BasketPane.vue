@@ -53,7 +53,7 @@ async function ask(): Promise<void> {
           >{{ amountText(line.amount) }} <span class="unit">{{ line.currency }}</span></span
         >
       </p>
-      <button type="button" class="plain" @click="basket.takeOut(line.offerId)">take out</button>
+      <ElButton link @click="basket.takeOut(line.offerId)">take out</ElButton>
     </div>
     <ReasonList :reasons="[...basket.reasons, ...reasons]" />
     <template v-if="basket.lines.length"
@@ -61,9 +61,7 @@ async function ask(): Promise<void> {
         >Make a request of it<kbd class="hint">Ctrl ↵</kbd></ElButton
       >
       <p class="more">
-        <button type="button" class="plain" data-test="basket-to-list" @click="keeping = true">
-          keep as a repeat list
-        </button>
+        <ElButton link data-test="basket-to-list" @click="keeping = true"> keep as a repeat list </ElButton>
       </p></template
     >
     <KeepAsListDialog v-if="keeping" from="basket" name="" @close="keeping = false" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElCheckbox } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type ItemJson, ReadItem } from '#contract/request/catalogue.ts'
@@ -83,7 +84,7 @@ const facts = computed((): { name: string; values: string[] }[] => {
 })
 const differs = (values: readonly string[]): boolean => new Set(values).size > 1
 const shown = computed(() => (onlyDifferent.value ? facts.value.filter(fact => differs(fact.values)) : facts.value))
-const pictureOf = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`
+import { pictureSource } from '#web/request/itemPicture.ts'
 </script>
 
 <template>
@@ -98,9 +99,7 @@ const pictureOf = (svg: string): string => `data:image/svg+xml,${encodeURICompon
     <h1>Compared</h1>
     <p class="bar want">
       <label class="bar">At a quantity of <NumberField v-model="quantity" label="Quantity" width="100px" /></label
-      ><label class="bar"
-        ><input v-model="onlyDifferent" type="checkbox" data-test="only-different" /> only what differs</label
-      >
+      ><ElCheckbox v-model="onlyDifferent" data-test="only-different" label="only what differs" />
     </p>
     <p v-if="items.length < 2" class="empty">Mark two to four items in the catalogue with “compare”.</p>
     <table v-else class="lines">
@@ -108,10 +107,13 @@ const pictureOf = (svg: string): string => `data:image/svg+xml,${encodeURICompon
         <tr>
           <th />
           <th v-for="item in items" :key="item.id">
-            <img v-if="item.picture" :src="pictureOf(item.picture)" alt="" width="92" height="92" /><br /><RouterLink
-              :to="`/request/catalogue/${item.id}`"
-              >{{ item.name }}</RouterLink
-            >
+            <img
+              v-if="item.picture"
+              :src="pictureSource(item.picture)"
+              alt=""
+              width="92"
+              height="92"
+            /><br /><RouterLink :to="`/request/catalogue/${item.id}`">{{ item.name }}</RouterLink>
           </th>
         </tr>
       </thead>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElDatePicker, ElInput } from 'element-plus'
+import { ElButton, ElDatePicker, ElInput } from 'element-plus'
 import { computed } from 'vue'
 import { Decimal, isDecimalText, sumDecimals } from '#core/money/decimal.ts'
 import type { Instalment } from '#core/request/kinds.ts'
@@ -54,13 +54,11 @@ const add = (): void => {
         aria-label="Due"
         style="width: 140px"
         @update:model-value="change(at, { due: $event ?? '' })"
-      /><button type="button" class="plain" @click="instalments = instalments.filter((_, other) => other !== at)">
-        take out
-      </button>
+      /><ElButton link @click="instalments = instalments.filter((_, other) => other !== at)"> take out </ElButton>
     </p>
     <p class="foot">
-      <button type="button" class="plain" :data-test="`add-instalment-${index}`" @click="add">
-        {{ instalments.length ? 'Another instalment' : 'Pay it in instalments' }}</button><span
+      <ElButton link :data-test="`add-instalment-${index}`" @click="add">
+        {{ instalments.length ? 'Another instalment' : 'Pay it in instalments' }}</ElButton><span
         v-if="instalments.length && !left.isZero()"
         class="tone-stop"
         >{{ amountText(left.toString()) }} {{ currency }} left</span

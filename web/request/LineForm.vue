@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElCheckbox, ElDatePicker, ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElCheckbox, ElDatePicker, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -218,8 +218,8 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
           @update:model-value="set({ supplierId: $event })"
           ><ElOption v-for="one in suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
         ><span class="under"
-          ><button type="button" class="plain" :data-test="`propose-${index}`" @click.prevent="emit('propose')">
-            not there? propose it</button
+          ><ElButton link :data-test="`propose-${index}`" @click.prevent="emit('propose')">
+            not there? propose it</ElButton
           ><span
             v-for="one in at('supplierId')"
             :key="one.code"
@@ -329,16 +329,15 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
       keeps {{ priceText(facts.offerNow.kept)
       }}<template v-if="facts.offerNow.now"
         >, it now says {{ priceText(facts.offerNow.now) }}.
-        <button type="button" class="plain" :data-test="`refresh-${index}`" @click="set({ refresh: true })">
+        <ElButton link :data-test="`refresh-${index}`" @click="set({ refresh: true })">
           Take the price of today
-        </button></template
+        </ElButton></template
       >.
     </p>
     <p v-if="facts?.freightWanted" class="reasons check" :data-place="place('freight')">
       {{ facts.term.incoterm }} {{ facts.term.place }} leaves carriage to us.
-      <button
-        type="button"
-        class="plain"
+      <ElButton
+        link
         :data-test="`freight-own-${index}`"
         @click="
           () => {
@@ -347,11 +346,10 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
           }
         "
       >
-        Add a line for it</button
+        Add a line for it</ElButton
       >,
-      <button
-        type="button"
-        class="plain"
+      <ElButton
+        link
         :data-test="`freight-request-${index}`"
         @click="
           () => {
@@ -360,10 +358,10 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
           }
         "
       >
-        make a request of its own</button
-      >, <button type="button" class="plain" @click="set({ freight: 'included' })">it is in the price</button>, or
-      <button type="button" class="plain" :data-test="`freight-none-${index}`" @click="set({ freight: 'notWanted' })">
-        we collect it ourselves</button
+        make a request of its own</ElButton
+      >, <ElButton link @click="set({ freight: 'included' })">it is in the price</ElButton>, or
+      <ElButton link :data-test="`freight-none-${index}`" @click="set({ freight: 'notWanted' })">
+        we collect it ourselves</ElButton
       >.
     </p>
     <div class="pays">
@@ -382,9 +380,9 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
       }}</span>
     </div>
     <p class="summary">
-      <button type="button" class="plain" :aria-expanded="more" :data-test="`more-${index}`" @click="more = !more">
+      <ElButton link :aria-expanded="more" :data-test="`more-${index}`" @click="more = !more">
         {{ more ? 'less' : 'more' }}
-      </button>
+      </ElButton>
       <span class="quiet"
         >{{ line.routes.map(route => label('route', route)).join(' or ') || 'nothing may happen next'
         }}<template v-if="facts"
@@ -399,9 +397,7 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
         >{{ amountText(facts.amount) }} {{ facts.currency }} = {{ amountText(facts.baseAmount) }} {{ base
         }}<span class="quiet"> at {{ facts.rate ?? 'no rate' }}</span></span
       >
-      <button type="button" class="plain out" :data-test="`remove-${index}`" @click="emit('remove')">
-        take the line out
-      </button>
+      <ElButton link class="out" :data-test="`remove-${index}`" @click="emit('remove')"> take the line out </ElButton>
     </p>
     <div v-if="more" class="fields extra">
       <div class="six routes" :data-place="place('routes')">

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { LineFacts } from '#contract/request/lines.ts'
 import type { EditedLine } from '#web/request/useDraft.ts'
+import RowButton from '#web/shared/RowButton.vue'
 import { amountText, day, label, quantityText, unit } from '#web/shared/words.ts'
 
 /** One line of a draft, closed: what the eye needs to go down five hundred of them. */
@@ -25,14 +26,14 @@ const counted = computed(() => props.line.kind === 'goods' || props.line.kind ==
 <template>
   <div class="line-row" :class="{ open }" :data-test="`line-${index}`">
     <ElCheckbox :model-value="chosen" :aria-label="`Choose line ${index + 1}`" @change="emit('choose')" />
-    <button type="button" class="what" :aria-expanded="open" @click="emit('toggle')">
+    <RowButton class="what" :aria-expanded="open" @click="emit('toggle')">
       <span class="unit">{{ index + 1 }}</span><span class="text"
         ><b>{{ line.description || 'Say what is wanted' }}</b
         ><span v-if="!open" class="quiet">{{
           [label('kind', line.kind), account].filter(Boolean).join(', ')
         }}</span></span
       >
-    </button>
+    </RowButton>
     <span class="num">{{ counted ? `${quantityText(line.quantity)} ${unit(line.unit)}` : '' }}</span>
     <span class="not-phone">{{ line.needBy ? day(line.needBy) : '' }}</span>
     <span class="num amount">{{ facts ? amountText(facts.baseAmount) : '' }}</span>
@@ -57,19 +58,6 @@ const counted = computed(() => props.line.kind === 'goods' || props.line.kind ==
 .line-row.open {
   border-top-color: var(--ink);
   min-height: 36px;
-}
-.what {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-  background: none;
-  border: 0;
-  padding: 5px 0;
-  font: inherit;
-  color: inherit;
-  text-align: left;
-  cursor: pointer;
-  min-width: 0;
 }
 .text {
   display: flex;

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadNeeds } from '#contract/request/endpoints.ts'
@@ -28,16 +29,8 @@ onMounted(load)
     <div class="column">
       <p class="bar">
         <RouterLink to="/request" class="quiet">Requests</RouterLink
-        ><button type="button" class="plain" :class="{ now: view === 'open' }" @click="view = 'open'">still open</button
-        ><button
-          type="button"
-          class="plain"
-          :class="{ now: view === 'all' }"
-          data-test="needs-all"
-          @click="view = 'all'"
-        >
-          all
-        </button>
+        ><ElButton link :class="{ now: view === 'open' }" @click="view = 'open'">still open</ElButton
+        ><ElButton link :class="{ now: view === 'all' }" data-test="needs-all" @click="view = 'all'"> all </ElButton>
       </p>
       <h1>My needs</h1>
       <p v-if="answer && answer.needs.length === 0" class="empty">

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { ref, shallowRef, watch } from 'vue'
 import { ListNotices, type NoticeJson, ReadNotice } from '#contract/request/forms.ts'
 import { api } from '#web/api.ts'
@@ -30,16 +31,15 @@ async function read(id: string): Promise<void> {
     <div v-for="one in notices" :key="one.id" class="notice" :data-test="`notice-${one.id}`">
       <p>
         <span class="quiet">From purchasing, until {{ day(one.toDay) }}</span> <b>{{ one.title }}</b>
-        <button
+        <ElButton
+          link
           v-if="one.body"
-          type="button"
-          class="plain"
           :aria-expanded="opened === one.id"
           @click="opened = opened === one.id ? '' : one.id"
         >
           {{ opened === one.id ? 'less' : 'more' }}
-        </button>
-        <button type="button" class="plain done" @click="read(one.id)">I have read it</button>
+        </ElButton>
+        <ElButton link class="done" @click="read(one.id)">I have read it</ElButton>
       </p>
       <p v-if="opened === one.id" class="body">{{ one.body }}</p>
     </div>

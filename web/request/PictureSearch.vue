@@ -4,6 +4,7 @@ import { onBeforeUnmount, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import { SearchCatalogue } from '#contract/request/catalogue.ts'
 import { api } from '#web/api.ts'
+import { pictureSource } from '#web/request/itemPicture.ts'
 import { type AlikeItem, mostAlike, readBarcode } from '#web/request/usePictures.ts'
 
 /** Finds items by a photo, a drawing or a barcode. Everything is computed on this machine; the picture is not sent anywhere. */
@@ -14,7 +15,6 @@ const state = ref('')
 const fault = ref('')
 const found = shallowRef<readonly AlikeItem[]>([])
 const left = ref(0)
-const over = ref(false)
 
 async function look(file: File | undefined): Promise<void> {
   if (!file) return
@@ -48,43 +48,29 @@ async function look(file: File | undefined): Promise<void> {
     state.value = ''
   }
 }
-const picked = (event: Event): void => void look((event.target as HTMLInputElement).files?.[0])
-const dropped = (event: DragEvent): void => {
-  over.value = false
-  void look(event.dataTransfer?.files[0])
-}
 onBeforeUnmount(() => {
   if (shown.value) URL.revokeObjectURL(shown.value)
 })
-const svg = (text: string): string => `data:image/svg+xml,${encodeURIComponent(text)}`
+import FileField from '#web/shared/FileField.vue'
 </script>
 
 <template>
   <ElDialog :model-value="true" title="Find by a picture or barcode" width="640px" @close="emit('close')">
-    <label
-      class="drop"
-      :class="{ over }"
-      @dragover.prevent="over = true"
-      @dragleave="over = false"
-      @drop.prevent="dropped"
-      ><img v-if="shown" :src="shown" alt="What was given" /><span
-        >Drop a picture here, or choose a file or take a photo.<br /><span class="quiet"
-          >It is compared on this machine and sent nowhere.</span
-        ></span
-      ><input
-        type="file"
+    <div class="drop">
+      <img v-if="shown" :src="shown" alt="What was given" /><FileField
+        label="Drop a picture here, choose a file, or take a photo"
         accept="image/*"
-        capture="environment"
-        class="visually-hidden"
-        data-test="picture-file"
-        @change="picked"
-    /></label>
+        camera
+        mark="picture-file"
+        @choose="look($event[0])"
+      /><span class="quiet">It is compared on this machine and sent nowhere.</span>
+    </div>
     <p v-if="state" class="quiet" role="status">{{ state }} …</p>
     <p v-if="fault" class="field-fault" role="alert">{{ fault }}</p>
     <ul v-if="found.length" class="alike" data-test="alike">
       <li v-for="one in found" :key="one.id">
         <RouterLink :to="`/request/catalogue/${one.id}`" :data-test="`alike-${one.number}`" @click="emit('close')"
-          ><img :src="svg(one.picture)" alt="" width="56" height="56" /><span
+          ><img :src="pictureSource(one.picture)" alt="" width="56" height="56" /><span
             ><b>{{ one.name }}</b
             ><span class="quiet">{{ one.number }}, {{ one.category }}</span></span
           ><span class="likeness"

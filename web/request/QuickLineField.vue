@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
@@ -134,10 +134,10 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
                 :value="reading.value"
                 :label="show(part.kind, reading.label)"
             /></ElSelect>
-            <button
+            <ElButton
+              link
               v-else
-              type="button"
-              class="plain wrap said"
+              class="wrap said"
               :title="part.text ? `“${part.text}”: change it` : ''"
               :data-test="`correct-${part.kind}`"
               @click="correct(part.text)"
@@ -147,13 +147,11 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
                   ? `${show(part.kind, part.readings[0]!.label)}${part.readings[0]!.currency ? ` ${part.readings[0]!.currency}` : ''}`
                   : part.text
               }}
-            </button></span
+            </ElButton></span
           >
         </p>
         <p v-for="reason in one.reasons" :key="reason.code + reason.place" class="field-fault">{{ words(reason) }}</p>
-        <button v-if="read.length > 1 && !one.line" type="button" class="plain" @click="leaveOut(index)">
-          leave this line out
-        </button>
+        <ElButton link v-if="read.length > 1 && !one.line" @click="leaveOut(index)"> leave this line out </ElButton>
       </li>
     </ul>
     <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">

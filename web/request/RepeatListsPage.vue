@@ -97,9 +97,9 @@ async function use(to: 'request' | 'basket'): Promise<void> {
       </p>
       <ul>
         <li v-for="list in lists" :key="list.id">
-          <button
-            type="button"
-            class="plain row"
+          <ElButton
+            link
+            class="row"
             :class="{ on: list.id === openId }"
             :data-test="`list-${list.name}`"
             @click="look(list)"
@@ -116,7 +116,7 @@ async function use(to: 'request' | 'basket'): Promise<void> {
                   : `, of ${list.owner}`
               }}{{ list.usedAt ? `, used ${since(list.usedAt)}` : '' }}</span
             >
-          </button>
+          </ElButton>
         </li>
       </ul>
     </nav>
@@ -137,7 +137,7 @@ async function use(to: 'request' | 'basket'): Promise<void> {
           data-test="save-list"
           @click="save"
           >Save the list</ElButton
-        ><button v-if="open.mine" type="button" class="plain" :disabled="busy" @click="end">end this list</button>
+        ><ElButton link v-if="open.mine" :disabled="busy" @click="end">end this list</ElButton>
       </p>
       <ReasonList :reasons="reasons" />
       <p v-if="left.length" class="reasons check">No longer offered, and left out: {{ left.join(', ') }}.</p>
@@ -169,9 +169,7 @@ async function use(to: 'request' | 'basket'): Promise<void> {
             </td>
             <td class="unit">{{ unit(line.unit) }}</td>
             <td>
-              <button v-if="open.mine" type="button" class="plain" @click="edited.lines.splice(index, 1)">
-                take out
-              </button>
+              <ElButton link v-if="open.mine" @click="edited.lines.splice(index, 1)"> take out </ElButton>
             </td>
           </tr>
         </tbody>

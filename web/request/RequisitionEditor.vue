@@ -330,10 +330,8 @@ const whereOf = (where: string): string => {
         ><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label"
       /></ElSelect>
       <ElButton size="small" data-test="bulk-apply" @click="applyBulk">Set</ElButton
-      ><button type="button" class="plain" @click="removeChosen">take out</button
-      ><button type="button" class="plain" @click="chosen = new Set(form.lines.map(line => line.id))">
-        choose all
-      </button>
+      ><ElButton link @click="removeChosen">take out</ElButton
+      ><ElButton link @click="chosen = new Set(form.lines.map(line => line.id))"> choose all </ElButton>
     </div>
     <div v-if="form.lines.length" class="lines-of">
       <div v-for="(line, index) in form.lines" :key="line.id">
@@ -367,16 +365,15 @@ const whereOf = (where: string): string => {
     <div class="add">
       <p class="wish">
         <span class="quiet">Add</span
-        ><button
+        ><ElButton
+          link
           v-for="kind in LINE_KINDS"
           :key="kind"
-          type="button"
-          class="plain"
           :disabled="form.lines.length >= MOST_LINES"
           :data-test="`add-${kind}`"
           @click="addLine(kind)"
         >
-          {{ label('kind wish', kind) }}</button
+          {{ label('kind wish', kind) }}</ElButton
         ><RouterLink to="/request/catalogue">something from the catalogue</RouterLink
         ><RouterLink to="/request/lists">a repeat list</RouterLink>
       </p>
@@ -391,8 +388,7 @@ const whereOf = (where: string): string => {
         >
       </p>
       <p v-if="form.lines.length" class="total">
-        <button type="button" class="plain" data-test="keep-as-list" @click="keeping = true">
-          keep as a repeat list</button
+        <ElButton link data-test="keep-as-list" @click="keeping = true"> keep as a repeat list</ElButton
         ><span
           ><b>{{ amountText(checked?.total ?? sheet.total) }}</b>
           <span class="unit"

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { Decide, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
@@ -143,15 +143,14 @@ async function go(reason: string): Promise<void> {
     <RequestedLines :sheet="sheet" />
     <p class="bar files">
       <a :href="pathOf(RequisitionPdf, { id: sheet.id })" target="_blank" rel="noopener" data-test="request-pdf">PDF</a
-      ><button
+      ><ElButton
+        link
         v-if="sheet.mine || !sheet.lines.every(line => line.confidential)"
-        type="button"
-        class="plain"
         data-test="keep-as-list"
         @click="keeping = true"
       >
         keep as a repeat list
-      </button>
+      </ElButton>
     </p>
   </SheetFrame>
   <KeepAsListDialog v-if="keeping && sheet" :from="sheet.id" :name="sheet.title" @close="keeping = false" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import type { CodingJson } from '#contract/request/lines.ts'
 import type { z } from 'zod'
@@ -85,41 +85,40 @@ function take(accountId: string): void {
           width="96px"
           :data-test="`share-${index}-${at}`"
           @update:model-value="setShare(at, $event)"
-        /><button type="button" class="plain" @click="takeOut(at)">take out</button></template
+        /><ElButton link @click="takeOut(at)">take out</ElButton></template
       >
     </p>
     <p v-if="splits.length > 1" class="foot">
       <span class="quiet">counted by</span
-      ><button
+      ><ElButton
+        link
         v-for="one in SPLIT_BY"
         :key="one"
-        type="button"
-        class="plain"
         :class="{ now: one === by }"
         :data-test="`split-by-${one}-${index}`"
         @click="count(one)"
       >
         {{ label('split', one) }}
-      </button>
+      </ElButton>
       <span v-if="left !== null && left !== '0'" class="tone-stop" data-test="split-left"
         >{{ amountText(left) }} left</span
       ><span v-else-if="left !== null" class="quiet">adds up</span>
     </p>
     <p class="foot">
-      <button type="button" class="plain" :data-test="`add-account-${index}`" @click="add()">
+      <ElButton link :data-test="`add-account-${index}`" @click="add()">
         {{ splits.length ? 'Split over another account' : 'Choose the account that pays' }}
-      </button>
-      <button
+      </ElButton>
+      <ElButton
+        link
         v-for="one in unused"
         :key="one.accountId"
-        type="button"
-        class="plain proposal"
+        class="proposal"
         :title="one.label"
         :data-test="`proposal-${index}`"
         @click="take(one.accountId)"
       >
         {{ one.label.split(':')[0] }} <span class="quiet">{{ label('coding', one.because) }}</span>
-      </button>
+      </ElButton>
     </p>
   </div>
 </template>

@@ -1,4 +1,5 @@
 import { type Remote, wrap } from 'comlink'
+import { pictureSource } from '#web/request/itemPicture.ts'
 import { CataloguePictures } from '#contract/request/catalogue.ts'
 import { likeness, type PictureFeatures } from '#core/request/pictures.ts'
 import { api } from '#web/api.ts'
@@ -47,7 +48,6 @@ const featuresOf = async (source: string): Promise<PictureFeatures> => {
   const { width, height, data } = await pixelsOf(source)
   return await theWorker().features({ width, height, data })
 }
-const svgSource = (svg: string): string => `data:image/svg+xml,${encodeURIComponent(svg)}`
 
 /** The catalogue's pictures with what is remembered of them; computed once, here, while the page is open. */
 function catalogue(tell: (done: number, of: number) => void): Promise<{ items: Known[]; left: number }> {
@@ -55,7 +55,7 @@ function catalogue(tell: (done: number, of: number) => void): Promise<{ items: K
     const { pictures, left } = await api(CataloguePictures)
     const items: Known[] = []
     for (const one of pictures) {
-      items.push({ ...one, features: await featuresOf(svgSource(one.picture)) })
+      items.push({ ...one, features: await featuresOf(pictureSource(one.picture)) })
       if (items.length % 10 === 0) tell(items.length, pictures.length)
     }
     return { items, left }

@@ -76,15 +76,9 @@ async function save(): Promise<void> {
           </td>
           <td>{{ one.purposes.map(purpose => (purpose === 'delivery' ? 'deliveries' : 'work')).join(', ') }}</td>
           <td class="num">
-            <button
-              v-if="session.may('setup.write')"
-              type="button"
-              class="plain"
-              :data-test="`address-${one.code}`"
-              @click="edit(one)"
-            >
+            <ElButton link v-if="session.may('setup.write')" :data-test="`address-${one.code}`" @click="edit(one)">
               change
-            </button>
+            </ElButton>
           </td>
         </tr>
       </tbody>

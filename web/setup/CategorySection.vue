@@ -123,15 +123,9 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
           </td>
           <td class="num">{{ one.suppliers }}</td>
           <td class="num">
-            <button
-              v-if="session.may('setup.write')"
-              type="button"
-              class="plain"
-              :data-test="`category-${one.name}`"
-              @click="edit(one)"
-            >
+            <ElButton link v-if="session.may('setup.write')" :data-test="`category-${one.name}`" @click="edit(one)">
               change
-            </button>
+            </ElButton>
           </td>
         </tr>
       </tbody>
@@ -240,9 +234,9 @@ const setThreshold = (key: (typeof SIGNAL_KEYS)[number], value: string): void =>
           :key="level"
           :value="level"
           :label="label('lapse', level)" /></ElSelect
-      ><button type="button" class="plain" @click="form.certificates.splice(index, 1)">take out</button>
+      ><ElButton link @click="form.certificates.splice(index, 1)">take out</ElButton>
     </p>
-    <button type="button" class="plain" @click="form.certificates.push({ kind: '', lapse: 'check' })">Add one</button>
+    <ElButton link @click="form.certificates.push({ kind: '', lapse: 'check' })">Add one</ElButton>
     <h3 class="sub">Thresholds of signals</h3>
     <div class="form-grid">
       <label v-for="key in SIGNAL_KEYS" :key="key"

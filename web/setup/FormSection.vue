@@ -156,15 +156,14 @@ async function publish(): Promise<void> {
               {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
             </td>
             <td class="num">
-              <button
+              <ElButton
+                link
                 v-if="session.may('setup.write') && index === 0"
-                type="button"
-                class="plain"
                 :data-test="`edit-form-${code}`"
                 @click="edit(one)"
               >
                 change
-              </button>
+              </ElButton>
             </td>
           </tr></template
         >
@@ -180,10 +179,9 @@ async function publish(): Promise<void> {
       top="4vh"
       ><template v-if="draft">
         <p class="bar">
-          <button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button
-          ><button
-            type="button"
-            class="plain"
+          <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
+          ><ElButton
+            link
             :class="{ now: preview }"
             data-test="form-preview"
             @click="
@@ -194,7 +192,7 @@ async function publish(): Promise<void> {
             "
           >
             As a requester sees it
-          </button>
+          </ElButton>
         </p>
         <div v-if="preview" class="editor">
           <h1>{{ draft.name }}</h1>
@@ -232,14 +230,13 @@ async function publish(): Promise<void> {
           /></label>
           <div v-for="(section, at) in draft.sections" :key="at" class="part">
             <p class="bar">
-              <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button
+              <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
+                link
                 v-if="draft.sections.length > 1"
-                type="button"
-                class="plain"
                 @click="draft.sections.splice(at, 1)"
               >
                 take out
-              </button>
+              </ElButton>
             </p>
             <div v-for="(one, place) in section.questions" :key="one.key" class="form-grid question">
               <label>Question<ElInput v-model="one.label" data-test="form-question" /></label
@@ -280,20 +277,19 @@ async function publish(): Promise<void> {
                     :label="choice" /></ElSelect></label
               ><label>Help<ElInput v-model="one.help" /></label>
               <p class="bar">
-                <ElCheckbox v-model="one.required" label="needed" /><button
-                  type="button"
-                  class="plain"
+                <ElCheckbox v-model="one.required" label="needed" /><ElButton
+                  link
                   @click="section.questions.splice(place, 1)"
                 >
                   take out
-                </button>
+                </ElButton>
               </p>
             </div>
-            <button type="button" class="plain" data-test="add-form-question" @click="add(at)">Add a question</button>
+            <ElButton link data-test="add-form-question" @click="add(at)">Add a question</ElButton>
           </div>
-          <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">
+          <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
             Add a section
-          </button>
+          </ElButton>
           <h3>What the answers fill</h3>
           <div class="form-grid">
             <label v-for="fill in FORM_FILLS" :key="fill" :data-place="`fills.${fill}`"

@@ -87,8 +87,8 @@ const audience = (one: NoticeJson): string =>
           <td>{{ audience(one) }}</td>
           <td class="num">
             <template v-if="!one.withdrawnAt"
-              ><button type="button" class="plain" @click="edit(one)">change</button>
-              <button type="button" class="plain" @click="end(one)">withdraw</button></template
+              ><ElButton link @click="edit(one)">change</ElButton>
+              <ElButton link @click="end(one)">withdraw</ElButton></template
             >
           </td>
         </tr>

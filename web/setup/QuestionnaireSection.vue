@@ -169,15 +169,14 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
               {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
             </td>
             <td class="num">
-              <button
+              <ElButton
+                link
                 v-if="session.may('setup.write') && index === 0"
-                type="button"
-                class="plain"
                 :data-test="`edit-${code}`"
                 @click="edit(one)"
               >
                 change
-              </button>
+              </ElButton>
             </td>
           </tr></template
         >
@@ -193,10 +192,9 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
       top="4vh"
     >
       <p class="bar">
-        <button type="button" class="plain" :class="{ now: !preview }" @click="preview = false">Questions</button
-        ><button
-          type="button"
-          class="plain"
+        <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
+        ><ElButton
+          link
           :class="{ now: preview }"
           data-test="preview"
           @click="
@@ -207,7 +205,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
           "
         >
           As the supplier sees it
-        </button>
+        </ElButton>
       </p>
       <div v-if="preview" class="preview">
         <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
@@ -233,13 +231,12 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
           <div v-for="(section, index) in draft.sections" :key="index" class="part">
             <p class="bar">
               <span class="grip-section grip" title="Drag to order">⠿</span
-              ><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><button
-                type="button"
-                class="plain"
+              ><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
+                link
                 @click="draft.sections.splice(index, 1)"
               >
                 take out
-              </button>
+              </ElButton>
             </p>
             <VueDraggable
               v-model="section.questions"
@@ -256,13 +253,13 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
               >
                 <p class="bar">
                   <span class="grip" title="Drag to order">⠿</span
-                  ><button type="button" class="plain name" @click="opened = opened === one.key ? '' : one.key">
-                    {{ one.label || 'a question without text' }}</button
+                  ><ElButton link class="name" @click="opened = opened === one.key ? '' : one.key">
+                    {{ one.label || 'a question without text' }}</ElButton
                   ><span class="quiet"
                     >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
                     }}{{ one.when ? ', sometimes' : ''
                     }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span
-                  ><button type="button" class="plain out" @click="section.questions.splice(at, 1)">take out</button>
+                  ><ElButton link class="out" @click="section.questions.splice(at, 1)">take out</ElButton>
                 </p>
                 <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">
                   {{ fault.details.question }}: look at this question.
@@ -323,12 +320,12 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                   ><ElCheckbox v-model="one.required" label="an answer is needed" />
                 </div>
               </div> </VueDraggable
-            ><button type="button" class="plain" data-test="add-question" @click="add(section)">Add a question</button>
+            ><ElButton link data-test="add-question" @click="add(section)">Add a question</ElButton>
           </div></VueDraggable
         >
-        <button type="button" class="plain" @click="draft.sections.push({ title: 'Another section', questions: [] })">
+        <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
           Add a section
-        </button>
+        </ElButton>
       </div>
       <ReasonList :reasons="[...found, ...reasons]" />
       <template #footer

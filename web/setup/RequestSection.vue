@@ -118,11 +118,11 @@ const setWords = (index: number, text: string): void => {
                 ><ElOption v-for="route in ROUTES" :key="route" :value="route" :label="label('route', route)"
               /></ElSelect>
             </td>
-            <td><button type="button" class="plain" @click="settings.routeRules.splice(index, 1)">take out</button></td>
+            <td><ElButton link @click="settings.routeRules.splice(index, 1)">take out</ElButton></td>
           </tr>
         </tbody>
       </table>
-      <p><button type="button" class="plain" data-test="add-route-rule" @click="addRule">Add a rule</button></p>
+      <p><ElButton link data-test="add-route-rule" @click="addRule">Add a rule</ElButton></p>
       <h3>Words that mean the same in the search</h3>
       <p v-for="(words, index) in settings.sameWords" :key="index" class="bar">
         <ElInput
@@ -130,9 +130,9 @@ const setWords = (index: number, text: string): void => {
           aria-label="Words"
           style="width: 420px"
           @change="setWords(index, String($event))"
-        /><button type="button" class="plain" @click="settings.sameWords.splice(index, 1)">take out</button>
+        /><ElButton link @click="settings.sameWords.splice(index, 1)">take out</ElButton>
       </p>
-      <p><button type="button" class="plain" @click="settings.sameWords.push([])">Add words</button></p>
+      <p><ElButton link @click="settings.sameWords.push([])">Add words</ElButton></p>
       <h3>Reminders</h3>
       <p class="bar">
         Whoever holds a request is reminded after

@@ -3,7 +3,14 @@ import { ElButton } from 'element-plus'
 import { ref } from 'vue'
 
 /** Chooses files, by a button or by dropping them; the field itself stays where the keyboard and screen readers find it. */
-const props = defineProps<{ label: string; accept?: string; multiple?: boolean; busy?: boolean; mark?: string }>()
+const props = defineProps<{
+  label: string
+  accept?: string
+  multiple?: boolean
+  busy?: boolean
+  mark?: string
+  camera?: boolean
+}>()
 const emit = defineEmits<{ choose: [files: File[]] }>()
 const input = ref<HTMLInputElement>()
 const over = ref(false)
@@ -35,6 +42,7 @@ function dropped(event: DragEvent): void {
       :aria-label="label"
       :accept="accept"
       :multiple="multiple"
+      :capture="camera ? 'environment' : undefined"
       :data-test="mark"
       @change="chosen"
     /><ElButton link :disabled="busy" @click="input?.click()">{{ label }}</ElButton></span

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { ref, watch } from 'vue'
 import { readTypedNumber } from '#core/money/entry.ts'
 
@@ -53,8 +53,7 @@ function choose(value: string): void {
     />
     <span v-if="readings.length" class="readings"
       >Do you mean
-      <button v-for="reading in readings" :key="reading" type="button" class="plain" @click="choose(reading)">
-        {{ reading }}</button>?
+      <ElButton link v-for="reading in readings" :key="reading" @click="choose(reading)"> {{ reading }}</ElButton>?
     </span>
     <span v-else-if="fault" class="field-fault">No number</span>
   </span>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import type { ReasonJson } from '#contract/fields.ts'
 import { label, words } from '#web/shared/words.ts'
 
@@ -25,9 +26,9 @@ function goTo(place: string | undefined): void {
       <strong>{{ TITLES[level] }}</strong>
       <ul>
         <li v-for="(reason, index) in reasons.filter(one => one.level === level)" :key="index">
-          <button v-if="reason.place" class="plain wrap" type="button" @click="goTo(reason.place)">
+          <ElButton link v-if="reason.place" class="wrap" @click="goTo(reason.place)">
             {{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}
-          </button>
+          </ElButton>
           <span v-else>{{ words(reason) }}</span>
           <span v-if="reason.clearedBy?.length" class="quiet">
             Can be cleared by: {{ reason.clearedBy.map(who => label('role', who)).join(', ') }}.</span

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { Offline, Refused } from '#web/api.ts'
 import { words } from '#web/shared/words.ts'
@@ -27,8 +28,7 @@ const signedOut = computed(() => props.failure instanceof Refused && props.failu
     <h2>{{ title }}</h2>
     <p v-for="line in lines" :key="line">{{ line }}</p>
     <p>
-      <a v-if="signedOut" href="/sign-in">Sign in</a
-      ><button v-else type="button" class="plain" @click="emit('again')">Try again</button>
+      <a v-if="signedOut" href="/sign-in">Sign in</a><ElButton link v-else @click="emit('again')">Try again</ElButton>
     </p>
   </div>
 </template>

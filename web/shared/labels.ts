@@ -67,7 +67,9 @@ export const LABELS: Readonly<
     | 'bank message'
     | 'bank level'
     | 'bank outcome'
-    | 'bank effect',
+    | 'bank effect'
+    | 'price origin'
+    | 'difference',
     Readonly<Record<string, string>>
   >
 > = {
@@ -187,6 +189,10 @@ export const LABELS: Readonly<
     reminded: 'Reminded',
     chased: 'Chased',
     dropped: 'Taken out',
+    discontinued: 'Discontinued',
+    pictureGiven: 'Picture given',
+    pictureTaken: 'Picture taken away',
+    pricesChanged: 'Prices changed',
     asked: 'Asked',
     change: 'Taken back to change it',
     lineSplit: 'Line split',
@@ -450,6 +456,7 @@ export const LABELS: Readonly<
     invoice: 'Invoice',
     paymentRun: 'Payment run',
     item: 'Item',
+    offer: 'Offer',
     mail: 'Mail',
     bankFile: 'Bank file',
     bankMessage: 'Bank’s message',
@@ -469,6 +476,20 @@ export const LABELS: Readonly<
     budgetYear: 'Change of year',
     longJob: 'Long job',
     action: 'Do',
+  },
+  'price origin': {
+    entered: 'entered by hand',
+    file: 'from a file of items',
+    change: 'all changed at once',
+    list: 'the supplier’s price list',
+  },
+  difference: {
+    dearer: 'dearer',
+    cheaper: 'cheaper',
+    tiers: 'other steps',
+    missing: 'not in the list',
+    unknown: 'not among our offers',
+    same: 'stays',
   },
   stage: {
     desk: 'Desk',

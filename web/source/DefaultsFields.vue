@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { currencies } from '#core/money/currency.ts'
 import {
@@ -66,8 +66,7 @@ function set(key: DefaultKey, value: string | undefined): void {
             : label('from', above.filter(([, values]) => values[key] !== undefined).at(-1)?.[0] ?? 'house')
         }}</template
         ><template v-else
-          >{{ label('from', level) }}
-          <button type="button" class="plain" @click="set(key, undefined)">set back</button></template
+          >{{ label('from', level) }} <ElButton link @click="set(key, undefined)">set back</ElButton></template
         ></small
       >
     </label>
@@ -79,7 +78,7 @@ small {
   font-size: 11.3px;
   min-height: 17px;
 }
-small .plain {
+small .el-button {
   font-size: 11.3px;
 }
 </style>

@@ -70,16 +70,15 @@ const running = computed(() => isIn(LONG_JOB_GROUPS.going, answer.value?.job?.st
         >
       </p>
       <p class="bar tabs">
-        <button
+        <ElButton
+          link
           v-for="one in ['open', 'different', 'merged']"
           :key="one"
-          type="button"
-          class="plain"
           :class="{ now: one === state }"
           @click="router.replace({ query: one === 'open' ? {} : { state: one } })"
         >
           {{ { open: 'To decide', different: 'Marked as different', merged: 'Merged' }[one] }}
-        </button>
+        </ElButton>
       </p>
       <ReasonList v-if="!telling && !merging" :reasons="reasons" />
       <p v-if="answer && !answer.pairs.length" class="empty">
@@ -119,9 +118,8 @@ const running = computed(() => isIn(LONG_JOB_GROUPS.going, answer.value?.job?.st
                 }
               "
               >Merge …</ElButton
-            ><button
-              type="button"
-              class="plain"
+            ><ElButton
+              link
               data-test="different"
               @click="
                 () => {
@@ -131,10 +129,10 @@ const running = computed(() => isIn(LONG_JOB_GROUPS.going, answer.value?.job?.st
               "
             >
               They are different
-            </button></template
-          ><button v-else-if="pair.state === 'different'" type="button" class="plain" @click="decide(pair, false, '')">
+            </ElButton></template
+          ><ElButton link v-else-if="pair.state === 'different'" @click="decide(pair, false, '')">
             open the question again
-          </button>
+          </ElButton>
         </p>
       </article>
       <p v-if="answer?.more" class="quiet">More pairs follow when these are decided.</p>

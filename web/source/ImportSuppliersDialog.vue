@@ -12,6 +12,7 @@ import {
 import { LONG_JOB_GROUPS } from '#core/desk/longJob.ts'
 import { isIn } from '#core/states.ts'
 import { api, upload } from '#web/api.ts'
+import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
@@ -29,8 +30,7 @@ const dry = ref(true)
 const withNear = ref(false)
 let timer: ReturnType<typeof setTimeout> | undefined
 
-async function look(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
+async function look([file]: readonly File[]): Promise<void> {
   seen.value = undefined
   job.value = undefined
   if (!file) return
@@ -87,7 +87,7 @@ const examples = (at: number): string =>
       then all rows are loaded, or none.
     </p>
     <p class="choose">
-      <input type="file" accept=".csv,.txt,.xlsx,text/csv" data-test="import-file" aria-label="File" @change="look" />
+      <FileField label="Choose the file" accept=".csv,.txt,.xlsx,text/csv" mark="import-file" @choose="look" />
     </p>
     <template v-if="seen && !job">
       <p>

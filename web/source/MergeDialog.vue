@@ -90,7 +90,7 @@ async function merge(): Promise<void> {
       <p class="heads">
         <span
           ><small>is kept</small><b>{{ keep.name }}</b> {{ keep.number }}</span
-        ><button type="button" class="plain" data-test="swap" @click="swap">⇄ keep the other</button
+        ><ElButton link data-test="swap" @click="swap">⇄ keep the other</ElButton
         ><span
           ><small>is merged into it</small><b>{{ other.name }}</b> {{ other.number }}</span
         >

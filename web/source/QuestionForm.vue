@@ -11,6 +11,7 @@ import {
   questionsOf,
   type Section,
 } from '#core/source/questionnaire.ts'
+import FileField from '#web/shared/FileField.vue'
 import { words } from '#web/shared/words.ts'
 
 /** A questionnaire as whoever answers it sees it. Questions that hang on another answer come and go with it. */
@@ -59,8 +60,7 @@ const fileName = (key: string): string => {
 function toggle(key: string, choice: string, on: boolean): void {
   set(key, on ? [...listOf(key), choice] : listOf(key).filter(one => one !== choice))
 }
-async function send(question: Question, event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0]
+async function send(question: Question, [file]: readonly File[]): Promise<void> {
   if (!file || !props.sendFile) return
   sending.value = question.key
   faults.value = { ...faults.value, [question.key]: '' }
@@ -168,12 +168,9 @@ async function send(question: Question, event: Event): Promise<void> {
         @update:model-value="set(one.key, one.kind === 'country' ? $event.toUpperCase() : $event)"
       />
       <p v-if="one.kind === 'file' || one.kind === 'certificate'" class="file">
-        <input
-          v-if="sendFile && !readonly"
-          type="file"
-          :aria-label="`File for ${one.label}`"
-          @change="send(one, $event)"
-        /><span class="quiet">{{ sending === one.key ? 'sending …' : fileName(one.key) }}</span
+        <FileField v-if="sendFile && !readonly" :label="`File for ${one.label}`" @choose="send(one, $event)" /><span
+          class="quiet"
+          >{{ sending === one.key ? 'sending …' : fileName(one.key) }}</span
         ><span v-if="faults[one.key]" class="field-fault" role="alert">{{ faults[one.key] }}</span>
       </p>
       <p v-for="reason in at(one.key)" :key="reason.code" class="field-fault" role="alert">{{ words(reason) }}</p>

@@ -34,8 +34,7 @@ async function compute(): Promise<void> {
   <section class="section">
     <h2>
       Signals
-      <button type="button" class="plain small" :disabled="busy" data-test="compute-signals" @click="compute">
-        compute now</button
+      <ElButton link class="small" :disabled="busy" data-test="compute-signals" @click="compute"> compute now</ElButton
       ><span v-if="signals[0]" class="quiet small"> computed {{ since(signals[0].computedAt) }}</span>
     </h2>
     <p v-if="!signals.length" class="quiet">
@@ -69,9 +68,7 @@ async function compute(): Promise<void> {
           <td class="quiet">{{ wanted(one) }}</td>
           <td><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit" /></td>
           <td class="num">
-            <button v-if="one.entries" type="button" class="plain" @click="show(one)">{{ one.entries }}</button><span
-              v-else
-              class="quiet"
+            <ElButton link v-if="one.entries" @click="show(one)">{{ one.entries }}</ElButton><span v-else class="quiet"
               >none</span
             >
           </td>

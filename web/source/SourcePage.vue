@@ -30,7 +30,7 @@ const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
         <RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
           ><ElButton size="small">New supplier</ElButton></RouterLink
         >
-        <button type="button" class="plain" data-test="propose" @click="proposing = true">Propose one</button>
+        <ElButton link data-test="propose" @click="proposing = true">Propose one</ElButton>
         <RouterLink v-if="!onboarding" to="/source/onboardings" class="plain" data-test="onboardings"
           >Onboardings</RouterLink
         >
@@ -38,15 +38,9 @@ const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
         <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" class="plain" data-test="duplicates"
           >Duplicates</RouterLink
         >
-        <button
-          v-if="session.may('supplier.write')"
-          type="button"
-          class="plain"
-          data-test="import"
-          @click="importing = true"
-        >
+        <ElButton link v-if="session.may('supplier.write')" data-test="import" @click="importing = true">
           Import
-        </button>
+        </ElButton>
       </p>
     </template>
     <RouterView />

@@ -135,9 +135,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
       </div>
       <p v-for="one in found.notes" :key="one.code" class="quiet proposal">
         {{ words(one) }}
-        <button type="button" class="plain" data-test="take-name" @click="form.name = String(one.details.proposal)">
-          Take it
-        </button>
+        <ElButton link data-test="take-name" @click="form.name = String(one.details.proposal)"> Take it </ElButton>
       </p>
       <section class="section">
         <h2>Locations</h2>
@@ -162,7 +160,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
               :model-value="one.roles.includes(role)"
               :label="label('location role', role)"
               @change="toggle(one.roles, role)"
-            /><button type="button" class="plain" @click="form.locations.splice(index, 1)">take out</button>
+            /><ElButton link @click="form.locations.splice(index, 1)">take out</ElButton>
           </p>
           <details :open="Object.keys(one.defaults).length > 0">
             <summary>Defaults of this location</summary>
@@ -177,9 +175,8 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
             />
           </details>
         </div>
-        <button
-          type="button"
-          class="plain"
+        <ElButton
+          link
           @click="
             form.locations.push({
               name: '',
@@ -194,7 +191,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
           "
         >
           Add a location
-        </button>
+        </ElButton>
       </section>
       <section class="section">
         <h2>Numbers</h2>
@@ -210,19 +207,16 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
               :key="scheme"
               :value="scheme"
               :label="label('scheme', scheme)" /></ElSelect
-          ><ElInput v-model="one.value" aria-label="Number" data-test="identifier" /><button
-            type="button"
-            class="plain"
+          ><ElInput v-model="one.value" aria-label="Number" data-test="identifier" /><ElButton
+            link
             @click="form.identifiers.splice(index, 1)"
           >
-            take out</button
+            take out</ElButton
           ><span v-for="reason in at(`identifiers.${index}.value`)" :key="reason.code" class="field-fault">{{
             reason.code === 'source.shared' ? 'another record has it' : 'not valid'
           }}</span>
         </div>
-        <button type="button" class="plain" @click="form.identifiers.push({ scheme: 'registration', value: '' })">
-          Add a number
-        </button>
+        <ElButton link @click="form.identifiers.push({ scheme: 'registration', value: '' })"> Add a number </ElButton>
       </section>
       <section class="section">
         <h2>About it</h2>
@@ -334,19 +328,18 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
               :model-value="one.roles.includes(role)"
               :label="label('contact role', role)"
               @change="toggle(one.roles, role)"
-            /><button type="button" class="plain" @click="form.contacts.splice(index, 1)">take out</button>
+            /><ElButton link @click="form.contacts.splice(index, 1)">take out</ElButton>
           </p>
         </div>
         <p v-if="form.contacts.length > 100" class="quiet">
           {{ form.contacts.length - 100 }} more are kept as they are.
         </p>
-        <button
-          type="button"
-          class="plain"
+        <ElButton
+          link
           @click="form.contacts.unshift({ name: '', email: '', phone: '', language: 'en', roles: ['orders'] })"
         >
           Add a contact
-        </button>
+        </ElButton>
       </section>
       <section class="section">
         <h2>Defaults</h2>

@@ -304,9 +304,8 @@ const standingTone = (standing: string): string =>
               <template v-if="session.may('supplier.write')"
                 ><ElButton size="small" :disabled="busy" data-test="accept-revision" @click="accept(one.id)"
                   >Accept</ElButton
-                ><button
-                  type="button"
-                  class="plain"
+                ><ElButton
+                  link
                   @click="
                     () => {
                       clear()
@@ -315,7 +314,7 @@ const standingTone = (standing: string): string =>
                   "
                 >
                   refuse
-                </button></template
+                </ElButton></template
               >
             </td>
           </tr>
@@ -361,14 +360,13 @@ const standingTone = (standing: string): string =>
               >
             </td>
             <td class="num">
-              <button
+              <ElButton
+                link
                 v-if="session.may('supplier.write') && rule.standing !== 'holds'"
-                type="button"
-                class="plain"
                 @click="newCertificate(rule.kind, rule.category)"
               >
                 add the new one
-              </button>
+              </ElButton>
             </td>
           </tr>
         </tbody>
@@ -406,12 +404,9 @@ const standingTone = (standing: string): string =>
               </td>
               <td class="num">
                 <template v-if="one.state === 'current' && session.may('supplier.write')"
-                  ><button type="button" class="plain" @click="newCertificate(one.kind, one.category, one.id)">
-                    replace
-                  </button>
-                  <button
-                    type="button"
-                    class="plain"
+                  ><ElButton link @click="newCertificate(one.kind, one.category, one.id)"> replace </ElButton>
+                  <ElButton
+                    link
                     @click="
                       () => {
                         clear()
@@ -420,7 +415,7 @@ const standingTone = (standing: string): string =>
                     "
                   >
                     take out
-                  </button></template
+                  </ElButton></template
                 >
               </td>
             </tr>
@@ -559,10 +554,10 @@ const standingTone = (standing: string): string =>
               >{{ one.administrator ? ', administrator' : one.role ? `, ${one.role}` : ''
               }}{{ one.active ? '' : ', closed' }}</span
             ></span
-          ><button
+          ><ElButton
+            link
             v-if="session.may('supplier.steward') && one.active && !one.administrator"
-            type="button"
-            class="plain nowrap"
+            class="nowrap"
             @click="
               () => {
                 clear()
@@ -571,16 +566,15 @@ const standingTone = (standing: string): string =>
             "
           >
             make administrator
-          </button>
+          </ElButton>
         </p>
-        <button
+        <ElButton
+          link
           v-if="
             !sheet.mergedInto &&
             (session.may('supplier.steward') ||
               (session.may('supplier.write') && !sheet.people.some(one => one.administrator && one.active)))
           "
-          type="button"
-          class="plain"
           data-test="invite-administrator"
           @click="inviteAdministrator"
         >
@@ -589,7 +583,7 @@ const standingTone = (standing: string): string =>
               ? 'name another administrator'
               : 'invite somebody there'
           }}
-        </button>
+        </ElButton>
       </section>
       <section v-if="sheet.addresses.length">
         <h3>Messages go to</h3>
@@ -607,10 +601,10 @@ const standingTone = (standing: string): string =>
         <p v-for="one in sheet.merges" :key="one.id" class="kv">
           <span
             >{{ one.name }} <span class="quiet">{{ one.number }}, by {{ one.by }}, {{ since(one.at) }}</span></span
-          ><button
+          ><ElButton
+            link
             v-if="one.mayUndo"
-            type="button"
-            class="plain nowrap"
+            class="nowrap"
             data-test="undo-merge"
             :title="`until ${day(one.undoUntil)}`"
             @click="
@@ -621,7 +615,7 @@ const standingTone = (standing: string): string =>
             "
           >
             undo
-          </button>
+          </ElButton>
         </p>
       </section>
       <section v-if="sheet.bankAccounts.length > 1">

@@ -139,14 +139,13 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
                 ><small v-else-if="!one.registered">has not chosen a password yet</small>
               </td>
               <td class="num">
-                <button type="button" class="plain" @click="editPerson(one)">change</button>
-                <button v-if="one.active && !one.me" type="button" class="plain" :disabled="busy" @click="link(one)">
+                <ElButton link @click="editPerson(one)">change</ElButton>
+                <ElButton link v-if="one.active && !one.me" :disabled="busy" @click="link(one)">
                   send a new link
-                </button>
-                <button
+                </ElButton>
+                <ElButton
+                  link
                   v-if="one.active && !one.administrator && !one.me"
-                  type="button"
-                  class="plain"
                   @click="
                     () => {
                       clear()
@@ -155,7 +154,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
                   "
                 >
                   hand over to
-                </button>
+                </ElButton>
               </td>
             </tr>
           </tbody>
@@ -175,7 +174,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
               </td>
               <td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || 'nothing' }}</td>
               <td class="quiet num">{{ one.people }} people</td>
-              <td class="num"><button type="button" class="plain" @click="editRole(one)">change</button></td>
+              <td class="num"><ElButton link @click="editRole(one)">change</ElButton></td>
             </tr>
           </tbody>
         </table>
@@ -191,15 +190,14 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
               <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''"
                 >▲ bounced: mail does not arrive there</span
               >
-              <button
-                type="button"
-                class="plain"
+              <ElButton
+                link
                 @click="
                   saveAddresses(current().filter(other => !(other.message === message && other.email === one.email)))
                 "
               >
                 take out
-              </button>
+              </ElButton>
             </li>
             <li v-if="!answer.addresses.some(other => other.message === message)" class="quiet">
               goes to your first contact

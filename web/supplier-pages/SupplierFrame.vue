@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { useSession } from '#web/people/session.ts'
 
 const session = useSession()
@@ -28,9 +29,7 @@ const session = useSession()
         >
       </nav>
       <RouterLink to="/supplier/account" class="own">Your account</RouterLink>
-      <button type="button" class="plain" data-test="sign-out" @click="session.signOut()">
-        {{ session.person?.name }}, sign out
-      </button>
+      <ElButton link data-test="sign-out" @click="session.signOut()"> {{ session.person?.name }}, sign out </ElButton>
     </header>
     <main><slot /></main>
   </div>

@@ -1,0 +1,178 @@
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type {
+  ChangePrices,
+  PreviewPrices,
+  PriceDifferences,
+  PricesChanged,
+  TakePriceList,
+} from '#contract/request/keeping.ts'
+import type { z } from 'zod'
+import { addDays } from '#core/calendar/days.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { whyNotPricesFrom } from '#core/request/itemEntry.ts'
+import {
+  comparePriceList,
+  type Difference,
+  type ListedOffer,
+  PRICE_COLUMNS,
+  type PriceRow,
+  readPriceRow,
+} from '#core/request/priceList.ts'
+import { changedTiers, percentBetween, unitPrice, whyNotChange } from '#core/request/prices.ts'
+import type { Read, Write } from '#server/call.ts'
+import { compute } from '#server/compute/compute.ts'
+import { record, sha256 } from '#server/documents/history.ts'
+import { hold } from '#server/documents/hold.ts'
+import { refuse } from '#server/documents/obey.ts'
+import { ownContent } from '#server/files/fileActs.ts'
+import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
+import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
+import { keepPrices } from '#server/request/priceStore.ts'
+
+type Changed = z.output<typeof PricesChanged>
+/** Differences that are sent to be looked at; the rest is counted. */
+const SHOWN = 2000
+const ORDER = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'same'] as const
+
+/** The supplier's offers that hold today or later. */
+async function offersOf(call: Read, supplierId: string, category = ''): Promise<(ListedOffer & { version: number })[]> {
+  return await call
+    .trx('offers')
+    .join('items', 'items.id', 'offers.itemId')
+    .where({ supplierId })
+    .where(inner => inner.whereNull('validTo').orWhere('validTo', '>=', call.today))
+    .modify(query => void (category !== '' && query.where('items.category', category)))
+    .orderBy(['items.number', 'offers.supplierItem'])
+    .select('offers.id', 'items.number', 'items.name', 'offers.supplierItem', 'items.gtin', 'offers.currency', 'offers.unit', 'offers.minimum', 'offers.priceBase', 'offers.tiers', 'offers.version') // prettier-ignore
+}
+
+interface Seen {
+  readonly differences: readonly Difference[]
+  readonly faults: readonly RowFaults[]
+  readonly rows: number
+  readonly stamp: string
+}
+
+function seen(differences: readonly Difference[], faults: readonly RowFaults[], rows: number): Seen {
+  return { differences, faults, rows, stamp: sha256(JSON.stringify([differences, faults])) }
+}
+
+function shown({ differences, faults, stamp }: Seen): PriceDifferences {
+  const counts = Object.fromEntries(ORDER.map(kind => [kind, differences.filter(one => one.kind === kind).length]))
+  const result = importResult({ rows: [], delimiter: '', encoding: '' }, faults, false)
+  const inOrder = [...differences].sort((a, b) => ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind))
+  return {
+    differences: inOrder.slice(0, SHOWN).map(one => ({
+      ...one,
+      before: one.before && { ...one.before, tiers: [...one.before.tiers] },
+      after: one.after && { ...one.after, tiers: one.after.tiers.map(tier => ({ ...tier, from: tier.from || '1' })) },
+    })),
+    counts,
+    faults: result.faults,
+    faultCount: result.faultCount,
+    stamp,
+  }
+}
+
+/** What a change of all prices of a supplier would do. */
+export const previewPrices = async (
+  call: Read,
+  body: BodyOf<typeof PreviewPrices>,
+): Promise<ResponseOf<typeof PreviewPrices>> => shown(await wouldChange(call, body))
+
+async function wouldChange(call: Read, body: BodyOf<typeof PreviewPrices>): Promise<Seen> {
+  refuse(whyNotChange(body))
+  const offers = await offersOf(call, body.supplierId, body.category)
+  const differences = offers.map(
+    ({ id, priceBase, tiers, minimum: _, gtin: __, version: ___, ...offer }): Difference => {
+      const after = { priceBase, tiers: changedTiers(tiers, body) }
+      const [old, now] = [unitPrice({ priceBase, tiers }), unitPrice(after)]
+      const kind = now.gt(old) ? 'dearer' : now.lt(old) ? 'cheaper' : 'same'
+      return {
+        ...offer,
+        offerId: id,
+        kind,
+        row: null,
+        before: { priceBase, tiers },
+        after,
+        percent: percentBetween(old, now),
+      }
+    },
+  )
+  return seen(differences, [], offers.length)
+}
+
+/** Changes all prices of a supplier, as they were seen before. */
+export async function changePrices(call: Write, body: BodyOf<typeof ChangePrices>): Promise<Changed> {
+  await hold(call, 'supplier', body.supplierId)
+  const { percent, places, category } = body
+  return await take(
+    call,
+    await wouldChange(call, body),
+    { ...body, endMissing: false, origin: 'change' },
+    { percent, places, category },
+  )
+}
+
+/** What a supplier's price list says about their offers. */
+export const readPriceList = async (call: Read, supplierId: string, fileId: string): Promise<PriceDifferences> =>
+  shown(await wouldTake(call, supplierId, fileId))
+
+async function wouldTake(call: Read, supplierId: string, fileId: string): Promise<Seen> {
+  const bytes = await ownContent(call, fileId)
+  const table = await compute('tableOf', { bytes, known: PRICE_COLUMNS, needed: ['price'], most: MOST_ROWS_AT_ONCE })
+  const rows: PriceRow[] = []
+  const faults: RowFaults[] = []
+  for await (const { row: texts, index } of slices(table.rows)) {
+    const { row, reasons } = readPriceRow(texts, index + 2)
+    if (row) rows.push(row)
+    else faults.push({ row: index + 2, reasons })
+  }
+  const compared = comparePriceList(await offersOf(call, supplierId), rows)
+  return seen(compared.differences, [...faults, ...compared.faults], table.rows.length)
+}
+
+/** Lets a price list count from a day on, as its differences were seen before. */
+export async function takePriceList(call: Write, body: BodyOf<typeof TakePriceList>): Promise<Changed> {
+  await hold(call, 'supplier', body.supplierId)
+  const seenNow = await wouldTake(call, body.supplierId, body.fileId)
+  if (seenNow.faults.length > 0) throw new RuleBroken(stop('priceList.faults', { count: seenNow.faults.length }))
+  return await take(call, seenNow, { ...body, origin: 'list' }, {})
+}
+
+interface Taking {
+  readonly supplierId: string
+  readonly from: string
+  readonly reason: string
+  readonly stamp: string
+  readonly endMissing: boolean
+  readonly origin: 'change' | 'list'
+}
+
+async function take(call: Write, now: Seen, asked: Taking, facts: Readonly<Record<string, unknown>>): Promise<Changed> {
+  refuse(whyNotPricesFrom(asked.from, call.today))
+  if (now.stamp !== asked.stamp) throw new RuleBroken(stop('price.changedMeanwhile'))
+  const changed = now.differences.filter(one => one.offerId && one.after && one.kind !== 'same')
+  const ended = asked.endMissing ? now.differences.filter(one => one.kind === 'missing').map(one => one.offerId!) : []
+  await keepPrices(
+    call,
+    changed.map(one => ({ offerId: one.offerId!, fromDay: asked.from, ...one.after! })),
+    { origin: asked.origin, reason: asked.reason },
+  )
+  await endOffers(call, ended, addDays(asked.from, -1))
+  await record(call, {
+    kind: 'supplier',
+    id: asked.supplierId,
+    action: 'pricesChanged',
+    changes: { ...facts, from: asked.from, offers: changed.length, ended: ended.length },
+    reason: asked.reason,
+  })
+  return { offers: changed.length, ended: ended.length }
+}
+
+async function endOffers(call: Write, ids: readonly string[], lastDay: string): Promise<void> {
+  await call.trx.raw(
+    `update offers set valid_to = greatest(?::date, valid_from), version = version + 1, changed_at = ? where id = any(?) and (valid_to is null or valid_to > ?::date)`,
+    [lastDay, call.now, [...ids], lastDay],
+  )
+}
