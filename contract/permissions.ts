@@ -51,6 +51,11 @@ export const SUPPLIER_PERMISSIONS = [
   'supplierPages.people',
 ] as const satisfies readonly Permission[]
 
+/** What a role of the team can allow. */
+export const TEAM_PERMISSIONS: readonly Permission[] = PERMISSIONS.filter(
+  code => !code.startsWith('supplierPages.') && code !== 'demo.read',
+)
+
 const EVERYBODY: Permission[] = [
   'catalogue.read',
   'requisition.write',

@@ -196,6 +196,7 @@ export const DOCUMENTS = {
   rule: { ...plain, rows: 'approvalRules', title: 'name', right: 'setup.read', path: () => '/setup' },
   costCentre: { ...plain, rows: 'costCentres', title: 'name', right: 'setup.read', path: () => '/setup' },
   person: { ...plain, rows: 'people', title: 'name', right: 'setup.read', path: () => '/setup' },
+  role: { ...plain, rows: 'roles', title: 'code', right: 'setup.read', path: () => '/setup/roles' },
   house: { ...plain, rows: 'settings', title: 'key', right: 'setup.read', path: () => '/setup' },
   setupEntry: { ...plain, rows: 'setupEntries', title: 'code', right: 'setup.read', path: () => '/setup' },
   item: {

@@ -42,6 +42,12 @@ export function addedPower(
   )
 }
 
+/** Whether an account may change Setup: its owner does not take that from themselves. */
+export const keepsStewardship = (
+  { active, roles }: Account,
+  rightsOf: ReadonlyMap<string, readonly string[]>,
+): boolean => active && roles.some(one => rightsOf.get(one.role)?.includes('setup.write'))
+
 /**
  * How a change that gives power over money is made: at once where it gives none, or where nobody else could ever agree; by a second person
  * else. `others` are those who can agree and those who once could: whoever closes the account of the last other one cannot act alone after

@@ -29,6 +29,7 @@ const VERSIONS = [
   '009_who_may',
   '010_desk',
   '011_catalogue',
+  '012_roles',
 ]
 const FIRST_AT_WORK = 4
 

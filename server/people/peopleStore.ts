@@ -40,11 +40,20 @@ interface SessionRow {
   network: string
   proven: boolean
 }
+export interface RoleRow {
+  readonly id: string
+  /** Its name, or the code of one that the house began with. */
+  readonly code: string
+  readonly permissions: Permission[]
+  readonly own: boolean
+  readonly version: number
+  readonly changedAt: string
+}
 declare module 'knex/types/tables.js' {
   interface Tables {
     people: PersonRow
     personRoles: { personId: string; role: string; costCentre: string | null }
-    roles: { code: string; permissions: Permission[] }
+    roles: RoleRow
     sessions: SessionRow
   }
 }

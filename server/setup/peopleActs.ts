@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import type { Changed, CreatePerson } from '#contract/setup/people.ts'
+import { keepsStewardship } from '#core/people/roles.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { z } from 'zod'
 import { sendLink } from '#server/account/accountActs.ts'
@@ -12,7 +13,7 @@ import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { endSessions } from '#server/people/sessions.ts'
 import { addPerson } from '#server/setup/organisation.ts'
 import { askSecond, needsSecond } from '#server/setup/powerActs.ts'
-import { applyRoles, checkRoles, powerGiven } from '#server/setup/rolesActs.ts'
+import { applyRoles, checkRoles, powerGiven, rightsOfRoles } from '#server/setup/rolesActs.ts'
 
 type Done = z.output<typeof Changed>
 
@@ -37,7 +38,7 @@ export async function listPeople(call: Read): Promise<ResponseOf<typeof ListPeop
     )
   return {
     people,
-    roles: await call.trx('roles').whereNot('code', 'like', 'supplier%').orderBy('code'),
+    roles: await call.trx('roles').whereNot('code', 'like', 'supplier%').orderBy('code').select('code', 'permissions'),
   }
 }
 
@@ -56,9 +57,9 @@ async function teamAccount(call: Write, id: string) {
 export async function changePerson(call: Write, id: string, body: BodyOf<typeof ChangePerson>): Promise<Done> {
   const person = await teamAccount(call, id)
   await guardVersion(call, person, body.version)
-  if (id === call.actor.id && (!body.active || !body.roles.some(one => one.role === 'steward')))
-    throw new RuleBroken(stop('person.ownStewardship'))
   await checkRoles(call, body.roles)
+  const rights = await rightsOfRoles(call)
+  if (id === call.actor.id && !keepsStewardship(body, rights)) throw new RuleBroken(stop('person.ownStewardship'))
   const { active, roles } = body
   if (await needsSecond(call, await powerGiven(call, person, body), id)) {
     await askSecond(call, { what: 'roles', personId: id, active, roles, version: person.version }, person.name)

@@ -1,9 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
+import { TEAM_PERMISSIONS } from '#contract/permissions.ts'
 import type { RuleBody } from '#contract/setup/endpoints.ts'
 import type { SaveCostCentre } from '#contract/setup/house.ts'
+import type { SaveRole } from '#contract/setup/roles.ts'
 import type { AnswerPowerChange, PowerChange } from '#contract/setup/people.ts'
 import { answerConsent, endConsent, secondYes, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
+import { rightsAdded } from '#core/people/ownRoles.ts'
 import { addedPower, type GivenRole, howToGive } from '#core/people/roles.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { z } from 'zod'
@@ -13,6 +16,7 @@ import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { saveCentre, setHolderOf } from '#server/setup/centreActs.ts'
+import { addRole, changeRole, checkRole, powerOfRole } from '#server/setup/ownRoles.ts'
 import { applyRoles, rightsOfRoles } from '#server/setup/rolesActs.ts'
 import { changeRule, checkRule, createRule } from '#server/setup/ruleActs.ts'
 
@@ -29,6 +33,12 @@ export type PowerSubject =
     }
   | { readonly what: 'rule'; readonly ruleId: string; readonly body: RuleInput; readonly version: number }
   | { readonly what: 'rule'; readonly ruleId: null; readonly body: RuleInput }
+  | {
+      readonly what: 'role'
+      readonly roleId: string
+      readonly permissions: readonly string[]
+      readonly version: number
+    }
   | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string; readonly version: number }
 
 /**
@@ -123,6 +133,10 @@ async function givenBy(call: Read, subject: PowerSubject): Promise<string[]> {
     const holder = await call.trx('people').where({ id: subject.holderId }).first('name')
     return [holder?.name ?? '']
   }
+  if (subject.what === 'role') {
+    const role = await call.trx('roles').where({ id: subject.roleId }).first('permissions')
+    return rightsAdded(role?.permissions ?? [], subject.permissions)
+  }
   if (subject.what === 'rule') return [subject.body.active ? subject.body.name : '']
   const person = await call.trx('people').where({ id: subject.personId }).first('active')
   const roles = await call.trx('personRoles').where({ personId: subject.personId }).select('role', 'costCentre')
@@ -161,6 +175,10 @@ async function carryOut(call: Write, subject: PowerSubject, askedBy: string): Pr
   if (subject.what === 'roles') {
     await hold(call, 'person', subject.personId, subject.version)
     await applyRoles(call, subject.personId, subject, askedBy)
+  } else if (subject.what === 'role') {
+    const role = await hold(call, 'role', subject.roleId, subject.version)
+    await checkRole(call, { name: role.code, permissions: subject.permissions }, role)
+    await changeRole(call, subject.roleId, subject.permissions, subject.version, askedBy)
   } else if (subject.what === 'holder') {
     await hold(call, 'costCentre', subject.centreId, subject.version)
     await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
@@ -188,6 +206,23 @@ export async function giveRuleAnew(call: Write, ruleId: string, body: RuleInput,
     return { ...(await changeRule(call, ruleId, body, version)), waits: false }
   await askSecond(call, { what: 'rule', ruleId, body, version }, body.name)
   return { id: ruleId, version, waits: true }
+}
+
+/** A role, made or changed; more power over money for people who have it takes a second person. */
+export async function saveRole(call: Write, { id, version, ...entry }: BodyOf<typeof SaveRole>): Promise<Changed> {
+  const before = id === null ? undefined : await hold(call, 'role', id, version)
+  // what is no right of the team's own work, such as reading the demo, stays as it is
+  const kept = (before?.permissions ?? []).filter(one => !TEAM_PERMISSIONS.includes(one))
+  const role = { name: entry.name.trim(), permissions: [...new Set([...entry.permissions, ...kept])].sort() }
+  await checkRole(call, role, before)
+  if (!before) return { ...(await addRole(call, role)), waits: false }
+  const power = await powerOfRole(call, before, role.permissions)
+  const has = call.actor.roles.includes(before.code) ? call.actor.id : null
+  if (!(await needsSecond(call, power, has)))
+    return { ...(await changeRole(call, before.id, role.permissions, version)), waits: false }
+  const subject = { what: 'role', roleId: before.id, permissions: role.permissions, version } as const
+  await askSecond(call, subject, before.code)
+  return { id: before.id, version, waits: true }
 }
 
 /** A cost centre, made or changed; another holder decides over its money and takes a second person. */

@@ -2,6 +2,7 @@ import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as people from '#contract/setup/people.ts'
 import * as registers from '#contract/setup/registers.ts'
+import * as roles from '#contract/setup/roles.ts'
 import { enter } from '#server/account/enter.ts'
 import { writing } from '#server/call.ts'
 import { ownContent } from '#server/files/fileActs.ts'
@@ -12,7 +13,15 @@ import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
 import { readHouseAddress, saveHouseAddress } from '#server/setup/houseAddress.ts'
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
-import { answerPowerChange, giveRule, giveRuleAnew, listPowerChanges, saveCostCentre } from '#server/setup/powerActs.ts'
+import { dropRole, readRoles } from '#server/setup/ownRoles.ts'
+import {
+  answerPowerChange,
+  giveRule,
+  giveRuleAnew,
+  listPowerChanges,
+  saveCostCentre,
+  saveRole,
+} from '#server/setup/powerActs.ts'
 import {
   exportRates,
   exportRegister,
@@ -41,6 +50,9 @@ export const setupRoutes: Route[] = [
   writes(people.CreatePerson, (call, { body }) => createPerson(call, body)),
   writes(people.InvitePerson, (call, { params }) => invitePerson(call, params.id)),
   writes(people.ResetSecondFactor, (call, { params, body }) => resetSecondFactor(call, params.id, body.reason)),
+  reads(roles.ReadRoles, call => readRoles(call)),
+  writes(roles.SaveRole, (call, { body }) => saveRole(call, body)),
+  writes(roles.DropRole, (call, { params, body }) => dropRole(call, params.id, body.version)),
   reads(people.ListPowerChanges, call => listPowerChanges(call)),
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),
   reads(setup.ReadOwnAccount, call => readOwnAccount(call)),

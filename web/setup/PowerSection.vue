@@ -14,7 +14,12 @@ const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const changes = shallowRef<readonly PowerChange[]>([])
 const asked = ref<{ change: PowerChange; answer: 'agree' | 'refuse' | 'withdraw' }>()
-const WHAT = { roles: 'Roles', rule: 'A rule', holder: 'Holder of the cost centre' } as const
+const WHAT = {
+  roles: 'Roles',
+  role: 'What a role allows',
+  rule: 'A rule',
+  holder: 'Holder of the cost centre',
+} as const
 const BUTTON = { agree: 'Agree', refuse: 'Refuse', withdraw: 'Take it back' } as const
 
 async function load(): Promise<void> {
@@ -28,6 +33,7 @@ const gives = (change: PowerChange): string =>
   change.gives
     .filter(Boolean)
     .map(one => {
+      if (change.what === 'role') return label('permission', one)
       if (change.what !== 'roles') return one
       const [role = '', centre] = one.split('@')
       return label('role', role) + (centre ? ` for ${centre}` : '')

@@ -126,6 +126,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         page: page(() => import('#web/setup/PeopleSection.vue')),
       },
       {
+        key: 'roles',
+        title: 'Roles',
+        about: 'who may what, and roles of our own',
+        words: 'permission right may access',
+        page: page(() => import('#web/setup/RoleSection.vue')),
+      },
+      {
         key: 'signIn',
         title: 'Sign-in',
         about: 'how long sessions last, who needs a second factor',

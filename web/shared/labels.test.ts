@@ -12,7 +12,7 @@ import { ANSWER_STATES } from '#core/order/states.ts'
 import { PAYMENT_STATES, RUN_STATES } from '#core/pay/states.ts'
 import { LINE_STATES } from '#core/request/states.ts'
 import { STAGES } from '#core/desk/entry.ts'
-import { ROLES } from '#contract/permissions.ts'
+import { ROLES, TEAM_PERMISSIONS } from '#contract/permissions.ts'
 import { LABELS } from '#web/shared/labels.ts'
 
 const without = (group: keyof typeof LABELS, codes: readonly string[]): string[] =>
@@ -41,6 +41,7 @@ describe('labels', () => {
     expect(without('hold', HOLD_KIND_CODES)).to.deep.equal([])
     expect(without('held', HOLD_KIND_CODES)).to.deep.equal([])
     expect(without('role', Object.keys(ROLES))).to.deep.equal([])
+    expect(without('permission', TEAM_PERMISSIONS)).to.deep.equal([])
     expect(without('stage', STAGES)).to.deep.equal([])
     expect(without('entry', [...BUDGET_KINDS, ...QUANTITY_KINDS])).to.deep.equal([])
   })
