@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDatePicker, ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ReasonJson } from '#contract/fields.ts'
@@ -11,22 +11,26 @@ import {
   type ReadRequisition,
   SubmitRequisition,
 } from '#contract/request/endpoints.ts'
-import { ListForms } from '#contract/request/forms.ts'
 import type { LineBody } from '#contract/request/lines.ts'
-import { KINDS, LINE_KINDS, type LineKind } from '#core/request/kinds.ts'
+import type { LineKind } from '#core/request/kinds.ts'
 import { api } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
+import AddLines from '#web/request/AddLines.vue'
+import BulkBar from '#web/request/BulkBar.vue'
+import FilledForm from '#web/request/FilledForm.vue'
 import KeepAsListDialog from '#web/request/KeepAsListDialog.vue'
 import LineForm from '#web/request/LineForm.vue'
 import LineRow from '#web/request/LineRow.vue'
+import MergedNews from '#web/request/MergedNews.vue'
+import { freightLine, freshLine, quickLine, titleOf } from '#web/request/newLines.ts'
 import NoticeStrip from '#web/request/NoticeStrip.vue'
 import QuickLineField from '#web/request/QuickLineField.vue'
 import { type EditedLine, useDraft } from '#web/request/useDraft.ts'
 import ProposeDialog from '#web/source/ProposeDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { amountText, label } from '#web/shared/words.ts'
+import { amountText } from '#web/shared/words.ts'
 
 /** A draft: kept by itself a moment after each change; shows budget and decisions before it is submitted. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadRequisition>; stale: boolean }>()
@@ -39,18 +43,17 @@ const draft = useDraft(
 )
 const { form, checked } = draft
 const choices = shallowRef<ResponseOf<typeof ReadChoices>>()
-const forms = shallowRef<ResponseOf<typeof ListForms>['forms']>([])
 const checkReason = ref('')
-const opened = ref(new Set(form.lines.length <= 3 ? form.lines.map(line => line.id) : []))
+/** So many lines are shown open at once. */
+const FEW = 3
+const opened = ref(new Set(form.lines.length <= FEW ? form.lines.map(line => line.id) : []))
 const chosen = ref(new Set<string>())
-const bulk = ref({ accountId: '', needBy: '', addressId: '' })
 const proposing = ref('')
 const keeping = ref(false)
 
 onMounted(async () => {
   choices.value = await api(ReadChoices)
   await draft.check()
-  if (form.lines.length === 0) forms.value = (await api(ListForms, { query: {} })).forms
 })
 
 const facts = computed(() => new Map(checked.value?.lines.map(line => [line.id, line])))
@@ -84,108 +87,28 @@ function push(line: Omit<EditedLine, 'id'>, open = true): void {
   if (open) opened.value = new Set([...opened.value, id])
   draft.touch()
 }
-/** A fresh line takes place, day and account from the one before it. */
-function addLine(kind: LineKind): void {
-  const last = form.lines.at(-1)
-  const usual = choices.value?.usual
-  push({
-    kind,
-    itemId: null,
-    offerId: null,
-    description: '',
-    quantity: kind === 'goodsByAmount' ? '' : '1',
-    unit: KINDS[kind].unit,
-    price: kind === 'goodsByAmount' ? '1' : '',
-    priceBase: '1',
-    currency: 'EUR',
-    supplierId: kind === 'personalFee' ? null : (last?.supplierId ?? null),
-    needBy: last?.needBy ?? null,
-    addressId: last?.addressId ?? usual?.addressId ?? null,
-    splits: last?.splits.length
-      ? last.splits.map(split => ({ ...split }))
-      : usual?.accountId
-        ? [{ accountId: usual.accountId, share: '100' }]
-        : [],
-    splitBy: last?.splitBy ?? 'percent',
-    category: '',
-    incoterm: null,
-    incotermPlace: '',
-    routes: ['orderNow'],
-    routeReason: '',
-    proof: null,
-    freight: '',
-    details: {},
-  })
-}
-/** Carriage that the term leaves to us, to be bought by amount from whoever carries it. */
-const freightFor = (of: EditedLine): Omit<EditedLine, 'id'> => ({
-  kind: 'goodsByAmount',
-  itemId: null,
-  offerId: null,
-  description: `Carriage: ${of.description}`.slice(0, 300),
-  quantity: '',
-  unit: 'M4',
-  price: '1',
-  priceBase: '1',
-  currency: 'EUR',
-  supplierId: null,
-  needBy: of.needBy,
-  addressId: of.addressId,
-  splits: of.splits.map(split => ({ ...split })),
-  splitBy: of.splitBy === 'quantity' || of.splitBy === 'amount' ? 'share' : of.splitBy,
-  category: '',
-  incoterm: null,
-  incotermPlace: '',
-  routes: ['orderNow', 'askForQuotes'],
-  routeReason: '',
-  proof: null,
-  freight: '',
-  details: {},
-})
-const addFreight = (of: EditedLine): void => push(freightFor(of))
+const addLine = (kind: LineKind): void =>
+  push(freshLine(kind, form.lines.at(-1), choices.value?.usual, props.sheet.baseCurrency))
+const addFreight = (of: EditedLine): void => push(freightLine(of, props.sheet.baseCurrency))
 async function requestFreight(of: EditedLine): Promise<void> {
   await draft.keep()
-  const line = { ...freightFor(of), quantity: '0' }
-  const done = await run(() =>
-    api(CreateRequisition, { body: { title: line.description, reason: `For ${props.sheet.number}.`, lines: [line] } }),
-  )
+  const line = { ...freightLine(of, props.sheet.baseCurrency), quantity: '0' }
+  const body = { title: line.description, reason: `For ${props.sheet.number}.`, lines: [line] }
+  const done = await run(() => api(CreateRequisition, { body }))
   if (done) await router.push(`/request/${done.id}`)
 }
 /** Lines from the quick field: the first names the request when it has no name yet. */
 function addQuick(lines: readonly Omit<LineBody, 'id'>[]): void {
-  if (form.title.trim() === '' && lines[0])
-    form.title = lines.length === 1 ? lines[0].description : `${lines[0].description} and ${lines.length - 1} more`
-  for (const line of lines)
-    push(
-      {
-        ...line,
-        category: line.category ?? '',
-        splitBy: line.splitBy ?? 'percent',
-        incoterm: null,
-        incotermPlace: '',
-        routes: line.routes ?? ['orderNow'],
-        routeReason: '',
-        proof: null,
-        freight: '',
-        details: line.details ?? {},
-        splits: line.splits.map(split => ({ ...split, share: '100' })),
-      },
-      form.lines.length + lines.length <= 3,
-    )
+  if (form.title.trim() === '' && lines[0]) form.title = titleOf(lines)
+  const few = form.lines.length + lines.length <= FEW
+  for (const line of lines) push(quickLine(line), few)
 }
 function remove(index: number): void {
   form.lines.splice(index, 1)
   draft.touch()
 }
-function applyBulk(): void {
-  for (const line of form.lines.filter(one => chosen.value.has(one.id)))
-    draft.change(line, {
-      ...(bulk.value.accountId
-        ? { splits: [{ accountId: bulk.value.accountId, share: '100' }], splitBy: 'percent' as const }
-        : {}),
-      ...(bulk.value.needBy ? { needBy: bulk.value.needBy } : {}),
-      ...(bulk.value.addressId ? { addressId: bulk.value.addressId } : {}),
-    })
+function changeChosen(change: Partial<EditedLine>): void {
+  for (const line of form.lines.filter(one => chosen.value.has(one.id))) draft.change(line, change)
   chosen.value = new Set()
 }
 function removeChosen(): void {
@@ -236,10 +159,6 @@ async function proposed(supplierId: string): Promise<void> {
   const line = form.lines.find(one => one.id === proposing.value)
   if (line) draft.change(line, { supplierId })
 }
-const whereOf = (where: string): string => {
-  const at = form.lines.findIndex(line => line.id === where)
-  return at < 0 ? where : `line ${at + 1}`
-}
 </script>
 
 <template>
@@ -272,67 +191,23 @@ const whereOf = (where: string): string => {
         :categories="[...new Set(form.lines.map(line => line.category).filter(Boolean))]"
         :suppliers="[...new Set(form.lines.map(line => line.supplierId ?? '').filter(Boolean))]"
       />
-      <div v-if="draft.news.value.length" class="reasons note" role="status" data-test="merged">
-        <strong>Changed in another window meanwhile</strong>
-        <ul>
-          <li v-for="one in draft.news.value" :key="one.where + one.field">
-            {{ whereOf(one.where) }}{{ one.field ? `, ${label('line field', one.field)}` : '' }}:
-            {{ label('merge', one.kind) }}
-          </li>
-        </ul>
-      </div>
+      <MergedNews :news="draft.news.value" :lines="form.lines" />
       <ReasonList :reasons="[...reasons, ...draft.reasons.value]" />
       <ReasonList v-if="checked && form.lines.length" :reasons="checked.reasons" />
       <label v-if="asks.length && !stops.length" class="field asks"
         >Your reason, for those who decide<ElInput v-model="checkReason" data-test="check-reason"
       /></label>
     </template>
-    <section v-if="sheet.form" class="answers">
-      <h2>{{ sheet.form.name }}</h2>
-      <dl>
-        <template v-for="one in sheet.form.said" :key="one.question"
-          ><dt>{{ one.question }}</dt>
-          <dd>{{ one.answer }}</dd></template
-        >
-      </dl>
-    </section>
+    <FilledForm v-if="sheet.form" :form="sheet.form" />
     <QuickLineField :room="MOST_LINES - form.lines.length" :first="form.lines.length === 0" @add="addQuick" />
-    <div v-if="chosen.size" class="bulk" data-test="bulk">
-      <b>{{ chosen.size }} {{ chosen.size === 1 ? 'line' : 'lines' }}</b>
-      <ElSelect
-        v-model="bulk.accountId"
-        filterable
-        default-first-option
-        clearable
-        :value-on-clear="''"
-        placeholder="account"
-        aria-label="Account"
-        style="width: 260px"
-        data-test="bulk-account"
-        ><ElOption v-for="one in choices?.accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
-      ><ElDatePicker
-        v-model="bulk.needBy"
-        type="date"
-        value-format="YYYY-MM-DD"
-        format="D MMM YYYY"
-        placeholder="needed by"
-        aria-label="Needed by"
-        style="width: 140px"
-      /><ElSelect
-        v-model="bulk.addressId"
-        filterable
-        default-first-option
-        clearable
-        :value-on-clear="''"
-        placeholder="place"
-        aria-label="Place"
-        style="width: 200px"
-        ><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label"
-      /></ElSelect>
-      <ElButton size="small" data-test="bulk-apply" @click="applyBulk">Set</ElButton
-      ><ElButton link @click="removeChosen">take out</ElButton
-      ><ElButton link @click="chosen = new Set(form.lines.map(line => line.id))"> choose all </ElButton>
-    </div>
+    <BulkBar
+      v-if="chosen.size"
+      :count="chosen.size"
+      :choices="choices"
+      @set="changeChosen"
+      @remove="removeChosen"
+      @all="chosen = new Set(form.lines.map(line => line.id))"
+    />
     <div v-if="form.lines.length" class="lines-of">
       <div v-for="(line, index) in form.lines" :key="line.id">
         <LineRow
@@ -362,41 +237,16 @@ const whereOf = (where: string): string => {
         />
       </div>
     </div>
-    <div class="add">
-      <p class="wish">
-        <span class="quiet">Add</span
-        ><ElButton
-          link
-          v-for="kind in LINE_KINDS"
-          :key="kind"
-          :disabled="form.lines.length >= MOST_LINES"
-          :data-test="`add-${kind}`"
-          @click="addLine(kind)"
-        >
-          {{ label('kind wish', kind) }}</ElButton
-        ><RouterLink to="/request/catalogue">something from the catalogue</RouterLink
-        ><RouterLink to="/request/lists">a repeat list</RouterLink>
-      </p>
-      <p v-if="forms.length" class="wish">
-        <span class="quiet">Or fill a form</span
-        ><RouterLink
-          v-for="one in forms"
-          :key="one.id"
-          :to="`/request/forms/${one.id}`"
-          :data-test="`form-${one.code}`"
-          >{{ one.name }}</RouterLink
-        >
-      </p>
-      <p v-if="form.lines.length" class="total">
-        <ElButton link data-test="keep-as-list" @click="keeping = true"> keep as a repeat list</ElButton
-        ><span
-          ><b>{{ amountText(checked?.total ?? sheet.total) }}</b>
-          <span class="unit"
-            >{{ sheet.baseCurrency }}, {{ form.lines.length }} {{ form.lines.length === 1 ? 'line' : 'lines' }}</span
-          ></span
-        >
-      </p>
-    </div>
+    <AddLines :count="form.lines.length" :most="MOST_LINES" @add="addLine" />
+    <p v-if="form.lines.length" class="total">
+      <ElButton link data-test="keep-as-list" @click="keeping = true"> keep as a repeat list</ElButton
+      ><span
+        ><b>{{ amountText(checked?.total ?? sheet.total) }}</b>
+        <span class="unit"
+          >{{ sheet.baseCurrency }}, {{ form.lines.length }} {{ form.lines.length === 1 ? 'line' : 'lines' }}</span
+        ></span
+      >
+    </p>
     <label class="field reason"
       >Why it is needed, if that helps those who decide<ElInput
         v-model="form.reason"
@@ -429,30 +279,6 @@ const whereOf = (where: string): string => {
   border-bottom: 1px solid var(--rule);
   margin-top: 12px;
 }
-.bulk {
-  position: sticky;
-  top: 0;
-  z-index: 5;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 8px 12px;
-  align-items: center;
-  background: var(--sheet);
-  padding: 8px 0;
-  border-bottom: 1px solid var(--rule);
-}
-.add {
-  margin-top: 14px;
-}
-.wish {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 16px;
-  margin-bottom: 6px;
-}
-.wish a {
-  text-decoration: none;
-}
 .total {
   display: flex;
   justify-content: space-between;
@@ -463,20 +289,5 @@ const whereOf = (where: string): string => {
 }
 .reason {
   margin-top: 18px;
-}
-.answers {
-  margin-top: 14px;
-}
-dl {
-  display: grid;
-  grid-template-columns: minmax(120px, 240px) 1fr;
-  gap: 2px 16px;
-  margin: 6px 0;
-}
-dt {
-  color: var(--ink-quiet);
-}
-dd {
-  margin: 0;
 }
 </style>

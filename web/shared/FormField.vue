@@ -17,6 +17,7 @@ const error = computed(() =>
 <template>
   <ElFormItem
     class="form-field"
+    label-position="top"
     :class="{ whole }"
     :label="label"
     :required="required ?? false"

@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { CONTACT_ROLES, type SupplierBody } from '#contract/source/record.ts'
+import { label } from '#web/shared/words.ts'
+import { toggled } from '#web/source/toggled.ts'
+
+/** People at a supplier, and what each is written to about. */
+const contacts = defineModel<SupplierBody['contacts']>({ required: true })
+</script>
+
+<template>
+  <section class="section">
+    <h2>Contacts</h2>
+    <div v-for="(one, index) in contacts.slice(0, 100)" :key="index" class="block">
+      <div class="form-grid">
+        <label>Name<ElInput v-model="one.name" data-test="contact-name" /></label
+        ><label>Mail address<ElInput v-model="one.email" data-test="contact-email" /></label
+        ><label>Telephone<ElInput v-model="one.phone" /></label
+        ><label>Language<ElInput v-model="one.language" maxlength="2" /></label>
+      </div>
+      <p class="bar">
+        <ElCheckbox
+          v-for="role in CONTACT_ROLES"
+          :key="role"
+          :model-value="one.roles.includes(role)"
+          :label="label('contact role', role)"
+          @change="one.roles = toggled(one.roles, role)"
+        /><ElButton link @click="contacts.splice(index, 1)">take out</ElButton>
+      </p>
+    </div>
+    <p v-if="contacts.length > 100" class="quiet">{{ contacts.length - 100 }} more are kept as they are.</p>
+    <ElButton link @click="contacts.unshift({ name: '', email: '', phone: '', language: 'en', roles: ['orders'] })">
+      Add a contact
+    </ElButton>
+  </section>
+</template>
+
+<style scoped>
+.block {
+  border-bottom: 1px solid var(--rule-light);
+  padding-bottom: 8px;
+  margin-bottom: 10px;
+}
+.section {
+  margin-top: 10px;
+}
+</style>
