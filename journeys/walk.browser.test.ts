@@ -1,7 +1,6 @@
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import axe from 'axe-core'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { addDays } from '#core/calendar/days.ts'
@@ -406,52 +405,4 @@ describe('the frame', function () {
     await says(page, 'Marit Oland')
     await page.browserContext().close()
   })
-
-  for (const [who, path] of [
-    ['Pilar', '/order'],
-    ['Ines', '/request/catalogue'],
-    ['Leonie', '/bill'],
-    ['Yuki', '/receive'],
-    ['Wren', '/setup'],
-    ['Pilar', '/desk'],
-    ['Pilar', '/source'],
-    ['Pilar', '/source/new'],
-    ['Pilar', '/source/onboardings'],
-    ['Pilar', '/source/duplicates'],
-    ['Joren', '/request'],
-    ['Joren', '/request/lists'],
-    ['Ines', '/request/needs'],
-    ['Pilar', '/order/to-buy'],
-    ['Adaeze', '/insight/transfers'],
-    ['Adaeze', '/insight/years'],
-  ] as const)
-    it(`has no serious accessibility fault on ${path}`, async () => {
-      const page = await personsPage(world, who)
-      await page.goto(`${world.address}${path}`)
-      await new Promise(resolve => setTimeout(resolve, 1200))
-      const first = await page.$('.row')
-      if (first) {
-        await first.click()
-        await new Promise(resolve => setTimeout(resolve, 900))
-      }
-      await page.evaluate(axe.source)
-      const result = await page.evaluate(() =>
-        (window as Window & { axe?: typeof axe }).axe!.run(
-          { exclude: ['.splitpanes__splitter'] },
-          { runOnly: ['wcag2a', 'wcag2aa', 'wcag22aa'] },
-        ),
-      )
-      expect(
-        result.violations
-          .filter(one => one.impact === 'serious' || one.impact === 'critical')
-          .map(
-            one =>
-              `${one.id}: ${one.nodes
-                .slice(0, 3)
-                .map(node => node.html.slice(0, 140))
-                .join(' | ')}`,
-          ),
-      ).to.deep.equal([])
-      await page.browserContext().close()
-    })
 })

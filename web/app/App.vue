@@ -53,6 +53,13 @@ onErrorCaptured(error => {
 .app > :not(.course):not(.el-overlay) {
   min-height: 0;
 }
+@media (max-width: 700px) {
+  .app:has(> .course) {
+    --thumb-strip: calc(46px + env(safe-area-inset-bottom));
+    padding-bottom: var(--thumb-strip);
+    box-sizing: border-box;
+  }
+}
 .broken {
   padding: 60px;
   max-width: 620px;

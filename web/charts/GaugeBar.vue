@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { GaugeJson } from '#contract/fields.ts'
 import { gaugeGeometry } from '#web/charts/gaugeGeometry.ts'
@@ -35,9 +36,9 @@ const table = computed(
 
 <template>
   <component
-    :is="session.may('order.read') ? 'button' : 'span'"
-    class="gauge plain"
-    :type="session.may('order.read') ? 'button' : undefined"
+    :is="session.may('order.read') ? ElButton : 'span'"
+    class="gauge"
+    :link="session.may('order.read') || undefined"
     :title="table"
     :aria-label="table"
     @click="session.may('order.read') && (open = true)"

@@ -148,6 +148,11 @@ rect.absent {
   gap: 0 6px;
   min-width: 0;
 }
+.documents a {
+  display: inline-flex;
+  align-items: center;
+  min-height: 24px;
+}
 @media (max-width: 700px) {
   .thread {
     display: none;

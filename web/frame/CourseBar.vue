@@ -205,18 +205,30 @@ const short = computed(() => {
     border: 0;
     margin-left: auto;
   }
+  /* the stages lie where a thumb reaches them */
   .river {
-    order: 3;
-    flex-basis: 100%;
+    position: fixed;
+    bottom: 0;
+    left: 0;
+    right: 0;
+    z-index: 25;
+    height: var(--thumb-strip);
     overflow-x: auto;
     display: flex;
     max-width: none;
+    background: var(--ink);
+    padding-bottom: env(safe-area-inset-bottom);
   }
   .river svg {
     display: none;
   }
   .river a {
-    padding: 6px 12px 9px;
+    display: flex;
+    align-items: center;
+    padding: 0 13px;
+  }
+  .river a.on {
+    box-shadow: inset 0 3px var(--tide-mid);
   }
   .right > a {
     display: none;

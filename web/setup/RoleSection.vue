@@ -73,6 +73,7 @@ function kept(waits: boolean): void {
   margin: 12px 0;
 }
 .matrix {
+  position: relative;
   overflow-x: auto;
 }
 .role {

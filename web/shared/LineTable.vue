@@ -58,6 +58,7 @@ defineSlots<{ [name: string]: ((props: { row: Row; index: number }) => unknown) 
 
 <style scoped>
 .line-table {
+  position: relative;
   overflow-x: auto;
 }
 .off td {

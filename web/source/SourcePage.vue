@@ -31,11 +31,9 @@ const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
           ><ElButton size="small">New supplier</ElButton></RouterLink
         >
         <ElButton link data-test="propose" @click="proposing = true">Propose one</ElButton>
-        <RouterLink v-if="!onboarding" to="/source/onboardings" class="plain" data-test="onboardings"
-          >Onboardings</RouterLink
-        >
-        <RouterLink v-else to="/source" class="plain">Suppliers</RouterLink>
-        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" class="plain" data-test="duplicates"
+        <RouterLink v-if="!onboarding" to="/source/onboardings" data-test="onboardings">Onboardings</RouterLink>
+        <RouterLink v-else to="/source">Suppliers</RouterLink>
+        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" data-test="duplicates"
           >Duplicates</RouterLink
         >
         <ElButton link v-if="session.may('supplier.write')" data-test="import" @click="importing = true">

@@ -1,0 +1,83 @@
+import axe from 'axe-core'
+import { expect } from 'chai'
+import type { Page } from 'puppeteer-core'
+import { SUBJECT_GROUPS } from '#web/setup/subjects.ts'
+import { comeInAs, type OurBrowser, startBrowser } from '#test-helpers/browser.ts'
+import { useWorld } from '#test-helpers/world.ts'
+
+/** Whose pages are looked at. `+` after an address: the first of its list is opened, too. */
+const PAGES: Readonly<Record<string, readonly string[]>> = {
+  Pilar: [
+    '/desk', '/source', '/source+', '/source/new', '/source/onboardings+', '/source/duplicates', '/order', '/order+', '/order/to-buy',
+    '/request/catalogue+', '/request/prices', '/account',
+  ], // prettier-ignore
+  Joren: ['/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
+  Marit: ['/decide', '/decide+', '/insight', '/insight+'],
+  Yuki: ['/receive', '/receive+'],
+  Leonie: ['/bill', '/bill+'],
+  Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
+  Adaeze: ['/insight/transfers', '/insight/years'],
+  Wren: ['/setup', ...SUBJECT_GROUPS.flatMap(group => group.subjects.map(one => `/setup/${one.key}`))],
+  'at Nordhavn Pumpeverk': ['/supplier', '/supplier/company', '/supplier/people'],
+}
+
+/** Everything that the rules find on the page, of whatever weight. */
+async function faultsOn(page: Page): Promise<string[]> {
+  if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe.source)
+  const { violations } = await page.evaluate(() =>
+    (window as Window & { axe?: typeof axe }).axe!.run(
+      { exclude: ['.splitpanes__splitter'] },
+      { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] },
+    ),
+  )
+  return violations.map(one => `${one.id}: ${one.nodes.slice(0, 2).map(node => node.html.slice(0, 160)).join(' | ')}`) // prettier-ignore
+}
+
+/** To another page of the same visit, as a link goes there. */
+const goTo = (page: Page, path: string): Promise<void> =>
+  page.evaluate(to => {
+    const state = { ...(history.state as object), current: to }
+    history.pushState(state, '', to)
+    dispatchEvent(new PopStateEvent('popstate', { state }))
+  }, path)
+
+/** Until nothing more is asked of the server; the stream of news stays open. */
+const settled = (page: Page): Promise<unknown> =>
+  page.waitForNetworkIdle({ idleTime: 200, concurrency: 1, timeout: 15_000 }).catch(() => undefined)
+
+describe('every page', function () {
+  this.timeout(600_000)
+  const world = useWorld()
+  let browser: OurBrowser
+  before(async () => {
+    browser = await startBrowser()
+  })
+  after(() => browser.close())
+
+  for (const width of [1280, 390])
+    it(`has no accessibility fault and no error at ${width}, and nothing stands beside the screen`, async () => {
+      const found: string[] = []
+      for (const [who, paths] of Object.entries(PAGES)) {
+        const page = await browser.open(width)
+        await comeInAs(page, world.address, who.replace('at ', ''), who.startsWith('at '))
+        let at = ''
+        page.on('pageerror', error => found.push(`${at}: ${String(error)}`))
+        for (const path of paths) {
+          at = path
+          await goTo(page, path.replace('+', ''))
+          await settled(page)
+          if (path.endsWith('+')) {
+            const first = await page.waitForSelector('.row, .found li a', { timeout: 5_000 }).catch(() => null)
+            if (!first) found.push(`${path}: nothing is in the list`)
+            await first?.click()
+            await settled(page)
+          }
+          for (const fault of await faultsOn(page)) found.push(`${path}: ${fault}`)
+          const wide = await page.evaluate(() => document.documentElement.scrollWidth)
+          if (wide > width) found.push(`${path}: ${wide} wide`)
+        }
+        await page.browserContext().close()
+      }
+      expect([...new Set(found)]).to.deep.equal([])
+    })
+})
