@@ -8,7 +8,7 @@ import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figu
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { eventLoop, serverLoad, serverRestart } from '#bench/server.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
-import { firstRoute } from '#bench/web.ts'
+import { filterList, firstRoute, openSheet, scrollList } from '#bench/web.ts'
 import { buildWeb } from '#scripts/build.ts'
 import { Mendable } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
@@ -22,6 +22,9 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'news.fan-out': newsFanOut,
   'thread.post-ten-lines': postTenLines,
   'web.first-route-kb': firstRoute,
+  'web.open-sheet': openSheet,
+  'web.filter-list': filterList,
+  'web.scroll-200k': scrollList,
   'request.quick-lines-5k': quickLines,
   'request.submit-200-lines': submitLines,
   'request.budget-contention': budgetContention,

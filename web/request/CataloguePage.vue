@@ -23,7 +23,7 @@ const router = useRouter()
 const session = useSession()
 const doing = ref<'' | 'import' | 'picture' | 'new'>('')
 const { data: facts, reload: reloadFacts } = useRead(CatalogueFacts)
-const { text: q, settle } = useSearchText(160)
+const { text: q, settle } = useSearchText(80)
 const field = ref<InstanceType<typeof ElInput>>()
 const FILTERS = ['q', 'category', 'supplier', 'agreement', 'stocked', 'certified', 'country', 'upTo', 'within'] as const
 const value = (name: (typeof FILTERS)[number]): string =>
