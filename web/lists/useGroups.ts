@@ -22,7 +22,13 @@ export const groupLabel = (key: string, value: string | null): string => {
   return /^\d{4}-\d\d$/.test(value) ? monthText(value) : cellText(key, value)
 }
 
-const asItem = (row: ListRow): TableItem<ListRow> => ({ kind: 'row', id: row.id, name: row.number, row })
+const items = new WeakMap<ListRow, TableItem<ListRow>>()
+/** The same line for the same row: what is there already is not drawn anew when more rows come. */
+function asItem(row: ListRow): TableItem<ListRow> {
+  const item = items.get(row) ?? { kind: 'row', id: row.id, name: row.number, row }
+  items.set(row, item)
+  return item
+}
 
 /** What a list comes to, in all and by group, and the rows of the groups that are unfolded. */
 export function useGroups(parts: {
@@ -121,11 +127,11 @@ export function useGroups(parts: {
       return [head, ...(here.length < grouped.value.length ? itemsOf(own, here) : rowsOf(here))]
     })
   }
-  const items = computed<TableItem<ListRow>[]>(() =>
+  const lines = computed<TableItem<ListRow>[]>(() =>
     grouped.value.length > 0 ? itemsOf(sums.data.value?.groups ?? [], []) : parts.rows.value.map(asItem),
   )
   return {
-    items,
+    items: lines,
     fold,
     count: computed(() => sums.data.value?.groups.reduce((sum, group) => sum + group.count, 0)),
     totals: computed(() => (sums.data.value ? sumsOf(sums.data.value.groups) : undefined)),

@@ -59,8 +59,12 @@ const arranged = computed(
       props.columns.map(column => column.key),
     ).columns,
 )
-/** Rows of the first page say how wide a column has to be; more rows do not make it jump. */
-const sample = computed(() => rows.value.slice(0, 80))
+/** Rows of the first page say how wide a column has to be; more rows do not make it jump, nor are widths computed again for them. */
+const SAMPLE = 80
+const sample = computed<readonly Row[]>(before => {
+  const now = rows.value.slice(0, SAMPLE)
+  return before?.length === now.length && before.every((row, index) => row === now[index]) ? before : now
+})
 const natural = computed(() => fitWidths(props.columns, sample.value, textWidth))
 const MARGIN = 34
 const fitted = computed(() => {
@@ -122,6 +126,9 @@ const virtual = useVirtualizer(
     scrollPaddingStart: 34,
   })),
 )
+/** As text, which is the same as long as the line stays where it is: a line that only scrolls is not drawn anew. */
+const placed = ({ start, size }: { start: number; size: number }): string =>
+  `transform: translateY(${start}px); height: ${size}px`
 const visible = computed(() => virtual.value.getVirtualItems())
 watch(visible, lines => {
   if ((lines.at(-1)?.index ?? 0) >= props.items.length - 40) emit('end')
@@ -257,7 +264,7 @@ defineExpose({
         :selected="items[line.index]!.id === selected"
         :at="line.index === at"
         :cell="line.index === at ? cell : -1"
-        :style="{ transform: `translateY(${line.start}px)`, height: `${line.size}px` }"
+        :style="placed(line)"
         @act="((at = line.index), act(line.index))"
         @toggle="toggle(line.index, $event)"
       />
