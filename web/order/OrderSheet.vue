@@ -1,8 +1,7 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDatePicker, ElInput } from 'element-plus'
-import { computed, reactive, ref, watch } from 'vue'
+import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import type { DefaultsJson } from '#contract/source/record.ts'
 import type { Level, SupplierDefaults } from '#core/source/defaults.ts'
 import {
   ActOnOrder,
@@ -10,22 +9,22 @@ import {
   ChangeOrder,
   ChaseOrder,
   IssueOrder,
-  OrderPdf,
-  OrderUbl,
   ReadOrder,
 } from '#contract/order/endpoints.ts'
-import { api, pathOf } from '#web/api.ts'
-import GaugeBar from '#web/charts/GaugeBar.vue'
+import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
+import { type OrderForm, orderForm } from '#web/order/orderForm.ts'
+import OrderEditor from '#web/order/OrderEditor.vue'
+import OrderLines from '#web/order/OrderLines.vue'
+import OrderRevisions from '#web/order/OrderRevisions.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
-import NumberField from '#web/shared/NumberField.vue'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
-import { amountText, day, label, priceText, quantityText, since, unit } from '#web/shared/words.ts'
+import { label, since } from '#web/shared/words.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -35,22 +34,7 @@ const { sheet, failure, stale, reload } = useSheet(ReadOrder, id, () => editing.
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const needRemains = ref(false)
-const form = reactive({
-  title: '',
-  message: '',
-  charges: '0',
-  reason: '',
-  version: 1,
-  conditions: {} as DefaultsJson,
-  lines: [] as {
-    id: string
-    position: number
-    description: string
-    quantity: string
-    price: string
-    needBy: string | null
-  }[],
-})
+const form = ref<OrderForm>(orderForm())
 watch(id, () => {
   editing.value = false
 })
@@ -87,23 +71,7 @@ const WHAT: Readonly<Record<string, string>> = {
 }
 
 function edit(): void {
-  const now = sheet.value!
-  Object.assign(form, {
-    title: now.title,
-    message: now.message,
-    charges: now.charges,
-    reason: '',
-    version: now.version,
-    conditions: { ...now.conditions },
-    lines: now.lines.map(({ id: lineId, position, description, quantity, price, needBy }) => ({
-      id: lineId,
-      position,
-      description,
-      quantity,
-      price,
-      needBy,
-    })),
-  })
+  form.value = orderForm(sheet.value)
   clear()
   editing.value = true
 }
@@ -141,26 +109,16 @@ async function go(reason: string): Promise<void> {
     await reload()
   }
 }
-const counted = (line: { kind: string }): boolean => line.kind === 'goods' || line.kind === 'workByRate'
 async function save(): Promise<void> {
-  const done = await run(() =>
-    api(ChangeOrder, {
-      params: { id: id.value },
-      body: {
-        version: form.version,
-        title: form.title,
-        message: form.message,
-        charges: form.charges,
-        reason: form.reason,
-        ...(sheet.value!.state === 'draft' ? { conditions: form.conditions } : {}),
-        lines: form.lines.map(({ position: _position, ...line }) => line),
-      },
-    }),
-  )
-  if (done) {
-    editing.value = false
-    await reload()
+  const { conditions, lines, ...rest } = form.value
+  const body = {
+    ...rest,
+    ...(sheet.value!.state === 'draft' ? { conditions } : {}),
+    lines: lines.map(({ position: _position, ...line }) => line),
   }
+  if (!(await run(() => api(ChangeOrder, { params: { id: id.value }, body })))) return
+  editing.value = false
+  await reload()
 }
 </script>
 
@@ -207,107 +165,8 @@ async function save(): Promise<void> {
       <label v-if="editing && sheet.state !== 'draft'" class="field" data-place="reason"
         >What changes and why (stands on the revision)<ElInput v-model="form.reason" data-test="change-reason" /></label
     ></template>
-    <table class="lines section">
-      <thead>
-        <tr>
-          <th />
-          <th>Line</th>
-          <th class="num">Quantity</th>
-          <th class="num">Unit price</th>
-          <th class="num">Amount, {{ sheet.currency }}</th>
-          <th>{{ editing ? 'Needed by' : 'How far it has come' }}</th>
-        </tr>
-      </thead>
-      <tbody v-if="!editing">
-        <tr v-for="line in sheet.lines" :key="line.id">
-          <td class="unit">{{ line.position }}</td>
-          <td>
-            {{ line.description
-            }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
-            ><small v-if="line.terms">{{ line.terms }}</small
-            ><small
-              ><template v-if="line.needBy">by {{ day(line.needBy) }}</template
-              ><template v-if="line.promisedDate && line.promisedDate !== line.needBy"
-                >, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template
-              ><template v-if="line.requisitionPath"
-                >, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template
-              ></small
-            >
-          </td>
-          <td class="num">
-            <template v-if="counted(line)"
-              >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template
-            ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span>
-          </td>
-          <td class="num">
-            <template v-if="counted(line)"
-              >{{ priceText(line.price)
-              }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span></template
-            >
-          </td>
-          <td class="num">{{ amountText(line.amount) }}</td>
-          <td><GaugeBar :gauge="line.gauge" /></td>
-        </tr>
-        <tr v-if="Number(sheet.charges) > 0">
-          <td />
-          <td colspan="3">Freight and charges</td>
-          <td class="num">{{ amountText(sheet.charges) }}</td>
-          <td />
-        </tr>
-        <tr class="total">
-          <td />
-          <td colspan="3">
-            Net<small>{{ sheet.message ? `“${sheet.message}”` : '' }}</small>
-          </td>
-          <td class="num">{{ amountText(sheet.total) }}</td>
-          <td />
-        </tr>
-      </tbody>
-      <tbody v-else>
-        <tr v-for="(line, index) in form.lines" :key="line.id">
-          <td class="unit">{{ line.position }}</td>
-          <td><ElInput v-model="line.description" aria-label="Description" /></td>
-          <td :data-place="`lines.${line.position}.quantity`">
-            <NumberField v-model="line.quantity" label="Quantity" width="100px" :data-test="`quantity-${index}`" />
-          </td>
-          <td :data-place="`lines.${line.position}.price`">
-            <NumberField v-model="line.price" label="Unit price" width="110px" :data-test="`price-${index}`" />
-          </td>
-          <td />
-          <td>
-            <ElDatePicker
-              v-model="line.needBy"
-              type="date"
-              value-format="YYYY-MM-DD"
-              format="D MMM YYYY"
-              style="width: 150px"
-            /><ElButton
-              link
-              v-if="sheet.state === 'draft' && form.lines.length > 1"
-              @click="form.lines.splice(index, 1)"
-            >
-              take out
-            </ElButton>
-          </td>
-        </tr>
-        <tr>
-          <td />
-          <td colspan="3">Freight and charges</td>
-          <td data-place="charges">
-            <NumberField v-model="form.charges" label="Charges" width="110px" data-test="charges" />
-          </td>
-          <td />
-        </tr>
-        <tr>
-          <td />
-          <td colspan="5">
-            <label class="field"
-              >Message to the supplier<ElInput v-model="form.message" type="textarea" :rows="2"
-            /></label>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <OrderLines v-if="!editing" :sheet="sheet" />
+    <OrderEditor v-else v-model="form" :draft="sheet.state === 'draft'" :currency="sheet.currency" />
     <section v-if="editing && sheet.state === 'draft'" class="section">
       <h2>Conditions of this order</h2>
       <DefaultsFields
@@ -327,30 +186,7 @@ async function save(): Promise<void> {
         >
       </p>
     </section>
-    <section v-if="sheet.revisions.length && !editing" class="section">
-      <h2>Revisions</h2>
-      <table class="lines">
-        <tbody>
-          <tr v-for="one in [...sheet.revisions].reverse()" :key="one.revision">
-            <td>
-              <b>Revision {{ one.revision }}</b
-              ><small>{{ one.revision === sheet.revision ? 'the current one' : 'superseded' }}</small>
-            </td>
-            <td>
-              {{ one.by }}, {{ since(one.issuedAt) }}<small v-if="one.reason">“{{ one.reason }}”</small
-              ><DifferenceList v-if="one.differences.length" :differences="one.differences" />
-            </td>
-            <td class="num">
-              {{ amountText(one.total) }} <span class="unit">{{ sheet.currency }}</span>
-            </td>
-            <td class="nowrap">
-              <a :href="pathOf(OrderPdf, { id, revision: one.revision })" target="_blank">PDF</a>
-              <a :href="pathOf(OrderUbl, { id, revision: one.revision })" download>UBL</a>
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </section>
+    <OrderRevisions v-if="sheet.revisions.length && !editing" :sheet="sheet" />
     <template #margin
       ><section v-if="sheet.delivery.length">
         <h3>Sent</h3>
@@ -394,9 +230,6 @@ async function save(): Promise<void> {
   padding: 6px 12px;
   margin-top: 12px;
   background: #fbf3df;
-}
-.nowrap {
-  white-space: nowrap;
 }
 .conditions {
   display: flex;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref, shallowRef } from 'vue'
 import type { ReasonJson } from '#contract/fields.ts'
 import { type FormJson, ListForms, PublishForm, SaveForm } from '#contract/request/forms.ts'
@@ -7,12 +7,15 @@ import { ListCategories } from '#contract/source/onboarding.ts'
 import { FORM_FILLS } from '#core/request/forms.ts'
 import { KINDS, LINE_KINDS } from '#core/request/kinds.ts'
 import { ROUTES } from '#core/request/routes.ts'
-import { type Answers, QUESTION_KINDS, type Section } from '#core/source/questionnaire.ts'
+import type { Answers, Section } from '#core/source/questionnaire.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import QuestionFields from '#web/setup/QuestionFields.vue'
+import { before, newQuestion } from '#web/setup/questions.ts'
+import VersionTable from '#web/setup/VersionTable.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label, since } from '#web/shared/words.ts'
+import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 
 /** Forms for requests: versions, what they ask, what the answers fill, and the page as a requester sees it. */
@@ -31,7 +34,6 @@ async function load(): Promise<void> {
   categories.value = (await api(ListCategories)).categories.map(one => one.name)
 }
 onMounted(load)
-const codes = computed(() => [...new Set(all.value.map(one => one.code))])
 const versions = (code: string): readonly FormJson[] => all.value.filter(one => one.code === code)
 const questions = computed(() => draft.value?.sections.flatMap(section => section.questions) ?? [])
 const EMPTY: Draft = {
@@ -78,26 +80,7 @@ const keyOf = (): string => {
   while (taken.has(`question${number}`)) number++
   return `question${number}`
 }
-const add = (at: number): void =>
-  void draft.value!.sections[at]!.questions.push({
-    key: keyOf(),
-    kind: 'text',
-    label: '',
-    help: '',
-    required: true,
-    when: null,
-    choices: [],
-    fills: null,
-  })
-const earlier = (key: string): typeof questions.value =>
-  questions.value.slice(
-    0,
-    questions.value.findIndex(one => one.key === key),
-  )
-const choicesOf = (key: string): string[] => {
-  const one = questions.value.find(other => other.key === key)
-  return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? [])
-}
+const add = (at: number): void => void draft.value!.sections[at]!.questions.push(newQuestion(keyOf()))
 async function save(): Promise<boolean> {
   const body = draft.value!
   const done = await run(() =>
@@ -132,43 +115,11 @@ async function publish(): Promise<void> {
       A filled form is one request. A change makes a draft of the next version; requests keep the version they were made
       with.
     </p>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Form</th>
-          <th>Makes</th>
-          <th class="num">Version</th>
-          <th class="num">Questions</th>
-          <th>Changed</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <template v-for="code in codes" :key="code"
-          ><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }">
-            <td>{{ index === 0 ? one.name : '' }}</td>
-            <td>
-              {{ label('kind', one.line.kind) }}<small v-if="one.category">{{ one.category }}</small>
-            </td>
-            <td class="num">{{ one.number }}, {{ label('state', one.state) }}</td>
-            <td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td>
-            <td class="quiet">
-              {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
-            </td>
-            <td class="num">
-              <ElButton
-                link
-                v-if="session.may('setup.write') && index === 0"
-                :data-test="`edit-form-${code}`"
-                @click="edit(one)"
-              >
-                change
-              </ElButton>
-            </td>
-          </tr></template
-        >
-      </tbody>
-    </table>
+    <VersionTable :all="all" what="Form" about="Makes" mark="edit-form" @edit="edit"
+      ><template #about="{ one }"
+        >{{ label('kind', one.line.kind) }}<small v-if="one.category">{{ one.category }}</small></template
+      ></VersionTable
+    >
     <p v-if="session.may('setup.write')" class="bar">
       <ElButton data-test="new-form" @click="edit()">A new form</ElButton>
     </p>
@@ -238,52 +189,12 @@ async function publish(): Promise<void> {
                 take out
               </ElButton>
             </p>
-            <div v-for="(one, place) in section.questions" :key="one.key" class="form-grid question">
-              <label>Question<ElInput v-model="one.label" data-test="form-question" /></label
-              ><label
-                >Answer<ElSelect v-model="one.kind"
-                  ><ElOption
-                    v-for="kind in QUESTION_KINDS.filter(other => other !== 'certificate')"
-                    :key="kind"
-                    :value="kind"
-                    :label="label('question', kind)" /></ElSelect></label
-              ><label v-if="one.kind === 'choice' || one.kind === 'choices'"
-                >Choices, with commas<ElInput
-                  :model-value="one.choices.join(', ')"
-                  @change="
-                    one.choices = String($event)
-                      .split(',')
-                      .map(part => part.trim())
-                      .filter(Boolean)
-                  " /></label
-              ><label
-                >Asked when<ElSelect
-                  :model-value="one.when?.key ?? ''"
-                  clearable
-                  :value-on-clear="''"
-                  placeholder="always"
-                  @update:model-value="one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null"
-                  ><ElOption
-                    v-for="other in earlier(one.key)"
-                    :key="other.key"
-                    :value="other.key"
-                    :label="other.label" /></ElSelect></label
-              ><label v-if="one.when"
-                >is<ElSelect v-model="one.when.equals" filterable default-first-option allow-create
-                  ><ElOption
-                    v-for="choice in choicesOf(one.when.key)"
-                    :key="choice"
-                    :value="choice"
-                    :label="choice" /></ElSelect></label
-              ><label>Help<ElInput v-model="one.help" /></label>
-              <p class="bar">
-                <ElCheckbox v-model="one.required" label="needed" /><ElButton
-                  link
-                  @click="section.questions.splice(place, 1)"
-                >
-                  take out
-                </ElButton>
-              </p>
+            <div v-for="(one, place) in section.questions" :key="one.key" class="question">
+              <QuestionFields
+                v-model="section.questions[place]!"
+                :earlier="before(draft.sections, one.key)"
+                mark="form-question"
+              /><ElButton link @click="section.questions.splice(place, 1)">take out</ElButton>
             </div>
             <ElButton link data-test="add-form-question" @click="add(at)">Add a question</ElButton>
           </div>
@@ -321,9 +232,6 @@ async function publish(): Promise<void> {
 </template>
 
 <style scoped>
-.off td {
-  color: var(--ink-quiet);
-}
 .bar {
   margin: 8px 0;
 }

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, reactive, ref, shallowRef } from 'vue'
+import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { onMounted, reactive, ref, shallowRef } from 'vue'
 import { VueDraggable } from 'vue-draggable-plus'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -10,12 +10,15 @@ import {
   PublishQuestionnaire,
   SaveQuestionnaire,
 } from '#contract/source/onboarding.ts'
-import { type Answers, QUESTION_KINDS, RECORD_FIELDS, type Section } from '#core/source/questionnaire.ts'
+import type { Answers, Section } from '#core/source/questionnaire.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import QuestionFields from '#web/setup/QuestionFields.vue'
+import { before, newQuestion } from '#web/setup/questions.ts'
+import VersionTable from '#web/setup/VersionTable.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label, since } from '#web/shared/words.ts'
+import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 
 /** What suppliers are asked: versions, drafts put in order by dragging, and the page as the supplier sees it. */
@@ -51,7 +54,6 @@ async function load(): Promise<void> {
   categories.value = (await api(ListCategories)).categories.map(one => one.name)
 }
 onMounted(load)
-const codes = computed(() => [...new Set(all.value.map(one => one.code))])
 const versions = (code: string): Questionnaire[] => all.value.filter(one => one.code === code)
 
 function edit(one?: Questionnaire): void {
@@ -92,28 +94,8 @@ const keyOf = (text: string): string =>
   }${++counter}${Date.now() % 10_000}`
 const add = (section: Draft['sections'][number]): void => {
   const key = keyOf('question')
-  section.questions.push({
-    key,
-    kind: 'text',
-    label: '',
-    help: '',
-    required: true,
-    when: null,
-    choices: [],
-    fills: null,
-  })
+  section.questions.push(newQuestion(key))
   opened.value = key
-}
-const earlier = (key: string): Draft['sections'][number]['questions'] => {
-  const flat = draft.sections.flatMap(section => section.questions)
-  return flat.slice(
-    0,
-    flat.findIndex(one => one.key === key),
-  )
-}
-const choicesOf = (key: string): string[] => {
-  const one = draft.sections.flatMap(section => section.questions).find(other => other.key === key)
-  return one?.kind === 'yesNo' ? ['yes', 'no'] : (one?.choices ?? [])
 }
 async function save(): Promise<boolean> {
   const { open: _open, id: _id, ...body } = draft
@@ -144,44 +126,12 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
     <p class="quiet">
       A change makes a draft of the next version. Onboardings that run keep the version they were given.
     </p>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Questionnaire</th>
-          <th>For</th>
-          <th class="num">Version</th>
-          <th class="num">Questions</th>
-          <th>Changed</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <template v-for="code in codes" :key="code"
-          ><tr v-for="(one, index) in versions(code)" :key="one.id" :class="{ off: one.state === 'retired' }">
-            <td>{{ index === 0 ? one.name : '' }}</td>
-            <td>
-              {{ one.kinds.map(kind => (kind === 'person' ? 'persons' : 'companies')).join(', ')
-              }}<small v-if="one.categories.length">{{ one.categories.join(', ') }}</small>
-            </td>
-            <td class="num">{{ one.number }}, {{ label('state', one.state) }}</td>
-            <td class="num">{{ one.sections.reduce((sum, section) => sum + section.questions.length, 0) }}</td>
-            <td class="quiet">
-              {{ one.changedBy }}, {{ since(one.changedAt) }}<small v-if="one.used">used {{ one.used }} times</small>
-            </td>
-            <td class="num">
-              <ElButton
-                link
-                v-if="session.may('setup.write') && index === 0"
-                :data-test="`edit-${code}`"
-                @click="edit(one)"
-              >
-                change
-              </ElButton>
-            </td>
-          </tr></template
-        >
-      </tbody>
-    </table>
+    <VersionTable :all="all" what="Questionnaire" about="For" mark="edit" @edit="edit"
+      ><template #about="{ one }"
+        >{{ one.kinds.map(kind => (kind === 'person' ? 'persons' : 'companies')).join(', ')
+        }}<small v-if="one.categories.length">{{ one.categories.join(', ') }}</small></template
+      ></VersionTable
+    >
     <p v-if="session.may('setup.write')" class="bar">
       <ElButton data-test="new-questionnaire" @click="edit()">A new questionnaire</ElButton>
     </p>
@@ -264,61 +214,14 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                 <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">
                   {{ fault.details.question }}: look at this question.
                 </p>
-                <div v-if="opened === one.key" class="form-grid detail">
-                  <label>Question<ElInput v-model="one.label" data-test="question-label" /></label
-                  ><label
-                    >Answer<ElSelect v-model="one.kind"
-                      ><ElOption
-                        v-for="kind in QUESTION_KINDS"
-                        :key="kind"
-                        :value="kind"
-                        :label="label('question', kind)" /></ElSelect></label
-                  ><label v-if="one.kind === 'choice' || one.kind === 'choices'"
-                    >Choices, with commas<ElInput
-                      :model-value="one.choices.join(', ')"
-                      @change="
-                        one.choices = String($event)
-                          .split(',')
-                          .map(part => part.trim())
-                          .filter(Boolean)
-                      " /></label
-                  ><label>Help<ElInput v-model="one.help" /></label
-                  ><label
-                    >Fills<ElSelect
-                      v-model="one.fills"
-                      clearable
-                      :value-on-clear="null"
-                      filterable
-                      default-first-option
-                      placeholder="nothing"
-                      ><ElOption
-                        v-for="field in RECORD_FIELDS"
-                        :key="field"
-                        :value="field"
-                        :label="label('record field', field)" /></ElSelect></label
-                  ><label
-                    >Asked when<ElSelect
-                      :model-value="one.when?.key ?? ''"
-                      clearable
-                      :value-on-clear="''"
-                      placeholder="always"
-                      @update:model-value="
-                        one.when = $event ? { key: $event, equals: choicesOf($event)[0] ?? '' } : null
-                      "
-                      ><ElOption
-                        v-for="other in earlier(one.key)"
-                        :key="other.key"
-                        :value="other.key"
-                        :label="other.label" /></ElSelect></label
-                  ><label v-if="one.when"
-                    >is<ElSelect v-model="one.when.equals" filterable default-first-option allow-create
-                      ><ElOption
-                        v-for="choice in choicesOf(one.when.key)"
-                        :key="choice"
-                        :value="choice"
-                        :label="choice" /></ElSelect></label
-                  ><ElCheckbox v-model="one.required" label="an answer is needed" />
-                </div>
+                <QuestionFields
+                  v-if="opened === one.key"
+                  v-model="section.questions[at]!"
+                  class="detail"
+                  of-supplier
+                  :earlier="before(draft.sections, one.key)"
+                  mark="question-label"
+                />
               </div> </VueDraggable
             ><ElButton link data-test="add-question" @click="add(section)">Add a question</ElButton>
           </div></VueDraggable
@@ -339,9 +242,6 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
 </template>
 
 <style scoped>
-.off td {
-  color: var(--ink-quiet);
-}
 .bar {
   margin: 8px 0;
 }

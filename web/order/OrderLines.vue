@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import type { ResponseOf } from '#contract/endpoint.ts'
+import type { ReadOrder } from '#contract/order/endpoints.ts'
+import GaugeBar from '#web/charts/GaugeBar.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
+
+/** The lines of an order, how far each has come, and what they come to. */
+const props = defineProps<{ sheet: ResponseOf<typeof ReadOrder> }>()
+const COLUMNS = lineColumns({
+  position: '',
+  line: 'Line',
+  '#quantity': 'Quantity',
+  '#price': 'Unit price',
+  '#amount': `Amount, ${props.sheet.currency}`,
+  gauge: 'How far it has come',
+})
+const counted = (line: { kind: string }): boolean => line.kind === 'goods' || line.kind === 'workByRate'
+</script>
+
+<template>
+  <LineTable class="section" :rows="sheet.lines" :columns="COLUMNS" label="Lines" :key-of="line => line.id">
+    <template #position="{ row: line }"
+      ><span class="unit">{{ line.position }}</span></template
+    >
+    <template #line="{ row: line }"
+      >{{ line.description
+      }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
+      ><small v-if="line.terms">{{ line.terms }}</small
+      ><small
+        ><template v-if="line.needBy">by {{ day(line.needBy) }}</template
+        ><template v-if="line.promisedDate && line.promisedDate !== line.needBy"
+          >, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template
+        ><template v-if="line.requisitionPath"
+          >, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template
+        ></small
+      ></template
+    >
+    <template #quantity="{ row: line }"
+      ><template v-if="counted(line)"
+        >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template
+      ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span></template
+    >
+    <template #price="{ row: line }"
+      ><template v-if="counted(line)"
+        >{{ priceText(line.price)
+        }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span></template
+      ></template
+    >
+    <template #amount="{ row: line }">{{ amountText(line.amount) }}</template>
+    <template #gauge="{ row: line }"><GaugeBar :gauge="line.gauge" /></template>
+    <template #foot
+      ><tr v-if="Number(sheet.charges) > 0">
+        <td />
+        <td colspan="3">Freight and charges</td>
+        <td class="num">{{ amountText(sheet.charges) }}</td>
+        <td />
+      </tr>
+      <tr class="total">
+        <td />
+        <td colspan="3">
+          Net<small>{{ sheet.message ? `“${sheet.message}”` : '' }}</small>
+        </td>
+        <td class="num">{{ amountText(sheet.total) }}</td>
+        <td /></tr
+    ></template>
+  </LineTable>
+</template>

@@ -1,0 +1,39 @@
+import type { ResponseOf } from '#contract/endpoint.ts'
+import type { ReadOrder } from '#contract/order/endpoints.ts'
+import type { DefaultsJson } from '#contract/source/record.ts'
+
+/** An order as it is being changed. */
+export interface OrderForm {
+  title: string
+  message: string
+  charges: string
+  reason: string
+  version: number
+  conditions: DefaultsJson
+  lines: {
+    id: string
+    position: number
+    description: string
+    quantity: string
+    price: string
+    needBy: string | null
+  }[]
+}
+
+/** What stands in an order, to be changed; an empty form before there is one. */
+export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({
+  title: order?.title ?? '',
+  message: order?.message ?? '',
+  charges: order?.charges ?? '0',
+  reason: '',
+  version: order?.version ?? 1,
+  conditions: { ...order?.conditions },
+  lines: (order?.lines ?? []).map(({ id, position, description, quantity, price, needBy }) => ({
+    id,
+    position,
+    description,
+    quantity,
+    price,
+    needBy,
+  })),
+})

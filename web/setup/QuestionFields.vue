@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
+import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'
+import { type AskedQuestion, choicesOf } from '#web/setup/questions.ts'
+import { label } from '#web/shared/words.ts'
+
+/** What one question asks, how it is answered, and when it is asked at all. */
+const props = defineProps<{
+  /** Questions before it, on whose answers it may hang. */
+  earlier: readonly AskedQuestion[]
+  /** Whether answers fill the record of a supplier, and may be certificates. */
+  ofSupplier?: boolean
+  mark: string
+}>()
+const question = defineModel<AskedQuestion>({ required: true })
+const kinds = QUESTION_KINDS.filter(kind => props.ofSupplier || kind !== 'certificate')
+const answersOf = (key: string): string[] => choicesOf(props.earlier.find(one => one.key === key))
+const words = (text: string): string[] =>
+  text
+    .split(',')
+    .map(part => part.trim())
+    .filter(Boolean)
+</script>
+
+<template>
+  <div class="form-grid">
+    <label>Question<ElInput v-model="question.label" :data-test="mark" /></label
+    ><label
+      >Answer<ElSelect v-model="question.kind"
+        ><ElOption v-for="kind in kinds" :key="kind" :value="kind" :label="label('question', kind)" /></ElSelect></label
+    ><label v-if="question.kind === 'choice' || question.kind === 'choices'"
+      >Choices, with commas<ElInput
+        :model-value="question.choices.join(', ')"
+        @change="question.choices = words(String($event))" /></label
+    ><label>Help<ElInput v-model="question.help" /></label
+    ><label v-if="ofSupplier"
+      >Fills<ElSelect
+        v-model="question.fills"
+        clearable
+        :value-on-clear="null"
+        filterable
+        default-first-option
+        placeholder="nothing"
+        ><ElOption
+          v-for="field in RECORD_FIELDS"
+          :key="field"
+          :value="field"
+          :label="label('record field', field)" /></ElSelect></label
+    ><label
+      >Asked when<ElSelect
+        :model-value="question.when?.key ?? ''"
+        clearable
+        :value-on-clear="''"
+        placeholder="always"
+        @update:model-value="question.when = $event ? { key: $event, equals: answersOf($event)[0] ?? '' } : null"
+        ><ElOption
+          v-for="other in earlier"
+          :key="other.key"
+          :value="other.key"
+          :label="other.label" /></ElSelect></label
+    ><label v-if="question.when"
+      >is<ElSelect v-model="question.when.equals" filterable default-first-option allow-create
+        ><ElOption
+          v-for="choice in answersOf(question.when.key)"
+          :key="choice"
+          :value="choice"
+          :label="choice" /></ElSelect></label
+    ><ElCheckbox v-model="question.required" label="an answer is needed" />
+  </div>
+</template>
