@@ -143,7 +143,10 @@ export default tseslint.config(
     'Stand-ins speak open protocols only.',
   ),
   // plain TypeScript does not know Vue files; vue-tsc checks these
-  { files: ['web/app/main.ts', 'test-helpers/blocks/main.ts'], rules: { '@typescript-eslint/no-unsafe-argument': 'off' } },
+  {
+    files: ['web/app/main.ts', 'test-helpers/blocks/main.ts'],
+    rules: { '@typescript-eslint/no-unsafe-argument': 'off' },
+  },
   { files: ['web/vite.config.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['scripts/run.ts'], rules: { 'no-console': 'off' } },
 )

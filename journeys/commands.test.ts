@@ -67,7 +67,9 @@ describe('ivory check-invoice', () => {
 describe('ivory import and audit', () => {
   const world = useWorld()
 
-  it('tries a file out, loads it, and refuses it the second time row by row', () => {
+  it('tries a file out, loads it, and refuses it the second time row by row', function () {
+    // three processes, one after the other
+    this.timeout(90_000)
     const path = file('s.csv', 'name;country;vat\nDriftwood Joinery;NL;NL999900001B83\n')
     const environment = { DATABASE_URL: world.url }
     expect(ivory('import', ['suppliers', path, '--dry-run'], environment).out).to.include(

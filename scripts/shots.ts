@@ -1,11 +1,11 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, comeInAs, fill, pick, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -26,14 +26,17 @@ const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
   {
-    name: 'supplier-new',
+    name: 'prices',
     who: 'Pilar',
-    path: at('/source/new'),
+    path: at('/request/prices'),
     prepare: async page => {
-      await fill(page, 'supplier-name', 'ALDIS MEMBRANE LLP')
-      await fill(page, 'country', 'GB')
-      await fill(page, 'postcode', 'wx9 9zz')
-      await new Promise(resolve => setTimeout(resolve, 900))
+      await pick(page, 'prices-supplier', 'Seefelder')
+      const folder = mkdtempSync(join(tmpdir(), 'ivory-list-'))
+      const file = join(folder, 'january.csv')
+      writeFileSync(file, 'supplier_item;price\nSECP1200;2150.00\nSECP1220;1290.00\nSECP1240;5420.00\nSEXX;12.00\n')
+      await chooseFiles(page, 'input[data-test="price-list"]', file)
+      await page.waitForSelector('[data-test="differences"]')
+      rmSync(folder, { recursive: true, force: true })
     },
   },
   { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
