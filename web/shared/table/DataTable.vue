@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="Row extends object">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { arrange, changeLook, type ColumnLook, moveLook } from '#core/lists/looks.ts'
 import { sayInPassing } from '#web/shared/message.ts'
 import {
@@ -13,6 +13,7 @@ import {
   type TableColumn,
   type TableItem,
   textWidth,
+  typeLoaded,
 } from '#web/shared/table/table.ts'
 import TableHead from '#web/shared/table/TableHead.vue'
 import TableLine from '#web/shared/table/TableLine.vue'
@@ -65,7 +66,12 @@ const sample = computed<readonly Row[]>(before => {
   const now = rows.value.slice(0, SAMPLE)
   return before?.length === now.length && before.every((row, index) => row === now[index]) ? before : now
 })
-const natural = computed(() => fitWidths(props.columns, sample.value, textWidth))
+const measure = shallowRef(textWidth)
+onMounted(async () => {
+  await typeLoaded()
+  measure.value = text => textWidth(text)
+})
+const natural = computed(() => fitWidths(props.columns, sample.value, measure.value))
 const MARGIN = 34
 const fitted = computed(() => {
   const columns = arranged.value.flatMap(look => {

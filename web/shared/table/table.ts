@@ -58,7 +58,9 @@ export function asTable<Row>(columns: readonly TableColumn<Row>[], rows: readonl
 }
 
 /** What stands between two columns, and how much smaller their heads are written than what is in them. */
-const PADDING = 14
+const PADDING = 16
+/** How much wider texts are drawn than they are measured: names and figures are stronger, digits have one width. */
+const DRAWN = 1.06
 const HEAD = 11.5 / 13
 const LEAST = 52
 const MOST = 300
@@ -74,7 +76,7 @@ export function fitWidths<Row>(
       const places = Math.max(0, ...rows.map(row => decimals(column.text(row))))
       const widths = rows.map(row => {
         const text = column.figure ? onPoint(column.text(row), places) : { shown: column.text(row), after: '' }
-        return measure(`${text.shown}${text.after}${column.unit ? ` ${column.unit(row)}` : ''}`)
+        return measure(`${text.shown}${text.after}${column.unit ? ` ${column.unit(row)}` : ''}`) * DRAWN
       })
       const head = measure(column.label) * HEAD + (column.ordered ? 12 : 0)
       return [
@@ -117,11 +119,15 @@ export function fitRoom(
   return widths
 }
 
+const TYPE = "13px 'Public Sans Variable', sans-serif"
 let context: CanvasRenderingContext2D | null | undefined
+/** Until the type is there, texts are measured in another one: widths are to be computed again then. */
+export const typeLoaded = async (): Promise<unknown> => await document.fonts.load(TYPE)
 /** How wide a text is in the table's type; a guess where nothing is drawn. */
 export function textWidth(text: string): number {
   context ??= document.createElement('canvas').getContext('2d')
   if (!context) return text.length * 7
-  context.font = "13px 'Public Sans Variable', sans-serif"
-  return context.measureText(text).width
+  context.font = TYPE
+  // digits stand in columns: each is as wide as the widest
+  return context.measureText(text.replace(/\d/g, '0')).width
 }
