@@ -19,6 +19,7 @@ import * as request from '#contract/request/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as setupPeople from '#contract/setup/people.ts'
 import * as registers from '#contract/setup/registers.ts'
+import * as setupRoles from '#contract/setup/roles.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import * as company from '#contract/source/company.ts'
 import * as duplicates from '#contract/source/duplicates.ts'
@@ -26,6 +27,7 @@ import * as source from '#contract/source/endpoints.ts'
 import * as budgets from '#contract/budgets/endpoints.ts'
 import * as pool from '#contract/order/pool.ts'
 import * as catalogue from '#contract/request/catalogue.ts'
+import * as keeping from '#contract/request/keeping.ts'
 import * as forms from '#contract/request/forms.ts'
 import * as onboarding from '#contract/source/onboarding.ts'
 
@@ -55,6 +57,7 @@ const DECLARED: readonly unknown[] = [
   house,
   setupPeople,
   registers,
+  setupRoles,
   source,
   duplicates,
   onboarding,
@@ -62,6 +65,7 @@ const DECLARED: readonly unknown[] = [
   budgets,
   pool,
   catalogue,
+  keeping,
   forms,
 ].flatMap(stage => Object.values(stage) as unknown[])
 
