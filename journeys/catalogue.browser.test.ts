@@ -39,7 +39,7 @@ describe('the catalogue in the browser', function () {
     await chooseFiles(page, 'input[data-test="item-picture"]', path)
     await page.waitForSelector('.item-head img[src^="data:image/jpeg"]')
     const dots = await page.$eval('.item-head img', image => (image as HTMLImageElement).naturalWidth)
-    expect(dots).to.equal(800)
+    expect(dots).to.equal(320)
     await press(page, 'new-offer')
     await pick(page, 'offer-supplier', 'Nordhavn')
     await fill(page, 'offer-number', 'NO-PF1')

@@ -102,6 +102,7 @@ const DifferenceJson = z.strictObject({
   supplierItem: z.string(),
   unit: z.string(),
   currency: z.string(),
+  agreement: z.string(),
   before: Prices.nullable(),
   after: Prices.nullable(),
   percent: z.string().nullable(),

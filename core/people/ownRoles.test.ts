@@ -38,8 +38,10 @@ describe('a role', () => {
   })
 
   it('is taken out only where it is our own and nobody has it', () => {
-    expect(whyNotDropRole({ own: true, holders: 0 })).to.deep.equal([])
-    expect(whyNotDropRole({ own: true, holders: 3 })[0]).to.deep.include({ code: 'role.used', details: { count: 3 } })
-    expect(whyNotDropRole({ own: false, holders: 0 }).map(one => one.code)).to.deep.equal(['role.stays'])
+    const free = { own: true, holders: 0, named: false }
+    expect(whyNotDropRole(free)).to.deep.equal([])
+    expect(whyNotDropRole({ ...free, named: true }).map(one => one.code)).to.deep.equal(['role.asked'])
+    expect(whyNotDropRole({ ...free, holders: 3 })[0]).to.deep.include({ code: 'role.used', details: { count: 3 } })
+    expect(whyNotDropRole({ ...free, own: false }).map(one => one.code)).to.deep.equal(['role.stays'])
   })
 })

@@ -38,8 +38,18 @@ export function whyNotRole({ name, permissions }: RoleEntry, facts: RoleFacts): 
 export const rightsAdded = (before: readonly string[], after: readonly string[]): string[] =>
   after.filter(one => !before.includes(one) && MONEY_RIGHTS.has(one))
 
-/** Why a role cannot be taken out: those that the house began with stay, and so do those that somebody has. */
-export function whyNotDropRole({ own, holders }: { readonly own: boolean; readonly holders: number }): Reason[] {
+/** Why a role cannot be taken out: those that the house began with stay, and so do those that somebody has or something asks for. */
+export function whyNotDropRole({
+  own,
+  holders,
+  named,
+}: {
+  readonly own: boolean
+  readonly holders: number
+  /** A rule asks those who have it, or they have to have a second factor. */
+  readonly named: boolean
+}): Reason[] {
   if (!own) return [stop('role.stays')]
+  if (named) return [stop('role.asked')]
   return holders > 0 ? [stop('role.used', { count: holders })] : []
 }

@@ -79,11 +79,19 @@ export interface OfferEntry extends Offer {
 /** Why an offer cannot be kept as it was entered; nothing where it can. `taken`: the supplier offers the item under this number already. */
 export function whyNotOffer(
   entry: OfferEntry,
-  facts: { readonly taken: boolean; readonly converts: boolean },
+  facts: {
+    readonly taken: boolean
+    readonly converts: boolean
+    /** What it says now: its prices, those to come too, are in this currency and unit. */
+    readonly before: Pick<OfferEntry, 'currency' | 'unit'> | null
+  },
 ): Reason[] {
   const wrong: Reason[] = []
   const at = (place: string): { place: string } => ({ place })
   if (facts.taken) wrong.push(stop('offer.there', {}, at('supplierItem')))
+  for (const key of ['currency', 'unit'] as const)
+    if (facts.before && facts.before[key] !== entry[key])
+      wrong.push(stop('offer.stays', { before: facts.before[key] }, at(key)))
   if (!(currencies as readonly string[]).includes(entry.currency))
     wrong.push(stop('money.unknownCurrency', { currency: entry.currency }, at('currency')))
   if (!(entry.unit in UNITS)) wrong.push(stop('line.unit', { unit: entry.unit }, at('unit')))
@@ -116,8 +124,9 @@ export const whyNotPricesFrom = (from: string, today: string): Reason[] =>
   from < today ? [stop('price.past', {}, { place: 'from' })] : []
 
 const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp']
-const MOST_DOTS = 2_000_000
-const MOST_BYTES = 400_000
+/** What is found is shown with its pictures, forty at once. */
+const MOST_DOTS = 400_000
+const MOST_BYTES = 60_000
 
 /** Why a picture of an item cannot be kept; the browser makes large ones smaller before it sends them. Sizes in dots and bytes. */
 export function whyNotPicture(one: {

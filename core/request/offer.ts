@@ -20,6 +20,10 @@ export interface Offer {
   readonly tiers: readonly PriceTier[]
 }
 
+/** Whether an offer's last day has passed. hasEnded({ validTo: '2026-11-28' }, '2026-11-29') //=> true */
+export const hasEnded = (offer: Pick<Offer, 'validTo'>, today: string): boolean =>
+  offer.validTo !== null && offer.validTo < today
+
 /** The tier that applies at a quantity: the highest `from` not above it; below the first tier, the first. */
 export function tierAt(tiers: readonly PriceTier[], quantity: string): PriceTier {
   const ascending = [...tiers].sort((a, b) => new Decimal(a.from).comparedTo(b.from))
@@ -59,7 +63,7 @@ export function priceQuantity(offer: Offer, quantity: string, today: string): Pr
         allowed,
       }),
     )
-  if (today < offer.validFrom || (offer.validTo !== null && today > offer.validTo))
+  if (today < offer.validFrom || hasEnded(offer, today))
     reasons.push(stop('offer.expired', { validFrom: offer.validFrom, validTo: offer.validTo ?? '' }))
   const cheaper = cheaperAbove(offer, quantity, amount)
   if (cheaper !== undefined) reasons.push(note('offer.cheaperAbove', { quantity: cheaper, unit: '' }))

@@ -4,7 +4,7 @@ import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { tierFaults } from '#core/request/itemEntry.ts'
 import type { PriceTier } from '#core/request/offer.ts'
-import { percentBetween, unitPrice } from '#core/request/prices.ts'
+import { changedTiers, percentBetween, type PriceChange, unitPrice } from '#core/request/prices.ts'
 import { UNITS } from '#core/units/units.ts'
 
 /** Columns of a supplier's price list. */
@@ -108,6 +108,8 @@ export interface ListedOffer {
   readonly minimum: string
   readonly priceBase: string
   readonly tiers: readonly PriceTier[]
+  /** The agreement whose prices they are; empty where there is none. */
+  readonly agreement: string
 }
 
 export type DifferenceKind = 'dearer' | 'cheaper' | 'tiers' | 'same' | 'missing' | 'unknown'
@@ -123,6 +125,7 @@ export interface Difference {
   readonly supplierItem: string
   readonly unit: string
   readonly currency: string
+  readonly agreement: string
   readonly before: { readonly priceBase: string; readonly tiers: readonly PriceTier[] } | null
   readonly after: { readonly priceBase: string; readonly tiers: readonly PriceTier[] } | null
   /** Percent by which the first price of one unit changes, one digit. */
@@ -149,7 +152,10 @@ export function comparePriceList(
       reasons.push(stop('import.twice', { row: seen.get(key)! }, { place: `rows.${row.row}.supplier_item` }))
     else seen.set(key, row.row)
     if (reasons.length > 0) faults.push({ row: row.row, reasons })
-    else differences.push(found ? differenceOf(found, row) : unknown(row))
+    else
+      differences.push(
+        found ? differenceOf(found, { priceBase: row.priceBase, tiers: tiersOf(found, row) }, row.row) : unknown(row),
+      )
   }
   for (const offer of offers)
     if (!seen.has(offer.id))
@@ -195,25 +201,33 @@ function faultsOf(offer: ListedOffer, row: PriceRow): Reason[] {
 
 const tiersOf = (offer: ListedOffer, row: PriceRow): PriceTier[] =>
   row.tiers.map((tier, index) => (index === 0 ? { from: offer.minimum, price: tier.price } : tier))
-const named = ({ id, number, name, supplierItem, unit, currency }: ListedOffer) => ({
+const named = ({ id, number, name, supplierItem, unit, currency, agreement }: ListedOffer) => ({
   offerId: id,
   number,
   name,
   supplierItem,
   unit,
   currency,
+  agreement,
 })
 const pricesOf = ({ priceBase, tiers }: ListedOffer) => ({ priceBase, tiers })
 
-function differenceOf(offer: ListedOffer, row: PriceRow): Difference {
-  const after = { priceBase: row.priceBase, tiers: tiersOf(offer, row) }
+/** What a change of all prices makes of each offer. */
+export const changeOffers = (offers: readonly ListedOffer[], change: PriceChange): Difference[] =>
+  offers.map(offer => {
+    const { priceBase, tiers } = offer
+    return differenceOf(offer, { priceBase, tiers: changedTiers(tiers, change) }, null)
+  })
+
+type Prices = Pick<ListedOffer, 'priceBase' | 'tiers'>
+function differenceOf(offer: ListedOffer, after: Prices, row: number | null): Difference {
   const [old, now] = [unitPrice(offer), unitPrice(after)]
-  const tiers = (one: Pick<PriceRow, 'priceBase' | 'tiers'>): string =>
+  const tiers = (one: Prices): string =>
     one.tiers
       .map(tier => `${new Decimal(tier.from).toFixed()}=${new Decimal(tier.price).div(one.priceBase).toFixed()}`)
       .join('|')
   const kind = now.gt(old) ? 'dearer' : now.lt(old) ? 'cheaper' : tiers(offer) === tiers(after) ? 'same' : 'tiers'
-  return { ...named(offer), kind, row: row.row, before: pricesOf(offer), after, percent: percentBetween(old, now) }
+  return { ...named(offer), kind, row, before: pricesOf(offer), after, percent: percentBetween(old, now) }
 }
 
 const unknown = (row: PriceRow): Difference => ({
@@ -225,6 +239,7 @@ const unknown = (row: PriceRow): Difference => ({
   supplierItem: row.supplierItem || row.gtin,
   unit: row.unit,
   currency: row.currency,
+  agreement: '',
   before: null,
   after: { priceBase: row.priceBase, tiers: row.tiers },
   percent: null,

@@ -2,7 +2,14 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { Decimal } from '#core/money/decimal.ts'
 import { whyNotItem, whyNotOffer, whyNotPicture, whyNotPricesFrom } from '#core/request/itemEntry.ts'
-import { comparePriceList, isJump, type ListedOffer, type PriceRow, readPriceRow } from '#core/request/priceList.ts'
+import {
+  changeOffers,
+  comparePriceList,
+  isJump,
+  type ListedOffer,
+  type PriceRow,
+  readPriceRow,
+} from '#core/request/priceList.ts'
 import { changedTiers, percentBetween, pricesOn, samePrices, unitPrice, whyNotChange } from '#core/request/prices.ts'
 
 const codes = (reasons: readonly { code: string; place?: string }[]): string[] =>
@@ -72,6 +79,7 @@ describe('a price list', () => {
     minimum: '5',
     priceBase: '1',
     tiers: [{ from: '5', price: '4' }],
+    agreement: '',
     ...facts,
   })
   const row = (number: number, texts: Record<string, string>): PriceRow => {
@@ -139,6 +147,20 @@ describe('a price list', () => {
     ])
     expect(faults[0]?.reasons[0]?.details).to.deep.equal({ row: 2 })
     expect(differences.map(one => one.kind)).to.deep.equal(['dearer', 'unknown'])
+  })
+
+  it('is told apart from a change of all prices, which says the same of every offer', () => {
+    const offers = [
+      offer('1', { agreement: 'FA-12' }),
+      offer('2', { priceBase: '3', tiers: [{ from: '5', price: '0.01' }] }),
+    ]
+    const change = (percent: string): string[] =>
+      changeOffers(offers, { percent, places: 2 }).map(
+        one => `${one.kind} ${one.after!.tiers[0]!.price} ${one.percent}`,
+      )
+    expect(change('10')).to.deep.equal(['dearer 4.4 10', 'same 0.01 0'])
+    expect(change('-10')).to.deep.equal(['cheaper 3.6 -10', 'same 0.01 0'])
+    expect(changeOffers(offers, { percent: '10', places: 2 })[0]).to.deep.include({ row: null, offerId: '1', agreement: 'FA-12' }) // prettier-ignore
   })
 
   it('asks to look twice where a price changes by a quarter or more', () => {
@@ -215,7 +237,7 @@ describe('what a keeper of the catalogue writes down', () => {
   }
   it('of an offer has a price, rising quantities, figures above zero and a unit that converts to the item’s', () => {
     const why = (changed: object, taken = false, convertible = true): string[] =>
-      codes(whyNotOffer({ ...entry, ...changed }, { taken, converts: convertible }))
+      codes(whyNotOffer({ ...entry, ...changed }, { taken, converts: convertible, before: null }))
     expect(why({})).to.deep.equal([])
     expect(why({ validTo: '2026-01-01', incoterm: 'DAP', countries: ['NL', 'DE'] })).to.deep.equal([])
     expect(why({}, true, false)).to.deep.equal(['offer.there @supplierItem', 'offer.unitOfItem @unit'])
@@ -224,15 +246,20 @@ describe('what a keeper of the catalogue writes down', () => {
     expect(why({ validTo: '2025-12-31' })).to.deep.equal(['offer.endsEarly @validTo'])
     expect(why({ validFrom: 'soon' })).to.deep.equal(['offer.endsEarly @validTo'])
     expect(why({ incoterm: 'ABC', countries: ['nl'] })).to.deep.equal(['term.unknown @incoterm', 'import.countries @countries']) // prettier-ignore
+    const before = { currency: 'EUR', unit: 'C62' }
+    const stays = (changed: object): string[] =>
+      codes(whyNotOffer({ ...entry, ...changed }, { taken: false, converts: true, before }))
+    expect(stays({ minimum: '5' })).to.deep.equal([])
+    expect(stays({ currency: 'USD', unit: 'KGM' })).to.deep.equal(['offer.stays @currency', 'offer.stays @unit'])
     expect(why({ tiers: [] })).to.deep.equal(['offer.needsPrice @tiers'])
     expect(why({ tiers: [{ from: '1', price: '4' }, { from: '1', price: '3' }, { from: '9', price: '0' }] })).to.deep.equal(['offer.tierRises @tiers.1', 'offer.aboveZero @tiers.2']) // prettier-ignore
   })
 
   it('keeps pictures that every page can show', () => {
-    const picture = { mediaType: 'image/jpeg', size: 400_000, width: 2000, height: 1000 }
+    const picture = { mediaType: 'image/jpeg', size: 60_000, width: 800, height: 500 }
     expect(whyNotPicture(picture)).to.deep.equal([])
     expect(codes(whyNotPicture({ ...picture, mediaType: 'application/pdf' }))).to.deep.equal(['picture.type @fileId'])
-    for (const large of [{ width: 2001 }, { size: 400_001 }, { width: 8000, height: 5000 }])
+    for (const large of [{ width: 801 }, { size: 60_001 }, { width: 8000, height: 5000 }])
       expect(codes(whyNotPicture({ ...picture, ...large }))).to.deep.equal(['picture.large @fileId'])
   })
 })

@@ -18,6 +18,8 @@ import { keepPrices } from '#server/request/priceStore.ts'
 
 /** Adds an item, or changes the one that there is. */
 export async function saveItem(call: Write, { id, version, ...body }: BodyOf<typeof SaveItem>): Promise<Done> {
+  // one after the other, so that two who give the same number are told so
+  await call.trx.raw(`select pg_advisory_xact_lock(hashtext('item numbers'))`)
   const before = id === null ? null : await hold(call, 'item', id, version)
   refuse(whyNotItem(body, await factsOf(call, body, before)))
   if (!before) {
@@ -26,10 +28,9 @@ export async function saveItem(call: Write, { id, version, ...body }: BodyOf<typ
     await record(call, { kind: 'item', id: row.id, action: 'created', changes: { after: body } })
     return { id: row.id, version: 1 }
   }
-  const was = Object.fromEntries(Object.keys(body).map(key => [key, before[key as keyof ItemRow]]))
   return await move(call, 'item', before, { ...body, packs: json(body.packs) } as never, {
     action: body.discontinuedOn !== null && before.discontinuedOn === null ? 'discontinued' : 'changed',
-    changes: { before: was, after: body },
+    changes: { before: pick(before, body), after: body },
     reason: null,
   })
 }
@@ -111,15 +112,16 @@ export async function saveOffer(
     whyNotOffer(body, {
       taken: same !== undefined && same.id !== before?.id,
       converts: converts(body.unit, item.unit, item.packs),
+      before,
     }),
   )
-  const { tiers, priceBase, supplierId, ...rest } = body
   if (!before) return await addOffer(call, itemId, body)
+  const { tiers, priceBase, supplierId: _, ...rest } = body
   const newPrices = !samePrices(before, { priceBase, tiers })
   if (newPrices) refuse(whyNotPricesFrom(pricesFrom, call.today))
-  const done = await move(call, 'offer', before, { ...rest, currency: body.currency } as Partial<OfferRow>, {
+  const done = await move(call, 'offer', before, rest as Partial<OfferRow>, {
     action: 'changed',
-    changes: { before: { ...rest, ...pick(before, rest) }, after: rest },
+    changes: { before: pick(before, rest), after: rest },
     reason: null,
   })
   if (!newPrices) return done

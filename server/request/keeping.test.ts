@@ -107,6 +107,13 @@ describe('keeping the catalogue', () => {
     await (await keeper()).do(SaveItem, { body: { ...item, category: categories[0]!, id, version: after.version } })
   })
 
+  it('gives a number once, also to two who ask for it at the same moment', async () => {
+    const body = { ...item, number: 'KEEP-2', category: categories[0]!, id: null, version: 0 }
+    const pilar = await keeper()
+    const answers = await Promise.all([1, 2, 3].map(() => pilar.call(SaveItem, { body })))
+    expect(answers.map(one => one.codes[0] ?? 'kept').sort()).to.deep.equal(['item.numberTaken', 'item.numberTaken', 'kept']) // prettier-ignore
+  })
+
   it('is for who keeps it: a requester may not', async () => {
     const asked = await (
       await world.as('Joren')
@@ -143,6 +150,8 @@ describe('keeping the catalogue', () => {
     const offerId = added.body.id as string
     const at = async () => (await read(id)).offers.find(one => one.id === offerId)!
     const dearer = { tiers: [{ from: '1', price: '45' }] }
+    const other = await save({ currency: 'USD', tiers: [{ from: '1', price: '50' }] }, offerId, (await at()).version)
+    expect(other.codes, 'prices to come would be read in the wrong currency').to.deep.equal(['offer.stays'])
     const past = await save({ ...dearer, pricesFrom: addDays(today(), -1) }, offerId, (await at()).version)
     expect(past.codes).to.deep.equal(['price.past'])
     const later = addDays(today(), 30)
@@ -201,6 +210,7 @@ describe('keeping the catalogue', () => {
       reason: 'The list of January',
     }
     expect(await (await keeper()).do(TakePriceList, { body })).to.deep.equal({ offers: 1, ended: own.length - 1 })
+    expect((await look(fileId)).counts, 'what ends on a day to come is offered until then').to.deep.include({ missing: own.length - 1 }) // prettier-ignore
     const rows = await world.db('offers').where({ supplierId: supplier }).select('id', 'validTo')
     expect(rows.filter(row => row.validTo === addDays(from, -1))).to.have.length(own.length - 1)
     const [next] = await world.db('offerPrices').where({ offerId: one!.id, fromDay: from })

@@ -10,7 +10,9 @@ import type { z } from 'zod'
 import { addDays } from '#core/calendar/days.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { whyNotPricesFrom } from '#core/request/itemEntry.ts'
+import { hasEnded } from '#core/request/offer.ts'
 import {
+  changeOffers,
   comparePriceList,
   type Difference,
   type ListedOffer,
@@ -18,7 +20,7 @@ import {
   type PriceRow,
   readPriceRow,
 } from '#core/request/priceList.ts'
-import { changedTiers, percentBetween, unitPrice, whyNotChange } from '#core/request/prices.ts'
+import { whyNotChange } from '#core/request/prices.ts'
 import type { Read, Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { record, sha256 } from '#server/documents/history.ts'
@@ -27,6 +29,7 @@ import { refuse } from '#server/documents/obey.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
+import type { OfferRow } from '#server/request/offerStore.ts'
 import { keepPrices } from '#server/request/priceStore.ts'
 
 type Changed = z.output<typeof PricesChanged>
@@ -34,28 +37,29 @@ type Changed = z.output<typeof PricesChanged>
 const SHOWN = 2000
 const ORDER = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'same'] as const
 
-/** The supplier's offers that hold today or later. */
-async function offersOf(call: Read, supplierId: string, category = ''): Promise<(ListedOffer & { version: number })[]> {
-  return await call
+/** The supplier's offers that have not ended. */
+async function offersOf(call: Read, supplierId: string, category = ''): Promise<ListedOffer[]> {
+  const offers = await call
     .trx('offers')
     .join('items', 'items.id', 'offers.itemId')
     .where({ supplierId })
-    .where(inner => inner.whereNull('validTo').orWhere('validTo', '>=', call.today))
     .modify(query => void (category !== '' && query.where('items.category', category)))
     .orderBy(['items.number', 'offers.supplierItem'])
-    .select('offers.id', 'items.number', 'items.name', 'offers.supplierItem', 'items.gtin', 'offers.currency', 'offers.unit', 'offers.minimum', 'offers.priceBase', 'offers.tiers', 'offers.version') // prettier-ignore
+    .select<(ListedOffer & Pick<OfferRow, 'validTo'>)[]>('offers.id', 'items.number', 'items.name', 'offers.supplierItem', 'items.gtin', 'offers.currency', 'offers.unit', 'offers.minimum', 'offers.priceBase', 'offers.tiers', 'offers.agreement', 'offers.validTo') // prettier-ignore
+  return offers.filter(offer => !hasEnded(offer, call.today))
 }
 
 interface Seen {
   readonly differences: readonly Difference[]
   readonly faults: readonly RowFaults[]
-  readonly rows: number
   readonly stamp: string
 }
 
-function seen(differences: readonly Difference[], faults: readonly RowFaults[], rows: number): Seen {
-  return { differences, faults, rows, stamp: sha256(JSON.stringify([differences, faults])) }
-}
+const seen = (differences: readonly Difference[], faults: readonly RowFaults[]): Seen => ({
+  differences,
+  faults,
+  stamp: sha256(JSON.stringify([differences, faults])),
+})
 
 function shown({ differences, faults, stamp }: Seen): PriceDifferences {
   const counts = Object.fromEntries(ORDER.map(kind => [kind, differences.filter(one => one.kind === kind).length]))
@@ -82,24 +86,7 @@ export const previewPrices = async (
 
 async function wouldChange(call: Read, body: BodyOf<typeof PreviewPrices>): Promise<Seen> {
   refuse(whyNotChange(body))
-  const offers = await offersOf(call, body.supplierId, body.category)
-  const differences = offers.map(
-    ({ id, priceBase, tiers, minimum: _, gtin: __, version: ___, ...offer }): Difference => {
-      const after = { priceBase, tiers: changedTiers(tiers, body) }
-      const [old, now] = [unitPrice({ priceBase, tiers }), unitPrice(after)]
-      const kind = now.gt(old) ? 'dearer' : now.lt(old) ? 'cheaper' : 'same'
-      return {
-        ...offer,
-        offerId: id,
-        kind,
-        row: null,
-        before: { priceBase, tiers },
-        after,
-        percent: percentBetween(old, now),
-      }
-    },
-  )
-  return seen(differences, [], offers.length)
+  return seen(changeOffers(await offersOf(call, body.supplierId, body.category), body), [])
 }
 
 /** Changes all prices of a supplier, as they were seen before. */
@@ -129,7 +116,7 @@ async function wouldTake(call: Read, supplierId: string, fileId: string): Promis
     else faults.push({ row: index + 2, reasons })
   }
   const compared = comparePriceList(await offersOf(call, supplierId), rows)
-  return seen(compared.differences, [...faults, ...compared.faults], table.rows.length)
+  return seen(compared.differences, [...faults, ...compared.faults])
 }
 
 /** Lets a price list count from a day on, as its differences were seen before. */
@@ -153,26 +140,37 @@ async function take(call: Write, now: Seen, asked: Taking, facts: Readonly<Recor
   refuse(whyNotPricesFrom(asked.from, call.today))
   if (now.stamp !== asked.stamp) throw new RuleBroken(stop('price.changedMeanwhile'))
   const changed = now.differences.filter(one => one.offerId && one.after && one.kind !== 'same')
-  const ended = asked.endMissing ? now.differences.filter(one => one.kind === 'missing').map(one => one.offerId!) : []
+  const missing = asked.endMissing ? now.differences.filter(one => one.kind === 'missing').map(one => one.offerId!) : []
   await keepPrices(
     call,
     changed.map(one => ({ offerId: one.offerId!, fromDay: asked.from, ...one.after! })),
     { origin: asked.origin, reason: asked.reason },
   )
-  await endOffers(call, ended, addDays(asked.from, -1))
+  const ended = await endOffers(call, missing, addDays(asked.from, -1))
   await record(call, {
     kind: 'supplier',
     id: asked.supplierId,
     action: 'pricesChanged',
-    changes: { ...facts, from: asked.from, offers: changed.length, ended: ended.length },
+    changes: { ...facts, from: asked.from, offers: changed.length, ended },
     reason: asked.reason,
   })
-  return { offers: changed.length, ended: ended.length }
+  return { offers: changed.length, ended }
 }
 
-async function endOffers(call: Write, ids: readonly string[], lastDay: string): Promise<void> {
-  await call.trx.raw(
-    `update offers set valid_to = greatest(?::date, valid_from), version = version + 1, changed_at = ? where id = any(?) and (valid_to is null or valid_to > ?::date)`,
-    [lastDay, call.now, [...ids], lastDay],
-  )
+/** Ends offers on a day, and says how many: those that begin later were not meant, those that end before already do. */
+async function endOffers(call: Write, ids: readonly string[], lastDay: string): Promise<number> {
+  const offers = await call
+    .trx('offers')
+    .whereIn('id', [...ids])
+    .orderBy('id')
+    .forNoKeyUpdate()
+  const ending = offers.filter(offer => offer.validFrom <= lastDay && !hasEnded(offer, lastDay))
+  await call
+    .trx('offers')
+    .whereIn(
+      'id',
+      ending.map(offer => offer.id),
+    )
+    .update({ validTo: lastDay, version: call.trx.raw('version + 1') as never, changedAt: call.now } as never)
+  return ending.length
 }

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
-import { ListPeople, ChangePerson } from '#contract/setup/endpoints.ts'
+import { ChangePerson, CreateRule, ListPeople } from '#contract/setup/endpoints.ts'
 import { DropRole, ReadRoles, SaveRole } from '#contract/setup/roles.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -16,6 +16,15 @@ describe('roles of the house', () => {
     const kept = [...one.roles.filter(given => !more.includes(given.role)), ...more.map(code => ({ role: code, costCentre: null }))] // prettier-ignore
     const body = { version: one.version, active: one.active, roles: kept }
     return await wren.call(ChangePerson, { params: { id: one.id }, body })
+  }
+
+  /** A second person agrees to what waits. */
+  async function agree() {
+    const henrik = await world.as('Henrik')
+    const change = (await henrik.do(ListPowerChanges, {})).changes[0]!
+    const body = { version: change.version, answer: 'agree' as const, reason: '' }
+    await henrik.do(AnswerPowerChange, { params: { id: change.id }, body })
+    return change
   }
 
   it('are made of rights, given like any other, and work at once', async () => {
@@ -41,14 +50,8 @@ describe('roles of the house', () => {
     const asked = await save('', [...made.permissions, 'payment.approve'], made.id, made.version)
     expect([asked.status, asked.body.waits]).to.deep.equal([200, true])
     expect((await role('Dock lead')).permissions).to.not.include('payment.approve')
-    const henrik = await world.as('Henrik')
-    const [change] = (await henrik.do(ListPowerChanges, {})).changes
-    expect([change!.what, change!.name, change!.gives]).to.deep.equal(['role', 'Dock lead', ['payment.approve']])
-    const answer = {
-      params: { id: change!.id },
-      body: { version: change!.version, answer: 'agree' as const, reason: '' },
-    }
-    await henrik.do(AnswerPowerChange, answer)
+    const change = await agree()
+    expect([change.what, change.name, change.gives]).to.deep.equal(['role', 'Dock lead', ['payment.approve']])
     const now = await role('Dock lead')
     expect(now.permissions).to.include('payment.approve')
     expect((await save('', ['order.read'], now.id, now.version)).body.waits).to.equal(false)
@@ -79,6 +82,11 @@ describe('roles of the house', () => {
       return await wren.call(DropRole, { params: { id }, body: { version } })
     }
     expect((await drop('Dock lead')).codes).to.deep.equal(['role.used'])
+    await save('Night watch', [])
+    const rule = { name: 'Nights', costCentres: [], fromAmount: '0', upTo: null, stage: 3, asked: { kind: 'role' as const, role: 'Night watch' }, active: true } // prettier-ignore
+    await (await world.as('Wren')).do(CreateRule, { body: rule })
+    await agree()
+    expect((await drop('Night watch')).codes).to.deep.equal(['role.asked'])
     expect((await drop('receiver')).codes).to.deep.equal(['role.stays'])
     await save('Nobody’s', [])
     expect((await drop('Nobody’s')).status).to.equal(200)

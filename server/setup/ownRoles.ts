@@ -10,6 +10,7 @@ import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { refuse } from '#server/documents/obey.ts'
 import type { RoleRow } from '#server/people/peopleStore.ts'
+import { readSetting, SIGN_IN } from '#server/house/house.ts'
 import { endStreams } from '#server/people/sessions.ts'
 import { rightsOfRoles } from '#server/setup/rolesActs.ts'
 
@@ -100,12 +101,22 @@ export async function changeRole(
   return done
 }
 
+/** Whether a rule asks those who have a role, or sign-in asks a second factor of them. */
+async function isNamed(call: Read, code: string): Promise<boolean> {
+  const asked = await call
+    .trx('approvalRules')
+    .whereRaw(`asked @> ?::jsonb`, [JSON.stringify({ role: code })])
+    .first('id')
+  const { secondFactorRoles } = (await readSetting(call, 'signIn')) ?? SIGN_IN
+  return asked !== undefined || secondFactorRoles.includes(code)
+}
+
 export async function dropRole(call: Write, id: string, version: number): Promise<Record<string, never>> {
   const role = await hold(call, 'role', id, version)
   const [{ count }] = (await call.trx('personRoles').where({ role: role.code }).count('* as count')) as [
     { count: bigint },
   ]
-  refuse(whyNotDropRole({ own: role.own, holders: Number(count) }))
+  refuse(whyNotDropRole({ own: role.own, holders: Number(count), named: await isNamed(call, role.code) }))
   await record(call, { kind: 'role', id, action: 'dropped', changes: { before: { name: role.code } } })
   await call.trx('roles').where({ id }).delete()
   return {}

@@ -31,9 +31,7 @@ watch(
   { immediate: true },
 )
 const best = (item: ItemJson) => {
-  const live = item.offers.filter(
-    offer => offer.supplierState === 'active' && (offer.validTo === null || offer.validTo >= session.today),
-  )
+  const live = item.offers.filter(offer => usable(offer, session.today))
   const [row] = inOrder(
     compareOffers(live, Number(quantity.value) > 0 ? quantity.value : '1', item, item.baseCurrency),
     one => live.find(offer => offer.id === one.id)!.agreement,
@@ -84,6 +82,7 @@ const facts = computed((): { name: string; values: string[] }[] => {
 })
 const differs = (values: readonly string[]): boolean => new Set(values).size > 1
 const shown = computed(() => (onlyDifferent.value ? facts.value.filter(fact => differs(fact.values)) : facts.value))
+import { usable } from '#web/request/compared.ts'
 import { pictureSource } from '#web/request/itemPicture.ts'
 </script>
 

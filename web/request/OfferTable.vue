@@ -2,6 +2,7 @@
 import { ElButton, ElRadio } from 'element-plus'
 import { computed } from 'vue'
 import type { ItemJson, OfferJson } from '#contract/request/catalogue.ts'
+import { hasEnded } from '#core/request/offer.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { roundedText } from '#core/money/text.ts'
 import { useSession } from '#web/people/session.ts'
@@ -57,8 +58,7 @@ const per = (base: string): string => (base === '1' ? '' : ` / ${base}`)
               .join(', ')
           }}</small
           ><small v-if="offer.supplierState !== 'active'" class="tone-stop">orders are stopped</small
-          ><small v-if="offer.validTo && offer.validTo < session.today" class="tone-stop"
-            >ended {{ day(offer.validTo) }}</small
+          ><small v-if="hasEnded(offer, session.today)" class="tone-stop">ended {{ day(offer.validTo) }}</small
           ><small v-else-if="offer.validTo" class="quiet">until {{ day(offer.validTo) }}</small
           ><span v-if="keeping" class="keep"
             ><ElButton link :data-test="`change-${offer.supplierItem}`" @click="emit('change', offer, false)"

@@ -61,7 +61,8 @@ const sign = (percent: string): string => (percent.startsWith('-') || percent ==
       <tbody>
         <tr v-for="(one, index) in shown" :key="index">
           <td>
-            {{ one.name || 'not named' }}<small>{{ one.number }}</small>
+            {{ one.name || 'not named' }}<small>{{ one.number }}</small
+            ><small v-if="one.agreement" class="tone-attention">agreement {{ one.agreement }}</small>
           </td>
           <td>{{ one.supplierItem }}</td>
           <td class="num">

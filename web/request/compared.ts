@@ -1,5 +1,6 @@
 import type { ItemJson, OfferJson } from '#contract/request/catalogue.ts'
 import { compareOffers, inOrder } from '#core/request/comparison.ts'
+import { hasEnded } from '#core/request/offer.ts'
 
 type Compared = ReturnType<typeof compareOffers>[number]
 /** An offer with what it comes to at the wanted quantity. */
@@ -10,7 +11,7 @@ export interface ComparedOffer {
 
 /** Whether a request can use an offer today. */
 export const usable = (offer: Pick<OfferJson, 'supplierState' | 'validTo'>, today: string): boolean =>
-  offer.supplierState === 'active' && (offer.validTo === null || offer.validTo >= today)
+  offer.supplierState === 'active' && !hasEnded(offer, today)
 
 /** All offers of an item at a quantity, the best first. */
 export function comparedOffers(item: ItemJson, quantity: string): ComparedOffer[] {

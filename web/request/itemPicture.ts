@@ -2,9 +2,9 @@
 export const pictureSource = (picture: string): string =>
   picture.startsWith('data:') ? picture : `data:image/svg+xml,${encodeURIComponent(picture)}`
 
-/** Dots along the longer side of what is kept of a picture. */
-const LONGEST = 800
-const QUALITY = 0.85
+/** Dots along the longer side of what is kept of a picture: twice of what a page shows. */
+const LONGEST = 320
+const QUALITY = 0.8
 
 /** A photograph as small as pages show it, so that forty megapixels need not be sent. What is no picture stays as it is and is refused with the reason. */
 export async function smallerPicture(file: File): Promise<File> {
