@@ -1,11 +1,11 @@
 import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
-import { chooseFiles, fill, pick, press, says, textOf, useBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('the catalogue in the browser', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   const world = useWorld()
   const { open, file } = useBrowser(() => world.address)
 

@@ -8,7 +8,7 @@ import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
 import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { firstLink } from '#server/setup/houseActs.ts'
-import { chooseFiles, fill, type OurBrowser, pick, press, says, startBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, type OurBrowser, pick, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
 import { runJobs } from '#test-helpers/suppliers.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
@@ -18,7 +18,7 @@ const TODAY = new Date().toISOString().slice(0, 10)
 const YEAR = TODAY.slice(0, 4)
 
 describe('an empty house, from nothing to the first paid invoice', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   this.bail(true)
   const world = useWorld(true)
   const folder = mkdtempSync(join(tmpdir(), 'ivory-empty-'))

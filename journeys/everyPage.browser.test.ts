@@ -2,7 +2,7 @@ import axe from 'axe-core'
 import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { SUBJECT_GROUPS } from '#web/setup/subjects.ts'
-import { comeInAs, type OurBrowser, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, type OurBrowser, startBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 /** Whose pages are looked at. `+` after an address: the first of its list is opened, too. */
@@ -46,7 +46,7 @@ const settled = (page: Page): Promise<unknown> =>
   page.waitForNetworkIdle({ idleTime: 200, concurrency: 1, timeout: 15_000 }).catch(() => undefined)
 
 describe('every page', function () {
-  this.timeout(600_000)
+  this.timeout(2 * WALK)
   const world = useWorld()
   let browser: OurBrowser
   before(async () => {

@@ -1,13 +1,23 @@
 import { expect } from 'chai'
 import { KeepPreference } from '#contract/people/preferences.ts'
 import type { Page } from 'puppeteer-core'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import {
+  comeInAs,
+  fill,
+  type OurBrowser,
+  pick,
+  press,
+  says,
+  startBrowser,
+  textOf,
+  WALK,
+} from '#test-helpers/browser.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('lists in the browser', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   const world = useWorld()
   let browser: OurBrowser
   let page: Page

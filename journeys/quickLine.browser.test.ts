@@ -1,11 +1,11 @@
 import { expect } from 'chai'
 import { addDays } from '#core/calendar/days.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
 import { today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('a sentence in the browser', function () {
-  this.timeout(90_000)
+  this.timeout(WALK)
   const world = useWorld()
   let browser: OurBrowser
   before(async () => {
@@ -16,8 +16,7 @@ describe('a sentence in the browser', function () {
   for (const width of [1280, 390])
     it(`becomes a line and a submitted request with two keys, ${width} wide`, async () => {
       const page = await browser.open(width)
-      await comeInAs(page, world.address, 'Ines')
-      await page.goto(`${world.address}/request/new`)
+      await comeInAs(page, world.address, 'Ines', false, '/request/new')
       await fill(page, 'quick-line', `12 x SW-1200 to Fennick by ${addDays(today(), 20)} on AC-110/6020`)
       await page.waitForSelector('[data-test="quick-ready"]')
       expect(await page.evaluate(() => document.documentElement.scrollWidth)).to.be.at.most(width)
@@ -33,8 +32,7 @@ describe('a sentence in the browser', function () {
 
   it('offers the meanings of an unsure part, and Enter does nothing until one is chosen', async () => {
     const page = await browser.open()
-    await comeInAs(page, world.address, 'Ines')
-    await page.goto(`${world.address}/request/new`)
+    await comeInAs(page, world.address, 'Ines', false, '/request/new')
     await fill(page, 'quick-line', '2 x circulation pump to Fennick')
     await page.waitForSelector('[data-test="choose-item"]')
     await page.keyboard.press('Enter')
@@ -51,8 +49,7 @@ describe('a sentence in the browser', function () {
 
   it('lets a part be corrected where it was typed', async () => {
     const page = await browser.open()
-    await comeInAs(page, world.address, 'Ines')
-    await page.goto(`${world.address}/request/new`)
+    await comeInAs(page, world.address, 'Ines', false, '/request/new')
     await fill(page, 'quick-line', '4 x SW-1200 to Fennick')
     await page.waitForSelector('[data-test="quick-ready"]')
     await press(page, 'correct-place')

@@ -3,7 +3,7 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { chooseFiles, fill, pick, press, says, useBrowser, textOf } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser, textOf, WALK } from '#test-helpers/browser.ts'
 import { account, draft, figures, goodsLine, moved, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -19,7 +19,7 @@ const attach = async (page: Page, paths: readonly string[]): Promise<void> => {
 }
 
 describe('asking for what is needed, in the browser', function () {
-  this.timeout(150_000)
+  this.timeout(WALK)
   const world = useWorld()
   const { open, file } = useBrowser(() => world.address)
 

@@ -2,12 +2,12 @@ import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { chooseFiles, fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { account, approved, draft, figures, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('what stewards, finance and buyers do for requests, in the browser', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   const world = useWorld()
   const { open, file } = useBrowser(() => world.address)
 

@@ -4,12 +4,12 @@ import type { Page } from 'puppeteer-core'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { chooseFiles, fill, pick, press, says, useBrowser } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('Setup in the browser', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   const world = useWorld()
   const { open, file } = useBrowser(() => world.address)
 

@@ -3,13 +3,23 @@ import type { Page } from 'puppeteer-core'
 import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { nightly } from '#server/app/jobs.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import {
+  comeInAs,
+  fill,
+  type OurBrowser,
+  pick,
+  press,
+  says,
+  startBrowser,
+  textOf,
+  WALK,
+} from '#test-helpers/browser.ts'
 import { billed, drafted, goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
 import { runJobs } from '#test-helpers/suppliers.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('suppliers in the browser', function () {
-  this.timeout(150_000)
+  this.timeout(WALK)
   const world = useWorld()
   let browser: OurBrowser
   before(async () => {
@@ -19,8 +29,7 @@ describe('suppliers in the browser', function () {
 
   const as = async (who: string, path: string, at = false): Promise<Page> => {
     const page = await browser.open()
-    await comeInAs(page, world.address, who, at)
-    await page.goto(`${world.address}${path}`)
+    await comeInAs(page, world.address, who, at, path)
     return page
   }
   const idOf = async (table: string, where: Record<string, unknown>): Promise<string> =>

@@ -17,6 +17,7 @@ import {
   says,
   startBrowser,
   textOf,
+  WALK,
 } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
 import { goodsLine, ordered, received, today } from '#test-helpers/steps.ts'
@@ -32,14 +33,14 @@ after(async () => {
 })
 
 const faults: string[] = []
-async function personsPage(world: World, who: string, at = false): Promise<Page> {
+async function personsPage(world: World, who: string, at = false, path = '/'): Promise<Page> {
   const page = await browser.open()
   page.on('pageerror', error => faults.push(`${who}: ${String(error)}`))
   page.on('console', message => {
     if (message.type() === 'error' && !/status of (4\d\d|503)/.test(message.text()))
       faults.push(`${who}: ${message.text()}`)
   })
-  await comeInAs(page, world.address, who, at)
+  await comeInAs(page, world.address, who, at, path)
   return page
 }
 const idIn = (page: Page): string => page.url().split('/').at(-1)!.split('?')[0]!
@@ -56,15 +57,14 @@ async function typeDay(page: Page, test: string, day: string): Promise<void> {
 }
 
 describe('one need, from the catalogue to the bank, by seven people and a supplier', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   this.bail(true)
   const world = useWorld()
   let orderId = ''
   let requestId = ''
 
   it('Ines finds salt, puts it into the basket and submits the request with the budget before her eyes', async () => {
-    const page = await personsPage(world, 'Ines')
-    await page.goto(`${world.address}/request/catalogue`)
+    const page = await personsPage(world, 'Ines', false, `/request/catalogue`)
     await fill(page, 'catalogue-search', 'synthtic salt')
     await press(page, 'item-SW-1200')
     await fill(page, 'want', '40')
@@ -97,8 +97,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
   })
 
   it('Pilar makes the order and issues it', async () => {
-    const page = await personsPage(world, 'Pilar')
-    await page.goto(`${world.address}/order/to-buy?q=synthetic`)
+    const page = await personsPage(world, 'Pilar', false, `/order/to-buy?q=synthetic`)
     await page.waitForSelector('.row .el-checkbox')
     await page.click('.row .el-checkbox')
     await press(page, 'draft-orders')
@@ -113,16 +112,14 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
   })
 
   it('Maëlle at the supplier confirms it in full', async () => {
-    const page = await personsPage(world, 'Salines du Grand Pré-Vert', true)
-    await page.goto(`${world.address}/supplier/orders/${orderId}`)
+    const page = await personsPage(world, 'Salines du Grand Pré-Vert', true, `/supplier/orders/${orderId}`)
     await press(page, 'confirm-full')
     await says(page, 'You confirmed it in full.')
     await page.browserContext().close()
   })
 
   it('and bills it before it has arrived: the invoice is held and says by what', async () => {
-    const page = await personsPage(world, 'Salines du Grand Pré-Vert', true)
-    await page.goto(`${world.address}/supplier/orders/${orderId}`)
+    const page = await personsPage(world, 'Salines du Grand Pré-Vert', true, `/supplier/orders/${orderId}`)
     await press(page, 'make-invoice')
     await fill(page, 'invoice-number', 'SGP-2026-118')
     await press(page, 'send-invoice')
@@ -138,8 +135,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
   })
 
   it('Yuki counts it in at the gate', async () => {
-    const page = await personsPage(world, 'Yuki')
-    await page.goto(`${world.address}/receive/${orderId}`)
+    const page = await personsPage(world, 'Yuki', false, `/receive/${orderId}`)
     await fill(page, 'count-1', '40')
     await press(page, 'receive-counted')
     await says(page, 'All of it is in.')
@@ -159,8 +155,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
   })
 
   it('Casimir proposes a run and cannot approve his own', async () => {
-    const page = await personsPage(world, 'Casimir')
-    await page.goto(`${world.address}/pay?list=payables`)
+    const page = await personsPage(world, 'Casimir', false, `/pay?list=payables`)
     await typeDay(page, 'due-until', addDays(today(), 31)).catch(() => undefined)
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur())
     await press(page, 'propose')
@@ -177,8 +172,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
       .where({ state: 'proposed' })
       .orderBy('createdAt', 'desc')
       .first('id')) as { id: string }
-    const page = await personsPage(world, 'Adaeze')
-    await page.goto(`${world.address}/pay/${run.id}`)
+    const page = await personsPage(world, 'Adaeze', false, `/pay/${run.id}`)
     await press(page, 'act-approve')
     await says(page, 'its file is handed to the bank next')
     await sendAll(world)
@@ -202,7 +196,7 @@ describe('one need, from the catalogue to the bank, by seven people and a suppli
 })
 
 describe('a walk that starts from files only', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   const world = useWorld()
   const folder = mkdtempSync(join(tmpdir(), 'ivory-files-'))
   after(() => rmSync(folder, { recursive: true, force: true }))
@@ -216,8 +210,7 @@ describe('a walk that starts from files only', function () {
   }
 
   it('suppliers.csv and items.csv are tried out and loaded', async () => {
-    const page = await personsPage(world, 'Pilar')
-    await page.goto(`${world.address}/source`)
+    const page = await personsPage(world, 'Pilar', false, `/source`)
     await press(page, 'import')
     await choose(
       page,
@@ -284,8 +277,7 @@ describe('a walk that starts from files only', function () {
       linesTotal: '252.00',
       net: '264.00',
     })
-    const page = await personsPage(world, 'Leonie')
-    await page.goto(`${world.address}/bill`)
+    const page = await personsPage(world, 'Leonie', false, `/bill`)
     await press(page, 'read-invoices')
     await choose(page, 'invoice-files', file('kelpline.xml', xml))
     await page.waitForSelector('[data-test="invoice-outcome"] a')
@@ -298,7 +290,7 @@ describe('a walk that starts from files only', function () {
 })
 
 describe('the frame', function () {
-  this.timeout(90_000)
+  this.timeout(WALK)
   const world = useWorld()
 
   it('is reached by keys: stages, lists, find by exact number, help', async () => {
@@ -343,8 +335,7 @@ describe('the frame', function () {
   })
 
   it('opens what is clicked while the search is still being typed, and keeps the search', async () => {
-    const page = await personsPage(world, 'Leonie')
-    await page.goto(`${world.address}/bill`)
+    const page = await personsPage(world, 'Leonie', false, `/bill`)
     await page.waitForSelector('.row')
     await page.type('[data-test="list-search"]', 'b')
     await page.click('.row')
@@ -357,8 +348,7 @@ describe('the frame', function () {
 
   it('shows a supplier what became of its own order without being asked to', async () => {
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '7')])
-    const page = await personsPage(world, order.company, true)
-    await page.goto(`${world.address}/supplier/orders/${order.id}`)
+    const page = await personsPage(world, order.company, true, `/supplier/orders/${order.id}`)
     await says(page, order.number)
     expect(await page.evaluate(() => document.body.innerText)).to.not.include('taken in')
     await received(world, order)
@@ -380,8 +370,7 @@ describe('the frame', function () {
   })
 
   it('keeps a supplier’s people to their own pages', async () => {
-    const page = await personsPage(world, 'Nordhavn Pumpeverk', true)
-    await page.goto(`${world.address}/order`)
+    const page = await personsPage(world, 'Nordhavn Pumpeverk', true, `/order`)
     await page.waitForFunction(() => location.pathname === '/supplier')
     await page.browserContext().close()
   })

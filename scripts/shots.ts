@@ -117,8 +117,8 @@ await command(async () => {
     await sendAll(world)
     for (const shot of SHOTS.filter(one => wanted.length === 0 || wanted.includes(one.name))) {
       const page = await browser.open(shot.width ?? 1280, 800)
-      await comeInAs(page, world.address, shot.who.replace(/^at /, ''), shot.who.startsWith('at '))
-      await page.goto(`${world.address}${await shot.path(world)}`)
+      const company = shot.who.startsWith('at ')
+      await comeInAs(page, world.address, shot.who.replace(/^at /, ''), company, await shot.path(world))
       await new Promise(resolve => setTimeout(resolve, 1600))
       await shot.prepare?.(page)
       await new Promise(resolve => setTimeout(resolve, 400))

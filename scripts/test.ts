@@ -1,6 +1,6 @@
 import { spawn } from 'node:child_process'
-import { existsSync } from 'node:fs'
-import { join } from 'node:path'
+import { existsSync, readdirSync } from 'node:fs'
+import { join, sep } from 'node:path'
 import { parseArgs } from 'node:util'
 import { buildWeb } from '#scripts/build.ts'
 import { ensurePackages, ensurePostgres, ROOT } from '#scripts/cluster.ts'
@@ -16,15 +16,15 @@ const tool = (name: string): string => join(ROOT, 'node_modules', name)
 
 /** Runs one of our tools; it passes or fails as a whole. */
 async function check(name: string, args: readonly string[]): Promise<Outcome> {
-  const { code, output } = await run(args)
-  process.stdout.write(`\n${name}\n${output}${name}: ${code === 0 ? 'passed' : 'failed'}\n`)
+  const { code, output, seconds } = await run(args)
+  process.stdout.write(`\n${name}\n${output}${name}: ${code === 0 ? 'passed' : 'failed'}, ${seconds} s\n`)
   return code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }
 }
 
 /** Runs Mocha over some files and adds up what it says. A run that dies counts as a failure. */
 async function mocha(name: string, args: readonly string[], environment: Environment = {}): Promise<Outcome> {
-  const { code, output } = await run([tool('mocha/bin/mocha.js'), ...args], environment)
-  process.stdout.write(`\n${name}\n${output}`)
+  const { code, output, seconds } = await run([tool('mocha/bin/mocha.js'), ...args], environment)
+  process.stdout.write(`\n${name}, ${seconds} s\n${output}`)
   const count = (word: string): number => Number(new RegExp(`^\\s+(\\d+) ${word}`, 'm').exec(output)?.[1] ?? 0)
   const failed = count('failing')
   return { passed: count('passing'), failed: code !== 0 && failed === 0 ? 1 : failed }
@@ -33,7 +33,11 @@ async function mocha(name: string, args: readonly string[], environment: Environ
 type Environment = Readonly<Record<string, string>>
 
 /** Runs something and keeps what it prints, so that what runs side by side is told one after the other. */
-function run(args: readonly string[], environment: Environment = {}): Promise<{ code: number; output: string }> {
+function run(
+  args: readonly string[],
+  environment: Environment = {},
+): Promise<{ code: number; output: string; seconds: number }> {
+  const start = Date.now()
   return new Promise(resolve => {
     const child = spawn(process.execPath, [...args], {
       cwd: ROOT,
@@ -45,20 +49,30 @@ function run(args: readonly string[], environment: Environment = {}): Promise<{ 
       stream.on('data', (part: Buffer) => {
         output += part.toString()
       })
-    child.once('close', code => resolve({ code: code ?? 1, output }))
+    child.once('close', code => resolve({ code: code ?? 1, output, seconds: Math.round((Date.now() - start) / 1000) }))
   })
 }
 
-/** Tasks one after the other. */
-async function inTurn(tasks: readonly (() => Promise<Outcome>)[]): Promise<Outcome[]> {
+type Task = () => Promise<Outcome>
+
+/** Tasks two at a time, one for each core of a small machine; whoever is done takes the next. The long ones come first. */
+async function sideBySide(...tasks: readonly Task[]): Promise<Outcome[]> {
   const outcomes: Outcome[] = []
-  for (const task of tasks) outcomes.push(await task())
+  const waiting = [...tasks]
+  const work = async (): Promise<void> => {
+    for (let task = waiting.shift(); task; task = waiting.shift()) outcomes.push(await task())
+  }
+  await Promise.all([work(), work()])
   return outcomes
 }
 
-/** Two rows of tasks side by side, one for each core of a small machine. */
-const sideBySide = async (...rows: readonly (readonly (() => Promise<Outcome>)[])[]): Promise<Outcome[]> =>
-  (await Promise.all(rows.map(inTurn))).flat()
+/** The folders of the server that have tests, but for those that need no database and run with the core's. */
+const serverFolders = (): string[] => {
+  const tests = readdirSync(join(ROOT, 'server'), { recursive: true, encoding: 'utf8' }).filter(file =>
+    file.endsWith('.test.ts'),
+  )
+  return [...new Set(tests.map(file => file.split(sep)[0]!))].filter(folder => folder !== 'formats').sort()
+}
 
 const lint = (): Promise<Outcome> => check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0'])
 const layout = (): Promise<Outcome> =>
@@ -74,6 +88,9 @@ const types = (): Promise<Outcome> =>
 const coreTypes = (): Promise<Outcome> =>
   check('Types of the core', [tool('typescript/bin/tsc'), '--noEmit', '-p', 'core/tsconfig.json'])
 
+/** Walks that take more than a minute; the rest goes together. */
+const LONG_WALKS = ['everyPage', 'source', 'walk', 'emptyHouse', 'lists', 'request']
+
 await command(async () => {
   const { values, positionals } = parseArgs({ options: { only: { type: 'string' } }, allowPositionals: true })
   const wanted = (part: string): boolean => values.only === undefined || values.only === part
@@ -86,22 +103,21 @@ await command(async () => {
   )
     ensurePackages(['chromium'])
   const mochaOver =
-    (name: string, files: readonly string[], shared: Environment = {}) =>
-    (): Promise<Outcome> =>
+    (name: string, files: readonly string[], shared: Environment = {}): Task =>
+    () =>
       mocha(name, [...files, ...grep], shared)
   // the faults restart their database server, and the commands measure none: both keep one of their own
   outcomes.push(
     ...(await sideBySide(
-      [...(wanted('lint') ? [lint, layout] : []), ...(wanted('types') ? [coreTypes] : [])],
-      [
-        ...(wanted('types') ? [types] : []),
-        ...(wanted('unit')
-          ? [
-              mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
-              mochaOver('Faults and commands', ['journeys/@(faults|commands|chaos).test.ts']),
-            ]
-          : []),
-      ],
+      ...(wanted('types') ? [types] : []),
+      ...(wanted('lint') ? [lint, layout] : []),
+      ...(wanted('types') ? [coreTypes] : []),
+      ...(wanted('unit')
+        ? [
+            mochaOver('Faults and commands', ['journeys/@(faults|commands|chaos).test.ts']),
+            mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
+          ]
+        : []),
     )),
   )
   if (wanted('unit') || wanted('browser')) {
@@ -109,19 +125,16 @@ await command(async () => {
     if (wanted('unit'))
       outcomes.push(
         ...(await sideBySide(
-          [mochaOver('Stages', ['server/{source,request,decide,order}/**/*.test.ts'], shared)],
-          [
-            mochaOver('Mechanisms and offices', ['server/!(source|request|decide|order|formats)/**/*.test.ts'], shared),
-            mochaOver('Journeys', ['journeys/!(faults|commands|chaos|*.browser).test.ts'], shared),
-          ],
+          mochaOver('Journeys', ['journeys/!(faults|commands|chaos|*.browser).test.ts'], shared),
+          ...serverFolders().map(folder => mochaOver(`Server: ${folder}`, [`server/${folder}/**/*.test.ts`], shared)),
         )),
       )
     if (wanted('browser')) {
       buildWeb()
       outcomes.push(
         ...(await sideBySide(
-          [mochaOver('Walks', ['journeys/@(walk|source).browser.test.ts'], shared)],
-          [mochaOver('Requests in the browser', ['journeys/!(walk|source).browser.test.ts'], shared)],
+          ...LONG_WALKS.map(name => mochaOver(`Walk: ${name}`, [`journeys/${name}.browser.test.ts`], shared)),
+          mochaOver('Walks', [`journeys/!(${LONG_WALKS.join('|')}).browser.test.ts`], shared),
         )),
       )
     }

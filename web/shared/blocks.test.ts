@@ -8,10 +8,10 @@ import { promisify } from 'node:util'
 import { expect } from 'chai'
 import express from 'express'
 import type { Page } from 'puppeteer-core'
-import { chooseFiles, fill, type OurBrowser, press, says, startBrowser, textOf } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, type OurBrowser, press, says, startBrowser, textOf, WALK } from '#test-helpers/browser.ts'
 
 describe('blocks', function () {
-  this.timeout(120_000)
+  this.timeout(WALK)
   let browser: OurBrowser
   let server: Server
   let page: Page
