@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { languageOfCountry } from '#core/source/language.ts'
 import type { Knex } from 'knex'
 import type { SupplierBody } from '#contract/source/record.ts'
 import { EMPTY_SUPPLIER } from '#contract/source/record.ts'
@@ -73,7 +74,7 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
         name: supplier.contact,
         email: `orders@${supplier.key}.example`,
         phone: `+99 555 01${String(index).padStart(2, '0')}`,
-        language: 'en',
+        language: languageOfCountry(supplier.country),
         roles: ['orders', 'invoices', 'payments'],
       },
     ],

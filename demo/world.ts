@@ -49,7 +49,7 @@ export const HOUSE: House = {
   vat: 'NL999999999B99',
   zone: 'Europe/Amsterdam',
   base: 'EUR',
-  languages: ['en'],
+  languages: ['en', 'de'],
 }
 
 export const organisation = (year: number): Organisation => ({

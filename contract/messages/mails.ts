@@ -1,3 +1,5 @@
+import { type Details, fill } from '#contract/messages/fill.ts'
+
 /** A mail's words. `{detail}` is filled in; `[detail|…]` stands only where the detail says something. */
 export interface MailWords {
   readonly subject: string
@@ -75,12 +77,12 @@ export const mailsEn = {
     text: 'Dear {name},\n\n{merged} and {kept} are one supplier for us from now on. What is open on {merged}, unpaid invoices too, goes on under {kept} and is paid to the account ending in {ending}.\n\nIf this is wrong, please call us on the number that you know.\n',
   },
   'supplier.certificate': {
-    subject: '{kind} {when}',
-    text: 'Dear [name|{name}],\n\nyour {kind}, number {number}, {when}.\nPlease put the new one on your pages: {path}\n\n{house}\n',
+    subject: '{kind} [lapsed|has lapsed on {lapsed}][days|ends in {days} days]',
+    text: 'Dear [name|{name}],\n\nyour {kind}, number {number}, [lapsed|has lapsed on {lapsed}][days|ends in {days} days].\nPlease put the new one on your pages: {path}\n\n{house}\n',
   },
   'supplier.certificateOwner': {
-    subject: '{kind} {when}',
-    text: '{kind}, number {number}, of {supplier} {when}.\n\n{path}\n',
+    subject: '{kind} [lapsed|has lapsed on {lapsed}][days|ends in {days} days]',
+    text: '{kind}, number {number}, of {supplier} [lapsed|has lapsed on {lapsed}][days|ends in {days} days].\n\n{path}\n',
   },
   'onboarding.invitation': {
     subject: '{by} of {house} asks {supplier} to introduce itself',
@@ -130,24 +132,12 @@ export const mailsEn = {
 
 export type MailTemplate = keyof typeof mailsEn
 
-const LANGUAGES: ReadonlyMap<string, Readonly<Record<string, MailWords>>> = new Map([['en', mailsEn]])
-
-type Details = Readonly<Record<string, string | number>>
-
-const fill = (words: string, details: Details): string => {
-  const said = (name: string): string => (Object.hasOwn(details, name) ? String(details[name]) : '')
-  return words
-    .replace(/\[(\w+)\|([^\]]*)\]/g, (_, name: string, part: string) => (said(name) === '' ? '' : part))
-    .replace(/\{(\w+)\}/g, (_, name: string) => said(name))
-}
-
 /**
- * A mail from its template, in the reader's language where there are words in it, else in English.
+ * A mail from its template, with its details put in.
  *
- * writeMail('order.cancelled', 'en', { number: 'O-1', … }).subject //=> 'Order O-1 is cancelled'
+ * fillMail(mailsEn['order.cancelled'], { number: 'O-1', … }).subject //=> 'Order O-1 is cancelled'
  */
-export function writeMail(template: string, language: string, details: Details): { subject: string; text: string } {
-  const words = LANGUAGES.get(language)?.[template] ?? (mailsEn as Readonly<Record<string, MailWords>>)[template]
-  if (!words) throw new Error(`There are no words for the mail ${template}.`)
-  return { subject: fill(words.subject, details).replace(/\s+/g, ' ').trim(), text: fill(words.text, details) }
-}
+export const fillMail = (words: MailWords, details: Details): MailWords => ({
+  subject: fill(words.subject, details).replace(/\s+/g, ' ').trim(),
+  text: fill(words.text, details),
+})

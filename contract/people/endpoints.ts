@@ -30,6 +30,8 @@ export const ReadSession = defineEndpoint({
     pending: z.enum(['code', 'enrol']).nullable(),
     /** The house's name; empty while nobody has set it up. */
     house: z.string(),
+    /** Languages that the house writes to outsiders in. */
+    languages: z.array(z.string()),
     /** What the house calls its single sign-on, where it has one. */
     single: z.string().nullable(),
     demo: z.boolean(),

@@ -3,6 +3,7 @@ import { TypedPassword } from '#contract/account/endpoints.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { Currency, Day, DecimalText, Line, Uuid, VersionOrNew, Zone } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
+import { LANGUAGES } from '#contract/messages/languages.ts'
 import { PersonJson } from '#contract/people/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
 import { isCode } from '#core/people/setupImport.ts'
@@ -56,7 +57,11 @@ export const SetUpHouse = defineEndpoint({
 })
 
 /** Who we are on documents. `seen` tells what the page was made from: what somebody else changed meanwhile is not written over. */
-const HouseJson = NewHouse.shape.house.omit({ base: true, fiscalYearFrom: true }).extend({ seen: z.string().max(100) })
+const HouseJson = NewHouse.shape.house.omit({ base: true, fiscalYearFrom: true }).extend({
+  /** What outsiders are written to in; whoever reads none of them gets the first. */
+  languages: z.array(z.enum(LANGUAGES)).min(1),
+  seen: z.string().max(100),
+})
 export const ReadHouse = defineEndpoint({
   name: 'house.read',
   method: 'get',
@@ -70,6 +75,7 @@ export const ReadHouse = defineEndpoint({
     country: z.string(),
     vat: z.string(),
     zone: z.string(),
+    languages: z.array(z.enum(LANGUAGES)),
     base: z.string(),
     seen: z.string(),
   }),

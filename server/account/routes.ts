@@ -102,6 +102,7 @@ export const peopleRoutes = (single: string | null): Route[] => [
       preferences: actor?.realm === 'team' ? (await readPreferences({ ...call, actor })).preferences : [],
       pending: pending ? (pending.secondFactor ? ('code' as const) : ('enrol' as const)) : null,
       house: house.name,
+      languages: [...house.languages],
       single,
       demo,
       demoPeople: demo && !actor ? await demoPeople(call) : [],

@@ -23,6 +23,7 @@ const order: OrderDocument = {
   number: 'O-4107',
   revision: 1,
   issuedOn: '2026-11-06',
+  language: 'en',
   currency: 'EUR',
   note: 'Ring the bell',
   buyer: { ...party, name: 'Saltmere Aquarium Trust' },

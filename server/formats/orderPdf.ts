@@ -1,18 +1,22 @@
 import type { Content } from 'pdfmake/interfaces.js'
-import { pdfmake, printedPrice as printed, QUIET, RULE } from '#server/formats/pdf.ts'
+import { write, writtenDay, writtenFigure, writeUnit } from '#contract/messages/translate.ts'
+import { addressText } from '#core/text/address.ts'
+import { padDecimals, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
 import type { OrderDocument } from '#server/formats/ublOrder.ts'
-import type { PartyDocument } from '#server/house/house.ts'
-import { unitLabel } from '#core/units/units.ts'
 
-/** The order as a printed document. */
+/** The order as a printed document, in the language of whoever gets it, with days, figures and addresses as they are written there. */
 export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
+  const say = write(order.language)
+  const { number, revision } = order
+  const day = writtenDay(order.issuedOn, localeOf(order))
   return pdfmake()
     .createPdf({
-      info: { title: `Order ${order.number}, revision ${order.revision}` },
+      info: { title: say('Order {number}, revision {revision}', { number, revision }) },
+      language: order.language,
       pageMargins: [50, 50, 50, 60],
       defaultStyle: { font: 'Roboto', fontSize: 9.5, color: '#1B2431', lineHeight: 1.25 },
       footer: (page, pages) => ({
-        text: `Order ${order.number}, revision ${order.revision}    page ${page} of ${pages}`,
+        text: `${say('Order {number}, revision {revision}', { number, revision })}    ${say('page {page} of {pages}', { page, pages })}`,
         alignment: 'right',
         margin: [50, 20],
         color: QUIET,
@@ -22,37 +26,56 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
         {
           columns: [
             { text: order.buyer.name, bold: true },
-            { text: address(order.buyer), alignment: 'right', color: QUIET },
+            { text: addressText(order.buyer), alignment: 'right', color: QUIET },
           ],
         },
-        { text: `Order ${order.number}`, fontSize: 20, margin: [0, 24, 0, 2] },
+        { text: say('Order {number}', { number }), fontSize: 20, margin: [0, 24, 0, 2] },
         {
           text:
-            order.revision === 0
-              ? `of ${order.issuedOn}`
-              : `Revision ${order.revision} of ${order.issuedOn}. It replaces every earlier revision.`,
-          color: order.revision === 0 ? QUIET : '#8F6414',
+            revision === 0
+              ? say('of {day}', { day })
+              : say('Revision {revision} of {day}. It replaces every earlier revision.', { revision, day }),
+          color: revision === 0 ? QUIET : '#8F6414',
           margin: [0, 0, 0, 14],
         },
-        { text: `To ${order.seller.name}\n${address(order.seller)}`, margin: [0, 0, 0, 12] },
+        {
+          text: `${say('To {name}', { name: order.seller.name })}\n${addressText(order.seller)}`,
+          margin: [0, 0, 0, 12],
+        },
         ...(order.note ? [{ text: order.note, margin: [0, 0, 0, 12] } satisfies Content] : []),
         lineTable(order),
         ...(order.agreement
-          ? [{ text: `Called off agreement ${order.agreement}.`, margin: [0, 10, 0, 0] } satisfies Content]
+          ? [
+              {
+                text: say('Called off agreement {number}.', { number: order.agreement }),
+                margin: [0, 10, 0, 0],
+              } satisfies Content,
+            ]
           : []),
         { text: order.paymentTerms, margin: [0, 14, 0, 2] },
-        { text: `Your contact: ${order.contact}`, color: QUIET },
+        { text: say('Your contact: {name}', { name: order.contact }), color: QUIET },
       ],
     })
     .getBuffer()
 }
 
-const address = (party: PartyDocument): string =>
-  [party.street, [party.postalCode, party.city].filter(Boolean).join(' '), party.country].filter(Boolean).join(', ')
+const localeOf = (order: OrderDocument): string =>
+  order.language !== 'en' && order.seller.country ? `${order.language}-${order.seller.country}` : order.language
 
 function lineTable(order: OrderDocument): Content {
+  const say = write(order.language)
+  const figure = (text: string): string => writtenFigure(text, localeOf(order))
+  const price = (text: string): string => figure(padDecimals(text))
   const right = (text: string, bold = false) => ({ text, alignment: 'right' as const, bold })
-  const head = ['', 'What', 'Needed by', 'Quantity', 'Unit price', `Amount, ${order.currency}`].map((text, index) => ({
+  const titles = [
+    '',
+    say('What'),
+    say('Needed by'),
+    say('Quantity'),
+    say('Unit price'),
+    say('Amount, {currency}', { currency: order.currency }),
+  ]
+  const head = titles.map((text, index) => ({
     text,
     color: QUIET,
     alignment: index > 2 ? ('right' as const) : ('left' as const),
@@ -63,7 +86,12 @@ function lineTable(order: OrderDocument): Content {
       stack: [
         line.description,
         {
-          text: [line.buyerItem, line.sellerItem && `your ${line.sellerItem}`, line.address, line.terms]
+          text: [
+            line.buyerItem,
+            line.sellerItem && say('your {number}', { number: line.sellerItem }),
+            line.address,
+            line.terms,
+          ]
             .filter(Boolean)
             .join(', '),
           color: QUIET,
@@ -71,13 +99,18 @@ function lineTable(order: OrderDocument): Content {
         },
       ],
     },
-    line.needBy ?? '',
-    right(`${line.quantity} ${unitLabel(line.unit)}`),
-    right(line.priceBase === '1' ? printed(line.price) : `${printed(line.price)} per ${line.priceBase}`),
-    right(line.amount),
+    line.needBy ? writtenDay(line.needBy, localeOf(order)) : '',
+    right(`${figure(line.quantity)} ${writeUnit(order.language, line.unit)}`),
+    right(
+      line.priceBase === '1'
+        ? price(line.price)
+        : say('{price} per {quantity}', { price: price(line.price), quantity: figure(line.priceBase) }),
+    ),
+    right(figure(line.amount)),
   ])
-  const charges = Number(order.charges) > 0 ? [['', 'Freight and charges', '', '', '', right(order.charges)]] : []
-  const total = ['', { text: 'Net, before tax', bold: true }, '', '', '', right(order.total, true)]
+  const charges =
+    Number(order.charges) > 0 ? [['', say('Freight and charges'), '', '', '', right(figure(order.charges))]] : []
+  const total = ['', { text: say('Net, before tax'), bold: true }, '', '', '', right(figure(order.total), true)]
   return {
     table: { headerRows: 1, widths: [14, '*', 60, 60, 62, 70], body: [head, ...rows, ...charges, total] },
     layout: {

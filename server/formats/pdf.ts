@@ -36,7 +36,7 @@ export const QUIET = '#586272'
 export const RULE = '#DDD3BF'
 
 /** A unit price with at least two digits after the point, and all that it has. */
-export const printedPrice = (price: string): string => {
+export const padDecimals = (price: string): string => {
   const [whole = '0', part = ''] = price.split('.')
   return `${whole}.${part.padEnd(2, '0')}`
 }

@@ -3,7 +3,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import { unitLabel } from '#core/units/units.ts'
-import { pdfmake, printedPrice, QUIET, RULE } from '#server/formats/pdf.ts'
+import { pdfmake, padDecimals, QUIET, RULE } from '#server/formats/pdf.ts'
 
 type Sheet = ResponseOf<typeof ReadRequisition>
 type Line = Sheet['lines'][number]
@@ -93,7 +93,7 @@ function lineTable(sheet: Sheet): Content {
     right(counted(line) ? `${line.quantity} ${unitLabel(line.unit)}` : ''),
     right(
       counted(line)
-        ? `${printedPrice(line.price)} ${line.currency}${line.priceBase === '1' ? '' : ` per ${line.priceBase}`}`
+        ? `${padDecimals(line.price)} ${line.currency}${line.priceBase === '1' ? '' : ` per ${line.priceBase}`}`
         : '',
     ),
     right(line.baseAmount),

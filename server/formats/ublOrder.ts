@@ -1,3 +1,4 @@
+import type { Language } from '#contract/messages/languages.ts'
 import { create } from 'xmlbuilder2'
 import type { PartyDocument } from '#server/house/house.ts'
 
@@ -10,6 +11,8 @@ export interface OrderDocument {
   readonly buyer: PartyDocument
   readonly seller: PartyDocument
   readonly contact: string
+  /** The language of the printed order. */
+  readonly language: Language
   readonly charges: string
   readonly total: string
   readonly linesTotal: string

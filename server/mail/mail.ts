@@ -1,6 +1,7 @@
 import type { Message } from '#core/acts/decision.ts'
 import type { DocumentKind } from '#core/documents/kinds.ts'
-import { writeMail } from '#contract/messages/mails.ts'
+import { languageOf } from '#contract/messages/languages.ts'
+import { writeMail } from '#contract/messages/translate.ts'
 import type { Write } from '#server/call.ts'
 import { recipients } from '#server/mail/recipients.ts'
 import { post } from '#server/outbox/post.ts'
@@ -11,7 +12,7 @@ export interface About {
   readonly id: string
 }
 
-/** Somebody who is written to, in their language. */
+/** Somebody who is written to, and the language (or locale) that they read. */
 export interface Reader {
   readonly name: string
   readonly email: string
@@ -29,7 +30,8 @@ export async function mail(
   attach?: Message['attach'],
 ): Promise<void> {
   if (to.email === '') return
-  const written = writeMail(template, to.language, { ...details, name: to.name, house: call.house.name })
+  const language = languageOf(to.language, call.house.languages)
+  const written = writeMail(template, language, { ...details, name: to.name, house: call.house.name })
   await post(call, { kind: 'mail', key, payload: { to: to.email, ...written, attach }, document: about })
 }
 

@@ -1,3 +1,5 @@
+import type { Language } from '#contract/messages/languages.ts'
+import { write } from '#contract/messages/translate.ts'
 import { sumDecimals } from '#core/money/decimal.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
@@ -7,21 +9,27 @@ import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
 import type { OrderDocument } from '#server/formats/ublOrder.ts'
 import { readSetting } from '#server/house/house.ts'
+import { documentLanguage } from '#server/mail/recipients.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 
 const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
-  invoice: 'from the invoice date',
-  receipt: 'from the receipt of the goods',
-  endOfMonth: 'from the end of the month of the invoice',
+  invoice: 'Payment {days} days from the invoice date.',
+  receipt: 'Payment {days} days from the receipt of the goods.',
+  endOfMonth: 'Payment {days} days from the end of the month of the invoice.',
 }
 
-export const termsText = (terms: PaymentTerms): string => `Payment ${terms.days} days ${FROM_WORDS[terms.from]}.`
+export const termsText = (terms: PaymentTerms, language: Language = 'en'): string =>
+  write(language)(FROM_WORDS[terms.from], { days: terms.days })
 
 /** "DAP Rotterdam (Incoterms 2020)." or nothing. */
-export function deliveryText(conditions: readonly EffectiveValue[]): string {
+function deliveryText(conditions: readonly EffectiveValue[]): string {
   const value = (key: 'incoterm' | 'incotermPlace'): string => conditions.find(one => one.key === key)?.value ?? ''
   return value('incoterm') === '' ? '' : `${value('incoterm')} ${value('incotermPlace')} (Incoterms 2020).`
 }
+
+/** When we pay and who carries what to where, in the words of a document. */
+export const termsAndDelivery = (conditions: readonly EffectiveValue[], language: Language): string =>
+  [termsText(termsOf(conditions), language), deliveryText(conditions)].filter(Boolean).join(' ')
 
 /** One issued revision of an order as a document, with the parties as they are now. */
 export async function orderDocument(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
@@ -56,6 +64,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       call.trx.raw("concat_ws(', ', addresses.name, addresses.dock, addresses.street, addresses.city) as address"),
     )
   const byLine = byId(extras)
+  const language = await documentLanguage(call, order.supplierId)
   return {
     number: order.number,
     revision,
@@ -67,7 +76,8 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     charges: issued.content.charges,
     total: issued.content.total,
     linesTotal: sumDecimals(issued.content.lines.map(line => line.amount)).toFixed(minorDigits(order.currency)),
-    paymentTerms: [termsText(termsOf(conditions)), deliveryText(conditions)].filter(Boolean).join(' '),
+    language,
+    paymentTerms: termsAndDelivery(conditions, language),
     buyer: company ?? { name: call.house.name, street: '', postalCode: '', city: '', country: '', vat: '' },
     seller: {
       name: supplier.name,

@@ -1,6 +1,7 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
 import { type INVOICE_STATES } from '#core/bill/states.ts'
+import { languageOf } from '#contract/messages/languages.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
 import { billed, proven, toBill } from '#core/order/measures.ts'
@@ -9,8 +10,8 @@ import { ANSWERED, ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read } from '#server/call.ts'
-import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
-import { deliveryText, termsText } from '#server/order/orderDocument.ts'
+import { orderConditions } from '#server/order/conditionStore.ts'
+import { termsAndDelivery } from '#server/order/orderDocument.ts'
 import { writable } from '#server/order/orderSheet.ts'
 import { knownOrder } from '#server/order/orderStore.ts'
 
@@ -100,7 +101,7 @@ export async function ownOrder(
     charges: shown.content.charges,
     buyer: buyer?.name ?? '',
     message: shown.content.message,
-    terms: [termsText(termsOf(conditions)), deliveryText(conditions)].filter(Boolean).join(' '),
+    terms: termsAndDelivery(conditions, languageOf(call.actor.locale, call.house.languages)),
     address: order.place || null,
     issuedAt: shown.issuedAt,
     reason: shown.reason,

@@ -7,6 +7,7 @@ import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
 import { type OwnAccount, type PartyDocument, writeSetting } from '#server/house/house.ts'
 import { postBudget } from '#server/ledger/budgetStore.ts'
+import { localeAt } from '#server/mail/recipients.ts'
 import { addEntry } from '#server/setup/registers.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
 
@@ -98,6 +99,7 @@ export async function addPerson(call: Write, person: NewPerson): Promise<void> {
     active: person.active,
     managerId: person.managerId,
     passwordHash: person.passwordHash,
+    ...(person.supplierId ? { locale: await localeAt(call, person.supplierId, person) } : {}),
   })
   if (person.roles.length > 0)
     await call.trx('personRoles').insert(person.roles.map(role => ({ personId: person.id, ...role })))

@@ -109,8 +109,13 @@ async function remindOf(call: Write, row: Ending): Promise<boolean> {
     .trx('supplierCertificates')
     .where({ id: row.id })
     .update(lapsed ? { lapseTold: true } : { reminded: [...row.reminded, days] })
-  const when = lapsed ? `has lapsed on ${row.validTo}` : `ends in ${daysBetween(call.today, row.validTo)} days`
-  const details = { kind: row.kind, number: row.number, supplier: row.supplier, when }
+  const details = {
+    kind: row.kind,
+    number: row.number,
+    supplier: row.supplier,
+    lapsed: lapsed ? row.validTo : '',
+    days: lapsed ? '' : daysBetween(call.today, row.validTo),
+  }
   const document = { kind: 'supplier' as const, id: row.supplierId }
   await say(
     call,

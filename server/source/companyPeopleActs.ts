@@ -11,6 +11,7 @@ import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { mail } from '#server/mail/mail.ts'
+import { localeAt, readerAt } from '#server/mail/recipients.ts'
 import { ownId } from '#server/source/companySheet.ts'
 import { INVITATION_DAYS, newInvitation } from '#server/source/invitation.ts'
 import { refuse } from '#server/documents/obey.ts'
@@ -114,7 +115,9 @@ export async function saveCompanyPerson(call: Write, body: BodyOf<typeof SaveCom
     return { id: body.id }
   }
   const id = randomUUID()
-  await call.trx('people').insert({ id, ...columns, realm: 'supplier', supplierId })
+  await call
+    .trx('people')
+    .insert({ id, ...columns, realm: 'supplier', supplierId, locale: await localeAt(call, supplierId, columns) })
   await record(call, {
     kind: 'supplier',
     id: supplierId,
@@ -134,7 +137,7 @@ async function tellOldAddress(
 ): Promise<void> {
   await mail(
     call,
-    { name: person.name, email: person.email, language: 'en' },
+    await readerAt(call, supplierId, person),
     'account.addressChanged',
     `address:${person.id}:${call.now}`,
     { kind: 'supplier', id: supplierId },
@@ -153,7 +156,7 @@ async function sendLink(
   await call.trx('personInvitations').insert({ tokenHash: hash, personId: person.id, expires })
   await mail(
     call,
-    { name: person.name, email: person.email, language: 'en' },
+    await readerAt(call, supplier.id, person),
     'company.invitation',
     `company-person:${hash}`,
     { kind: 'supplier', id: supplier.id },
@@ -218,7 +221,14 @@ export async function inviteAdministrator(
   const taken = await call.trx('people').whereRaw('lower(email) = ?', [email]).first('id')
   if (taken) throw new RuleBroken(stop('onboarding.mailTaken', { email: body.email }, { place: 'email' }))
   const id = randomUUID()
-  await call.trx('people').insert({ id, name: body.name, email, realm: 'supplier', supplierId })
+  await call.trx('people').insert({
+    id,
+    name: body.name,
+    email,
+    realm: 'supplier',
+    supplierId,
+    locale: await localeAt(call, supplierId, { name: body.name, email }),
+  })
   const done = await makeAdministrator(
     call,
     supplierId,
@@ -256,7 +266,7 @@ async function makeAdministrator(
   for (const one of [person, ...(before ? [before] : [])])
     await mail(
       call,
-      { name: one.name, email: one.email, language: 'en' },
+      await readerAt(call, supplierId, one),
       'company.administrator',
       `administrator:${supplierId}:${supplier.version}:${one.email}`,
       { kind: 'supplier', id: supplierId },

@@ -5,6 +5,7 @@ import { EMPTY_SUPPLIER } from '#contract/source/record.ts'
 import { answerConsent, endConsent } from '#core/consent/consent.ts'
 import type { Message } from '#core/acts/decision.ts'
 import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
+import { languageOfCountry } from '#core/source/language.ts'
 import { personReasons } from '#core/source/checkRecord.ts'
 import { checkAnswers, questionsOf } from '#core/source/questionnaire.ts'
 import { officesFor, onboardingQuestion } from '#core/source/questions.ts'
@@ -20,6 +21,7 @@ import { move } from '#server/documents/move.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import { mail, say } from '#server/mail/mail.ts'
+import { readerAt } from '#server/mail/recipients.ts'
 import { categoriesOf } from '#server/source/categoryStore.ts'
 import { newInvitation } from '#server/source/invitation.ts'
 import { keepOnboardingDesk, type OnboardingRow, questionnaireOf } from '#server/source/onboardingStore.ts'
@@ -69,7 +71,7 @@ const contactOf = (body: Proposal): (typeof EMPTY_SUPPLIER)['contacts'] =>
           name: body.contactName,
           email: body.contactMail,
           phone: '',
-          language: 'en',
+          language: languageOfCountry(body.country),
           roles: ['orders', 'invoices', 'payments'],
         },
       ]
@@ -153,7 +155,7 @@ export async function invite(call: Write, id: string, body: BodyOf<typeof Invite
   if (supplier.state === 'proposed') await moveSupplier(call, supplier, 'onboard', null)
   await mail(
     call,
-    { name: body.name, email: body.email, language: 'en' },
+    await readerAt(call, row.supplierId, { name: body.name, email: body.email }),
     'onboarding.invitation',
     `invitation:${id}:${done.version}`,
     { kind: 'onboarding', id },
@@ -189,7 +191,7 @@ export async function askBack(call: Write, id: string, body: BodyOf<typeof AskBa
   const done = await moveOnboarding(call, row, 'askBack', { answeredBefore: json(row.answers) }, null, asked)
   await mail(
     call,
-    { name: row.invitedName, email: row.invitedEmail, language: 'en' },
+    await readerAt(call, row.supplierId, { name: row.invitedName, email: row.invitedEmail }),
     'onboarding.askedBack',
     `ask-back:${id}:${done.version}`,
     { kind: 'onboarding', id },
@@ -279,7 +281,7 @@ async function activate(call: Write, row: OnboardingRow): Promise<void> {
   const about = { kind: 'onboarding' as const, id: row.id }
   await mail(
     call,
-    { name: row.invitedName, email: row.invitedEmail, language: 'en' },
+    await readerAt(call, row.supplierId, { name: row.invitedName, email: row.invitedEmail }),
     'onboarding.approved',
     `welcome:${row.id}:${row.version}`,
     about,

@@ -1,3 +1,4 @@
+import { localeAt } from '#server/mail/recipients.ts'
 import { randomUUID } from 'node:crypto'
 import type { Knex } from 'knex'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
@@ -110,8 +111,13 @@ async function accountFor(call: Write, invited: Invited, name: string, passwordH
     await call.trx('people').where({ id }).update(columns)
     await endSessions(call, id)
   } else
-    await call
-      .trx('people')
-      .insert({ id, email: invited.email.toLowerCase(), realm: 'supplier', supplierId: invited.supplierId, ...columns })
+    await call.trx('people').insert({
+      id,
+      email: invited.email.toLowerCase(),
+      realm: 'supplier',
+      supplierId: invited.supplierId,
+      locale: await localeAt(call, invited.supplierId, invited),
+      ...columns,
+    })
   return id
 }

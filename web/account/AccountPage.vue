@@ -13,6 +13,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { since, stamp } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
+import { t } from '#web/shared/language.ts'
 
 /** One's own account: password, second factor, and where one is signed in. */
 const session = useSession()
@@ -28,7 +29,8 @@ const said = ref('')
 /** "Firefox on Windows", from what a program says of itself. */
 function programOf(agent: string): string {
   const { browser, os } = Bowser.parse(agent || 'unknown')
-  return browser.name ? `${browser.name}${os.name ? ` on ${os.name}` : ''}` : 'An unknown program'
+  if (!browser.name) return t('An unknown program')
+  return os.name ? t('{browser} on {system}', { browser: browser.name, system: os.name }) : browser.name
 }
 const load = async (): Promise<void> => {
   own.value = await api(account.ReadAccount)
@@ -38,7 +40,7 @@ onMounted(load)
 async function changePassword(): Promise<void> {
   if (!(await password.run(() => api(account.ChangePassword, { body: { ...typed } })))) return
   Object.assign(typed, { present: '', password: '' })
-  said.value = 'The password is changed, and every other session has ended.'
+  said.value = t('The password is changed, and every other session has ended.')
   await load()
 }
 async function endFactor(): Promise<void> {
@@ -64,16 +66,17 @@ async function endOthers(): Promise<void> {
   <component :is="session.realm === 'supplier' ? SupplierFrame : 'main'" class="account">
     <div v-if="own" class="column">
       <h1>{{ own.name }}</h1>
-      <p class="quiet">You sign in with {{ own.email }}.</p>
+      <p class="quiet">{{ t('You sign in with {email}.', { email: own.email }) }}</p>
       <section>
-        <h2>Yours</h2>
+        <h2>{{ t('Yours') }}</h2>
         <PersonalBox />
       </section>
       <section v-if="own.hasPassword">
-        <h2>Password</h2>
+        <h2>{{ t('Password') }}</h2>
         <form @submit.prevent="changePassword">
           <label class="field"
-            >The present one<ElInput
+            >{{ t('The present one')
+            }}<ElInput
               v-model="typed.present"
               type="password"
               show-password
@@ -81,7 +84,8 @@ async function endOthers(): Promise<void> {
               data-test="present-password"
           /></label>
           <label class="field"
-            >A new one, of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+            >{{ t('A new one, of at least {least} letters', PASSWORD_LETTERS)
+            }}<ElInput
               v-model="typed.password"
               type="password"
               show-password
@@ -96,44 +100,52 @@ async function endOthers(): Promise<void> {
               native-type="submit"
               :disabled="password.busy.value || !typed.present || !typed.password"
               data-test="change-password"
-              >Change it</ElButton
+              >{{ t('Change it') }}</ElButton
             >
           </p>
         </form>
       </section>
       <section>
-        <h2>Second factor</h2>
+        <h2>{{ t('Second factor') }}</h2>
         <template v-if="own.secondFactorSince">
           <p>
-            Since {{ stamp(own.secondFactorSince) }} a code of your authenticator is asked for after the password.{{
-              own.secondFactorDue ? ' One of your roles must have it.' : ''
+            {{
+              t('Since {when} a code of your authenticator is asked for after the password.', {
+                when: stamp(own.secondFactorSince),
+              })
             }}
+            {{ own.secondFactorDue ? t('One of your roles must have it.') : '' }}
           </p>
           <form v-if="!own.secondFactorDue" @submit.prevent="endFactor">
             <label class="field"
-              >To take it away, a code<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code"
+              >{{ t('To take it away, a code')
+              }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code"
             /></label>
             <ReasonList :reasons="factor.reasons.value" />
             <p class="bar">
-              <ElButton native-type="submit" :disabled="factor.busy.value || code.length < 6">Take it away</ElButton>
+              <ElButton native-type="submit" :disabled="factor.busy.value || code.length < 6">{{
+                t('Take it away')
+              }}</ElButton>
             </p>
           </form>
         </template>
         <SecondFactorBox v-else-if="setting" @done="factorSet">
-          <ElButton @click="setting = false">Leave it</ElButton>
+          <ElButton @click="setting = false">{{ t('Leave it') }}</ElButton>
         </SecondFactorBox>
         <template v-else>
-          <p>Whoever learns your password can come in with it alone.</p>
-          <p class="bar"><ElButton data-test="set-factor" @click="setting = true">Set a second factor</ElButton></p>
+          <p>{{ t('Whoever learns your password can come in with it alone.') }}</p>
+          <p class="bar">
+            <ElButton data-test="set-factor" @click="setting = true">{{ t('Set a second factor') }}</ElButton>
+          </p>
         </template>
       </section>
       <section>
-        <h2>Where you are signed in</h2>
+        <h2>{{ t('Where you are signed in') }}</h2>
         <table class="lines">
           <thead>
             <tr>
-              <th>Program</th>
-              <th>Last used</th>
+              <th>{{ t('Program') }}</th>
+              <th>{{ t('Last used') }}</th>
               <th />
             </tr>
           </thead>
@@ -143,19 +155,20 @@ async function endOthers(): Promise<void> {
                 {{ programOf(one.agent) }}<small>{{ one.network }}</small>
               </td>
               <td>
-                {{ one.current ? 'now, here' : since(one.seenAt) }}<small>since {{ stamp(one.createdAt) }}</small>
+                {{ one.current ? t('now, here') : since(one.seenAt)
+                }}<small>{{ t('since {when}', { when: stamp(one.createdAt) }) }}</small>
               </td>
               <td>
-                <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">End it</ElButton>
+                <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">{{ t('End it') }}</ElButton>
               </td>
             </tr>
           </tbody>
         </table>
         <ReasonList :reasons="sessions.reasons.value" />
         <p v-if="own.sessions.length > 1" class="bar">
-          <ElButton :disabled="sessions.busy.value" data-test="end-others" @click="endOthers"
-            >Sign out everywhere else</ElButton
-          >
+          <ElButton :disabled="sessions.busy.value" data-test="end-others" @click="endOthers">{{
+            t('Sign out everywhere else')
+          }}</ElButton>
         </p>
       </section>
     </div>

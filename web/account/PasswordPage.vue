@@ -10,6 +10,7 @@ import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import { t } from '#web/shared/language.ts'
 
 /** Where a mailed link leads: choose a password, and in. */
 const route = useRoute()
@@ -29,30 +30,33 @@ async function enter(): Promise<void> {
 <template>
   <DoorFrame :title="session.house || 'Ivory Order'">
     <template v-if="link">
-      <h1>{{ link.purpose === 'reset' ? 'Choose a new password' : `Welcome, ${link.name}` }}</h1>
-      <p class="quiet">You sign in with {{ link.email }}.</p>
+      <h1>{{ link.purpose === 'reset' ? t('Choose a new password') : t('Welcome, {name}', { name: link.name }) }}</h1>
+      <p class="quiet">{{ t('You sign in with {email}.', { email: link.email }) }}</p>
       <form @submit.prevent="enter">
         <label class="field" data-place="password"
-          >A password of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+          >{{ t('A password of at least {least} letters', PASSWORD_LETTERS)
+          }}<ElInput
             v-model="password"
             type="password"
             show-password
             autocomplete="new-password"
             data-test="new-password"
         /></label>
-        <p class="quiet">A few words with blanks between them are easy to keep in mind and hard to guess.</p>
+        <p class="quiet">{{ t('A few words with blanks between them are easy to keep in mind and hard to guess.') }}</p>
         <ReasonList :reasons="reasons" />
         <p class="bar">
-          <ElButton type="primary" native-type="submit" :disabled="busy || password === ''" data-test="use-link"
-            >Choose it and come in</ElButton
-          >
+          <ElButton type="primary" native-type="submit" :disabled="busy || password === ''" data-test="use-link">{{
+            t('Choose it and come in')
+          }}</ElButton>
         </p>
       </form>
     </template>
     <template v-else-if="reasons.length">
-      <h1>This link does not open</h1>
+      <h1>{{ t('This link does not open') }}</h1>
       <ReasonList :reasons="reasons" />
-      <p><RouterLink to="/sign-in">Sign in, or ask for a new one</RouterLink></p>
+      <p>
+        <RouterLink to="/sign-in">{{ t('Sign in, or ask for a new one') }}</RouterLink>
+      </p>
     </template>
   </DoorFrame>
 </template>

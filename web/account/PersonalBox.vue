@@ -10,6 +10,7 @@ import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 /** How dates, figures and lists look to this person, and where they begin. */
 const session = useSession()
@@ -28,7 +29,7 @@ const start = computed({
   set: value => preferences.set('startPage', '', value),
 })
 const starts = computed(() => ['desk', ...ALL_STAGES.map(stage => stage.key).filter(key => key !== 'setup')] as Start[])
-const names = new Intl.DisplayNames('en', { type: 'language' })
+const names = new Intl.DisplayNames(document.documentElement.lang, { type: 'language' })
 const sample = computed(() => {
   const date = new Intl.DateTimeFormat(form.locale, { dateStyle: 'medium', timeZone: form.timeZone }).format(new Date())
   const mark = new Intl.NumberFormat(form.locale).formatToParts(1.5).find(part => part.type === 'decimal')?.value
@@ -41,11 +42,14 @@ async function save(): Promise<void> {
 
 <template>
   <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
-    <FormField label="Dates and figures" place="locale" :help="sample"
+    <FormField
+      :label="session.realm === 'supplier' ? t('Language, dates and figures') : t('Dates and figures')"
+      place="locale"
+      :help="sample"
       ><ElSelect v-model="form.locale" filterable default-first-option data-test="locale"
         ><ElOption v-for="one in LOCALES" :key="one" :value="one" :label="names.of(one)" /></ElSelect
     ></FormField>
-    <FormField label="Time zone" place="timeZone"
+    <FormField :label="t('Time zone')" place="timeZone"
       ><ElSelect v-model="form.timeZone" filterable default-first-option data-test="zone"
         ><ElOption v-for="one in zones" :key="one" :value="one" :label="one" /></ElSelect
     ></FormField>
@@ -65,9 +69,9 @@ async function save(): Promise<void> {
       >
     </template>
     <template #acts
-      ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-personal"
-        >Keep it</ElButton
-      ></template
+      ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-personal">{{
+        t('Keep it')
+      }}</ElButton></template
     >
   </EntryForm>
 </template>

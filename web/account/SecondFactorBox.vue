@@ -6,6 +6,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { api } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import { t } from '#web/shared/language.ts'
 
 /** Sets a second factor: a picture for the authenticator, and a code of it that shows that it works. */
 const emit = defineEmits<{ done: [] }>()
@@ -25,17 +26,14 @@ async function confirm(): Promise<void> {
 <template>
   <form class="factor" @submit.prevent="confirm">
     <template v-if="started">
-      <p>Scan this with an authenticator on your phone, then type the code that it shows.</p>
-      <img :src="started.picture" width="180" height="180" alt="The secret as a picture" />
+      <p>{{ t('Scan this with an authenticator on your phone, then type the code that it shows.') }}</p>
+      <img :src="started.picture" width="180" height="180" :alt="t('The secret as a picture')" />
       <p class="quiet">
-        Or type it in: <code>{{ started.secret.match(/.{1,4}/g)?.join(' ') }}</code>
+        {{ t('Or type it in:') }} <code>{{ started.secret.match(/.{1,4}/g)?.join(' ') }}</code>
       </p>
       <label class="field"
-        >Code of six digits<ElInput
-          v-model="code"
-          inputmode="numeric"
-          autocomplete="one-time-code"
-          data-test="factor-code"
+        >{{ t('Code of six digits')
+        }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" data-test="factor-code"
       /></label>
     </template>
     <ReasonList :reasons="reasons" />
@@ -45,8 +43,7 @@ async function confirm(): Promise<void> {
         native-type="submit"
         :disabled="busy || code.trim().length < 6"
         data-test="factor-confirm"
-        >Set it</ElButton
-      ><slot />
+        >{{ t('Set it') }}</ElButton><slot />
     </p>
   </form>
 </template>

@@ -11,6 +11,7 @@ import RowButton from '#web/shared/RowButton.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 const session = useSession()
 const route = useRoute()
@@ -35,9 +36,11 @@ const target = computed(() =>
 /** How somebody came back from the single sign-on who was not let in. */
 const refused = computed(() =>
   route.query.single === 'unknown'
-    ? `Nobody here has an account with the address that ${session.single ?? 'the sign-on'} names. Ask a steward.`
+    ? t('Nobody here has an account with the address that {name} names. Ask a steward.', {
+        name: session.single ?? '',
+      })
     : route.query.single === 'failed'
-      ? 'The sign-on did not work. Try again, or come in with your password.'
+      ? t('The sign-on did not work. Try again, or come in with your password.')
       : '',
 )
 const goOn = (): void => location.assign(target.value)
@@ -68,51 +71,53 @@ function goTo(next: 'password' | 'lost'): void {
       </p>
       <form v-else-if="step === 'password'" @submit.prevent="signIn">
         <label class="field"
-          >Mail address<ElInput v-model="email" type="text" autocomplete="username" name="email"
+          >{{ t('Mail address') }}<ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></label>
         <label class="field"
-          >Password<ElInput
-            v-model="password"
-            type="password"
-            autocomplete="current-password"
-            name="password"
-            show-password
+          >{{ t('Password')
+          }}<ElInput v-model="password" type="password" autocomplete="current-password" name="password" show-password
         /></label>
         <p v-if="refused" role="alert" class="tone-stop">{{ refused }}</p>
         <ReasonList :reasons="reasons" />
-        <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">Sign in</ElButton>
-        <p><ElButton link type="primary" data-test="lost" @click="goTo('lost')">I do not know my password</ElButton></p>
+        <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">{{
+          t('Sign in')
+        }}</ElButton>
+        <p>
+          <ElButton link type="primary" data-test="lost" @click="goTo('lost')">{{
+            t('I do not know my password')
+          }}</ElButton>
+        </p>
         <p v-if="session.single">
-          <a href="/api/sign-in/single" data-test="single">Come in with {{ session.single }}</a>
+          <a href="/api/sign-in/single" data-test="single">{{ t('Come in with {name}', { name: session.single }) }}</a>
         </p>
       </form>
       <form v-else-if="step === 'code'" @submit.prevent="enter(() => api(ProveCode, { body: { code } }))">
         <label class="field"
-          >The code that your authenticator shows<ElInput
-            v-model="code"
-            inputmode="numeric"
-            autocomplete="one-time-code"
-            name="code"
-            autofocus
+          >{{ t('The code that your authenticator shows')
+          }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" name="code" autofocus
         /></label>
         <ReasonList :reasons="reasons" />
-        <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6">Come in</ElButton>
-        <p class="quiet">No authenticator at hand? A steward can reset it.</p>
+        <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6">{{
+          t('Come in')
+        }}</ElButton>
+        <p class="quiet">{{ t('No authenticator at hand? A steward can reset it.') }}</p>
       </form>
       <template v-else-if="step === 'enrol'">
-        <p class="first">One of your roles must have a second factor.</p>
+        <p class="first">{{ t('One of your roles must have a second factor.') }}</p>
         <SecondFactorBox @done="goOn" />
       </template>
       <form v-else-if="step === 'lost'" @submit.prevent="askReset">
         <label class="field"
-          >Mail address<ElInput v-model="email" type="text" autocomplete="username" name="email"
+          >{{ t('Mail address') }}<ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></label>
         <ReasonList :reasons="reasons" />
-        <ElButton type="primary" native-type="submit" :disabled="busy || !email">Send a link</ElButton>
-        <p><ElButton link type="primary" @click="goTo('password')">Back</ElButton></p>
+        <ElButton type="primary" native-type="submit" :disabled="busy || !email">{{ t('Send a link') }}</ElButton>
+        <p>
+          <ElButton link type="primary" @click="goTo('password')">{{ t('Back') }}</ElButton>
+        </p>
       </form>
       <p v-else role="status">
-        If there is an account with this address, a link is on its way to it. It works once and for an hour.
+        {{ t('If there is an account with this address, a link is on its way to it. It works once and for an hour.') }}
       </p>
     </div>
     <section v-if="session.demo" class="people" aria-label="People of the demo">

@@ -2,6 +2,7 @@
 import type { z } from 'zod'
 import type { DifferenceJson } from '#contract/order/endpoints.ts'
 import { day, label, priceText, quantityText } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 /** What changed, line by line: the old figure, an arrow, the new one. */
 defineProps<{ differences: readonly z.output<typeof DifferenceJson>[] }>()
@@ -12,13 +13,14 @@ const shown = (field: string, value: string): string =>
       ? priceText(value)
       : field === 'quantity'
         ? quantityText(value)
-        : value) || 'nothing'
+        : value) || t('nothing')
 </script>
 
 <template>
   <ul class="differences">
     <li v-for="one in differences" :key="one.lineId">
-      Line {{ one.position }}: <template v-if="one.kind !== 'changed'">{{ one.kind }}</template><template
+      {{ t('Line {number}:', { number: one.position }) }}
+      <template v-if="one.kind !== 'changed'">{{ one.kind === 'added' ? t('added') : t('removed') }}</template><template
         v-for="(field, index) in one.fields"
         :key="field.field"
         >{{ index ? ', ' : '' }}{{ label('field', field.field) }} <del>{{ shown(field.field, field.before) }}</del> →

@@ -5,6 +5,7 @@ import { ReadCounts } from '#contract/desk/endpoints.ts'
 import { type PersonJson, ReadSession, SignOut } from '#contract/people/endpoints.ts'
 import type { Permission } from '#contract/permissions.ts'
 import { api } from '#web/api.ts'
+import { speak } from '#web/shared/language.ts'
 import { readFor } from '#web/shared/words.ts'
 
 type Counts = ResponseOf<typeof ReadCounts>
@@ -28,6 +29,7 @@ export const useSession = defineStore('session', () => {
     const answer = await api(ReadSession)
     person.value = answer.person
     if (answer.person) readFor(answer.person.locale, answer.person.timeZone)
+    if (answer.person?.realm !== 'team') await speak(answer.person?.locale ?? navigator.language, answer.languages)
     pending.value = answer.pending
     house.value = answer.house
     single.value = answer.single

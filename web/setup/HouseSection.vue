@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { reactive, watch } from 'vue'
+import { type Language, LANGUAGES } from '#contract/messages/languages.ts'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
@@ -14,12 +15,24 @@ import { useRead } from '#web/shared/useRead.ts'
 const session = useSession()
 const { busy, reasons, run } = useAction()
 const { data: house, reload } = useRead(ReadHouse)
-const form = reactive({ name: '', street: '', postalCode: '', city: '', country: '', vat: '', zone: '' })
+const form = reactive({
+  name: '',
+  street: '',
+  postalCode: '',
+  city: '',
+  country: '',
+  vat: '',
+  zone: '',
+  languages: [] as Language[],
+})
+const names = new Intl.DisplayNames('en', { type: 'language' })
 const zones = Intl.supportedValuesOf('timeZone')
 watch(
   house,
   now => {
-    if (now) for (const key of Object.keys(form) as (keyof typeof form)[]) form[key] = now[key]
+    if (!now) return
+    const { base: _base, seen: _seen, ...shown } = now
+    Object.assign(form, shown, { languages: [...now.languages] })
   },
   { immediate: true },
 )
@@ -46,6 +59,14 @@ async function save(): Promise<void> {
       <FormField label="Time zone" place="zone" help="Days begin and end by it" whole
         ><ElSelect v-model="form.zone" filterable default-first-option
           ><ElOption v-for="one in zones" :key="one" :value="one" :label="one" /></ElSelect
+      ></FormField>
+      <FormField
+        label="Languages of pages, mails and orders for suppliers"
+        place="languages"
+        help="Whoever reads none of them gets the first"
+        whole
+        ><ElSelect v-model="form.languages" multiple data-test="house-languages"
+          ><ElOption v-for="one in LANGUAGES" :key="one" :value="one" :label="names.of(one)" /></ElSelect
       ></FormField>
       <template v-if="session.may('setup.write')" #acts
         ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-house"

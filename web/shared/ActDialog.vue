@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import type { ReasonJson } from '#contract/fields.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
+import { t } from '#web/shared/language.ts'
 
 /**
  * Asks for what an act needs: says what will happen and takes a reason. What cannot be taken back asks to have the document's number typed.
@@ -44,10 +45,10 @@ const go = (): void => {
     <p class="what">{{ what }}</p>
     <slot />
     <EntryForm :reasons="reasons" :busy="busy" @submit="go">
-      <FormField :label="optional ? 'Reason, if you like' : 'Reason'" place="reason"
+      <FormField :label="optional ? t('Reason, if you like') : t('Reason')" place="reason"
         ><ElInput v-model="reason" type="textarea" :rows="3" data-test="reason" maxlength="4000"
       /></FormField>
-      <FormField v-if="typed !== undefined" :label="`Type ${typed}: this is not taken back`"
+      <FormField v-if="typed !== undefined" :label="t('Type {number}: this is not taken back', { number: typed })"
         ><ElInput v-model="number" data-test="typed-number" autocomplete="off"
       /></FormField>
       <template #acts
@@ -57,7 +58,7 @@ const go = (): void => {
           :disabled="!ready || busy"
           data-test="confirm"
           >{{ button }}</ElButton
-        ><ElButton @click="emit('close')">Leave it</ElButton></template
+        ><ElButton @click="emit('close')">{{ t('Leave it') }}</ElButton></template
       >
     </EntryForm>
   </ElDialog>

@@ -2,6 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { ref, watch } from 'vue'
 import { readTypedNumber } from '#core/money/entry.ts'
+import { t } from '#web/shared/language.ts'
 
 /** A field for exact quantities and amounts: takes decimal comma and point, never guesses between two readings, keeps text instead of floats. */
 const props = defineProps<{ modelValue: string; label: string; disabled?: boolean; width?: string }>()
@@ -52,10 +53,10 @@ function choose(value: string): void {
       @update:model-value="typed"
     />
     <span v-if="readings.length" class="readings"
-      >Do you mean
+      >{{ t('Do you mean') }}
       <ElButton link v-for="reading in readings" :key="reading" @click="choose(reading)"> {{ reading }}</ElButton>?
     </span>
-    <span v-else-if="fault" class="field-fault">No number</span>
+    <span v-else-if="fault" class="field-fault">{{ t('No number') }}</span>
   </span>
 </template>
 

@@ -2,10 +2,12 @@
 import { ElButton } from 'element-plus'
 import type { ReasonJson } from '#contract/fields.ts'
 import { label, words } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 defineProps<{ reasons: readonly ReasonJson[] }>()
 const LEVELS = ['stop', 'check', 'note'] as const
-const TITLES = { stop: 'This stops it', check: 'Worth a look', note: 'To know' } as const
+const title = (level: (typeof LEVELS)[number]): string =>
+  ({ stop: t('This stops it'), check: t('Worth a look'), note: t('To know') })[level]
 
 function goTo(place: string | undefined): void {
   if (!place) return
@@ -23,15 +25,18 @@ function goTo(place: string | undefined): void {
       :class="level"
       :role="level === 'stop' ? 'alert' : 'status'"
     >
-      <strong>{{ TITLES[level] }}</strong>
+      <strong>{{ title(level) }}</strong>
       <ul>
         <li v-for="(reason, index) in reasons.filter(one => one.level === level)" :key="index">
           <ElButton link v-if="reason.place" class="wrap" @click="goTo(reason.place)">
-            {{ reason.place.startsWith('lines.') ? `Line ${reason.place.split('.')[1]}: ` : '' }}{{ words(reason) }}
+            {{ reason.place.startsWith('lines.') ? t('Line {number}: ', { number: reason.place.split('.')[1]! }) : ''
+            }}{{ words(reason) }}
           </ElButton>
           <span v-else>{{ words(reason) }}</span>
           <span v-if="reason.clearedBy?.length" class="quiet">
-            Can be cleared by: {{ reason.clearedBy.map(who => label('role', who)).join(', ') }}.</span
+            {{
+              t('Can be cleared by: {who}.', { who: reason.clearedBy.map(who => label('role', who)).join(', ') })
+            }}</span
           >
         </li>
       </ul>

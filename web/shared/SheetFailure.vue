@@ -3,22 +3,23 @@ import { ElButton } from 'element-plus'
 import { computed } from 'vue'
 import { Offline, Refused } from '#web/api.ts'
 import { words } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 const props = defineProps<{ failure: unknown }>()
 const emit = defineEmits<{ again: [] }>()
 const title = computed(() =>
   props.failure instanceof Refused
-    ? ({ 404: 'There is nothing here', 403: 'This is not yours to see', 401: 'You are signed out' }[
+    ? ({ 404: t('There is nothing here'), 403: t('This is not yours to see'), 401: t('You are signed out') }[
         props.failure.status
-      ] ?? 'It could not be loaded')
+      ] ?? t('It could not be loaded'))
     : props.failure instanceof Offline
-      ? 'No connection'
-      : 'It could not be loaded',
+      ? t('No connection')
+      : t('It could not be loaded'),
 )
 const lines = computed(() =>
   props.failure instanceof Refused
     ? props.failure.reasons.map(words)
-    : ['The server does not answer. Nothing is lost.'],
+    : [t('The server does not answer. Nothing is lost.')],
 )
 const signedOut = computed(() => props.failure instanceof Refused && props.failure.status === 401)
 </script>
@@ -28,7 +29,9 @@ const signedOut = computed(() => props.failure instanceof Refused && props.failu
     <h2>{{ title }}</h2>
     <p v-for="line in lines" :key="line">{{ line }}</p>
     <p>
-      <a v-if="signedOut" href="/sign-in">Sign in</a><ElButton link v-else @click="emit('again')">Try again</ElButton>
+      <a v-if="signedOut" href="/sign-in">{{ t('Sign in') }}</a><ElButton link v-else @click="emit('again')">{{
+        t('Try again')
+      }}</ElButton>
     </p>
   </div>
 </template>

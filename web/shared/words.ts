@@ -1,7 +1,7 @@
 import { say } from '#contract/messages/say.ts'
-import { en } from '#contract/messages/en.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { LABELS } from '#web/shared/labels.ts'
+import { t, translation } from '#web/shared/language.ts'
 
 /** Who reads: how their dates and figures are written, and in which time zone. Nobody has signed in yet at first. */
 const reader = { locale: 'en-GB', zone: undefined as string | undefined }
@@ -48,12 +48,12 @@ export const stamp = (text: string): string => stampFormat().format(new Date(tex
 /** "yesterday", "3 days ago" and, further back, the day. */
 export function since(text: string): string {
   const minutes = Math.round((Date.now() - Date.parse(text)) / 60_000)
-  if (minutes < 2) return 'just now'
-  if (minutes < 60) return `${minutes} minutes ago`
-  if (minutes < 60 * 20) return `${Math.round(minutes / 60)} h ago`
+  if (minutes < 2) return t('just now')
+  if (minutes < 60) return t('{minutes} minutes ago', { minutes })
+  if (minutes < 60 * 20) return t('{hours} h ago', { hours: Math.round(minutes / 60) })
   const days = Math.round(minutes / 1440)
-  if (days <= 1) return 'yesterday'
-  return days < 15 ? `${days} days ago` : day(text)
+  if (days <= 1) return t('yesterday')
+  return days < 15 ? t('{days} days ago', { days }) : day(text)
 }
 
 /** Groups thousands with a space that does not break; the decimal point stays. amountText('18420.00') → 18 420.00 */
@@ -69,11 +69,12 @@ export const priceText = (text: string): string => {
 }
 
 export const quantityText = (text: string): string => amountText(text)
-export const unit = (code: string): string => unitLabel(code)
+export const unit = (code: string): string => translation()?.units[code] ?? unitLabel(code)
 /** The name of a list's view: its own, or the one that all lists share. */
 export const viewLabel = (list: string, view: string): string =>
   LABELS.view[`${list}.${view}`] ?? LABELS.view[view] ?? view
-export const label = (group: keyof typeof LABELS, code: string): string => LABELS[group][code] ?? code
+export const label = (group: keyof typeof LABELS, code: string): string =>
+  translation()?.labels[`${group}.${code}`] ?? LABELS[group][code] ?? code
 
 const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])
 const STAMPS = new Set(['since', 'at', 'issuedAt'])
@@ -96,5 +97,5 @@ export function words(
       return [name, value]
     }),
   )
-  return say(sentence.code, details, en)
+  return say(sentence.code, details, translation()?.codes)
 }

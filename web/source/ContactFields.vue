@@ -1,10 +1,19 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
+import { LANGUAGES } from '#contract/messages/languages.ts'
 import { CONTACT_ROLES, type SupplierBody } from '#contract/source/record.ts'
 import { label } from '#web/shared/words.ts'
 import { toggled } from '#web/source/toggled.ts'
 
 /** People at a supplier, and what each is written to about. */
+/** Official languages of the European Union and its neighbours (ISO 639-1), those of the house first. */
+const READ = [
+  ...new Set([
+    ...LANGUAGES,
+    ...'bg cs da el es et fi fr ga hr hu is it lt lv mt nb nl pl pt ro sk sl sv tr uk'.split(' '),
+  ]),
+]
+const names = new Intl.DisplayNames('en', { type: 'language' })
 const contacts = defineModel<SupplierBody['contacts']>({ required: true })
 </script>
 
@@ -16,7 +25,10 @@ const contacts = defineModel<SupplierBody['contacts']>({ required: true })
         <label>Name<ElInput v-model="one.name" data-test="contact-name" /></label
         ><label>Mail address<ElInput v-model="one.email" data-test="contact-email" /></label
         ><label>Telephone<ElInput v-model="one.phone" /></label
-        ><label>Language<ElInput v-model="one.language" maxlength="2" /></label>
+        ><label
+          >Language<ElSelect v-model="one.language" filterable default-first-option
+            ><ElOption v-for="code in READ" :key="code" :value="code" :label="names.of(code)" /></ElSelect
+        ></label>
       </div>
       <p class="bar">
         <ElCheckbox

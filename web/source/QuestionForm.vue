@@ -13,6 +13,7 @@ import {
 } from '#core/source/questionnaire.ts'
 import FileField from '#web/shared/FileField.vue'
 import { words } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 /** A questionnaire as whoever answers it sees it. Questions that hang on another answer come and go with it. */
 const props = defineProps<{
@@ -76,7 +77,7 @@ async function send(question: Question, [file]: readonly File[]): Promise<void> 
     const reasons = (error as { reasons?: readonly ReasonJson[] }).reasons
     faults.value = {
       ...faults.value,
-      [question.key]: reasons?.[0] ? words(reasons[0]) : 'The file could not be sent. Try again.',
+      [question.key]: reasons?.[0] ? words(reasons[0]) : t('The file could not be sent. Try again.'),
     }
   } finally {
     sending.value = ''
@@ -96,24 +97,25 @@ async function send(question: Question, [file]: readonly File[]): Promise<void> 
       :data-test="`q-${one.key}`"
     >
       <p class="label" :id="`label-${one.key}`">
-        {{ one.label }}<span v-if="!one.required" class="quiet"> (if you like)</span>
+        {{ one.label }}<span v-if="!one.required" class="quiet"> {{ t('(if you like)') }}</span>
       </p>
       <p v-if="one.help" class="quiet help">{{ one.help }}</p>
       <p v-for="ask in open(one.key)" :key="ask.question" class="reasons check">
-        {{ ask.by }} asks: “{{ ask.question }}”
+        {{ t('{name} asks: “{question}”', { name: ask.by, question: ask.question }) }}
       </p>
       <ElRadioGroup
         v-if="one.kind === 'yesNo'"
         :model-value="textOf(one.key)"
         :aria-labelledby="`label-${one.key}`"
         @update:model-value="set(one.key, String($event))"
-        ><ElRadio value="yes">yes</ElRadio><ElRadio value="no">no</ElRadio></ElRadioGroup
+        ><ElRadio value="yes">{{ t('yes') }}</ElRadio
+        ><ElRadio value="no">{{ t('no') }}</ElRadio></ElRadioGroup
       >
       <ElSelect
         v-else-if="one.kind === 'choice'"
         :model-value="textOf(one.key)"
         :aria-label="one.label"
-        placeholder="Choose"
+        :placeholder="t('Choose')"
         @update:model-value="set(one.key, $event)"
         ><ElOption v-for="choice in one.choices" :key="choice" :value="choice" :label="choice"
       /></ElSelect>
@@ -136,21 +138,25 @@ async function send(question: Question, [file]: readonly File[]): Promise<void> 
       />
       <div v-else-if="one.kind === 'certificate'" class="form-grid">
         <label
-          >Issued by<ElInput
+          >{{ t('Issued by')
+          }}<ElInput
             :model-value="certificateOf(one.key).issuer"
             @update:model-value="set(one.key, { ...certificateOf(one.key), issuer: $event })" /></label
         ><label
-          >Number<ElInput
+          >{{ t('Number')
+          }}<ElInput
             :model-value="certificateOf(one.key).number"
             @update:model-value="set(one.key, { ...certificateOf(one.key), number: $event })" /></label
         ><label
-          >Holds from<ElDatePicker
+          >{{ t('Holds from')
+          }}<ElDatePicker
             :model-value="certificateOf(one.key).validFrom || undefined"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
             @update:model-value="set(one.key, { ...certificateOf(one.key), validFrom: $event ?? '' })" /></label
         ><label
-          >Last day, if any<ElDatePicker
+          >{{ t('Last day, if any')
+          }}<ElDatePicker
             :model-value="certificateOf(one.key).validTo || undefined"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
@@ -168,9 +174,11 @@ async function send(question: Question, [file]: readonly File[]): Promise<void> 
         @update:model-value="set(one.key, one.kind === 'country' ? $event.toUpperCase() : $event)"
       />
       <p v-if="one.kind === 'file' || one.kind === 'certificate'" class="file">
-        <FileField v-if="sendFile && !readonly" :label="`File for ${one.label}`" @choose="send(one, $event)" /><span
-          class="quiet"
-          >{{ sending === one.key ? 'sending …' : fileName(one.key) }}</span
+        <FileField
+          v-if="sendFile && !readonly"
+          :label="t('File for {question}', { question: one.label })"
+          @choose="send(one, $event)"
+        /><span class="quiet">{{ sending === one.key ? t('sending …') : fileName(one.key) }}</span
         ><span v-if="faults[one.key]" class="field-fault" role="alert">{{ faults[one.key] }}</span>
       </p>
       <p v-for="reason in at(one.key)" :key="reason.code" class="field-fault" role="alert">{{ words(reason) }}</p>

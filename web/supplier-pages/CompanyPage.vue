@@ -9,9 +9,10 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label, since } from '#web/shared/words.ts'
+import { label, since, timeText } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
+import { t } from '#web/shared/language.ts'
 
 /** What we know of the supplier, in its own hands: answered half-way and kept, handed in, answered back, changed later. */
 const session = useSession()
@@ -54,7 +55,7 @@ async function save(): Promise<void> {
   const saved = await run(() => api(SaveAnswers, { body: { answers: answers.value as never, version: version.value } }))
   if (saved) {
     version.value = saved.version
-    kept.value = new Date(saved.savedAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })
+    kept.value = timeText(saved.savedAt)
   }
 }
 /** Half-way answers are kept by themselves, a moment after the last letter. */
@@ -75,8 +76,15 @@ async function revise(): Promise<void> {
   if (!answer) return
   done.value =
     answer.atOnce + answer.waiting === 0
-      ? 'Nothing was changed.'
-      : `${answer.atOnce ? `${answer.atOnce} taken at once. ` : ''}${answer.waiting ? `${answer.waiting} wait until ${session.house} has looked at them.` : ''}`
+      ? t('Nothing was changed.')
+      : [
+          answer.atOnce ? t('{count} taken at once.', { count: answer.atOnce }) : '',
+          answer.waiting
+            ? t('{count} wait until {house} has looked at them.', { count: answer.waiting, house: session.house })
+            : '',
+        ]
+          .join(' ')
+          .trim()
   changing.value = false
   await load()
 }
@@ -91,30 +99,36 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
         {{
           answering
             ? state === 'askedBack'
-              ? `${openAsks.length === 1 ? 'One question' : `${openAsks.length} questions`} for you`
-              : 'Tell us about yourselves'
+              ? openAsks.length === 1
+                ? t('One question for you')
+                : t('{count} questions for you', { count: openAsks.length })
+              : t('Tell us about yourselves')
             : company.name
         }}
       </h1>
       <p class="state" data-test="company-state">
-        <template v-if="state === 'answering'"
-          >You can stop at any time: what you write is kept. Hand it in when all is there.</template
-        >
-        <template v-else-if="state === 'askedBack'"
-          >Please look at the marked answers once more, then hand them in again.</template
-        >
-        <template v-else-if="state === 'submitted' || state === 'deciding'"
-          >Your answers are with {{ session.house }} since {{ since(company.onboarding!.submittedAt ?? '') }}. You are
-          told by mail when they are approved.</template
-        >
-        <template v-else-if="active">This is what we know of you. Change it when it changes.</template>
-        <template v-else-if="!company.onboarding"
-          >The record is {{ label('state', company.state) }}; answers can be changed when it is active.</template
-        >
+        <template v-if="state === 'answering'">{{
+          t('You can stop at any time: what you write is kept. Hand it in when all is there.')
+        }}</template>
+        <template v-else-if="state === 'askedBack'">{{
+          t('Please look at the marked answers once more, then hand them in again.')
+        }}</template>
+        <template v-else-if="state === 'submitted' || state === 'deciding'">{{
+          t('Your answers are with {house} since {when}. You are told by mail when they are approved.', {
+            house: session.house,
+            when: since(company.onboarding!.submittedAt ?? ''),
+          })
+        }}</template>
+        <template v-else-if="active">{{ t('This is what we know of you. Change it when it changes.') }}</template>
+        <template v-else-if="!company.onboarding">{{
+          t('The record is {state}; answers can be changed when it is active.', {
+            state: label('state', company.state),
+          })
+        }}</template>
       </p>
       <p v-if="done" class="reasons note" role="status">{{ done }}</p>
       <section v-if="company.waiting.length" class="section">
-        <h2>Waiting to be looked at</h2>
+        <h2>{{ t('Waiting to be looked at') }}</h2>
         <table class="lines">
           <tbody>
             <tr v-for="one in company.waiting" :key="one.key">
@@ -129,7 +143,7 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
         </table>
       </section>
       <section v-if="company.refused.length" class="section">
-        <h2>Not taken</h2>
+        <h2>{{ t('Not taken') }}</h2>
         <p v-for="one in company.refused" :key="one.key + one.after" class="quiet">
           {{ one.label }}, “{{ one.after }}”: {{ one.reason }}
         </p>
@@ -147,13 +161,16 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
       <ReasonList :reasons="reasons" />
       <p class="bar foot">
         <template v-if="answering"
-          ><ElButton type="primary" :disabled="busy" data-test="submit-answers" @click="submit"
-            >Hand the answers in</ElButton
-          ><ElButton :disabled="busy" data-test="save-answers" @click="save">Keep for later</ElButton
-          ><span v-if="kept" class="quiet" role="status">kept {{ kept }}</span></template
+          ><ElButton type="primary" :disabled="busy" data-test="submit-answers" @click="submit">{{
+            t('Hand the answers in')
+          }}</ElButton
+          ><ElButton :disabled="busy" data-test="save-answers" @click="save">{{ t('Keep for later') }}</ElButton
+          ><span v-if="kept" class="quiet" role="status">{{ t('kept {time}', { time: kept }) }}</span></template
         >
         <template v-else-if="changing"
-          ><ElButton type="primary" :disabled="busy" data-test="revise" @click="revise">Send the changes</ElButton
+          ><ElButton type="primary" :disabled="busy" data-test="revise" @click="revise">{{
+            t('Send the changes')
+          }}</ElButton
           ><ElButton
             @click="
               () => {
@@ -162,7 +179,7 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
                 load()
               }
             "
-            >Leave it</ElButton
+            >{{ t('Leave it') }}</ElButton
           ></template
         >
         <ElButton
@@ -176,7 +193,7 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
               clear()
             }
           "
-          >Change something</ElButton
+          >{{ t('Change something') }}</ElButton
         >
       </p>
     </template>

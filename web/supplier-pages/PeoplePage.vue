@@ -20,6 +20,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
+import { t } from '#web/shared/language.ts'
 
 /** The supplier's own people: who may do what, who gets which message, who looks after all this. */
 type Answer = ResponseOf<typeof ReadCompanyPeople>
@@ -119,11 +120,11 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
   <SupplierFrame
     ><SheetFailure v-if="failure" :failure="failure" @again="load" />
     <template v-else-if="answer"
-      ><h1>People and messages</h1>
-      <p v-if="sent" class="reasons note" role="status">A new link went to {{ sent }}.</p>
+      ><h1>{{ t('People and messages') }}</h1>
+      <p v-if="sent" class="reasons note" role="status">{{ t('A new link went to {email}.', { email: sent }) }}</p>
       <ReasonList v-if="!person.open && !role.open && !handing" :reasons="reasons" />
       <section class="section paper">
-        <h2>People</h2>
+        <h2>{{ t('People') }}</h2>
         <table class="lines">
           <tbody>
             <tr v-for="one in answer.people" :key="one.id" :class="{ off: !one.active }">
@@ -133,15 +134,15 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
               <td>
                 {{
                   one.administrator
-                    ? 'administrator: may do everything'
-                    : (answer.roles.find(other => other.id === one.roleId)?.name ?? 'no role yet')
-                }}<small v-if="!one.active">closed</small
-                ><small v-else-if="!one.registered">has not chosen a password yet</small>
+                    ? t('administrator: may do everything')
+                    : (answer.roles.find(other => other.id === one.roleId)?.name ?? t('no role yet'))
+                }}<small v-if="!one.active">{{ t('closed') }}</small
+                ><small v-else-if="!one.registered">{{ t('has not chosen a password yet') }}</small>
               </td>
               <td class="num">
-                <ElButton link @click="editPerson(one)">change</ElButton>
+                <ElButton link @click="editPerson(one)">{{ t('change') }}</ElButton>
                 <ElButton link v-if="one.active && !one.me" :disabled="busy" @click="link(one)">
-                  send a new link
+                  {{ t('send a new link') }}
                 </ElButton>
                 <ElButton
                   link
@@ -153,18 +154,20 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
                     }
                   "
                 >
-                  hand over to
+                  {{ t('hand over to') }}
                 </ElButton>
               </td>
             </tr>
           </tbody>
         </table>
-        <p class="bar"><ElButton data-test="add-person" @click="editPerson()">Add a person</ElButton></p>
+        <p class="bar">
+          <ElButton data-test="add-person" @click="editPerson()">{{ t('Add a person') }}</ElButton>
+        </p>
       </section>
       <section class="section paper">
-        <h2>Roles</h2>
+        <h2>{{ t('Roles') }}</h2>
         <p v-if="!answer.roles.length" class="quiet">
-          A role is what somebody may do here. Make one, then give it to people.
+          {{ t('A role is what somebody may do here. Make one, then give it to people.') }}
         </p>
         <table v-else class="lines">
           <tbody>
@@ -172,73 +175,80 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
               <td>
                 <b>{{ one.name }}</b>
               </td>
-              <td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || 'nothing' }}</td>
-              <td class="quiet num">{{ one.people }} people</td>
-              <td class="num"><ElButton link @click="editRole(one)">change</ElButton></td>
+              <td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || t('nothing') }}</td>
+              <td class="quiet num">{{ t('{count} people', { count: one.people }) }}</td>
+              <td class="num">
+                <ElButton link @click="editRole(one)">{{ t('change') }}</ElButton>
+              </td>
             </tr>
           </tbody>
         </table>
-        <p class="bar"><ElButton data-test="add-role" @click="editRole()">Make a role</ElButton></p>
+        <p class="bar">
+          <ElButton data-test="add-role" @click="editRole()">{{ t('Make a role') }}</ElButton>
+        </p>
       </section>
       <section class="section paper">
-        <h2>Who gets which message</h2>
+        <h2>{{ t('Who gets which message') }}</h2>
         <div v-for="message in SUPPLIER_MESSAGES" :key="message" class="message">
           <b>{{ label('message', message) }}</b>
           <ul>
             <li v-for="one in answer.addresses.filter(other => other.message === message)" :key="one.email">
               {{ one.email }}
-              <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''"
-                >▲ bounced: mail does not arrive there</span
-              >
+              <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''">{{
+                t('▲ bounced: mail does not arrive there')
+              }}</span>
               <ElButton
                 link
                 @click="
                   saveAddresses(current().filter(other => !(other.message === message && other.email === one.email)))
                 "
               >
-                take out
+                {{ t('take out') }}
               </ElButton>
             </li>
             <li v-if="!answer.addresses.some(other => other.message === message)" class="quiet">
-              goes to your first contact
+              {{ t('goes to your first contact') }}
             </li>
           </ul>
           <form class="bar" @submit.prevent="saveAddresses([...current(), { message, email: fresh[message] ?? '' }])">
             <ElInput
               v-model="fresh[message]"
               size="small"
-              placeholder="another address"
-              :aria-label="`Another address for ${label('message', message)}`"
+              :placeholder="t('another address')"
+              :aria-label="t('Another address for {message}', { message: label('message', message) })"
               style="width: 220px"
               :data-test="`address-${message}`"
-            /><ElButton size="small" native-type="submit" :disabled="busy || !fresh[message]">Add</ElButton>
+            /><ElButton size="small" native-type="submit" :disabled="busy || !fresh[message]">{{ t('Add') }}</ElButton>
           </form>
         </div>
       </section>
     </template>
-    <ElDialog v-model="person.open" :title="person.id ? 'Change the person' : 'Add a person'" width="460px"
+    <ElDialog v-model="person.open" :title="person.id ? t('Change the person') : t('Add a person')" width="460px"
       ><div class="column">
-        <label class="field">Name<ElInput v-model="person.name" data-test="person-name" /></label
+        <label class="field">{{ t('Name') }}<ElInput v-model="person.name" data-test="person-name" /></label
         ><label class="field" data-place="email"
-          >Mail address<ElInput v-model="person.email" data-test="person-mail" /></label
+          >{{ t('Mail address') }}<ElInput v-model="person.email" data-test="person-mail" /></label
         ><label class="field"
-          >Role<ElSelect v-model="person.roleId" clearable :value-on-clear="null" placeholder="none"
+          >{{ t('Role')
+          }}<ElSelect v-model="person.roleId" clearable :value-on-clear="null" :placeholder="t('none')"
             ><ElOption v-for="one in answer?.roles" :key="one.id" :value="one.id" :label="one.name" /></ElSelect></label
-        ><ElCheckbox v-if="person.id" v-model="person.active" label="The account is open" />
+        ><ElCheckbox v-if="person.id" v-model="person.active" :label="t('The account is open')" />
       </div>
-      <p v-if="!person.id" class="quiet">They get a mail with a link to choose a password.</p>
+      <p v-if="!person.id" class="quiet">{{ t('They get a mail with a link to choose a password.') }}</p>
       <ReasonList :reasons="reasons" /><template #footer
         ><ElButton
           type="primary"
           :disabled="busy || !person.name || !person.email"
           data-test="save-person"
           @click="savePerson"
-          >Save</ElButton
-        ><ElButton @click="person.open = false">Leave it</ElButton></template
+          >{{ t('Save') }}</ElButton
+        ><ElButton @click="person.open = false">{{ t('Leave it') }}</ElButton></template
       ></ElDialog
     >
-    <ElDialog v-model="role.open" :title="role.id ? 'Change the role' : 'A new role'" width="460px"
-      ><label class="field" data-place="name">Name<ElInput v-model="role.name" data-test="role-name" /></label>
+    <ElDialog v-model="role.open" :title="role.id ? t('Change the role') : t('A new role')" width="460px"
+      ><label class="field" data-place="name"
+        >{{ t('Name') }}<ElInput v-model="role.name" data-test="role-name"
+      /></label>
       <p v-for="one in SUPPLIER_PERMISSIONS" :key="one">
         <ElCheckbox
           :model-value="role.permissions.includes(one)"
@@ -247,15 +257,21 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
         />
       </p>
       <ReasonList :reasons="reasons" /><template #footer
-        ><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" @click="saveRole">Save</ElButton
-        ><ElButton @click="role.open = false">Leave it</ElButton></template
+        ><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" @click="saveRole">{{
+          t('Save')
+        }}</ElButton
+        ><ElButton @click="role.open = false">{{ t('Leave it') }}</ElButton></template
       ></ElDialog
     >
     <ActDialog
       :open="!!handing"
-      :title="`Hand the administration to ${handing?.name}`"
-      what="From then on they look after people, roles and messages, and you no longer do. Both of you are told by mail."
-      button="Hand over"
+      :title="t('Hand the administration to {name}', { name: handing?.name ?? '' })"
+      :what="
+        t(
+          'From then on they look after people, roles and messages, and you no longer do. Both of you are told by mail.',
+        )
+      "
+      :button="t('Hand over')"
       :busy="busy"
       :reasons="reasons"
       @close="handing = undefined"

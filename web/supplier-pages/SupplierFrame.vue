@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElConfigProvider } from 'element-plus'
 import { useSession } from '#web/people/session.ts'
+import { controls, t } from '#web/shared/language.ts'
 
 const session = useSession()
 </script>
@@ -11,27 +12,31 @@ const session = useSession()
       <RouterLink to="/supplier" class="mark"
         ><img src="/mark.svg" width="18" height="22" alt="" />{{ session.person?.company }}</RouterLink
       >
-      <nav aria-label="Pages">
-        <RouterLink v-if="session.may('supplierPages.orders')" to="/supplier" exact-active-class="here"
-          >Orders</RouterLink
-        ><RouterLink
+      <nav :aria-label="t('Pages')">
+        <RouterLink v-if="session.may('supplierPages.orders')" to="/supplier" exact-active-class="here">{{
+          t('Orders')
+        }}</RouterLink><RouterLink
           v-if="session.may('supplierPages.company')"
           to="/supplier/company"
           active-class="here"
           data-test="nav-company"
-          >Company</RouterLink
+          >{{ t('Company') }}</RouterLink
         ><RouterLink
           v-if="session.may('supplierPages.people')"
           to="/supplier/people"
           active-class="here"
           data-test="nav-people"
-          >People and messages</RouterLink
+          >{{ t('People and messages') }}</RouterLink
         >
       </nav>
-      <RouterLink to="/supplier/account" class="own">Your account</RouterLink>
-      <ElButton link data-test="sign-out" @click="session.signOut()"> {{ session.person?.name }}, sign out </ElButton>
+      <RouterLink to="/supplier/account" class="own">{{ t('Your account') }}</RouterLink>
+      <ElButton link data-test="sign-out" @click="session.signOut()">
+        {{ t('{name}, sign out', { name: session.person?.name ?? '' }) }}
+      </ElButton>
     </header>
-    <main><slot /></main>
+    <main>
+      <ElConfigProvider :locale="controls()"><slot /></ElConfigProvider>
+    </main>
   </div>
 </template>
 

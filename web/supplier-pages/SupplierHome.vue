@@ -7,6 +7,7 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 import { kindTopic, useNews } from '#web/news/news.ts'
 import { amountText, since } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
+import { t } from '#web/shared/language.ts'
 
 const orders = shallowRef<ResponseOf<typeof SupplierOrders>['orders']>()
 const failure = shallowRef<unknown>()
@@ -22,15 +23,16 @@ onMounted(load)
 useNews([kindTopic('order')], () => void load())
 const waiting = computed(() => orders.value?.filter(order => ['answer', 'invoice'].includes(order.waiting)) ?? [])
 const others = computed(() => orders.value?.filter(order => !['answer', 'invoice'].includes(order.waiting)) ?? [])
-const WAITS: Readonly<Record<string, string>> = {
-  answer: 'waits for your answer',
-  invoice: 'delivered, can be invoiced',
-  buyer: 'your proposal waits for the buyer',
-  nothing: 'under way',
-  cancelled: 'cancelled',
-  closed: 'closed',
-  sealed: 'closed for good',
-}
+const waits = (state: string): string =>
+  ({
+    answer: t('waits for your answer'),
+    invoice: t('delivered, can be invoiced'),
+    buyer: t('your proposal waits for the buyer'),
+    nothing: t('under way'),
+    cancelled: t('cancelled'),
+    closed: t('closed'),
+    sealed: t('closed for good'),
+  })[state] ?? state
 </script>
 
 <template>
@@ -40,26 +42,29 @@ const WAITS: Readonly<Record<string, string>> = {
       <h1>
         {{
           waiting.length
-            ? `${waiting.length === 1 ? 'One order waits' : `${waiting.length} orders wait`} for you`
-            : 'Nothing waits for you'
+            ? waiting.length === 1
+              ? t('An order waits for you')
+              : t('{count} orders wait for you', { count: waiting.length })
+            : t('Nothing waits for you')
         }}
       </h1>
-      <p v-if="orders.length === 0" class="empty">When an order is issued to you, it stands here.</p>
+      <p v-if="orders.length === 0" class="empty">{{ t('When an order is issued to you, it stands here.') }}</p>
       <section v-for="(group, index) in [waiting, others]" :key="index">
-        <h2 v-if="index && group.length" class="section">The others</h2>
+        <h2 v-if="index && group.length" class="section">{{ t('The others') }}</h2>
         <ul>
           <li v-for="order in group" :key="order.id">
             <RouterLink :to="`/supplier/orders/${order.id}`" :data-test="`order-${order.number}`"
               ><span class="text"
                 ><b>{{ order.title }}</b
                 ><span class="quiet"
-                  >{{ order.number }}{{ order.revision ? `, revision ${order.revision}` : '' }},
+                  >{{ order.number
+                  }}{{ order.revision ? `, ${t('revision {revision}', { revision: order.revision })}` : '' }},
                   {{ since(order.issuedAt) }}</span
                 ></span
               ><span class="num"
                 >{{ amountText(order.total) }} <span class="unit">{{ order.currency }}</span><span
                   :class="['answer', 'invoice'].includes(order.waiting) ? 'tone-attention' : 'quiet'"
-                  >{{ WAITS[order.waiting] }}</span
+                  >{{ waits(order.waiting) }}</span
                 ></span
               ></RouterLink
             >

@@ -11,6 +11,7 @@ import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
+import { t } from '#web/shared/language.ts'
 
 /** Where the link of an invitation leads: one name, one password, and in. */
 const route = useRoute()
@@ -36,17 +37,28 @@ async function enter(): Promise<void> {
 <template>
   <DoorFrame :title="invited?.house ?? ''">
     <template v-if="invited"
-      ><h1>Welcome, {{ invited.company }}</h1>
+      ><h1>{{ t('Welcome, {name}', { name: invited.company }) }}</h1>
       <p>
-        {{ invited.house }} would like to buy from you. Choose a password; then you answer some questions about
-        {{ invited.kind === 'person' ? 'yourself' : 'the company' }}. You can stop at any time and go on later. This
-        link works until {{ day(invited.until) }}.
+        {{
+          invited.kind === 'person'
+            ? t(
+                '{house} would like to buy from you. Choose a password; then you answer some questions about yourself. You can stop at any time and go on later. This link works until {day}.',
+                { house: invited.house, day: day(invited.until) },
+              )
+            : t(
+                '{house} would like to buy from you. Choose a password; then you answer some questions about the company. You can stop at any time and go on later. This link works until {day}.',
+                { house: invited.house, day: day(invited.until) },
+              )
+        }}
       </p>
       <form @submit.prevent="enter">
-        <label class="field">Your name<ElInput v-model="name" autocomplete="name" data-test="register-name" /></label>
-        <p class="quiet">You sign in with {{ invited.email }}.</p>
+        <label class="field"
+          >{{ t('Your name') }}<ElInput v-model="name" autocomplete="name" data-test="register-name"
+        /></label>
+        <p class="quiet">{{ t('You sign in with {email}.', { email: invited.email }) }}</p>
         <label class="field" data-place="password"
-          >A password of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+          >{{ t('A password of at least {least} letters', PASSWORD_LETTERS)
+          }}<ElInput
             v-model="password"
             type="password"
             show-password
@@ -60,15 +72,17 @@ async function enter(): Promise<void> {
             native-type="submit"
             :disabled="busy || name.trim() === '' || password === ''"
             data-test="register"
-            >Come in</ElButton
+            >{{ t('Come in') }}</ElButton
           >
         </p>
       </form></template
     >
     <template v-else-if="reasons.length"
-      ><h1>This link does not open</h1>
+      ><h1>{{ t('This link does not open') }}</h1>
       <ReasonList :reasons="reasons" />
-      <p><RouterLink to="/sign-in">Sign in</RouterLink></p></template
+      <p>
+        <RouterLink to="/sign-in">{{ t('Sign in') }}</RouterLink>
+      </p></template
     >
   </DoorFrame>
 </template>

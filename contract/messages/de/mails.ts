@@ -1,0 +1,125 @@
+import type { MailTemplate, MailWords } from '#contract/messages/mails.ts'
+
+/** What is written to people, in German. */
+export const mails: Readonly<Record<MailTemplate, MailWords>> = {
+  'order.issued': {
+    subject: 'Bestellung {number}, Fassung {revision}: {title}',
+    text: 'Guten Tag[name| {name}],\n\nanbei unsere Bestellung {number} über {currency} {total}.\n\nAuf Ihren Seiten können Sie sie bestätigen, eine Änderung vorschlagen und Ihre Rechnung stellen: {path}\n\n{by}\n{house}\n',
+  },
+  'order.revised': {
+    subject: 'Bestellung {number}, Fassung {revision}: {title}',
+    text: 'Guten Tag[name| {name}],\n\nanbei Fassung {revision} unserer Bestellung {number} über {currency} {total}. Sie ersetzt die frühere.[reason|\nWas sich geändert hat: {reason}]\n\nAuf Ihren Seiten können Sie sie bestätigen, eine Änderung vorschlagen und Ihre Rechnung stellen: {path}\n\n{by}\n{house}\n',
+  },
+  'order.chased.answer': {
+    subject: 'Bestellung {number}: bitte antworten Sie',
+    text: 'Guten Tag[name| {name}],\n\nauf unsere Bestellung {number}, {title}, haben wir noch keine Antwort[needBy|; wir brauchen sie bis {needBy}].[note|\n\n{note}]\n\nBitte bestätigen Sie sie oder sagen Sie uns auf Ihren Seiten, was möglich ist: {path}\n\n{by}\n{house}\n',
+  },
+  'order.chased.delivery': {
+    subject: 'Bestellung {number} ist überfällig',
+    text: 'Guten Tag[name| {name}],\n\nunsere Bestellung {number}, {title}, war bis {needBy} gebraucht und ist noch nicht vollständig da.[note|\n\n{note}]\n\nBitte sagen Sie uns auf Ihren Seiten, wann sie kommt: {path}\n\n{by}\n{house}\n',
+  },
+  'order.cancelled': {
+    subject: 'Bestellung {number} ist storniert',
+    text: 'Guten Tag {name},\n\nwir stornieren die Bestellung {number}, {title}. {reason}\n\n{by}\n{house}\n',
+  },
+  'order.answer.accepted': {
+    subject: 'Bestellung {number}: Ihr Vorschlag ist angenommen',
+    text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist angenommen.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'order.answer.refused': {
+    subject: 'Bestellung {number}: Ihr Vorschlag ist abgelehnt',
+    text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist abgelehnt. Die Bestellung gilt, wie sie ist; bitte antworten Sie noch einmal.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'requisition.waits': {
+    subject: '{number} wartet auf Sie: {title}',
+    text: 'Guten Tag {name},\n\n{requester} bittet um {title}: {currency} {total}[needBy|, gebraucht bis {needBy}].\n\nSie entscheiden auf Ihrem Desk: {path}\n',
+  },
+  'requisition.approved': {
+    subject: '{number} ist genehmigt: {title}',
+    text: 'Guten Tag {name},\n\n{number}, {title}, ist genehmigt von {by}.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'requisition.rejected': {
+    subject: '{number} ist abgelehnt: {title}',
+    text: 'Guten Tag {name},\n\n{number}, {title}, ist abgelehnt von {by}.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'requisition.returned': {
+    subject: '{number} kommt zurück: {title}',
+    text: 'Guten Tag {name},\n\n{by} gibt {number}, {title}, zurück.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'requisition.reminder': {
+    subject: 'Wartet noch: {number}, {title}',
+    text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].\n\n{path}\n',
+  },
+  'requisition.question': {
+    subject: 'Eine Frage zu {number}: {title}',
+    text: 'Guten Tag {name},\n\n{by} fragt vor dem Kauf zu {number}:\n\n„{question}“\n\nDer Einkauf wartet auf Ihre Antwort: {path}\n',
+  },
+  'requisition.answer': {
+    subject: 'Antwort zu {number}: {title}',
+    text: 'Guten Tag {name},\n\nSie haben gefragt: „{question}“\n{by} antwortet: „{answer}“\n\n{path}\n',
+  },
+  'payment.remittance': {
+    subject: 'Zahlungsavis: {currency} {amount} zur Rechnung {invoice}',
+    text: 'Guten Tag {name},\n\nam {day} haben wir {currency} {amount} zu Ihrer Rechnung {invoice} vom {issueDate} auf das Konto mit den letzten Stellen {ending} überwiesen. Referenz: {reference}.\n\n{house}\n',
+  },
+  'supplier.accountChanged': {
+    subject: 'Ihr Bankkonto bei {house} wurde geändert',
+    text: 'Guten Tag {name},\n\ndas Konto, auf das wir {supplier} zahlen, wurde geändert: Es endet jetzt auf {ending}. Wir zahlen darauf erst, wenn eine zweite Person es mit Ihnen geprüft hat.\n\nWenn Sie das nicht gewollt haben, rufen Sie uns bitte unter der Nummer an, die Sie kennen.\n',
+  },
+  'supplier.merged': {
+    subject: 'Ihr Eintrag bei {house} wurde mit einem anderen zusammengeführt',
+    text: 'Guten Tag {name},\n\n{merged} und {kept} sind für uns ab jetzt ein Lieferant. Was bei {merged} offen ist, auch unbezahlte Rechnungen, läuft unter {kept} weiter und wird auf das Konto mit den letzten Stellen {ending} gezahlt.\n\nWenn das nicht stimmt, rufen Sie uns bitte unter der Nummer an, die Sie kennen.\n',
+  },
+  'supplier.certificate': {
+    subject: '{kind}: [lapsed|abgelaufen am {lapsed}][days|endet in {days} Tagen]',
+    text: 'Guten Tag[name| {name}],\n\nIhr Nachweis „{kind}“, Nummer {number}, [lapsed|ist am {lapsed} abgelaufen][days|endet in {days} Tagen].\nBitte stellen Sie den neuen auf Ihre Seiten: {path}\n\n{house}\n',
+  },
+  'supplier.certificateOwner': {
+    subject: '{kind}: [lapsed|abgelaufen am {lapsed}][days|endet in {days} Tagen]',
+    text: '{kind}, Nummer {number}, von {supplier} [lapsed|ist am {lapsed} abgelaufen][days|endet in {days} Tagen].\n\n{path}\n',
+  },
+  'onboarding.invitation': {
+    subject: '{by} von {house} bittet {supplier}, sich vorzustellen',
+    text: 'Guten Tag {name},\n\nwir möchten bei {supplier} einkaufen. Bitte erzählen Sie uns auf diesen Seiten von Ihrer Firma; Sie können jederzeit unterbrechen und später weitermachen:\n{path}\n\nDer Link gilt einmal und bis {until}.\n[message|\n{message}\n]\n{by}\n{house}\n',
+  },
+  'onboarding.askedBack': {
+    subject: '[one|Eine Frage zu Ihren Antworten][many|{many} Fragen zu Ihren Antworten]',
+    text: 'Guten Tag {name},\n\nbitte sehen Sie Ihre Antworten noch einmal an:\n{questions}\n\nIhre Seiten: {path}\n\n{by}\n{house}\n',
+  },
+  'onboarding.approved': {
+    subject: '{supplier} ist jetzt Lieferant von {house}',
+    text: 'Guten Tag {name},\n\nvielen Dank. Ab jetzt können Sie Bestellungen von uns bekommen; Sie sehen sie auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'onboarding.orderable': {
+    subject: 'Bei {supplier} kann bestellt werden',
+    text: 'Guten Tag {name},\n\n{supplier}, von Ihnen vorgeschlagen, ist zugelassen. Sie können jetzt dort etwas anfordern.\n\n{path}\n',
+  },
+  'onboarding.answersIn': {
+    subject: '{by} hat die Antworten abgegeben',
+    text: 'Guten Tag {name},\n\nhier sind die Antworten: {path}\n',
+  },
+  'onboarding.answeredAgain': {
+    subject: '{by} hat Ihre Fragen beantwortet',
+    text: 'Guten Tag {name},\n\nhier sind die Antworten: {path}\n',
+  },
+  'company.invitation': {
+    subject: '{by} hat Ihnen ein Konto eingerichtet',
+    text: 'Guten Tag {name},\n\nauf diesen Seiten sehen Sie, was {house} bei {supplier} bestellt. Wählen Sie hier ein Passwort; der Link gilt einmal und {days} Tage:\n{path}\n',
+  },
+  'account.invitation': {
+    subject: '{by} hat Ihnen ein Konto eingerichtet',
+    text: 'Guten Tag {name},\n\n{by} hat Ihnen bei {house} ein Konto eingerichtet. Wählen Sie hier ein Passwort; der Link gilt einmal und vierzehn Tage:\n{path}\n',
+  },
+  'account.reset': {
+    subject: 'Ein neues Passwort für Ihr Konto',
+    text: 'Guten Tag {name},\n\njemand, wohl Sie selbst, möchte für Ihr Konto bei {house} ein neues Passwort wählen. Das geht hier; der Link gilt einmal und eine Stunde:\n{path}\n\nWaren Sie es nicht, tun Sie nichts: Das bisherige gilt weiter.\n',
+  },
+  'account.addressChanged': {
+    subject: 'Die Adresse Ihres Kontos wurde geändert',
+    text: 'Guten Tag {name},\n\n{by} hat die Adresse Ihres Kontos bei {house} auf {email} geändert. Ab jetzt geht Post dorthin.\n\nWenn das nicht stimmt, rufen Sie uns bitte unter der Nummer an, die Sie kennen.\n',
+  },
+  'company.administrator': {
+    subject: '{person} betreut jetzt die Konten von {supplier}',
+    text: 'Guten Tag {name},\n\n{person} verwaltet jetzt die Konten von {supplier} auf unseren Seiten.\nGrund: {reason}\n\nWenn das nicht stimmt, rufen Sie uns bitte unter der Nummer an, die Sie kennen.\n',
+  },
+}
