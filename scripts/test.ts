@@ -95,7 +95,6 @@ await command(async () => {
   const { values, positionals } = parseArgs({ options: { only: { type: 'string' } }, allowPositionals: true })
   const wanted = (part: string): boolean => values.only === undefined || values.only === part
   const grep = positionals[0] ? ['--grep', positionals[0]] : []
-  const outcomes: Outcome[] = []
   if (wanted('unit') || wanted('browser')) ensurePostgres()
   if (
     wanted('browser') &&
@@ -106,40 +105,30 @@ await command(async () => {
     (name: string, files: readonly string[], shared: Environment = {}): Task =>
     () =>
       mocha(name, [...files, ...grep], shared)
-  // the faults restart their database server, and the commands measure none: both keep one of their own
-  outcomes.push(
-    ...(await sideBySide(
-      ...(wanted('types') ? [types] : []),
-      ...(wanted('lint') ? [lint, layout] : []),
-      ...(wanted('types') ? [coreTypes] : []),
-      ...(wanted('unit')
-        ? [
-            mochaOver('Faults and commands', ['journeys/@(faults|commands|chaos).test.ts']),
-            mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
-          ]
-        : []),
-    )),
-  )
-  if (wanted('unit') || wanted('browser')) {
-    const shared = { [SHARED_CLUSTER]: JSON.stringify(await sharedCluster()) }
-    if (wanted('unit'))
-      outcomes.push(
-        ...(await sideBySide(
+  const needsDatabase = wanted('unit') || wanted('browser')
+  const shared: Environment = needsDatabase ? { [SHARED_CLUSTER]: JSON.stringify(await sharedCluster()) } : {}
+  if (wanted('browser')) buildWeb()
+  const walks = wanted('browser') ? LONG_WALKS : []
+  // chaos and faults restart their database server, and the commands measure none: these keep one of their own
+  const outcomes = await sideBySide(
+    ...(wanted('unit') ? [mochaOver('Chaos', ['journeys/chaos.test.ts'])] : []),
+    ...walks.map(name => mochaOver(`Walk: ${name}`, [`journeys/${name}.browser.test.ts`], shared)),
+    ...(wanted('types') ? [types] : []),
+    ...(wanted('lint') ? [lint] : []),
+    ...(wanted('browser') ? [mochaOver('Walks', [`journeys/!(${LONG_WALKS.join('|')}).browser.test.ts`], shared)] : []),
+    ...(wanted('unit')
+      ? [
+          mochaOver('Commands', ['journeys/commands.test.ts']),
+          mochaOver('Faults', ['journeys/faults.test.ts']),
           mochaOver('Journeys', ['journeys/!(faults|commands|chaos|*.browser).test.ts'], shared),
+          mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
           ...serverFolders().map(folder => mochaOver(`Server: ${folder}`, [`server/${folder}/**/*.test.ts`], shared)),
-        )),
-      )
-    if (wanted('browser')) {
-      buildWeb()
-      outcomes.push(
-        ...(await sideBySide(
-          ...LONG_WALKS.map(name => mochaOver(`Walk: ${name}`, [`journeys/${name}.browser.test.ts`], shared)),
-          mochaOver('Walks', [`journeys/!(${LONG_WALKS.join('|')}).browser.test.ts`], shared),
-        )),
-      )
-    }
-    endCluster()
-  }
+        ]
+      : []),
+    ...(wanted('lint') ? [layout] : []),
+    ...(wanted('types') ? [coreTypes] : []),
+  )
+  if (needsDatabase) endCluster()
   if (values.only === undefined && grep.length === 0)
     outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
   const total = outcomes.reduce<Outcome>(

@@ -52,10 +52,20 @@ export async function startBrowser(): Promise<OurBrowser> {
   }
 }
 
-/** Waits until an element stands still: what comes in above it would otherwise take its click. */
+/** Whether something else, such as a calendar that is just closing, would take a click on the element. */
+const isCovered = (element: Element): boolean => {
+  const { left, top, width, height } = element.getBoundingClientRect()
+  const hit = document.elementFromPoint(left + width / 2, top + height / 2)
+  const around =
+    hit?.closest('.el-select, .el-input, .el-textarea, .el-date-editor, .el-checkbox, label, button, a') ?? hit
+  return around !== null && !around.contains(element) && !element.contains(around)
+}
+
+/** Waits until an element stands still and is free: what comes in above it would otherwise take its click. */
 async function standsStill(element: ElementHandle): Promise<void> {
   const box = async (): Promise<string> => JSON.stringify(await element.boundingBox())
-  for (let before = '', now = await box(), tries = 0; before !== now && tries < 50; tries++) {
+  for (let before = '', now = await box(), tries = 0; tries < 50; tries++) {
+    if (before === now && !(await element.evaluate(isCovered))) return
     await new Promise(resolve => setTimeout(resolve, 40))
     before = now
     now = await box()
@@ -103,6 +113,7 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
     timeout: 15_000,
   })
   await field!.evaluate(element => element.scrollIntoView({ block: 'center' }))
+  await standsStill(field!)
   await field!.click()
   await field!.type(words)
   for (let attempt = 1; ; attempt++) {
