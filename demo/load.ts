@@ -18,22 +18,21 @@ import {
   addSuppliers,
   DEMO_PASSWORD,
 } from '#demo/suppliers.ts'
-import { senders } from '#server/app/jobs.ts'
 import { wire } from '#server/app/wiring.ts'
 import { readHouse, writeSetting } from '#server/house/house.ts'
 import { measureStages } from '#server/insight/stageValues.ts'
 import { inTransaction, type JobParts, SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { end } from '#server/order/orderActs.ts'
-import { sendOutgoing } from '#server/outbox/send.ts'
-import { fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
+import { addHistory, historyFrom } from '#demo/history.ts'
+import { payWhatIsDue } from '#demo/payments.ts'
 import { THREADS } from '#demo/threads.ts'
 import { runThread, type Team } from '#demo/runThread.ts'
 import { BUDGETS, HOLDERS, HOUSE, organisation, PEOPLE, personEmail, SUPPLIERS } from '#demo/world.ts'
-import { approve, propose } from '#server/pay/runActs.ts'
+import { propose } from '#server/pay/runActs.ts'
 
 export { DEMO_PASSWORD }
 
@@ -46,8 +45,14 @@ export const moment = (day: string, hour: number, now: string): string => {
   return at > now ? now : at
 }
 
-/** Fills an empty database with the scenario, by driving the same services as people do. `parts.clock` says when it is. */
-export async function loadDemo(parts: JobParts, tell: (text: string) => void = () => undefined): Promise<void> {
+/**
+ * Fills an empty database with the scenario, by driving the same services as people do: what is under way, and so many months of finished
+ * purchases behind it. `parts.clock` says when it is.
+ */
+export async function loadDemo(
+  parts: JobParts,
+  { months = 0, tell = () => undefined }: { months?: number; tell?: (text: string) => void } = {},
+): Promise<void> {
   const { db } = parts
   const now = parts.clock()
   const today = dayOf(now, HOUSE.zone)
@@ -61,9 +66,10 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
         writing(trx, { actor, house, now: at, today: dayOf(at, house.zone), channel: 'demo', base: house.base }),
       )
     })
-  await setUp(db, parts, people, today)
+  const begun = months > 0 ? addDays(historyFrom(today, months), -20) : addDays(today, -200)
+  await setUp(db, parts, people, today, begun)
   tell('people, budgets and rules')
-  const start = moment(addDays(today, -200), 8, now)
+  const start = moment(begun, 8, now)
   await addCategories(as, people, start)
   const suppliers = await addSuppliers(as, people, start)
   await addCertificates(as, suppliers, start, today)
@@ -72,9 +78,10 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }
   await addCategoryTree(team, people, start)
   tell('suppliers and items')
+  if (months > 0) tell(`${await addHistory(team, months)} purchases of ${months} months`)
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
   tell(`${THREADS.length} threads`)
-  await payThem(team)
+  if (!(await payWhatIsDue(team, addDays(today, -5)))) throw new Error('The demo found nothing to pay.')
   await sealThem(team)
   await as('casimir', now, call => propose(call, addDays(call.today, 3), call.today))
   await changeAccount(as, suppliers, now)
@@ -87,7 +94,13 @@ export async function loadDemo(parts: JobParts, tell: (text: string) => void = (
   tell('payments, onboardings and signals')
 }
 
-async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, today: string): Promise<void> {
+async function setUp(
+  db: Knex,
+  parts: JobParts,
+  people: Record<string, string>,
+  today: string,
+  begun: string,
+): Promise<void> {
   const year = Number(today.slice(0, 4))
   const passwordHash = await hashPassword(DEMO_PASSWORD)
   await db('people')
@@ -96,7 +109,7 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
     .ignore()
   people.system = SYSTEM_PERSON
   await db.transaction(async trx => {
-    const now = new Date(Date.parse(parts.clock()) - 210 * 86_400_000).toISOString()
+    const now = moment(addDays(begun, -10), 8, parts.clock())
     const call = writing(trx, {
       actor: { ...(await getActor(trx, SYSTEM_PERSON, now)), rights: new Set(PERMISSIONS) },
       house: HOUSE,
@@ -105,7 +118,8 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
       channel: 'demo',
       base: HOUSE.base,
     })
-    await setUpOrganisation(call, organisation(year))
+    const firstYear = Number(begun.slice(0, 4)) < year - 1 ? year - 2 : year - 1
+    await setUpOrganisation(call, organisation(year, firstYear))
     await writeSetting(call, 'demo', true)
     for (const person of PEOPLE) {
       people[person.key] = randomUUID()
@@ -125,7 +139,7 @@ async function setUp(db: Knex, parts: JobParts, people: Record<string, string>, 
         await trx('people').where({ id: people[person.key] }).update({ managerId: people[person.manager] })
     for (const [centre, key] of Object.entries(HOLDERS)) await setHolder(call, centre, people[key]!)
     for (const [costCentre, account, project, amount, level] of BUDGETS)
-      for (const one of [year - 1, year, year + 1])
+      for (let one = firstYear; one <= year + 1; one++)
         await allot(call, {
           costCentre,
           account,
@@ -250,18 +264,6 @@ async function accounts(db: Knex): Promise<Map<string, string>> {
   return new Map(
     rows.map(row => [`${row.costCentre} ${row.naturalAccount} ${row.project ?? ''} ${row.fiscalYear}`, row.id]),
   )
-}
-
-/** Pays what is due long since, through the bank stand-in; one supplier's account is refused there. */
-async function payThem(team: Team): Promise<void> {
-  const day = moment(addDays(team.today, -5), 9, team.now)
-  const run = await team.as('casimir', day, call => propose(call, addDays(team.today, -6), call.today))
-  if (!run.id) throw new Error('The demo found nothing to pay.')
-  await team.as('adaeze', moment(addDays(team.today, -5), 11, team.now), call => approve(call, run.id!, run.version))
-  const parts = { ...team.parts, clock: () => moment(addDays(team.today, -5), 12, team.now) }
-  const file = await parts.db('outbox').where({ documentId: run.id, kind: 'bankFile' }).first('id')
-  await sendOutgoing(parts, senders, file!.id)
-  await fetchBankAnswers({ ...team.parts, clock: () => moment(addDays(team.today, -4), 8, team.now) })
 }
 
 async function sealThem(team: Team): Promise<void> {

@@ -192,7 +192,7 @@ async function orderIt(
 ): Promise<Bought | undefined> {
   const lineIds = await team.parts.db('requisitionLines').where({ requisitionId }).orderBy('position').pluck('id')
   const [draft] = await team.as('pilar', on(2, 13), call => draftOrders(call, lineIds))
-  if (thread.freight) {
+  if (thread.freight !== undefined || thread.priceFactor !== undefined) {
     const order = (await team.parts.db('orders').where({ id: draft!.id }).first())!
     const lines = await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')
     draft!.version = (
@@ -202,13 +202,16 @@ async function orderIt(
           draft!.id,
           {
             title: order.title,
-            message: 'Please call the gate an hour before you arrive.',
-            charges: thread.freight!,
+            message: thread.freight === undefined ? '' : 'Please call the gate an hour before you arrive.',
+            charges: thread.freight ?? '0.00',
             reason: '',
             lines: lines.map(line => ({
               id: line.id,
               quantity: line.quantity,
-              price: line.price,
+              price: new Decimal(line.price)
+                .times(thread.priceFactor ?? 1)
+                .toDecimalPlaces(2)
+                .toString(),
               needBy: line.needBy,
               description: line.description,
             })),
@@ -306,7 +309,7 @@ async function receiveIt(
 ): Promise<void> {
   if (!reaches(thread, 'received') || thread.end === 'heldProof') return
   const share = { part: '0.5', over: '1.05' }[thread.end as string] ?? '1'
-  const receivedAt = on(Math.min(10, thread.ago), 9)
+  const receivedAt = on(Math.min(10 + (thread.late ?? 0), thread.ago), 9)
   for (const line of lines) {
     const quantity = new Decimal(line.quantity).times(share).toDecimalPlaces(0).toString()
     await team.as(
@@ -331,7 +334,7 @@ async function billIt(
   { order, lines, supplier }: Bought,
   on: (after: number, hour: number) => string,
 ): Promise<void> {
-  const at = on(Math.min(12, thread.ago), 11)
+  const at = on(Math.min(12 + (thread.late ?? 0), thread.ago), 11)
   const made = await team.as(`at ${supplier}`, at, call =>
     billOwnOrder(call, order.id, {
       revision: 0,
@@ -352,5 +355,5 @@ async function billIt(
   )
   if (!reaches(thread, 'posted')) return
   const { version } = (await team.parts.db('invoices').where({ id: made.id }).first('version'))!
-  await team.as('leonie', on(Math.min(13, thread.ago), 10), call => post(call, made.id, version))
+  await team.as('leonie', on(Math.min(13 + (thread.late ?? 0), thread.ago), 10), call => post(call, made.id, version))
 }

@@ -43,6 +43,10 @@ export interface DemoThread {
   readonly ago: number
   readonly freight?: string
   readonly reason?: string
+  /** What was paid, as a share of the offered price. */
+  readonly priceFactor?: string
+  /** Days by which the delivery was late. */
+  readonly late?: number
 }
 
 const AC_FEED = [['AC-110', '6010', null]] as const

@@ -52,7 +52,7 @@ export const HOUSE: House = {
   languages: ['en', 'de'],
 }
 
-export const organisation = (year: number): Organisation => ({
+export const organisation = (year: number, firstYear = year - 1): Organisation => ({
   house: HOUSE,
   company: {
     name: HOUSE.name,
@@ -105,7 +105,7 @@ export const organisation = (year: number): Organisation => ({
     ['USD', '0.9210', '0.8960'],
     ['JPY', '0.006120', '0.006045'],
   ].flatMap(([currency, first, second]) => [
-    { currency: currency!, validFrom: `${year - 1}-01-01`, rate: first! },
+    { currency: currency!, validFrom: `${firstYear}-01-01`, rate: first! },
     { currency: currency!, validFrom: `${year}-07-01`, rate: second! },
   ]),
 })

@@ -1,6 +1,7 @@
 import { existsSync, rmdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
+import { HISTORY_MONTHS } from '#demo/history.ts'
 import { loadDemo } from '#demo/load.ts'
 import { asksYes } from '#scripts/ask.ts'
 import { buildWeb } from '#scripts/build.ts'
@@ -116,12 +117,15 @@ async function loadIntoEmpty(databaseUrl: string, environment: Record<string, st
   try {
     if (!(await isEmptyHouse({ trx: db }))) return
     process.stdout.write('Loading the demo scenario …\n')
-    await loadDemo({
-      db,
-      settings: readSettings({ ...process.env, ...environment }),
-      clock: () => new Date().toISOString(),
-      log: (message, details) => process.stderr.write(`${message}: ${String(details)}\n`),
-    })
+    await loadDemo(
+      {
+        db,
+        settings: readSettings({ ...process.env, ...environment }),
+        clock: () => new Date().toISOString(),
+        log: (message, details) => process.stderr.write(`${message}: ${String(details)}\n`),
+      },
+      { months: HISTORY_MONTHS, tell: text => process.stdout.write(`  ${text}\n`) },
+    )
   } finally {
     await db.destroy()
   }
