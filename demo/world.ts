@@ -62,7 +62,7 @@ export const organisation = (year: number, firstYear = year - 1): Organisation =
     country: HOUSE.country,
     vat: HOUSE.vat,
   },
-  payFrom: { name: HOUSE.name, iban: inventedIban('NL', 1), bic: 'IVORNL2A' },
+  payFrom: { name: HOUSE.name, iban: inventedIban('NL', 1), bic: 'IVORNL2A', currency: 'EUR' },
   calendar: {
     restDays: [0, 6],
     holidays: [year - 1, year, year + 1].flatMap(one => [`${one}-01-01`, `${one}-12-25`, `${one}-12-26`]),

@@ -76,27 +76,3 @@ export const ChangePerson = defineEndpoint({
   }),
   response: Changed,
 })
-
-const OwnAccount = z.strictObject({ name: z.string(), iban: z.string(), bic: z.string() })
-/** The account that we pay from. */
-export const ReadOwnAccount = defineEndpoint({
-  name: 'ownAccount.read',
-  method: 'get',
-  path: '/setup/own-account',
-  permission: 'setup.read',
-  response: z.strictObject({ account: OwnAccount.nullable() }),
-})
-export const SaveOwnAccount = defineEndpoint({
-  name: 'ownAccount.save',
-  method: 'put',
-  path: '/setup/own-account',
-  permission: 'setup.write',
-  body: z.strictObject({
-    name: Line.min(1),
-    iban: Line,
-    bic: z
-      .string()
-      .regex(/^([A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?)?$/, { error: 'a bank identifier of 8 or 11 letters and digits' }),
-  }),
-  response: z.strictObject({ account: OwnAccount }),
-})

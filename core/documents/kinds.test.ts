@@ -1,13 +1,5 @@
 import { expect } from 'chai'
-import {
-  DOCUMENT_KINDS,
-  documentKind,
-  isDocumentKind,
-  NUMBERED_KINDS,
-  numberOf,
-  PAPER_KINDS,
-  readNumber,
-} from '#core/documents/kinds.ts'
+import { DOCUMENT_KINDS, documentKind, isDocumentKind, NUMBERED_KINDS, PAPER_KINDS } from '#core/documents/kinds.ts'
 
 describe('the list of document kinds', () => {
   it('gives every numbered kind a letter of its own and a place where its numbers come from', () => {
@@ -49,27 +41,7 @@ describe('the list of document kinds', () => {
   })
 })
 
-describe('a number as people write it', () => {
-  it('is read with or without its hyphen, in small letters too', () => {
-    for (const text of ['O-4001', 'o4001', ' o 4001 ', 'O - 4001'])
-      expect(readNumber(text)).to.deep.equal({ kinds: ['order'], digits: '4001' })
-  })
-
-  it('without its letter may be of any kind', () => {
-    expect(readNumber('4001')).to.deep.equal({ kinds: NUMBERED_KINDS, digits: '4001' })
-  })
-
-  it('is not read into words, other letters, or too few or too many digits', () => {
-    for (const text of ['', 'order', 'X-4001', 'O-1', 'O-1234567890', '40 01 a', 'O--4001'])
-      expect(readNumber(text), text).to.equal(undefined)
-  })
-
-  it('is written with its letter', () => {
-    expect([numberOf('receipt', '7001'), numberOf('budgetTransfer', '301')]).to.deep.equal(['G-7001', 'T-301'])
-    for (const kind of NUMBERED_KINDS)
-      expect(readNumber(numberOf(kind, '123'))).to.deep.equal({ kinds: [kind], digits: '123' })
-  })
-
+describe('a kind of document', () => {
   it('names a kind only where there is one', () => {
     expect(['order', 'constructor', '__proto__', 'toString', 'Order'].map(isDocumentKind)).to.deep.equal([
       true,

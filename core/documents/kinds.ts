@@ -272,21 +272,4 @@ export const PAPER_KINDS: readonly DocumentKind[] = DOCUMENT_KINDS.filter(kind =
 /** Kinds that have numbers of their own. */
 export const NUMBERED_KINDS: readonly DocumentKind[] = DOCUMENT_KINDS.filter(kind => documentKind(kind).letter !== '')
 
-/**
- * A document number as people write it, or nothing where it is none: the letter may be small, the hyphen or blanks left out; without a letter
- * it may be of any kind.
- *
- * readNumber('o 4001') //=> { kinds: ['order'], digits: '4001' }
- */
-export function readNumber(text: string): { kinds: readonly DocumentKind[]; digits: string } | undefined {
-  const parts = /^([a-z])?\s*-?\s*(\d{2,9})$/i.exec(text.trim())
-  if (!parts) return undefined
-  const letter = parts[1]?.toUpperCase()
-  const kinds = NUMBERED_KINDS.filter(kind => letter === undefined || documentKind(kind).letter === letter)
-  return kinds.length === 0 ? undefined : { kinds, digits: parts[2]! }
-}
-
-/** numberOf('order', '4001') //=> 'O-4001' */
-export const numberOf = (kind: DocumentKind, digits: string): string => `${documentKind(kind).letter}-${digits}`
-
 export const isDocumentKind = (text: string): text is DocumentKind => DOCUMENT_KINDS.some(kind => kind === text)

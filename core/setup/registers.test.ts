@@ -22,6 +22,8 @@ const GOOD: Readonly<Record<RegisterKey, Values>> = {
   docks: { code: 'GATE', name: 'Quay gate', site: 'QUAY', hours: 'Mo-Fr 07:00-16:00' },
   calendars: { code: 'NO', name: 'Norway', restDays: 'SU SA' },
   holidays: { calendar: 'NO', day: '2026-05-17', name: 'Constitution Day' },
+  ownAccounts: { code: 'MAIN', name: 'Saltmere', iban: 'NL91ABNA0417164300', bic: 'INGBNL2A', currency: 'EUR' },
+  numberRanges: { kind: 'order', prefix: 'PO-', digits: '6' },
   taxRates: { country: 'NL', category: 'S', percent: '21', from: '2012-10-01', name: 'Standard' },
 }
 const faults = (register: RegisterKey, change: Values): string[] =>
@@ -66,6 +68,20 @@ describe('registers of the house', () => {
       expect(faults('taxRates', { percent }), percent).to.deep.equal(['percent register.percent'])
     expect(faults('taxRates', { percent: '0' })).to.deep.equal([])
     expect(faults('taxRates', { percent: '100' })).to.deep.equal([])
+  })
+
+  it('know accounts by their check digits, and begin numbers so that no two kinds look alike', () => {
+    expect(faults('ownAccounts', { iban: 'NL91ABNA0417164301' })).to.deep.equal(['iban register.iban'])
+    expect(faults('ownAccounts', { bic: 'ING' })).to.deep.equal(['bic register.bic'])
+    expect(faults('ownAccounts', { currency: 'XXX' })).to.deep.equal(['currency register.currency'])
+    const typed = { ...GOOD.ownAccounts, iban: 'nl91 abna 0417 1643 00', bic: 'ingbnl2a' }
+    expect(readEntry('ownAccounts', typed, KNOWN).values).to.deep.equal(GOOD.ownAccounts)
+    expect(faults('numberRanges', { prefix: 'I-' })).to.deep.equal(['prefix register.there'])
+    expect(faults('numberRanges', { prefix: 'O-' })).to.deep.equal([])
+    for (const prefix of ['4-', 'P O', 'TOOLONGA-', 'PO--'])
+      expect(faults('numberRanges', { prefix }), prefix).to.deep.equal(['prefix register.prefix'])
+    expect(faults('numberRanges', { digits: '10' })).to.deep.equal(['digits register.digits'])
+    expect(faults('numberRanges', { kind: 'person' })).to.deep.equal(['kind register.choice'])
   })
 
   it('may go on pointing to what was closed meanwhile, but not to something else that is closed', () => {

@@ -1,13 +1,31 @@
 import { isDay } from '#core/calendar/days.ts'
+import { NUMBERED_KINDS } from '#core/documents/kinds.ts'
+import { kindsWithPrefix } from '#core/documents/numbers.ts'
+import { currencies } from '#core/money/currency.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { isCode } from '#core/people/setupImport.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { readHours } from '#core/setup/hours.ts'
+import { checkIban, normalIdentifier } from '#core/source/identifiers.ts'
 import { table } from '#core/text/table.ts'
 
 /** What a field of a register holds. `entry` names an entry of another register by its code. */
 export type FieldType =
-  'code' | 'words' | 'country' | 'zone' | 'day' | 'percent' | 'hours' | 'restDays' | 'choice' | 'entry'
+  | 'code'
+  | 'words'
+  | 'country'
+  | 'zone'
+  | 'day'
+  | 'percent'
+  | 'hours'
+  | 'restDays'
+  | 'iban'
+  | 'bic'
+  | 'currency'
+  | 'prefix'
+  | 'digits'
+  | 'choice'
+  | 'entry'
 
 export interface Field {
   readonly key: string
@@ -16,15 +34,27 @@ export interface Field {
   /** The register whose entries it names. */
   readonly of?: RegisterKey
   readonly options?: readonly string[]
+  /** What people call its options. */
+  readonly words?: 'kind' | 'tax category'
 }
 
 export interface Register {
   readonly fields: readonly Field[]
   /** The fields that tell one entry from another. */
   readonly by: readonly string[]
+  /** Fields that no two entries have alike. */
+  readonly distinct?: readonly string[]
 }
 
-export const REGISTER_KEYS = ['sites', 'docks', 'calendars', 'holidays', 'taxRates'] as const
+export const REGISTER_KEYS = [
+  'sites',
+  'docks',
+  'calendars',
+  'holidays',
+  'taxRates',
+  'ownAccounts',
+  'numberRanges',
+] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
 
 /** VAT categories: UNCL 5305, as EN 16931-1 uses it (BT-118, BT-151). */
@@ -73,10 +103,29 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
     by: ['country', 'category', 'percent', 'from'],
     fields: [
       { key: 'country', type: 'country' },
-      { key: 'category', type: 'choice', options: TAX_CATEGORIES },
+      { key: 'category', type: 'choice', options: TAX_CATEGORIES, words: 'tax category' },
       { key: 'percent', type: 'percent' },
       { key: 'from', type: 'day' },
       { key: 'name', type: 'words' },
+    ],
+  },
+  ownAccounts: {
+    by: ['code'],
+    fields: [
+      { key: 'code', type: 'code' },
+      { key: 'name', type: 'words' },
+      { key: 'iban', type: 'iban' },
+      { key: 'bic', type: 'bic', optional: true },
+      { key: 'currency', type: 'currency' },
+    ],
+  },
+  numberRanges: {
+    by: ['kind'],
+    distinct: ['prefix'],
+    fields: [
+      { key: 'kind', type: 'choice', options: NUMBERED_KINDS, words: 'kind' },
+      { key: 'prefix', type: 'prefix' },
+      { key: 'digits', type: 'digits', optional: true },
     ],
   },
 }
@@ -114,6 +163,12 @@ const FITS: Readonly<Record<Exclude<FieldType, 'choice' | 'entry'>, (text: strin
   day: isDay,
   percent: isPercent,
   hours: text => readHours(text) !== undefined,
+  iban: text => checkIban(text).length === 0,
+  // ISO 9362
+  bic: text => /^[A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?$/.test(text),
+  currency: text => (currencies as readonly string[]).includes(text),
+  prefix: text => /^[A-Z][A-Z0-9]{0,6}[-/]?$/.test(text),
+  digits: text => /^[0-9]$/.test(text),
   restDays: text => text.split(' ').every(day => (WEEKDAYS as readonly string[]).includes(day)),
 })
 
@@ -139,14 +194,22 @@ export function readEntry(
     const reason = stays ? undefined : whyNotField(field, text, known)
     if (reason) reasons.push(reason)
   }
+  if (register === 'numberRanges') reasons.push(...whyNotPrefix(values))
   return { values, reasons }
 }
 
-const CAPITALS: readonly FieldType[] = ['code', 'country', 'entry', 'restDays']
+const CAPITALS: readonly FieldType[] = ['code', 'country', 'entry', 'restDays', 'bic', 'currency', 'prefix']
 const written = ({ type }: Field, text: string): string => {
   const tidy = text.trim().replace(/\s+/g, ' ')
+  if (type === 'iban') return normalIdentifier(tidy)
   return CAPITALS.includes(type) ? tidy.toUpperCase() : type === 'percent' ? tidy.replace(',', '.') : tidy
 }
+
+/** Plain numbers of another kind begin with a prefix: two kinds would look alike. */
+const whyNotPrefix = ({ kind = '', prefix = '' }: Values): Reason[] =>
+  kindsWithPrefix(prefix).some(other => other !== kind)
+    ? [stop('register.there', { code: prefix }, { place: 'prefix' })]
+    : []
 
 function whyNotField(field: Field, text: string, known: KnownCodes): Reason | undefined {
   const fault = (code: string): Reason =>

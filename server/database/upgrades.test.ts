@@ -30,6 +30,7 @@ const VERSIONS = [
   '010_desk',
   '011_catalogue',
   '012_roles',
+  '013_accounts',
 ]
 const FIRST_AT_WORK = 4
 

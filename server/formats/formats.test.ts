@@ -168,7 +168,7 @@ describe('documents that leave', () => {
         messageId: 'P-1',
         createdAt: '2026-11-23T10:00:00.000Z',
         executeOn: '2026-11-24',
-        debtor: { name: 'Saltmere', iban: 'NL02ABNA0123456789', bic: 'IVORNL2A' },
+        debtor: () => ({ name: 'Saltmere', iban: 'NL02ABNA0123456789', bic: 'IVORNL2A' }),
         batchId: currency => `P-1-${currency}`,
         payments: [payment('0.10', 'EUR', 'Pré-Vert'), payment('0.20', 'EUR', 'x'), payment('612000', 'JPY', 'y')],
       }),

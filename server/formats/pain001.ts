@@ -6,7 +6,8 @@ export interface PaymentOrder {
   readonly messageId: string
   readonly createdAt: string
   readonly executeOn: string
-  readonly debtor: { readonly name: string; readonly iban: string; readonly bic: string }
+  /** The account that pays in a currency. */
+  readonly debtor: (currency: string) => { readonly name: string; readonly iban: string; readonly bic: string }
   /** The identification of the payments in a currency. */
   readonly batchId: (currency: string) => string
   readonly payments: readonly {
@@ -42,7 +43,7 @@ export function writePain001(order: PaymentOrder): string {
             CreDtTm: order.createdAt.slice(0, 19),
             NbOfTxs: String(order.payments.length),
             CtrlSum: controlSum(order.payments),
-            InitgPty: { Nm: bankText(order.debtor.name, NAME) },
+            InitgPty: { Nm: bankText(order.debtor(currencies[0]!).name, NAME) },
           },
           PmtInf: currencies.map(currency => information(order, currency)),
         },
@@ -53,6 +54,7 @@ export function writePain001(order: PaymentOrder): string {
 
 function information(order: PaymentOrder, currency: string) {
   const payments = order.payments.filter(payment => payment.currency === currency)
+  const debtor = order.debtor(currency)
   return {
     PmtInfId: order.batchId(currency),
     PmtMtd: 'TRF',
@@ -60,9 +62,9 @@ function information(order: PaymentOrder, currency: string) {
     CtrlSum: controlSum(payments),
     ...(currency === 'EUR' ? { PmtTpInf: { SvcLvl: { Cd: 'SEPA' } } } : {}),
     ReqdExctnDt: { Dt: order.executeOn },
-    Dbtr: { Nm: bankText(order.debtor.name, NAME) },
-    DbtrAcct: { Id: { IBAN: order.debtor.iban } },
-    DbtrAgt: { FinInstnId: institution(order.debtor.bic) },
+    Dbtr: { Nm: bankText(debtor.name, NAME) },
+    DbtrAcct: { Id: { IBAN: debtor.iban } },
+    DbtrAgt: { FinInstnId: institution(debtor.bic) },
     ChrgBr: 'SLEV',
     CdtTrfTxInf: payments.map(payment => ({
       PmtId: { EndToEndId: payment.endToEndId },

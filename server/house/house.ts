@@ -13,18 +13,10 @@ export interface PartyDocument {
   readonly vat: string
 }
 
-/** The account that we pay from. A bank identifier is only needed outside the single payments area. */
-export interface OwnAccount {
-  readonly name: string
-  readonly iban: string
-  readonly bic: string
-}
-
 /** What is set up, by key. A stage adds its own. */
 export interface SettingValues {
   house: House
   company: PartyDocument
-  payFrom: OwnAccount
   tolerances: ToleranceProfile
   /** Set by the demo's loader alone: everything here is made up. */
   demo: boolean

@@ -1,7 +1,9 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Find } from '#contract/people/endpoints.ts'
-import { documentKind, type DocumentKind, numberOf, readNumber } from '#core/documents/kinds.ts'
+import { documentKind, type DocumentKind } from '#core/documents/kinds.ts'
+import { readNumbers } from '#core/documents/numbers.ts'
 import { may, type Read } from '#server/call.ts'
+import { numberRanges } from '#server/documents/number.ts'
 import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { searchName } from '#server/source/supplierStore.ts'
@@ -82,15 +84,13 @@ const snake = (name: string): string => name.replace(/[A-Z]/g, letter => `_${let
 
 /** Documents of whatever kind that have this number, those that this person sees. */
 async function byNumber(call: Read, text: string): Promise<FoundItem[]> {
-  const number = readNumber(text)
-  if (!number) return []
   const found: FoundItem[] = []
-  for (const kind of number.kinds) {
+  for (const { kind, number } of readNumbers(text, await numberRanges(call))) {
     const { rows: table, title, home, path } = documentKind(kind)
     const seen = visibleSql(call, kind, 'document')
     const { rows } = await call.trx.raw<{ rows: { number: string; label: string | null; place: string }[] }>(
       `select document.number, document.${snake(title)}::text as label, document.${snake(home)}::text as place from ${snake(table)} document where document.number = :number and ${seen}`,
-      { number: numberOf(kind, number.digits), ...visibleBindings(call) },
+      { number, ...visibleBindings(call) },
     )
     found.push(
       ...rows.map(row => ({

@@ -12,7 +12,7 @@ import {
   WithdrawRun,
 } from '#contract/pay/endpoints.ts'
 import { ReadDesk } from '#contract/desk/endpoints.ts'
-import { ReadOwnAccount, SaveOwnAccount } from '#contract/setup/endpoints.ts'
+import { ReadRegister, SaveEntry } from '#contract/setup/registers.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inTransaction } from '#server/jobs/parts.ts'
 import { takeFile, type Taken } from '#server/pay/bankActs.ts'
@@ -210,14 +210,35 @@ describe('a run', () => {
     await world.db('suppliers').where({ name: 'Nordhavn Pumpeverk' }).update({ state: 'active' })
   })
 
+  const ours = { register: 'ownAccounts' as const }
+  it('cannot be approved while no account of ours can pay its currencies', async () => {
+    const wren = await world.as('Wren')
+    const [main] = (await wren.do(ReadRegister, { params: ours })).entries
+    const close = async (open: boolean): Promise<void> => {
+      const { version } = (await wren.do(ReadRegister, { params: ours })).entries[0]!
+      await wren.do(SaveEntry, { params: ours, body: { id: main!.id, version, open, values: main!.values } })
+    }
+    const run = await due(world)
+    await close(false)
+    const adaeze = await world.as('Adaeze')
+    const refused = await adaeze.call(ApproveRun, { params: { id: run.runId }, body: { version: run.version } })
+    expect([refused.status, refused.codes]).to.deep.equal([422, ['pay.noOwnAccount']])
+    await close(true)
+    await adaeze.do(ApproveRun, { params: { id: run.runId }, body: { version: run.version } })
+  })
+
   it('is paid from an account that needs no BIC; the file leaves the element out', async () => {
     const wren = await world.as('Wren')
     const iban = inventedIban('NL', 77)
-    expect(
-      (await wren.call(SaveOwnAccount, { body: { name: 'Saltmere', iban: 'NL00BANK0123456789', bic: '' } })).status,
-    ).to.equal(422)
-    await wren.do(SaveOwnAccount, { body: { name: 'Saltmere', iban, bic: '' } })
-    expect((await wren.do(ReadOwnAccount)).account).to.deep.equal({ name: 'Saltmere', iban, bic: '' })
+    const [main] = (await wren.do(ReadRegister, { params: ours })).entries
+    const keep = (changed: Record<string, string>) =>
+      wren.call(SaveEntry, {
+        params: ours,
+        body: { id: main!.id, version: main!.version, open: true, values: { ...main!.values, bic: '', ...changed } },
+      })
+    const wrong = await keep({ iban: 'NL00BANK0123456789', currency: 'EURO' })
+    expect([wrong.status, wrong.codes]).to.deep.equal([422, ['register.iban', 'register.currency']])
+    expect((await keep({ iban })).status).to.equal(200)
     const run = await atTheBank(world)
     const file = (await world.db('paymentRuns').where({ id: run.runId }).first('file'))!.file!
     expect(file).to.include(`<IBAN>${iban}</IBAN>`)

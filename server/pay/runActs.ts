@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { ConsentAnswer } from '#core/consent/consent.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
+import { accountFor, canPayIn, type OwnAccount } from '#core/pay/ownAccounts.ts'
 import { approveRun } from '#core/pay/approveRun.ts'
 import { batchId } from '#core/pay/takeBankMessage.ts'
 import { proposeRun, runQuestion } from '#core/pay/proposeRun.ts'
@@ -19,7 +20,7 @@ import { obey } from '#server/documents/obey.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import { record } from '#server/documents/history.ts'
 import { writePain001 } from '#server/formats/pain001.ts'
-import { type OwnAccount, readSetting } from '#server/house/house.ts'
+import { ownAccounts } from '#server/pay/ownAccountStore.ts'
 import { dropOutgoing, post } from '#server/outbox/post.ts'
 import { moveInvoices } from '#server/pay/invoiceMoves.ts'
 import { heldDue, heldRun, type KnownRun } from '#server/pay/runStore.ts'
@@ -92,11 +93,12 @@ const aboutRun = (
 /** Approves a run as another person than the one who proposed it, writes its file and hands it to the outbox. */
 export async function approve(call: Write, id: string, version: number): Promise<Done> {
   const run = await heldRun(call, id, version)
-  const account = await readSetting(call, 'payFrom')
-  const decided = obey(approveRun(run, call.actor, call.today, account !== undefined))
+  const accounts = await ownAccounts(call)
+  const payable = canPayIn(accounts, currenciesOf(run), call.base)
+  const decided = obey(approveRun(run, call.actor, call.today, payable))
   const { consent, state, executeOn } = decided.next
   await settleConsent(call, (await latestConsent(call, id, 'run'))!, consent)
-  const file = runFile(call, run, executeOn, account!)
+  const file = runFile(call, run, executeOn, accounts)
   const done = await move(
     call,
     'paymentRun',
@@ -116,12 +118,16 @@ export async function approve(call: Write, id: string, version: number): Promise
 /** Names what goes to the bank in the outbox. */
 export const outboxKey = (runNumber: string): string => `bank:${runNumber}`
 
-const runFile = (call: Write, run: KnownRun, executeOn: string, debtor: OwnAccount): string =>
+/** The currencies in which a run pays. */
+export const currenciesOf = (run: Pick<KnownRun, 'payments'>): Set<string> =>
+  new Set(run.payments.map(payment => payment.currency))
+
+const runFile = (call: Write, run: KnownRun, executeOn: string, accounts: readonly OwnAccount[]): string =>
   writePain001({
     messageId: run.number,
     createdAt: call.now,
     executeOn,
-    debtor,
+    debtor: currency => accountFor(accounts, currency, call.base)!,
     batchId: currency => batchId(run.number, currency),
     payments: run.payments.map(payment => ({
       endToEndId: payment.endToEndId,

@@ -1,14 +1,15 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRun } from '#contract/pay/endpoints.ts'
 import { formatAmount } from '#core/money/amount.ts'
+import { canPayIn } from '#core/pay/ownAccounts.ts'
 import { runActions } from '#core/pay/actions.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
 import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { latestConsent } from '#server/consent/consentStore.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
-import { readSetting } from '#server/house/house.ts'
-import { outboxKey } from '#server/pay/runActs.ts'
+import { ownAccounts } from '#server/pay/ownAccountStore.ts'
+import { currenciesOf, outboxKey } from '#server/pay/runActs.ts'
 import { knownRun, type KnownRun, totalsOf } from '#server/pay/runStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
@@ -20,7 +21,7 @@ export async function readRun(call: Read, id: string): Promise<Sheet> {
   const parts = await sheetParts(call, 'paymentRun', id)
   const orderIds = await ordersOf(call, run)
   const thread = orderIds.length > 0 ? await threadOf(call, { orderIds }) : null
-  const account = await readSetting(call, 'payFrom')
+  const payable = canPayIn(await ownAccounts(call), currenciesOf(run), call.base)
   const outgoing = await call
     .trx('outbox')
     .where({ key: outboxKey(run.number), state: 'waiting' })
@@ -37,7 +38,7 @@ export async function readRun(call: Read, id: string): Promise<Sheet> {
     budgets: [],
     steps: [],
     ...told(run),
-    actions: actionsJson(runActions(run, call.actor, account !== undefined)),
+    actions: actionsJson(runActions(run, call.actor, payable)),
     executeOn: row.executeOn,
     proposedBy: run.proposer,
     approvedBy: run.approver,

@@ -5,9 +5,10 @@ import type { CheckLevel } from '#core/ledger/budget.ts'
 import { houseEntries } from '#core/setup/calendarOf.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
-import { type OwnAccount, type PartyDocument, writeSetting } from '#server/house/house.ts'
+import { type PartyDocument, writeSetting } from '#server/house/house.ts'
 import { postBudget } from '#server/ledger/budgetStore.ts'
 import { localeAt } from '#server/mail/recipients.ts'
+import type { OwnAccount } from '#core/pay/ownAccounts.ts'
 import { addEntry } from '#server/setup/registers.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
 
@@ -31,7 +32,7 @@ export async function setUpOrganisation(call: Write, organisation: Organisation)
   const { name, country, vat } = company
   await writeSetting(call, 'house', { name, country, vat, ...organisation.house })
   await writeSetting(call, 'company', company)
-  if (payFrom) await writeSetting(call, 'payFrom', payFrom)
+  if (payFrom) await addEntry(call, 'ownAccounts', { code: 'MAIN', ...payFrom })
   await writeCalendar(call, calendar)
   await writeSetting(call, 'tolerances', tolerances)
   await call.trx('costCentres').insert([...organisation.costCentres])

@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { Find } from '#contract/people/endpoints.ts'
 import {
   DropEntry,
   ExportRates,
@@ -12,7 +13,7 @@ import {
 import { REGISTER_KEYS, type RegisterKey, type Values } from '#core/setup/registers.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { today } from '#test-helpers/steps.ts'
+import { goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('registers of Setup', () => {
@@ -159,6 +160,25 @@ describe('registers of Setup', () => {
     expect(await wren.text(ExportRates))
       .to.match(/currency,valid_from,rate\r\n/)
       .and.include(`SEK,${day},0.08888889`)
+  })
+
+  it('begin the numbers of a kind as the house wants, in one run, and are found by either spelling', async () => {
+    const first = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
+    expect((await save('numberRanges', { kind: 'order', prefix: 'po26-', digits: '6' })).status).to.equal(200)
+    const second = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
+    const after = Number(first.number.slice(2)) + 1
+    expect(second.number).to.equal(`PO26-00${after}`)
+    const pilar = await world.as('Pilar')
+    for (const text of [`po26 ${after}`, second.number, first.number]) {
+      const { found } = await pilar.do(Find, { query: { q: text } })
+      expect(found[0]?.exact, text).to.equal(true)
+    }
+    const alike = await save('numberRanges', { kind: 'invoice', prefix: 'PO26-', digits: '' })
+    expect([alike.status, alike.codes]).to.deep.equal([422, ['register.there']])
+    const range = (await entries('numberRanges'))[0]!
+    await save('numberRanges', range.values, range.id, range.version, false)
+    const third = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
+    expect(third.number).to.equal(`O-${after + 1}`)
   })
 
   it('are read by who reads Setup and changed by who changes it', async () => {

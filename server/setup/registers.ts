@@ -74,6 +74,7 @@ export async function saveEntry(
   const code = identityOf(register, values)
   const other = await call.trx('setupEntries').where({ register, code }).first('id')
   if (other && other.id !== id) refuse([stop('register.there', { code }, { place: REGISTERS[register].by.at(-1)! })])
+  await refuseAlike(call, register, values, id)
   if (!before) return await addEntry(call, register, values)
   const pointed = (await pointedAt(call, register)).get(before.values.code ?? '') ?? 0
   refuse(whyNotRename(before.code, code, pointed))
@@ -88,6 +89,18 @@ export async function saveEntry(
       reason: null,
     },
   )
+}
+
+/** Fields that no two open entries may have alike. */
+async function refuseAlike(call: Write, register: RegisterKey, values: Values, id: string | null): Promise<void> {
+  for (const field of REGISTERS[register].distinct ?? []) {
+    const alike = await call
+      .trx('setupEntries')
+      .where({ register, open: true })
+      .whereRaw('values ->> ? = ?', [field, values[field] ?? ''])
+      .first('id')
+    if (alike && alike.id !== id) refuse([stop('register.there', { code: values[field] ?? '' }, { place: field })])
+  }
 }
 
 export async function addEntry(call: Write, register: RegisterKey, values: Values): Promise<Done> {

@@ -7,7 +7,6 @@ import { enter } from '#server/account/enter.ts'
 import { writing } from '#server/call.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
-import { readOwnAccount, saveOwnAccount } from '#server/setup/accountActs.ts'
 import { readOrganisation, saveAccount, saveProject, saveRate, saveSignIn } from '#server/setup/centreActs.ts'
 import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
 import { readHouseAddress, saveHouseAddress } from '#server/setup/houseAddress.ts'
@@ -55,8 +54,6 @@ export const setupRoutes: Route[] = [
   writes(roles.DropRole, (call, { params, body }) => dropRole(call, params.id, body.version)),
   reads(people.ListPowerChanges, call => listPowerChanges(call)),
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),
-  reads(setup.ReadOwnAccount, call => readOwnAccount(call)),
-  writes(setup.SaveOwnAccount, (call, { body }) => saveOwnAccount(call, body)),
   reads(house.ReadHouse, call => readHouseAddress(call)),
   writes(house.SaveHouse, (call, { body }) => saveHouseAddress(call, body)),
   reads(house.ReadOrganisation, call => readOrganisation(call)),

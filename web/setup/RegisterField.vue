@@ -3,6 +3,7 @@ import { ElDatePicker, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { ReadRegister } from '#contract/setup/registers.ts'
 import { type Field, WEEKDAYS } from '#core/setup/registers.ts'
+import CurrencyField from '#web/shared/CurrencyField.vue'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
 
@@ -41,7 +42,11 @@ const days = computed({
     filterable
     default-first-option
     :data-test="`field-${field.key}`"
-    ><ElOption v-for="one in field.options" :key="one" :value="one" :label="`${one}, ${label('tax category', one)}`"
+    ><ElOption
+      v-for="one in field.options"
+      :key="one"
+      :value="one"
+      :label="field.words === 'kind' ? label('kind', one) : `${one}, ${label('tax category', one)}`"
   /></ElSelect>
   <ElSelect
     v-else-if="field.type === 'zone'"
@@ -54,6 +59,7 @@ const days = computed({
   <ElSelect v-else-if="field.type === 'restDays'" v-model="days" multiple :data-test="`field-${field.key}`"
     ><ElOption v-for="one in WEEKDAYS" :key="one" :value="one" :label="label('weekday', one)"
   /></ElSelect>
+  <CurrencyField v-else-if="field.type === 'currency'" v-model="value" :data-test="`field-${field.key}`" />
   <ElDatePicker
     v-else-if="field.type === 'day'"
     v-model="value"

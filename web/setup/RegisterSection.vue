@@ -46,7 +46,8 @@ const shown = computed(() => {
     return words.every(word => all.includes(word))
   })
 })
-const cell = (field: Field, value: string): string => (field.type === 'day' ? day(value) : value)
+const cell = (field: Field, value: string): string =>
+  field.type === 'day' ? day(value) : field.words === 'kind' ? label('kind', value) : value
 
 function edit(entry: EntryJson | 'new'): void {
   clear()

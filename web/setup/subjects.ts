@@ -9,7 +9,7 @@ export interface Subject {
   readonly words: string
   readonly page: Component
   /** The register that the page shows, where it is one. */
-  readonly register?: 'sites' | 'docks' | 'calendars' | 'holidays' | 'taxRates'
+  readonly register?: 'sites' | 'docks' | 'calendars' | 'holidays' | 'taxRates' | 'ownAccounts' | 'numberRanges'
 }
 
 const page = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -59,6 +59,14 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         register: 'holidays',
       },
       {
+        key: 'numberRanges',
+        title: 'Number ranges',
+        about: 'what the numbers of documents begin with',
+        words: 'prefix sequence digits order number invoice number',
+        page: register,
+        register: 'numberRanges',
+      },
+      {
         key: 'addresses',
         title: 'Address book',
         about: 'where things are delivered to',
@@ -100,11 +108,12 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         register: 'taxRates',
       },
       {
-        key: 'account',
-        title: 'The account we pay from',
-        about: 'its holder and number',
-        words: 'bank iban bic',
-        page: page(() => import('#web/setup/OwnAccountSection.vue')),
+        key: 'ownAccounts',
+        title: 'Our accounts',
+        about: 'from which we pay, each in its currency',
+        words: 'bank iban bic pay from',
+        page: register,
+        register: 'ownAccounts',
       },
     ],
   },
