@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { fill } from '#contract/messages/fill.ts'
 import { languageOf } from '#contract/messages/languages.ts'
+import { detailsOf, MAIL_TEMPLATES, sampleDetails, whyNotOwnWords } from '#contract/messages/ownWords.ts'
 import { say } from '#contract/messages/say.ts'
 import { write, writeMail, writeUnit, writtenDay, writtenFigure } from '#contract/messages/translate.ts'
 
@@ -35,6 +36,22 @@ describe('texts in the reader’s language', () => {
     expect(writtenFigure('12345678901234567890.10', 'de')).to.equal('12.345.678.901.234.567.890,10')
     expect(writtenFigure('1250', 'en')).to.equal('1,250')
     expect(writtenFigure('0.000001', 'de')).to.equal('0,000001')
+  })
+
+  it('may be a house’s own, if they name only what the mail has and keep its link', () => {
+    const own = (text: string, more = {}) =>
+      whyNotOwnWords({ template: 'order.issued', language: 'en', subject: 'Order {number}', text, ...more }).map(
+        one => `${one.place} ${one.code}`,
+      )
+    expect(own('Please see {path}, [note|{name}]')).to.deep.equal(['text mailText.noDetail'])
+    expect(own('Please see {path}, [name|{name}]')).to.deep.equal([])
+    expect(own('Please see it.')).to.deep.equal(['text mailText.needs'])
+    expect(own('{path}', { subject: '{price}' })).to.deep.equal(['subject mailText.noDetail'])
+    expect(own('{path}', { language: 'xx' })).to.deep.equal(['language mailText.noSuch'])
+    expect(own('{path}', { template: 'toString' })).to.deep.equal(['template mailText.noSuch'])
+    expect(detailsOf('order.cancelled')).to.include.members(['number', 'reason', 'name', 'house'])
+    for (const template of MAIL_TEMPLATES)
+      expect(writeMail(template, 'en', sampleDetails(template)).text, template).to.not.match(/\{|\[/)
   })
 
   it('are mails with days and amounts put in, and one line of subject', () => {

@@ -18,12 +18,13 @@ export const writeUnit = (language: Language, code: string): string =>
   TRANSLATIONS[language]?.units[code] ?? unitLabel(code)
 
 /**
- * A mail from its template, in a language.
+ * A mail from its template, in a language; in a house's own words, where it has them.
  *
  * writeMail('order.cancelled', 'de', { number: 'O-1', … }).subject //=> 'Bestellung O-1 ist storniert'
  */
-export function writeMail(template: string, language: Language, details: Details): MailWords {
-  const words = TRANSLATIONS[language]?.mails[template] ?? (mailsEn as Readonly<Record<string, MailWords>>)[template]
+export function writeMail(template: string, language: Language, details: Details, own?: MailWords): MailWords {
+  const words =
+    own ?? TRANSLATIONS[language]?.mails[template] ?? (mailsEn as Readonly<Record<string, MailWords>>)[template]
   if (!words) throw new Error(`There are no words for the mail ${template}.`)
   return fillMail(words, { ...details, ...written(details, language) })
 }

@@ -23,6 +23,7 @@ const GOOD: Readonly<Record<RegisterKey, Values>> = {
   calendars: { code: 'NO', name: 'Norway', restDays: 'SU SA' },
   holidays: { calendar: 'NO', day: '2026-05-17', name: 'Constitution Day' },
   ownAccounts: { code: 'MAIN', name: 'Saltmere', iban: 'NL91ABNA0417164300', bic: 'INGBNL2A', currency: 'EUR' },
+  mailTexts: { template: 'order.cancelled', language: 'en', subject: 'Order {number}', text: 'Dear {name},\n\ngone.' },
   numberRanges: { kind: 'order', prefix: 'PO-', digits: '6' },
   taxRates: { country: 'NL', category: 'S', percent: '21', from: '2012-10-01', name: 'Standard' },
 }

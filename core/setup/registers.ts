@@ -23,6 +23,7 @@ export type FieldType =
   | 'bic'
   | 'currency'
   | 'prefix'
+  | 'text'
   | 'digits'
   | 'choice'
   | 'entry'
@@ -54,6 +55,7 @@ export const REGISTER_KEYS = [
   'taxRates',
   'ownAccounts',
   'numberRanges',
+  'mailTexts',
 ] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
 
@@ -119,6 +121,16 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
       { key: 'currency', type: 'currency' },
     ],
   },
+  /** A house's own words for mails; which there are, and what they can name, is the contract's. */
+  mailTexts: {
+    by: ['template', 'language'],
+    fields: [
+      { key: 'template', type: 'words' },
+      { key: 'language', type: 'words' },
+      { key: 'subject', type: 'words' },
+      { key: 'text', type: 'text' },
+    ],
+  },
   numberRanges: {
     by: ['kind'],
     distinct: ['prefix'],
@@ -158,6 +170,7 @@ const isPercent = (text: string): boolean =>
 const FITS: Readonly<Record<Exclude<FieldType, 'choice' | 'entry'>, (text: string) => boolean>> = table({
   code: isCode,
   words: text => text.length <= 120,
+  text: text => text.length <= 4000,
   country: text => /^[A-Z]{2}$/.test(text),
   zone: isZone,
   day: isDay,
@@ -200,6 +213,7 @@ export function readEntry(
 
 const CAPITALS: readonly FieldType[] = ['code', 'country', 'entry', 'restDays', 'bic', 'currency', 'prefix']
 const written = ({ type }: Field, text: string): string => {
+  if (type === 'text') return text.replace(/\r\n?/g, '\n').trim()
   const tidy = text.trim().replace(/\s+/g, ' ')
   if (type === 'iban') return normalIdentifier(tidy)
   return CAPITALS.includes(type) ? tidy.toUpperCase() : type === 'percent' ? tidy.replace(',', '.') : tidy

@@ -1,6 +1,7 @@
 import type { Message } from '#core/acts/decision.ts'
 import type { DocumentKind } from '#core/documents/kinds.ts'
 import { languageOf } from '#contract/messages/languages.ts'
+import { ownMailWords } from '#contract/messages/ownWords.ts'
 import { writeMail } from '#contract/messages/translate.ts'
 import type { Write } from '#server/call.ts'
 import { recipients } from '#server/mail/recipients.ts'
@@ -31,7 +32,12 @@ export async function mail(
 ): Promise<void> {
   if (to.email === '') return
   const language = languageOf(to.language, call.house.languages)
-  const written = writeMail(template, language, { ...details, name: to.name, house: call.house.name })
+  const own = await call
+    .trx('setupEntries')
+    .where({ register: 'mailTexts', code: `${template} ${language}`, open: true })
+    .first<{ values: Record<string, string> } | undefined>('values')
+  const said = { ...details, name: to.name, house: call.house.name }
+  const written = writeMail(template, language, said, ownMailWords(own?.values))
   await post(call, { kind: 'mail', key, payload: { to: to.email, ...written, attach }, document: about })
 }
 

@@ -14,7 +14,7 @@ import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { saveRate } from '#server/setup/centreActs.ts'
-import { addEntry, knownCodes } from '#server/setup/registers.ts'
+import { addEntry, knownCodes, moreAgainst } from '#server/setup/registers.ts'
 import { move } from '#server/documents/move.ts'
 import { hold } from '#server/documents/hold.ts'
 
@@ -58,15 +58,15 @@ async function takeIn(
   dryRun: boolean,
 ): Promise<ImportResult> {
   const known = await knownCodes(call)
-  const there = new Map(
-    (await call.trx('setupEntries').where({ register })).map(row => [row.code, row.values] as const),
-  )
+  const there = new Map((await call.trx('setupEntries').where({ register })).map(row => [row.code, row] as const))
   const seen = new Set<string>()
   const faults: RowFaults[] = []
   const entries: Values[] = []
   for await (const { row, index } of slices(rows)) {
     const code = identityOf(register, readEntry(register, row, known).values)
-    const { values, reasons } = readEntry(register, row, known, there.get(code))
+    const before = there.get(code)
+    const { values, reasons } = readEntry(register, row, known, before?.values)
+    reasons.push(...(await moreAgainst(call, register, values, before?.id ?? null)))
     const twice: Reason[] = seen.has(code) ? [stop('import.codeTwice', { value: code }, { place: 'code' })] : []
     if (reasons.length + twice.length > 0) faults.push({ row: index + 2, reasons: [...reasons, ...twice] })
     else entries.push(values)

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import { whyNotOwnWords } from '#contract/messages/ownWords.ts'
 import type { ReadRegister, SaveEntry } from '#contract/setup/registers.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
+import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import {
   identityOf,
   type KnownCodes,
@@ -70,11 +71,10 @@ export async function saveEntry(
   const before = id === null ? undefined : await hold(call, 'setupEntry', id, version)
   if (before && before.register !== register) throw new RuleBroken(stop('document.notFound', { kind: 'setupEntry' }))
   const { values, reasons } = readEntry(register, typed, await knownCodes(call), before?.values)
-  refuse(reasons)
+  refuse([...reasons, ...(await moreAgainst(call, register, values, id))])
   const code = identityOf(register, values)
   const other = await call.trx('setupEntries').where({ register, code }).first('id')
   if (other && other.id !== id) refuse([stop('register.there', { code }, { place: REGISTERS[register].by.at(-1)! })])
-  await refuseAlike(call, register, values, id)
   if (!before) return await addEntry(call, register, values)
   const pointed = (await pointedAt(call, register)).get(before.values.code ?? '') ?? 0
   refuse(whyNotRename(before.code, code, pointed))
@@ -91,16 +91,23 @@ export async function saveEntry(
   )
 }
 
-/** Fields that no two open entries may have alike. */
-async function refuseAlike(call: Write, register: RegisterKey, values: Values, id: string | null): Promise<void> {
+/** What stands against an entry beside its fields: another with the same beginning, or words of a mail that do not fit it. */
+export async function moreAgainst(
+  call: Read,
+  register: RegisterKey,
+  values: Values,
+  id: string | null,
+): Promise<Reason[]> {
+  const reasons: Reason[] = register === 'mailTexts' ? whyNotOwnWords(values) : []
   for (const field of REGISTERS[register].distinct ?? []) {
     const alike = await call
       .trx('setupEntries')
       .where({ register, open: true })
       .whereRaw('values ->> ? = ?', [field, values[field] ?? ''])
       .first('id')
-    if (alike && alike.id !== id) refuse([stop('register.there', { code: values[field] ?? '' }, { place: field })])
+    if (alike && alike.id !== id) reasons.push(stop('register.there', { code: values[field] ?? '' }, { place: field }))
   }
+  return reasons
 }
 
 export async function addEntry(call: Write, register: RegisterKey, values: Values): Promise<Done> {

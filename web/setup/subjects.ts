@@ -67,6 +67,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         register: 'numberRanges',
       },
       {
+        key: 'mails',
+        title: 'Mails',
+        about: 'what they say, in each language',
+        words: 'mail text template letter wording language preview',
+        page: page(() => import('#web/setup/MailSection.vue')),
+      },
+      {
         key: 'addresses',
         title: 'Address book',
         about: 'where things are delivered to',
