@@ -72,7 +72,7 @@ export async function loadDemo(
   const start = moment(begun, 8, now)
   await addCategories(as, people, start)
   const suppliers = await addSuppliers(as, people, start)
-  await addCertificates(as, suppliers, start, today)
+  await addCertificates(as, suppliers, start, today, begun)
   await addItems(as, start)
   await drawPictures(db)
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }

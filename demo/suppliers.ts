@@ -206,6 +206,7 @@ export async function addCertificates(
   ids: ReadonlyMap<string, string>,
   at: string,
   today: string,
+  begun: string,
 ): Promise<void> {
   for (const one of CERTIFICATES)
     await as('rasmus', at, call =>
@@ -214,7 +215,8 @@ export async function addCertificates(
         category: one.category,
         issuer: one.issuer,
         number: one.number,
-        validFrom: addDays(today, one.ends - 730),
+        // two years, and long enough for what was ordered in the history
+        validFrom: [addDays(today, one.ends - 730), begun].sort()[0]!,
         validTo: addDays(today, one.ends),
         fileId: null,
         replaces: null,

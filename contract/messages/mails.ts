@@ -112,6 +112,10 @@ export const mailsEn = {
     subject: '{by} has opened an account for you',
     text: 'Dear {name},\n\nyou can see what {house} orders from {supplier} on these pages. Choose a password here; the link works once and for {days} days:\n{path}\n',
   },
+  'account.digest': {
+    subject: '[one|One thing since yesterday][many|{many} things since yesterday]',
+    text: 'Dear {name},\n\n{list}\n\n{house}\n',
+  },
   'account.invitation': {
     subject: '{by} has opened an account for you',
     text: 'Dear {name},\n\n{by} has opened an account for you at {house}. Choose a password here; the link works once and for fourteen days:\n{path}\n',

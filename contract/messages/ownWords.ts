@@ -14,7 +14,7 @@ export function detailsOf(template: MailTemplate): string[] {
 }
 
 /** Links that only the mail brings: without them it would be of no use. */
-const NEEDED = ['path']
+const NEEDED = ['path', 'list']
 
 /**
  * What is wrong with a house's own words for a mail: a mail or language that there is not, a detail that the mail does not have, or one missing
@@ -69,6 +69,7 @@ const SAMPLES: Readonly<Record<string, string>> = table({
   merged: 'Nordhavn Pumpeverk AS',
   kept: 'Nordhavn Pumpeverk',
   many: '2',
+  list: '· R-2041 waits for you: Titanium pumps\n  /decide/…',
   questions: '· Annual turnover: of which year?\n· Insurance: please send the certificate.',
   message: 'We met at the fair in Bergen.',
   email: 's.aasland@nordhavn.example',

@@ -3,6 +3,7 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { ColumnLookJson } from '#contract/lists/views.ts'
 
 const subject = z.string().max(40)
+const Clock = z.string().regex(/^(([01]\d|2[0-3]):(00|15|30|45))?$/)
 /** Something that the interface remembers of a person, wherever they sign in. `subject` is what it is about: a list, a stage. */
 export const PreferenceJson = z.discriminatedUnion('key', [
   /** How the columns of a list are seen where no saved view says it. */
@@ -15,6 +16,12 @@ export const PreferenceJson = z.discriminatedUnion('key', [
   z.strictObject({ key: z.literal('margin'), subject, value: z.boolean() }),
   /** Groups of the Desk that are folded. */
   z.strictObject({ key: z.literal('folded'), subject, value: z.array(z.string().max(40)).max(60) }),
+  /** When mails about the work come; HH:MM of the person's own clock, empty for no quiet hours. */
+  z.strictObject({
+    key: z.literal('mails'),
+    subject,
+    value: z.strictObject({ when: z.enum(['atOnce', 'daily', 'never']), quietFrom: Clock, quietTo: Clock }),
+  }),
   z.strictObject({ key: z.literal('density'), subject, value: z.enum(['calm', 'dense']) }),
   /** The page after signing in. */
   z.strictObject({

@@ -6,6 +6,7 @@ import { measureStages } from '#server/insight/stageValues.ts'
 import { failLost, runLongJob } from '#server/jobs/longJobs.ts'
 import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
 import type { Jobs } from '#server/jobs/worker.ts'
+import { sendDigests } from '#server/mail/digest.ts'
 import { type MailParts, mailSender } from '#server/mail/sendMail.ts'
 import { orderDocument } from '#server/order/orderDocument.ts'
 import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
@@ -55,6 +56,7 @@ export const JOBS: Jobs = {
   sweepOutbox: parts => sweepOutbox(parts),
   failLost: parts => failLost(parts),
   measureStages: parts => inTransaction(parts, measureStages),
+  sendDigests: parts => inTransaction(parts, sendDigests),
   beginPrices: parts => inTransaction(parts, beginPrices),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -66,6 +68,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * failLost
 * * * * * measureStages
 * * * * * beginPrices
+*/5 * * * * sendDigests
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
 17 * * * * tidyUp
 10 0 * * * nightly ?fill=1d

@@ -31,6 +31,7 @@ const VERSIONS = [
   '011_catalogue',
   '012_roles',
   '013_accounts',
+  '014_mail_timing',
 ]
 const FIRST_AT_WORK = 4
 

@@ -27,7 +27,7 @@ export const liveStreams = new Gauge({
 const WAITING = [
   ['ivory_jobs_waiting', 'Jobs that wait.', `select count(*)::int as n from graphile_worker.jobs where attempts < max_attempts`],
   ['ivory_jobs_failed', 'Jobs that failed for good.', `select count(*)::int as n from graphile_worker.jobs where attempts >= max_attempts`],
-  ['ivory_outbox_waiting', 'Mails and files that wait to leave.', `select count(*)::int as n from outbox where state = 'waiting'`],
+  ['ivory_outbox_waiting', 'Mails and files that wait to leave.', `select count(*)::int as n from outbox where state = 'waiting' and (not_before is null or not_before <= now())`],
   ['ivory_outbox_failed', 'Mails and files that did not leave.', `select count(*)::int as n from outbox where state = 'failed'`],
 ] as const // prettier-ignore
 

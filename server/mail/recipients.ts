@@ -2,13 +2,20 @@ import { LOCALES } from '#contract/account/endpoints.ts'
 import { type Language, languageOf } from '#contract/messages/languages.ts'
 import type { Addressee, SupplierMessage } from '#core/acts/decision.ts'
 import type { Read } from '#server/call.ts'
-import type { Reader } from '#server/mail/mail.ts'
+import { mailWish } from '#server/people/preferences.ts'
+import type { Reader, TeamReader } from '#server/mail/mail.ts'
 
 /** Whom a message reaches: a person whose account is open, or those at a supplier who get this kind of message. */
-export async function recipients(call: Read, to: Addressee): Promise<Reader[]> {
+export async function recipients(call: Read, to: Addressee): Promise<(Reader | TeamReader)[]> {
   if (to.kind === 'supplier') return supplierReaders(call, to.id, to.message)
-  const person = await call.trx('people').where({ id: to.id, active: true }).first('name', 'email', 'locale')
-  return person ? [{ name: person.name, email: person.email, language: person.locale }] : []
+  const person = await call
+    .trx('people')
+    .where({ id: to.id, active: true })
+    .first('name', 'email', 'locale', 'timeZone', 'realm')
+  if (!person) return []
+  const reader = { name: person.name, email: person.email, language: person.locale }
+  if (person.realm !== 'team') return [reader]
+  return [{ ...reader, personId: to.id, zone: person.timeZone, wish: await mailWish(call, to.id) }]
 }
 
 /**

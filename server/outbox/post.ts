@@ -31,6 +31,8 @@ interface OutboxRow {
   failure: string | null
   createdAt: string
   sentAt: string | null
+  /** It must not leave earlier. */
+  notBefore: string | null
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -45,6 +47,7 @@ export interface NewOutgoing {
   readonly key: string
   readonly payload: MailPayload | BankPayload
   readonly document: { readonly kind: DocumentKind; readonly id: string }
+  readonly notBefore?: string | undefined
 }
 
 /** Puts something that leaves the house into the outbox, in the caller's transaction; a job sends it after commit. */
@@ -60,14 +63,15 @@ export async function post(call: Write, outgoing: NewOutgoing): Promise<void> {
       documentId: outgoing.document.id,
       state: 'waiting',
       createdAt: call.now,
+      notBefore: outgoing.notBefore ?? null,
     })
     .onConflict('key')
     .ignore()
     .returning('id')
   if (row)
     await call.trx.raw(
-      `select graphile_worker.add_job('sendOutgoing', json_build_object('id', ?::text), job_key => ?, max_attempts => 200)`,
-      [row.id, row.id],
+      `select graphile_worker.add_job('sendOutgoing', json_build_object('id', ?::text), job_key => ?, max_attempts => 200, run_at => coalesce(?::timestamptz, now()))`,
+      [row.id, row.id, outgoing.notBefore ?? null],
     )
 }
 

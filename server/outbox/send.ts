@@ -45,7 +45,7 @@ export async function sendOutgoing(parts: JobParts, senders: Senders, id: string
 
 async function claim(call: Write, senders: Senders, id: string): Promise<{ row: Outgoing; send: Send } | undefined> {
   const { rows } = await call.trx.raw<{ rows: Outgoing[] }>(
-    `update outbox set attempts = attempts + 1, attempted_at = :now where id = :id and state = 'waiting' and (attempted_at is null or attempted_at < :now::timestamptz - interval '${LEASE} seconds') returning *`,
+    `update outbox set attempts = attempts + 1, attempted_at = :now where id = :id and state = 'waiting' and (not_before is null or not_before <= :now) and (attempted_at is null or attempted_at < :now::timestamptz - interval '${LEASE} seconds') returning *`,
     { id, now: call.now },
   )
   const row = rows[0]
@@ -81,6 +81,6 @@ function causeOf(error: unknown): string {
 /** Puts what waits in the outbox without a job back into the queue; it is how a lost job is found. */
 export async function sweepOutbox(parts: JobParts): Promise<void> {
   await parts.db.raw(
-    `select graphile_worker.add_job('sendOutgoing', json_build_object('id', id::text), job_key => id::text, max_attempts => 200) from outbox where state = 'waiting' and created_at < now() - interval '30 seconds'`,
+    `select graphile_worker.add_job('sendOutgoing', json_build_object('id', id::text), job_key => id::text, max_attempts => 200) from outbox where state = 'waiting' and coalesce(not_before, created_at) < now() - interval '30 seconds'`,
   )
 }

@@ -4,6 +4,7 @@ import {
   PreferenceJson as Preference,
   type ReadPreferences,
 } from '#contract/people/preferences.ts'
+import { ANY_TIME, type MailWish } from '#core/people/mailTiming.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -44,4 +45,14 @@ export async function keepPreference(
     .onConflict(['personId', 'key', 'subject'])
     .merge(['value'])
   return {}
+}
+
+/** When somebody wants to be written to about the work: at once, where they have said nothing. */
+export async function mailWish(call: Read, personId: string): Promise<MailWish> {
+  const row = await call
+    .trx('preferences')
+    .where({ personId, key: 'mails', subject: '' })
+    .first('key', 'subject', 'value')
+  const known = Preference.safeParse(row)
+  return known.success && known.data.key === 'mails' ? known.data.value : ANY_TIME
 }

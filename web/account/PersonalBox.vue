@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { ElButton, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
+import { ElButton, ElCheckbox, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
 import { computed, reactive } from 'vue'
 import { LOCALES, SavePersonal } from '#contract/account/endpoints.ts'
+import { ANY_TIME, type MailWish } from '#core/people/mailTiming.ts'
 import { api } from '#web/api.ts'
 import { ALL_STAGES } from '#web/frame/stages.ts'
 import { usePreferences } from '#web/people/preferences.ts'
@@ -28,6 +29,17 @@ const start = computed({
   get: () => preferences.get('startPage', '') ?? 'desk',
   set: value => preferences.set('startPage', '', value),
 })
+const mails = computed({
+  get: (): MailWish => preferences.get('mails', '') ?? ANY_TIME,
+  set: value => preferences.set('mails', '', value),
+})
+const quiet = computed({
+  get: () => mails.value.quietFrom !== '',
+  set: on => {
+    mails.value = { ...mails.value, quietFrom: on ? '19:00' : '', quietTo: on ? '07:00' : '' }
+  },
+})
+const CLOCK = Array.from({ length: 48 }, (_, half) => `${String(half >> 1).padStart(2, '0')}:${half % 2 ? '30' : '00'}`)
 const starts = computed(() => ['desk', ...ALL_STAGES.map(stage => stage.key).filter(key => key !== 'setup')] as Start[])
 const names = new Intl.DisplayNames(document.documentElement.lang, { type: 'language' })
 const sample = computed(() => {
@@ -68,6 +80,37 @@ async function save(): Promise<void> {
         ></FormField
       >
     </template>
+    <template v-if="session.realm === 'team'">
+      <FormField label="Mails about the work" help="What concerns your account comes at once in any case"
+        ><ElRadioGroup
+          :model-value="mails.when"
+          data-test="mails"
+          @update:model-value="mails = { ...mails, when: $event as MailWish['when'] }"
+          ><ElRadio value="atOnce">at once</ElRadio><ElRadio value="daily">together, in the morning</ElRadio
+          ><ElRadio value="never">none</ElRadio></ElRadioGroup
+        ></FormField
+      >
+      <FormField label="Quiet hours"
+        ><p class="bar">
+          <ElCheckbox v-model="quiet" label="no mail" data-test="quiet" />
+          <template v-if="quiet"
+            >from
+            <ElSelect
+              :model-value="mails.quietFrom"
+              aria-label="No mail from"
+              class="clock"
+              @update:model-value="mails = { ...mails, quietFrom: $event as string }"
+              ><ElOption v-for="one in CLOCK" :key="one" :value="one" /></ElSelect
+            >to
+            <ElSelect
+              :model-value="mails.quietTo"
+              aria-label="No mail until"
+              class="clock"
+              @update:model-value="mails = { ...mails, quietTo: $event as string }"
+              ><ElOption v-for="one in CLOCK" :key="one" :value="one" /></ElSelect
+          ></template></p
+      ></FormField>
+    </template>
     <template #acts
       ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-personal">{{
         t('Keep it')
@@ -75,3 +118,9 @@ async function save(): Promise<void> {
     >
   </EntryForm>
 </template>
+
+<style scoped>
+.clock {
+  width: 90px;
+}
+</style>

@@ -106,6 +106,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: '{by} hat Ihnen ein Konto eingerichtet',
     text: 'Guten Tag {name},\n\nauf diesen Seiten sehen Sie, was {house} bei {supplier} bestellt. Wählen Sie hier ein Passwort; der Link gilt einmal und {days} Tage:\n{path}\n',
   },
+  'account.digest': {
+    subject: '[one|Eines seit gestern][many|{many} Dinge seit gestern]',
+    text: 'Guten Tag {name},\n\n{list}\n\n{house}\n',
+  },
   'account.invitation': {
     subject: '{by} hat Ihnen ein Konto eingerichtet',
     text: 'Guten Tag {name},\n\n{by} hat Ihnen bei {house} ein Konto eingerichtet. Wählen Sie hier ein Passwort; der Link gilt einmal und vierzehn Tage:\n{path}\n',
