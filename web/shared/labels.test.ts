@@ -12,6 +12,7 @@ import { ANSWER_STATES } from '#core/order/states.ts'
 import { PAYMENT_STATES, RUN_STATES } from '#core/pay/states.ts'
 import { LINE_STATES } from '#core/request/states.ts'
 import { STAGES } from '#core/desk/entry.ts'
+import { REGISTER_KEYS, REGISTERS } from '#core/setup/registers.ts'
 import { ROLES, TEAM_PERMISSIONS } from '#contract/permissions.ts'
 import { LABELS } from '#web/shared/labels.ts'
 
@@ -43,6 +44,8 @@ describe('labels', () => {
     expect(without('role', Object.keys(ROLES))).to.deep.equal([])
     expect(without('permission', TEAM_PERMISSIONS)).to.deep.equal([])
     expect(without('stage', STAGES)).to.deep.equal([])
+    const fields = REGISTER_KEYS.flatMap(key => REGISTERS[key].fields.map(field => field.key))
+    expect(without('register field', fields)).to.deep.equal([])
     expect(without('entry', [...BUDGET_KINDS, ...QUANTITY_KINDS])).to.deep.equal([])
   })
 

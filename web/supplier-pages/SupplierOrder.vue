@@ -160,7 +160,7 @@ const answered = computed(
       <p class="quiet">
         <RouterLink to="/supplier">{{ t('Orders') }}</RouterLink> /
         {{
-          t('Order {number}, revision {revision} of {day}.', {
+          t('Order {number}, revision {revision} of {day}', {
             number: order.number,
             revision: order.revision,
             day: day(order.issuedAt),

@@ -47,7 +47,7 @@ export const texts: Messages = {
   cancelled: 'storniert',
   closed: 'abgeschlossen',
   'closed for good': 'endgültig abgeschlossen',
-  'Order {number}, revision {revision} of {day}.': 'Bestellung {number}, Fassung {revision} vom {day}.',
+  'Order {number}, revision {revision} of {day}': 'Bestellung {number}, Fassung {revision} vom {day}',
   'Open revision {revision}': 'Fassung {revision} öffnen',
   'Changed since revision {revision}': 'Geändert seit Fassung {revision}',
   'Invoice {number} was taken in.': 'Rechnung {number} ist eingegangen.',
