@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { addDays } from '#core/calendar/days.ts'
-import { comeInAs, fill, type OurBrowser, pick, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
+import { comeInAs, fill, type OurBrowser, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
 import { today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -38,9 +38,31 @@ describe('a sentence in the browser', function () {
     await page.keyboard.press('Enter')
     await new Promise(resolve => setTimeout(resolve, 600))
     expect(await page.$('[data-test="quantity-0"]')).to.equal(null)
-    await pick(page, 'choose-item', '24 m³/h')
+    await press(page, 'choose-item')
+    const option = await page.waitForFunction(() =>
+      [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(
+        item => item.offsetParent !== null && item.innerText.includes('24 m³/h'),
+      ),
+    )
+    await (await option.asElement()!.toElement('li')).click()
     await page.waitForSelector('[data-test="quick-ready"]')
     await page.focus('[data-test="quick-line"]')
+    await page.keyboard.press('Enter')
+    await says(page, 'from the catalogue, price as offered')
+    await press(page, 'act-cancel')
+    await page.browserContext().close()
+  })
+
+  it('leads by Enter to what is still to be chosen, where a digit chooses', async () => {
+    const page = await browser.open()
+    await comeInAs(page, world.address, 'Ines', false, '/request/new')
+    await fill(page, 'quick-line', '2 x circulation pump to Fennick')
+    await page.waitForSelector('[data-test="choose-item"]')
+    await page.keyboard.press('Enter')
+    await page.waitForFunction(() => document.activeElement?.closest('.part')?.classList.contains('unsure'))
+    await page.keyboard.press('2')
+    await page.waitForSelector('[data-test="quick-ready"]')
+    await page.waitForFunction(() => document.activeElement?.tagName === 'TEXTAREA')
     await page.keyboard.press('Enter')
     await says(page, 'from the catalogue, price as offered')
     await press(page, 'act-cancel')

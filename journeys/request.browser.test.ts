@@ -34,6 +34,7 @@ describe('asking for what is needed, in the browser', function () {
     await both('KeyK')
     await page.keyboard.type(`12 x SW-1200 to Fennick by ${addDays(today(), 20)} on AC-110/6020`)
     await says(page, 'Ask for: 12 x SW-1200')
+    await says(page, '12 · Synthetic sea salt 25 kg bag, SW-1200 · Fennick Point Hatchery')
     await page.keyboard.press('Enter')
     await page.waitForSelector('[data-test="quick-ready"]')
     await page.keyboard.press('Enter')

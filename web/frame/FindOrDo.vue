@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { useEventListener, watchDebounced } from '@vueuse/core'
+import { ref, shallowRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { Find, type Found } from '#contract/people/endpoints.ts'
 import type { z } from 'zod'
+import { ReadQuickLines } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import { label } from '#web/shared/words.ts'
+import { day, label } from '#web/shared/words.ts'
 
 type FoundItem = z.output<typeof Found>
 const session = useSession()
@@ -15,7 +17,6 @@ const q = ref('')
 const open = ref(false)
 const found = shallowRef<FoundItem[]>([])
 const at = ref(0)
-let timer: ReturnType<typeof setTimeout> | undefined
 let request = new AbortController()
 
 const ACTS: readonly { label: string; path: string; right: Parameters<typeof session.may>[0] }[] = [
@@ -31,40 +32,51 @@ const ACTS: readonly { label: string; path: string; right: Parameters<typeof ses
   { label: 'Re-add the books', path: '/insight?audit=1', right: 'audit.run' },
 ]
 
-watch(q, text => {
-  clearTimeout(timer)
-  at.value = 0
-  const acts = ACTS.filter(
-    act => session.may(act.right) && text.length > 0 && act.label.toLowerCase().includes(text.toLowerCase()),
-  ).map(act => ({ kind: 'action', path: act.path, label: act.label, detail: '', exact: false }))
-  found.value = acts
-  timer = setTimeout(async () => {
-    request.abort()
-    request = new AbortController()
-    const answer =
-      text.trim().length >= 2
-        ? await api(Find, { query: { q: text }, signal: request.signal }).catch(() => ({ found: [] }))
-        : { found: [] }
-    if (q.value !== text) return
-    const sentence =
-      session.may('requisition.write') && /\s/.test(text.trim()) && /\d/.test(text)
-        ? [
-            {
-              kind: 'action',
-              path: `/request/new?line=${encodeURIComponent(text.trim())}`,
-              label: `Ask for: ${text.trim()}`,
-              detail: '',
-              exact: false,
-            },
-          ]
-        : []
-    found.value = [...answer.found, ...acts, ...sentence]
-  }, 140)
+const item = (path: string, text: string, detail = ''): FoundItem => ({
+  kind: 'action',
+  path,
+  label: text,
+  detail,
+  exact: false,
 })
+const actsFor = (text: string): FoundItem[] =>
+  text === ''
+    ? []
+    : ACTS.filter(act => session.may(act.right) && act.label.toLowerCase().includes(text.toLowerCase())).map(act =>
+        item(act.path, act.label),
+      )
 
-async function go(item: FoundItem | undefined): Promise<void> {
+/** What a sentence was understood as, before it is taken: "6 · Nitrate test, 200 · by 4 Dec". Nothing, where it is none. */
+async function understood(text: string, signal: AbortSignal): Promise<FoundItem[]> {
+  if (!session.may('requisition.write') || !/\s/.test(text) || !/\d/.test(text)) return []
+  const { lines } = await api(ReadQuickLines, { body: { text, choices: {} }, signal })
+  const parts = lines[0]?.parts ?? []
+  const clear = parts.filter(part => part.readings.length === 1)
+  const open = parts.filter(part => part.readings.length > 1).length
+  const said = clear.map(part => (part.kind === 'date' ? day(part.readings[0]!.label) : part.readings[0]!.label))
+  const detail = [...said, ...(open > 0 ? [`${open} to choose`] : [])].join(' · ')
+  return [item(`/request/new?line=${encodeURIComponent(text)}`, `Ask for: ${text}`, detail)]
+}
+
+watch(q, text => {
+  at.value = 0
+  found.value = actsFor(text)
+})
+watchDebounced(q, text => void look(text), { debounce: 140 })
+async function look(text: string): Promise<void> {
+  request.abort()
+  const { signal } = (request = new AbortController())
+  const none = (): FoundItem[] => []
+  const [known, sentence] = await Promise.all([
+    text.trim().length < 2 ? [] : api(Find, { query: { q: text }, signal }).then(answer => answer.found, none),
+    understood(text.trim(), signal).catch(none),
+  ])
+  if (q.value === text) found.value = [...known, ...actsFor(text), ...sentence]
+}
+
+async function go(chosen: FoundItem | undefined): Promise<void> {
   const target =
-    item ??
+    chosen ??
     (q.value.trim() ? (await api(Find, { query: { q: q.value } }).catch(() => ({ found: [] }))).found[0] : undefined)
   if (!target) return
   open.value = false
@@ -91,8 +103,7 @@ const shortcut = (event: KeyboardEvent): void => {
     input.value?.select()
   }
 }
-onMounted(() => addEventListener('keydown', shortcut))
-onUnmounted(() => removeEventListener('keydown', shortcut))
+useEventListener('keydown', shortcut)
 </script>
 
 <template>
@@ -105,22 +116,32 @@ onUnmounted(() => removeEventListener('keydown', shortcut))
       aria-label="Find or do"
       data-test="find"
       autocomplete="off"
+      role="combobox"
+      aria-haspopup="listbox"
+      aria-controls="found-list"
+      :aria-expanded="open && q !== ''"
+      :aria-activedescendant="open && found.length ? `found-${at}` : undefined"
       @focus="open = true"
       @blur="open = false"
       @keydown="key"
     />
     <kbd aria-hidden="true">Ctrl K</kbd>
-    <ul v-if="open && q" class="found">
+    <ul v-if="open && q" id="found-list" class="found" role="listbox" aria-label="Found">
       <li
-        v-for="(item, index) in found"
-        :key="item.path + item.label"
-        :class="{ at: index === at }"
-        @mousedown.prevent="go(item)"
+        v-for="(one, index) in found"
+        :id="`found-${index}`"
+        :key="one.path + one.label"
+        role="option"
+        :aria-selected="index === at"
+        :class="{ at: index === at, said: one.detail.includes(' · ') }"
+        @mousedown.prevent="go(one)"
       >
-        <span class="quiet">{{ label('kind', item.kind) }}</span> {{ item.label }}
-        <span class="quiet">{{ item.detail }}</span>
+        <span class="quiet">{{ label('kind', one.kind) }}</span> {{ one.label }}
+        <span class="quiet detail">{{ one.detail }}</span>
       </li>
-      <li v-if="found.length === 0" class="quiet">Nothing by that name or number yet.</li>
+      <li v-if="found.length === 0" role="option" aria-selected="false" class="quiet">
+        Nothing by that name or number yet.
+      </li>
     </ul>
   </div>
 </template>
@@ -173,6 +194,11 @@ kbd {
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
+}
+.found li.said .detail {
+  display: block;
+  font-size: 12px;
+  white-space: normal;
 }
 .found li.at,
 .found li:hover {

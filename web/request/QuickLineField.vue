@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
-import { computed, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
@@ -58,11 +58,26 @@ onMounted(() => {
   if (typeof route.query.line === 'string') text.value = route.query.line
   if (text.value || (props.first && matchMedia('(min-width: 701px)').matches)) field.value?.focus()
 })
-function choose(index: number, kind: string, value: string): void {
+const list = ref<HTMLElement>()
+/** To the first part that still has several meanings, else back to the sentence. */
+async function toNext(): Promise<void> {
+  await nextTick()
+  const open = list.value?.querySelector<HTMLElement>('.part.unsure input')
+  if (open) open.focus()
+  else field.value?.focus()
+}
+async function choose(index: number, kind: string, value: string): Promise<void> {
   chosen.value = { ...chosen.value, [`${index + from.value}.${kind}`]: value }
-  void look().then(() => {
-    if (ready.value) field.value?.focus()
-  })
+  await look()
+  await toNext()
+}
+/** A digit chooses the meaning that has it. */
+function byDigit(event: KeyboardEvent, index: number, part: QuickLineJson['parts'][number]): void {
+  const reading = /^[1-9]$/.test(event.key) ? part.readings[Number(event.key) - 1] : undefined
+  if (!reading) return
+  event.preventDefault()
+  event.stopPropagation()
+  void choose(index, part.kind, reading.value)
 }
 /** A part is corrected where it was typed: its words are chosen in the field. */
 function correct(words: string): void {
@@ -76,10 +91,11 @@ function leaveOut(index: number): void {
   text.value = lines.filter((_, at) => at !== index + from.value).join('\n')
 }
 const ready = computed(() => read.value.length > 0 && !pending.value && read.value.every(one => one.line !== null))
-/** Enter adds when all is clear; otherwise it waits for the answer that is under way and then adds. */
+/** Enter adds when all is clear, after the answer that is under way; else it goes to what is still to be chosen. */
 async function enter(): Promise<void> {
   if (pending.value || read.value.length === 0) await look()
-  if (!ready.value || read.value.length > props.room) return
+  if (!ready.value) return await toNext()
+  if (read.value.length > props.room) return
   emit(
     'add',
     read.value.map(one => one.line!),
@@ -107,7 +123,7 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
         data-test="quick-line"
         @keydown.enter.exact.prevent="enter"
     /></label>
-    <ul v-if="read.length" class="read" aria-live="polite">
+    <ul v-if="read.length" ref="list" class="read" aria-live="polite">
       <li v-for="(one, index) in read" :key="index">
         <p class="parts">
           <span
@@ -128,12 +144,16 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
               :aria-label="label('quick', part.kind)"
               :data-test="`choose-${part.kind}`"
               @update:model-value="choose(index, part.kind, $event)"
+              @keydown.capture="byDigit($event, index, part)"
               ><ElOption
-                v-for="reading in part.readings"
+                v-for="(reading, nth) in part.readings"
                 :key="reading.value"
                 :value="reading.value"
                 :label="show(part.kind, reading.label)"
-            /></ElSelect>
+                ><span v-if="nth < 9" class="digit" aria-hidden="true">{{ nth + 1 }}</span
+                >{{ show(part.kind, reading.label) }}</ElOption
+              ></ElSelect
+            >
             <ElButton
               link
               v-else
@@ -157,7 +177,9 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
     <p v-if="ready && read.length <= room" class="quiet" role="status" data-test="quick-ready">
       Enter adds {{ read.length === 1 ? 'the line' : `${read.length} lines` }}.
     </p>
-    <p v-else-if="read.length && !pending && !ready" class="quiet">Choose where several meanings are offered.</p>
+    <p v-else-if="read.length && !pending && !ready" class="quiet">
+      Choose where several meanings are offered: Enter goes there, a digit chooses.
+    </p>
     <p v-if="read.length > room" class="field-fault" data-test="quick-full">
       A request holds 500 lines; {{ room }} more fit in. Take the rest into another request.
     </p>
@@ -205,6 +227,11 @@ li {
 }
 .part.fault {
   border-color: var(--madder);
+}
+.digit {
+  display: inline-block;
+  width: 18px;
+  color: var(--ink-quiet);
 }
 .part :deep(.el-select) {
   min-width: 200px;
