@@ -141,13 +141,18 @@ export const textOf = async (page: Page, test: string): Promise<string> => {
   return await found!.evaluate(element => (element as HTMLElement).innerText)
 }
 
-/** Waits until the page says something. */
+/** Waits until the page says something; what it says instead is told, so that a failure can be understood from afar. */
 export async function says(page: Page, text: string): Promise<void> {
-  await page.waitForFunction(
-    wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
-    { timeout: 20_000 },
-    text,
-  )
+  try {
+    await page.waitForFunction(
+      wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
+      { timeout: 30_000 },
+      text,
+    )
+  } catch (error) {
+    const instead = await page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 1500))
+    throw new Error(`“${text}” did not come at ${page.url()}, which says: ${instead}`, { cause: error })
+  }
 }
 
 /** Signs a page in as a person of the demo, by first name, or at a supplier, and opens a page of theirs. Walks of the door itself press its buttons. */

@@ -185,7 +185,7 @@ export const en: Messages = {
   'register.digits': '“{value}” is no number of digits from 0 to 9.',
   'register.iban': '“{value}” is no IBAN: country, length or check digits are wrong.',
   'register.prefix':
-    '“{value}” is no beginning of a number: up to seven capitals and digits, then a hyphen or a stroke if you like.',
+    '“{value}” is no beginning of a number: up to seven capitals and digits, then a hyphen if you like.',
   'register.percent': '“{value}” is no per cent from 0 to 100 with two digits after the point.',
   'register.hours': '“{value}” cannot be read. Write opening hours as Mo-Fr 07:00-12:00,13:00-16:00; Sa 08:00-12:00.',
   'register.restDays': '“{value}” are no weekdays. Write them as SA SU.',

@@ -79,7 +79,7 @@ describe('registers of the house', () => {
     expect(readEntry('ownAccounts', typed, KNOWN).values).to.deep.equal(GOOD.ownAccounts)
     expect(faults('numberRanges', { prefix: 'I-' })).to.deep.equal(['prefix register.there'])
     expect(faults('numberRanges', { prefix: 'O-' })).to.deep.equal([])
-    for (const prefix of ['4-', 'P O', 'TOOLONGA-', 'PO--'])
+    for (const prefix of ['4-', 'P O', 'TOOLONGA-', 'PO--', 'PO/', '-'])
       expect(faults('numberRanges', { prefix }), prefix).to.deep.equal(['prefix register.prefix'])
     expect(faults('numberRanges', { digits: '10' })).to.deep.equal(['digits register.digits'])
     expect(faults('numberRanges', { kind: 'person' })).to.deep.equal(['kind register.choice'])

@@ -180,7 +180,7 @@ const FITS: Readonly<Record<Exclude<FieldType, 'choice' | 'entry'>, (text: strin
   // ISO 9362
   bic: text => /^[A-Z]{6}[A-Z0-9]{2}([A-Z0-9]{3})?$/.test(text),
   currency: text => (currencies as readonly string[]).includes(text),
-  prefix: text => /^[A-Z][A-Z0-9]{0,6}[-/]?$/.test(text),
+  prefix: text => /^[A-Z][A-Z0-9]{0,6}-?$/.test(text),
   digits: text => /^[0-9]$/.test(text),
   restDays: text => text.split(' ').every(day => (WEEKDAYS as readonly string[]).includes(day)),
 })

@@ -46,8 +46,13 @@ const shown = computed(() => {
     return words.every(word => all.includes(word))
   })
 })
-const cell = (field: Field, value: string): string =>
-  field.type === 'day' ? day(value) : field.words === 'kind' ? label('kind', value) : value
+/** An IBAN in groups of four, as it is printed (ISO 13616). */
+const printed = (iban: string): string => iban.replace(/(.{4})(?=.)/g, '$1 ')
+const cell = (field: Field, value: string): string => {
+  if (field.type === 'day') return day(value)
+  if (field.type === 'iban') return printed(value)
+  return field.words === 'kind' ? label('kind', value) : value
+}
 
 function edit(entry: EntryJson | 'new'): void {
   clear()

@@ -910,7 +910,7 @@ export const LABELS: Readonly<
   'register help': {
     code: 'Capitals, digits, points and hyphens',
     country: 'Two capitals, such as NL',
-    prefix: 'Such as PO- or INV/',
+    prefix: 'Such as PO- or PO26-',
     digits: 'Filled up with noughts; none: as many as it takes',
     bic: 'Not needed within the single payments area',
     hours: 'Mo-Fr 07:00-12:00,13:00-16:00; Sa 08:00-12:00',

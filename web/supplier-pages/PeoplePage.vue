@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { onMounted, reactive, ref, shallowRef } from 'vue'
-import type { ResponseOf } from '#contract/endpoint.ts'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { SUPPLIER_PERMISSIONS } from '#contract/permissions.ts'
 import {
   HandOver,
@@ -10,7 +10,6 @@ import {
   SaveCompanyPerson,
   SaveCompanyRole,
   SendPersonLink,
-  SUPPLIER_MESSAGES,
 } from '#contract/source/company.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
@@ -19,6 +18,7 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import MessageAddresses from '#web/supplier-pages/MessageAddresses.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
 
@@ -44,7 +44,6 @@ const role = reactive({
 })
 const sent = ref('')
 const handing = ref<Answer['people'][number]>()
-const fresh = reactive<Record<string, string>>({})
 async function load(): Promise<void> {
   try {
     answer.value = await api(ReadCompanyPeople)
@@ -98,17 +97,10 @@ async function handOver(reason: string): Promise<void> {
     location.assign('/supplier')
   }
 }
-async function saveAddresses(
-  addresses: { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[],
-): Promise<void> {
+async function saveAddresses(addresses: BodyOf<typeof SaveAddresses>['addresses']): Promise<void> {
   clear()
-  if (await run(() => api(SaveAddresses, { body: { addresses } }))) {
-    for (const key of Object.keys(fresh)) delete fresh[key]
-    await load()
-  }
+  if (await run(() => api(SaveAddresses, { body: { addresses } }))) await load()
 }
-const current = (): { message: (typeof SUPPLIER_MESSAGES)[number]; email: string }[] =>
-  (answer.value?.addresses ?? []).map(({ message, email }) => ({ message, email }))
 const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
   const at = role.permissions.indexOf(permission)
   if (at < 0) role.permissions.push(permission)
@@ -187,41 +179,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
           <ElButton data-test="add-role" @click="editRole()">{{ t('Make a role') }}</ElButton>
         </p>
       </section>
-      <section class="section paper">
-        <h2>{{ t('Who gets which message') }}</h2>
-        <div v-for="message in SUPPLIER_MESSAGES" :key="message" class="message">
-          <b>{{ label('message', message) }}</b>
-          <ul>
-            <li v-for="one in answer.addresses.filter(other => other.message === message)" :key="one.email">
-              {{ one.email }}
-              <span v-if="one.bouncedAt" class="tone-stop" :title="one.bounce ?? ''">{{
-                t('▲ bounced: mail does not arrive there')
-              }}</span>
-              <ElButton
-                link
-                @click="
-                  saveAddresses(current().filter(other => !(other.message === message && other.email === one.email)))
-                "
-              >
-                {{ t('take out') }}
-              </ElButton>
-            </li>
-            <li v-if="!answer.addresses.some(other => other.message === message)" class="quiet">
-              {{ t('goes to your first contact') }}
-            </li>
-          </ul>
-          <form class="bar" @submit.prevent="saveAddresses([...current(), { message, email: fresh[message] ?? '' }])">
-            <ElInput
-              v-model="fresh[message]"
-              size="small"
-              :placeholder="t('another address')"
-              :aria-label="t('Another address for {message}', { message: label('message', message) })"
-              style="width: 220px"
-              :data-test="`address-${message}`"
-            /><ElButton size="small" native-type="submit" :disabled="busy || !fresh[message]">{{ t('Add') }}</ElButton>
-          </form>
-        </div>
-      </section>
+      <MessageAddresses :addresses="answer.addresses" :busy="busy" @save="saveAddresses" />
     </template>
     <ElDialog v-model="person.open" :title="person.id ? t('Change the person') : t('Add a person')" width="460px"
       ><div class="column">
@@ -295,15 +253,6 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
 small {
   display: block;
   color: var(--ink-quiet);
-}
-.message {
-  padding: 8px 0;
-  border-top: 1px solid var(--rule-light);
-}
-ul {
-  list-style: none;
-  padding: 0;
-  margin: 2px 0;
 }
 .column {
   display: flex;

@@ -9,7 +9,6 @@ import {
   decimals,
   fitRoom,
   fitWidths,
-  onPoint,
   type TableColumn,
   type TableItem,
   textWidth,
@@ -17,6 +16,7 @@ import {
 } from '#web/shared/table/table.ts'
 import TableHead from '#web/shared/table/TableHead.vue'
 import TableLine from '#web/shared/table/TableLine.vue'
+import TableTotals from '#web/shared/table/TableTotals.vue'
 import { useColumns } from '#web/shared/table/useColumns.ts'
 
 /**
@@ -275,28 +275,13 @@ defineExpose({
         @toggle="toggle(line.index, $event)"
       />
     </div>
-    <div
+    <TableTotals
       v-if="totals && items.length"
-      class="totals"
-      role="row"
-      :style="{ width: `${layout.width}px` }"
-      data-test="totals"
-    >
-      <span class="margin" />
-      <span
-        v-for="(one, index) in layout.columns"
-        :key="one.column.key"
-        role="gridcell"
-        :class="{ num: one.column.figure, pinned: one.left !== null }"
-        :style="{ width: `${one.width}px`, left: one.left === null ? undefined : `${one.left}px` }"
-        ><template v-if="totals.has(one.column.key)"
-          >{{ onPoint(totals.get(one.column.key)!, places.get(one.column.key) ?? 0).shown
-          }}<span class="after" aria-hidden="true">{{
-            onPoint(totals.get(one.column.key)!, places.get(one.column.key) ?? 0).after
-          }}</span></template
-        ><template v-else-if="index === 0">{{ totals.get('') }}</template></span
-      >
-    </div>
+      :columns="layout.columns"
+      :width="layout.width"
+      :totals="totals"
+      :places="places"
+    />
   </div>
 </template>
 
@@ -310,33 +295,5 @@ defineExpose({
 }
 .body {
   position: relative;
-}
-.totals {
-  position: sticky;
-  bottom: 0;
-  z-index: 2;
-  display: flex;
-  min-width: 100%;
-  height: 32px;
-  align-items: center;
-  background: var(--page);
-  border-top: 1px solid var(--ink);
-  font-weight: 600;
-}
-.totals > span {
-  flex: none;
-  padding: 0 10px 0 0;
-  white-space: nowrap;
-}
-.totals .margin {
-  width: 34px;
-}
-.totals .after {
-  visibility: hidden;
-}
-.totals .pinned {
-  position: sticky;
-  z-index: 1;
-  background: var(--page);
 }
 </style>
