@@ -72,9 +72,20 @@ async function standsStill(element: ElementHandle): Promise<void> {
   }
 }
 
+/** Waits for something; what the page says instead is told, so that a failure can be understood from afar. */
+async function orTell<T>(page: Page, wanted: string, wait: () => Promise<T>): Promise<T> {
+  try {
+    return await wait()
+  } catch (error) {
+    const instead = await page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 1500))
+    throw new Error(`“${wanted}” did not come at ${page.url()}, which says: ${instead}`, { cause: error })
+  }
+}
+
 /** Waits for a marked element and clicks it. */
 export async function press(page: Page, test: string): Promise<void> {
-  const found = await page.waitForSelector(`[data-test="${test}"]:not([disabled])`, { visible: true, timeout: 15_000 })
+  const selector = `[data-test="${test}"]:not([disabled])`
+  const found = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 30_000 }))
   await found!.evaluate(element => element.scrollIntoView({ block: 'center' }))
   await standsStill(found!)
   await found!.click()
@@ -89,7 +100,7 @@ export async function chooseFiles(page: Page, selector: string, ...paths: string
 /** Types into a marked field, or the field inside it, in place of what is there. */
 export async function fill(page: Page, test: string, text: string): Promise<void> {
   const selector = `input[data-test="${test}"], textarea[data-test="${test}"], [data-test="${test}"] input, [data-test="${test}"] textarea`
-  const field = await page.waitForSelector(selector, { visible: true, timeout: 15_000 })
+  const field = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 30_000 }))
   await standsStill(field!)
   await field!.click()
   await field!.evaluate(element => (element as HTMLInputElement).select())
@@ -141,19 +152,15 @@ export const textOf = async (page: Page, test: string): Promise<string> => {
   return await found!.evaluate(element => (element as HTMLElement).innerText)
 }
 
-/** Waits until the page says something; what it says instead is told, so that a failure can be understood from afar. */
-export async function says(page: Page, text: string): Promise<void> {
-  try {
-    await page.waitForFunction(
+/** Waits until the page says something. */
+export const says = (page: Page, text: string): Promise<unknown> =>
+  orTell(page, text, () =>
+    page.waitForFunction(
       wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
       { timeout: 30_000 },
       text,
-    )
-  } catch (error) {
-    const instead = await page.evaluate(() => document.body.innerText.replace(/\s+/g, ' ').slice(0, 1500))
-    throw new Error(`“${text}” did not come at ${page.url()}, which says: ${instead}`, { cause: error })
-  }
-}
+    ),
+  )
 
 /** Signs a page in as a person of the demo, by first name, or at a supplier, and opens a page of theirs. Walks of the door itself press its buttons. */
 export async function comeInAs(page: Page, address: string, who: string, at = false, path = '/'): Promise<void> {

@@ -196,4 +196,48 @@ describe('a draft that keeps itself', function () {
     await wait(KEPT)
     expect(saves(), 'what is dropped is not kept').to.deep.equal([])
   })
+
+  it('is not written over by the news of its own change while that is being kept', async () => {
+    let free = (): void => undefined
+    network.answers(async asked => {
+      if (asked.path.endsWith('/check')) return answer({ lines: [] })
+      const body = asked.body as Kept
+      server = { ...server, ...body, version: server.version + 1 }
+      await new Promise<void>(resolve => (free = resolve))
+      return answer({ id: ID, version: server.version })
+    })
+    const { draft, sheet } = opened()
+    draft.change(draft.form.lines[0]!, { quantity: '2' })
+    await wait(KEPT)
+    const line = draft.form.lines[0]
+    sheet.value = sheetOf(server)
+    await nextTick()
+    expect(draft.form.lines[0], 'the same line, with its open fields').to.equal(line)
+    expect(draft.version.value).to.equal(3)
+    free()
+    await wait(50)
+    expect([draft.version.value, draft.form.lines[0] === line]).to.deep.equal([4, true])
+    server = { ...server, version: 5, title: 'Named elsewhere' }
+    sheet.value = sheetOf(server)
+    await nextTick()
+    expect(draft.form.title).to.equal('Named elsewhere')
+  })
+
+  it('knows what was found last, also when an older answer comes after it', async () => {
+    const waiting: (() => void)[] = []
+    network.answers(async asked => {
+      if (!asked.path.endsWith('/check')) return answer({ id: ID, version: 3 })
+      const nth = waiting.length
+      await new Promise<void>(resolve => waiting.push(resolve))
+      return answer({ lines: [], steps: [], budgets: [], reasons: [], nth })
+    })
+    const { draft } = opened()
+    const [first, second] = [draft.check(), draft.check()]
+    await wait(20)
+    waiting[1]!()
+    await second
+    waiting[0]!()
+    await first
+    expect(draft.checked.value).to.include({ nth: 1 })
+  })
 })

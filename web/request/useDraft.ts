@@ -46,6 +46,7 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
   let timer: ReturnType<typeof setTimeout> | undefined
   let running: Promise<void> | undefined
   let dirty = false
+  let asking = 0
 
   function touch(delay = 700): void {
     dirty = true
@@ -64,6 +65,7 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
     if (!dirty) return
     running = save().finally(() => {
       running = undefined
+      takeOver()
     })
     await running
   }
@@ -125,12 +127,15 @@ export function useDraft(sheet: () => Sheet, typing: (is: boolean) => void) {
     return true
   }
 
+  /** What is known of the draft as it was kept last: an older answer that comes late is not taken for it. */
   async function check(): Promise<void> {
-    checked.value = await api(CheckRequisition, { params: { id: sheet().id } }).catch(() => checked.value)
+    const asked = ++asking
+    const answer = await api(CheckRequisition, { params: { id: sheet().id } }).catch(() => undefined)
+    if (answer && asked === asking) checked.value = answer
   }
-  /** After something else changed the draft on the server: take it over when nothing here waits to be kept. */
+  /** After something else changed the draft on the server: take it over when nothing here waits to be kept, or is just being kept. */
   function takeOver(): void {
-    if (dirty || sheet().version <= version.value) return
+    if (dirty || running || sheet().version <= version.value) return
     version.value = sheet().version
     base = formOf(sheet())
     Object.assign(form, formOf(sheet()))
