@@ -133,6 +133,8 @@ export async function fuzz({ address, seed, roles, goOn }: Fuzzing): Promise<Out
     const operation = chance.of(all)
     return send(operation, roleFor(operation))
   }
+  // every act once, however slow the machine is; then whatever chance says
+  for (const operation of all) if (goOn()) await send(operation, roleFor(operation))
   while (goOn()) await Promise.all([next(), next(), next(), next()])
   return { requests, statuses, tried: tried.size, operations: all.length, faults }
 }
