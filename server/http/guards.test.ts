@@ -24,7 +24,7 @@ import { Client, useWorld } from '#test-helpers/world.ts'
 
 const UNKNOWN = '11111111-1111-4111-8111-111111111111'
 /** Milliseconds for which no request may keep the others waiting. */
-const MOST_HELD = 200
+const MOST_HELD = 500
 
 describe('what comes from outside', () => {
   const world = useWorld()
