@@ -24,7 +24,7 @@ import { Client, useWorld } from '#test-helpers/world.ts'
 
 const UNKNOWN = '11111111-1111-4111-8111-111111111111'
 /** Milliseconds for which no request may keep the others waiting. */
-const MOST_HELD = 500
+const MOST_HELD = 200
 
 describe('what comes from outside', () => {
   const world = useWorld()
@@ -253,8 +253,13 @@ describe('what comes from outside', () => {
   })
 
   describe('heavy input', () => {
-    /** The longest time for which nothing else could run while something was done. */
+    /** The longest time for which nothing else could run while something was done: what the machine took for others is not there every time. */
     async function held(work: () => Promise<unknown>): Promise<number> {
+      let least = Infinity
+      for (let tries = 0; tries < 3 && least >= MOST_HELD; tries++) least = Math.min(least, await heldOnce(work))
+      return least
+    }
+    async function heldOnce(work: () => Promise<unknown>): Promise<number> {
       const watch = monitorEventLoopDelay({ resolution: 5 })
       await new Promise(resolve => setTimeout(resolve, 30))
       watch.enable()
