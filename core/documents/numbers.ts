@@ -22,12 +22,13 @@ export const numberText = ({ prefix, digits }: NumberRange, next: string): strin
 export const kindsWithPrefix = (prefix: string): DocumentKind[] =>
   NUMBERED_KINDS.filter(kind => plainRange(kind).prefix === prefix)
 
-const LOOKS_LIKE_ONE = /^(?:[a-z][a-z0-9]{0,6}?\s*[-/]?\s*)?\d{2,9}$/i
-const squeezed = (text: string): string => text.toUpperCase().replace(/[\s/-]/g, '')
+const LOOKS_LIKE_ONE = /^(?:[a-z][a-z0-9]{0,6}?\s*-?\s*)?\d{2,9}$/i
+const squeezed = (text: string): string => text.toUpperCase().replace(/[\s-]/g, '')
 
 /**
  * What a text can mean that looks like a document number: small letters count, hyphen, blanks and noughts in front may be left out; without its
- * beginning it may be of any kind. `ranges` are the house's own beside the plain ones.
+ * beginning it may be of any kind. `ranges` are the house's own beside the plain ones. What begins like none of them may have been numbered
+ * under a beginning that the house has given up: it is then meant as it stands.
  *
  * readNumbers('o 4001', []) //=> [{ kind: 'order', number: 'O-4001' }]
  */
@@ -37,11 +38,13 @@ export function readNumbers(
 ): { kind: DocumentKind; number: string }[] {
   if (!LOOKS_LIKE_ONE.test(text.trim())) return []
   const typed = squeezed(text)
-  return NUMBERED_KINDS.flatMap(kind =>
+  const meant = NUMBERED_KINDS.flatMap(kind =>
     [plainRange(kind), ...ranges.filter(one => one.kind === kind)].flatMap(range => {
       const beginning = squeezed(range.prefix)
       const digits = typed.startsWith(beginning) ? typed.slice(beginning.length) : typed
       return /^\d{2,9}$/.test(digits) ? [{ kind, number: numberText(range, digits.replace(/^0+(?=\d)/, '')) }] : []
     }),
   )
+  if (meant.length > 0) return meant
+  return NUMBERED_KINDS.map(kind => ({ kind, number: text.trim().toUpperCase() }))
 }

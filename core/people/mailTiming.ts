@@ -38,7 +38,7 @@ const clockAt = (at: string, zone: string): string =>
   )
 
 const HOUR = 3_600_000
-/** The next full or half hour at which the clocks of a zone show a time; the clocks change at most by hours, so that every time comes again. */
+/** When the clocks of a zone next show a quarter of an hour; over a night in which they change it may be the day after. */
 function nextAt(now: string, zone: string, time: string): string {
   const quarter = HOUR / 4
   const first = Math.floor(Date.parse(now) / quarter) * quarter

@@ -176,7 +176,11 @@ describe('registers of Setup', () => {
     const alike = await save('numberRanges', { kind: 'invoice', prefix: 'PO26-', digits: '' })
     expect([alike.status, alike.codes]).to.deep.equal([422, ['register.there']])
     const range = (await entries('numberRanges'))[0]!
-    await save('numberRanges', range.values, range.id, range.version, false)
+    await save('numberRanges', { ...range.values, prefix: 'PO27-' }, range.id, range.version)
+    const { found: earlier } = await pilar.do(Find, { query: { q: second.number } })
+    expect(earlier[0], 'numbered before the beginning changed').to.include({ exact: true, detail: second.number })
+    const now = (await entries('numberRanges'))[0]!
+    await save('numberRanges', now.values, now.id, now.version, false)
     const third = await ordered(world, [await goodsLine(world, 'PS-1200', '1')])
     expect(third.number).to.equal(`O-${after + 1}`)
   })

@@ -39,6 +39,7 @@ const quiet = computed({
     mails.value = { ...mails.value, quietFrom: on ? '19:00' : '', quietTo: on ? '07:00' : '' }
   },
 })
+const EDGES = { quietFrom: 'from', quietTo: 'to' } as const
 const CLOCK = Array.from({ length: 48 }, (_, half) => `${String(half >> 1).padStart(2, '0')}:${half % 2 ? '30' : '00'}`)
 const starts = computed(() => ['desk', ...ALL_STAGES.map(stage => stage.key).filter(key => key !== 'setup')] as Start[])
 const names = new Intl.DisplayNames(document.documentElement.lang, { type: 'language' })
@@ -94,20 +95,14 @@ async function save(): Promise<void> {
         ><p class="bar">
           <ElCheckbox v-model="quiet" label="no mail" data-test="quiet" />
           <template v-if="quiet"
-            >from
-            <ElSelect
-              :model-value="mails.quietFrom"
-              aria-label="No mail from"
-              class="clock"
-              @update:model-value="mails = { ...mails, quietFrom: $event as string }"
-              ><ElOption v-for="one in CLOCK" :key="one" :value="one" /></ElSelect
-            >to
-            <ElSelect
-              :model-value="mails.quietTo"
-              aria-label="No mail until"
-              class="clock"
-              @update:model-value="mails = { ...mails, quietTo: $event as string }"
-              ><ElOption v-for="one in CLOCK" :key="one" :value="one" /></ElSelect
+            ><template v-for="(word, edge) in EDGES" :key="edge"
+              >{{ word }}
+              <ElSelect
+                :model-value="mails[edge]"
+                :aria-label="`No mail ${word}`"
+                class="clock"
+                @update:model-value="mails = { ...mails, [edge]: $event as string }"
+                ><ElOption v-for="one in CLOCK" :key="one" :value="one" /></ElSelect></template
           ></template></p
       ></FormField>
     </template>

@@ -57,11 +57,6 @@ const without = (one: Addresses[number]): Addresses =>
 </template>
 
 <style scoped>
-.paper {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 16px 20px 18px;
-}
 .bar {
   margin-top: 10px;
 }

@@ -239,11 +239,6 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
 </template>
 
 <style scoped>
-.paper {
-  background: var(--sheet);
-  border: 1px solid var(--rule);
-  padding: 16px 20px 18px;
-}
 .bar {
   margin-top: 10px;
 }
