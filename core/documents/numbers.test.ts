@@ -41,8 +41,6 @@ describe('numbers of documents', () => {
   })
 
   it('are meant as they stand under a beginning that is not used any more', () => {
-    expect(readNumbers('po25-004001', [])).to.deep.equal(
-      NUMBERED_KINDS.map(kind => ({ kind, number: 'PO25-004001' })),
-    )
+    expect(readNumbers('po25-004001', [])).to.deep.equal(NUMBERED_KINDS.map(kind => ({ kind, number: 'PO25-004001' })))
   })
 })
