@@ -1,4 +1,4 @@
-import { createServer, type Server } from 'node:http'
+import { createServer, type Server, type ServerResponse } from 'node:http'
 import { fileURLToPath } from 'node:url'
 import express from 'express'
 import expressStaticGzip from 'express-static-gzip'
@@ -93,7 +93,12 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
       application.get('/api/openapi.json', (_request, response) => {
         response.json(openApi())
       })
-      const kept = { maxAge: '1y', immutable: true } as const
+      /** What a page may do is said with pages and scripts; pictures, styles and types do nothing. */
+      const setHeaders = (response: ServerResponse, path: string): void => {
+        if (!/\.(js|html)(\.\w+)?$/.test(path)) response.removeHeader('content-security-policy')
+      }
+      // a built file's name changes with what is in it, the names of the others do not
+      const kept = { maxAge: '1y', immutable: true, setHeaders } as const
       application.use(
         '/assets',
         expressStaticGzip(`${WEB}/assets`, {
@@ -103,7 +108,7 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
           serveStatic: kept,
         }),
       )
-      application.use(express.static(WEB, { index: false, ...kept }))
+      application.use(express.static(WEB, { index: false, maxAge: '1d', setHeaders }))
       application.get(/^\/(?!api\/)/, (_request, response) => {
         response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB })
       })

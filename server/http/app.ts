@@ -123,6 +123,11 @@ const POLICY = {
     },
   },
   crossOriginResourcePolicy: { policy: 'same-origin' },
+  // for browsers and players that are long gone, with every answer
+  xDownloadOptions: false,
+  xPermittedCrossDomainPolicies: false,
+  xXssProtection: false,
+  xDnsPrefetchControl: false,
   referrerPolicy: { policy: 'same-origin' },
 } as const
 

@@ -55,7 +55,7 @@ describe('what goes over the wire', () => {
 
   it('built files lie compressed beside the originals, and are kept for a year', async () => {
     const page = readFileSync(`${WEB}/index.html`, 'utf8')
-    const script = /href="(\/assets\/base-[^"]+\.js)"/.exec(page)![1]!
+    const script = /src="(\/assets\/first-[^"]+\.js)"/.exec(page)![1]!
     const original = readFileSync(`${WEB}${script}`)
     const answer = await answerTo(script, 'gzip, deflate, br')
     expect([answer.headers['content-encoding'], answer.headers['cache-control']]).to.deep.equal([
@@ -63,10 +63,18 @@ describe('what goes over the wire', () => {
       'public, max-age=31536000, immutable',
     ])
     expect(answer.headers['content-type']).to.match(/javascript/)
+    expect(answer.headers['content-security-policy'], 'a script may be a worker').to.include("script-src 'self'")
     expect(brotliDecompressSync(await bytesOf(answer)).equals(original)).to.equal(true)
     expect((await bytesOf(await answerTo(script, 'identity'))).equals(original), 'for who cannot').to.equal(true)
     const entry = await answerTo('/order', 'br')
     expect(entry.headers['cache-control']).to.equal('no-cache')
+    expect(entry.headers['content-security-policy']).to.include("script-src 'self'")
     entry.resume()
+    const picture = await answerTo('/mark-48.png', 'br')
+    expect([picture.headers['cache-control'], picture.headers['content-security-policy']]).to.deep.equal([
+      'public, max-age=86400',
+      undefined,
+    ])
+    picture.resume()
   })
 })

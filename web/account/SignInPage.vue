@@ -6,6 +6,7 @@ import { AskReset, ProveCode } from '#contract/account/endpoints.ts'
 import { SignIn, SignInDemo } from '#contract/people/endpoints.ts'
 import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
+import HouseMark from '#web/frame/HouseMark.vue'
 import { useSession } from '#web/people/session.ts'
 import RowButton from '#web/shared/RowButton.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -64,7 +65,7 @@ function goTo(next: 'password' | 'lost'): void {
 <template>
   <main class="sign-in">
     <div class="sheet-box">
-      <p class="mark"><img src="/mark.svg" width="26" height="31" alt="" />Ivory Order</p>
+      <p class="mark"><HouseMark :height="31" />Ivory Order</p>
       <p v-if="session.house === ''" role="status">
         Nobody has set this house up yet. Whoever started the program was shown a link to the page that does it;
         <code>./ivory setup --link</code> on the server shows another one.

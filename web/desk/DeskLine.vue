@@ -41,7 +41,7 @@ function choose(until: string | null): void {
       >
       <span class="stage">{{ label('stage', item.stage) }}</span>
     </RouterLink>
-    <ElPopover v-model:visible="open" trigger="click" :width="230" placement="bottom-end"
+    <ElPopover v-model:visible="open" trigger="click" :persistent="false" :width="230" placement="bottom-end"
       ><template #reference
         ><ElButton link class="later" data-test="put-off" :title="'Put it off (P: until tomorrow)'"
           >later</ElButton

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { riverGeometry } from '#web/charts/riverGeometry.ts'
 import FindOrDo from '#web/frame/FindOrDo.vue'
+import HouseMark from '#web/frame/HouseMark.vue'
 import { ALL_STAGES, STAGES } from '#web/frame/stages.ts'
 import { connected } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
@@ -32,7 +33,7 @@ const short = computed(() => {
 
 <template>
   <header class="course">
-    <RouterLink to="/desk" class="mark"><img src="/mark.svg" width="20" height="24" alt="" />Ivory Order</RouterLink>
+    <RouterLink to="/desk" class="mark"><HouseMark :height="24" />Ivory Order</RouterLink>
     <RouterLink to="/desk" class="desk" :class="{ on: now === 'desk' }"
       >Desk <b v-if="session.counts">{{ session.counts.desk }}</b></RouterLink
     >

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import HouseMark from '#web/frame/HouseMark.vue'
+
 /** A page that is seen before anybody has come in: the mark, and one box with what is asked. */
 defineProps<{ title: string; width?: number }>()
 </script>
@@ -6,7 +8,7 @@ defineProps<{ title: string; width?: number }>()
 <template>
   <main class="door">
     <div class="box" :style="{ maxWidth: `${width ?? 500}px` }">
-      <p class="mark"><img src="/mark.svg" width="18" height="22" alt="" />{{ title }}</p>
+      <p class="mark"><HouseMark :height="22" />{{ title }}</p>
       <slot />
     </div>
   </main>

@@ -61,7 +61,7 @@ const type = (one: ActionState): 'primary' | '' => (one.primary ? 'primary' : ''
     >
       {{ label('action', one.action) }}
     </ElButton>
-    <ElPopover v-if="notNow.length" trigger="click" :width="340">
+    <ElPopover v-if="notNow.length" trigger="click" :persistent="false" :width="340">
       <template #reference
         ><ElButton link class="not-now" data-test="not-now">
           Not now: {{ notNow.map(one => label('action', one.action).toLowerCase()).join(', ') }}

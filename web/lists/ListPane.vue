@@ -44,8 +44,11 @@ const route = useRoute()
 const router = useRouter()
 const preferences = usePreferences()
 const asked = useAsked(props.list)
-const { page, rows, failure, stale, loading, reload, more } = useListRows(props.list, asked.asked)
-const { text: search } = useSearchText(80)
+const { text: search, sought } = useSearchText(80)
+const { page, rows, failure, stale, loading, reload, more } = useListRows(
+  props.list,
+  computed(() => ({ ...asked.asked.value, q: sought.value || undefined })),
+)
 const chosen = ref<ReadonlySet<string>>(new Set())
 const compact = ref<{ show: (index: number) => void }>()
 const table = ref<{ copy: () => Promise<void> }>()

@@ -6,6 +6,8 @@ import { connected, documentTopic, kindTopic, startNews, useNews } from '#web/ne
 /** Longer than changes are gathered, and than a broken stream is waited for. */
 const GATHERED = 500
 const PATIENCE = 3100
+/** Longer than what is newly shown may wait until it is asked for. */
+const SETTLED = 300
 /** For how long a page that is not looked at goes on listening. */
 const REST = 5000
 
@@ -69,7 +71,7 @@ describe('news for pages', function () {
   it('are asked for by topic, over one stream for all that is shown, from the server’s time on', async () => {
     const before = Stream.all.length
     const [list, sheet] = [page(kindTopic('order')), page(documentTopic('7'), documentTopic('8'))]
-    await wait(10)
+    await wait(SETTLED)
     expect(Stream.all.length - before).to.equal(1)
     expect(Stream.now.asks).to.deep.equal({
       topics: ['document:7', 'document:8', 'kind:order'],
@@ -77,19 +79,19 @@ describe('news for pages', function () {
     })
     sheet.show(documentTopic('9'))
     await nextTick()
-    await wait(10)
+    await wait(SETTLED)
     expect(Stream.now.asks.topics).to.deep.equal(['document:9', 'kind:order'])
     expect(Stream.all.at(-2)!.readyState).to.equal(Stream.CLOSED)
     list.leave()
-    await wait(10)
+    await wait(SETTLED)
     expect(Stream.now.asks.topics).to.deep.equal(['document:9'])
     sheet.leave()
-    await wait(10)
+    await wait(SETTLED)
   })
 
   it('make only that page ask again which shows what changed, once for several changes in a row', async () => {
     const [one, other] = [page(documentTopic('1')), page(documentTopic('2'))]
-    await wait(10)
+    await wait(SETTLED)
     for (let turn = 0; turn < 5; turn++) Stream.now.says('changed', ['document:1'], '1764230400001')
     Stream.now.says('changed', ['document:5'])
     expect(one.asked, 'not at once').to.equal(0)
@@ -100,22 +102,22 @@ describe('news for pages', function () {
     expect([one.asked, other.asked]).to.deep.equal([2, 1])
     one.leave()
     other.leave()
-    await wait(10)
+    await wait(SETTLED)
   })
 
   it('go on where they ended: a stream that is opened anew asks from the last that was heard', async () => {
     const one = page(documentTopic('1'))
-    await wait(10)
+    await wait(SETTLED)
     Stream.now.says('beat', '', '1764230499999')
     one.show(documentTopic('3'))
     await nextTick()
-    await wait(10)
+    await wait(SETTLED)
     expect(Stream.now.asks.since).to.equal('1764230499999')
     Stream.now.says('missed')
     await wait(GATHERED)
     expect(one.asked, 'whoever may have missed something asks').to.equal(1)
     one.leave()
-    await wait(10)
+    await wait(SETTLED)
   })
 
   it('are not kept up for a page that nobody looks at, so that others have the connections; it asks for what it missed', async () => {
@@ -124,7 +126,7 @@ describe('news for pages', function () {
       tab.dispatchEvent(new Event('visibilitychange'))
     }
     const one = page(documentTopic('1'))
-    await wait(10)
+    await wait(SETTLED)
     const first = Stream.now
     first.says('beat', '', '1764230555555')
     look(true)
@@ -133,7 +135,7 @@ describe('news for pages', function () {
     await wait(1100)
     expect(first.readyState).to.equal(Stream.CLOSED)
     one.show(documentTopic('4'))
-    await wait(20)
+    await wait(SETTLED)
     expect(Stream.now, 'opens none while it is hidden').to.equal(first)
     look(false)
     expect(Stream.now.asks).to.deep.equal({ topics: ['document:4'], since: '1764230555555' })
@@ -146,12 +148,12 @@ describe('news for pages', function () {
     await wait(REST + 100)
     expect(Stream.now.readyState, 'looked at again in time').to.equal(Stream.OPEN)
     one.leave()
-    await wait(10)
+    await wait(SETTLED)
   })
 
   it('that come for a page that is gone do nothing', async () => {
     const one = page(documentTopic('1'))
-    await wait(10)
+    await wait(SETTLED)
     Stream.now.says('changed', ['document:1'])
     one.leave()
     await wait(GATHERED)
@@ -160,7 +162,7 @@ describe('news for pages', function () {
 
   it('say when the server cannot be heard, and are tried again when it refused', async () => {
     const one = page(documentTopic('1'))
-    await wait(10)
+    await wait(SETTLED)
     const broken = Stream.now
     broken.breaks(true)
     expect(connected.value, 'not at once').to.equal(true)
@@ -177,6 +179,6 @@ describe('news for pages', function () {
     expect(connected.value, 'the browser has mended it').to.equal(true)
     expect(Stream.all.length).to.equal(count)
     one.leave()
-    await wait(10)
+    await wait(SETTLED)
   })
 })

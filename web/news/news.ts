@@ -4,6 +4,8 @@ import { onScopeDispose, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 export const OWN_DESK = 'desk'
 /** The measured value of the stages. */
 export const STAGE_VALUES = kindTopic('stageValues')
+/** Milliseconds after which what is newly shown is asked for too: it is loaded first, and `since` tells what came between. */
+const SETTLED = 250
 /** Milliseconds that changes are gathered for before a page asks again. */
 const GATHER = 400
 /** Milliseconds after which a broken stream is said to be broken. */
@@ -55,14 +57,17 @@ function rest(): void {
   source = undefined
 }
 
-/** Asks for what the pages show that are there now; several that come or go at once are one question. */
+/** Asks for what the pages show that are there now; several that come or go one after the other are one question. */
 function refresh(): void {
   if (pending || since === '') return
   pending = true
-  setTimeout(() => {
-    pending = false
-    open()
-  })
+  setTimeout(
+    () => {
+      pending = false
+      open()
+    },
+    source ? SETTLED : 0,
+  )
 }
 
 function open(): void {

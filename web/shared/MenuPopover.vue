@@ -25,7 +25,14 @@ async function leave(): Promise<void> {
 </script>
 
 <template>
-  <ElPopover v-model:visible="open" trigger="click" :width="width" :placement="placement" @show="emit('show')">
+  <ElPopover
+    v-model:visible="open"
+    trigger="click"
+    :persistent="false"
+    :width="width"
+    :placement="placement"
+    @show="emit('show')"
+  >
     <template #reference
       ><span ref="button" class="reference"><slot name="button" /></span
     ></template>

@@ -39,7 +39,8 @@ export function useSheet<E extends Endpoint>(
       failure.value = undefined
       void load()
     },
-    { immediate: true },
+    // asked for before the page draws anything else
+    { immediate: true, flush: 'sync' },
   )
   useNews(
     () => [...new Set([toValue(id), ...threadOf(sheet.value)])].map(documentTopic),

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElConfigProvider } from 'element-plus'
+import HouseMark from '#web/frame/HouseMark.vue'
 import { useSession } from '#web/people/session.ts'
 import { controls, t } from '#web/shared/language.ts'
 
@@ -9,9 +10,7 @@ const session = useSession()
 <template>
   <div class="supplier-frame">
     <header>
-      <RouterLink to="/supplier" class="mark"
-        ><img src="/mark.svg" width="18" height="22" alt="" />{{ session.person?.company }}</RouterLink
-      >
+      <RouterLink to="/supplier" class="mark"><HouseMark :height="22" />{{ session.person?.company }}</RouterLink>
       <nav :aria-label="t('Pages')">
         <RouterLink v-if="session.may('supplierPages.orders')" to="/supplier" exact-active-class="here">{{
           t('Orders')

@@ -9,6 +9,8 @@ import {
   decimals,
   fitRoom,
   fitWidths,
+  seats,
+  stepOf,
   type TableColumn,
   type TableItem,
   textWidth,
@@ -48,7 +50,7 @@ const emit = defineEmits<{
 }>()
 
 const scroller = ref<HTMLElement>()
-const { width: room } = useElementSize(scroller)
+const { width: room, height: sight } = useElementSize(scroller)
 const at = ref(-1)
 const cell = ref(0)
 const height = computed(() => (props.density === 'dense' ? 26 : 32))
@@ -127,18 +129,22 @@ const virtual = useVirtualizer(
     count: props.items.length,
     getScrollElement: () => scroller.value ?? null,
     estimateSize: () => height.value,
-    overscan: 16,
+    overscan: 0,
     scrollPaddingEnd: 40,
     scrollPaddingStart: 34,
   })),
 )
-/** As text, which is the same as long as the line stays where it is: a line that only scrolls is not drawn anew. */
-const placed = ({ start, size }: { start: number; size: number }): string =>
-  `transform: translateY(${start}px); height: ${size}px`
-const visible = computed(() => virtual.value.getVirtualItems())
-watch(visible, lines => {
-  if ((lines.at(-1)?.index ?? 0) >= props.items.length - 40) emit('end')
-})
+const count = computed(() => Math.ceil(sight.value / height.value))
+const first = computed(() => stepOf(virtual.value.range?.startIndex ?? 0))
+const lines = computed(() => seats(first.value, count.value, props.items.length))
+const total = computed(() => virtual.value.getTotalSize())
+const placed = (index: number): string => `transform: translateY(${index * height.value}px); height: ${height.value}px`
+watch(
+  () => Math.max(0, ...lines.value),
+  last => {
+    if (last >= props.items.length - 40) emit('end')
+  },
+)
 watch(height, () => virtual.value.measure())
 watch(
   () => props.items.length,
@@ -257,22 +263,22 @@ defineExpose({
       @move="move"
       @choose-all="emit('chooseAll')"
     />
-    <div role="rowgroup" class="body" :style="{ height: `${virtual.getTotalSize()}px`, width: `${layout.width}px` }">
+    <div role="rowgroup" class="body" :style="{ height: `${total}px`, width: `${layout.width}px` }">
       <TableLine
-        v-for="line in visible"
-        :key="items[line.index]!.id"
-        :item="items[line.index]!"
+        v-for="(index, seat) in lines"
+        :key="seat"
+        :item="items[index]!"
         :columns="layout.columns"
         :places="places"
-        :index="line.index"
+        :index="index"
         :choosing="choosing ?? false"
-        :chosen="chosen?.has(items[line.index]!.id) ?? false"
-        :selected="items[line.index]!.id === selected"
-        :at="line.index === at"
-        :cell="line.index === at ? cell : -1"
-        :style="placed(line)"
-        @act="((at = line.index), act(line.index))"
-        @toggle="toggle(line.index, $event)"
+        :chosen="chosen?.has(items[index]!.id) ?? false"
+        :selected="items[index]!.id === selected"
+        :at="index === at"
+        :cell="index === at ? cell : -1"
+        :style="placed(index)"
+        @act="((at = index), act(index))"
+        @toggle="toggle(index, $event)"
       />
     </div>
     <TableTotals

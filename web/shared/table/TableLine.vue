@@ -98,6 +98,7 @@ const figure = (column: TableColumn<Row>, row: Row) => onPoint(column.text(row),
   border-bottom: 1px solid var(--rule-light);
   cursor: pointer;
   background: var(--page);
+  contain: layout style;
 }
 .line:hover,
 .line:hover .pinned {

@@ -1,6 +1,15 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { asTable, decimals, fitRoom, fitWidths, onPoint, type TableColumn } from '#web/shared/table/table.ts'
+import {
+  asTable,
+  decimals,
+  fitRoom,
+  fitWidths,
+  onPoint,
+  seats,
+  stepOf,
+  type TableColumn,
+} from '#web/shared/table/table.ts'
 
 interface Row {
   name: string
@@ -36,6 +45,31 @@ describe('a table', () => {
     expect(widths.get('sum')).to.equal(Math.round(measure('578 000.0 JPY') * 1.06 + 16))
     expect(fitWidths(COLUMNS, [{ ...rows[0]!, name: 'x'.repeat(500) }], measure).get('name')).to.equal(300)
     expect(fitWidths(COLUMNS, [], measure).get('name')).to.equal(52)
+  })
+
+  it('draws the lines in sight and some beyond; each keeps its seat until the line is out of sight', () => {
+    expect(seats(stepOf(0), 4, 3)).to.deep.equal([0, 1, 2])
+    fc.assert(
+      fc.property(
+        fc.nat(500),
+        fc.integer({ min: 1, max: 60 }),
+        fc.integer({ min: 1, max: 600 }),
+        (top, sight, count) => {
+          const at = Math.min(top, Math.max(0, count - sight))
+          const drawn = seats(stepOf(at), sight, count)
+          const inSight = Array.from({ length: Math.min(sight + 1, count - at) }, (_, index) => at + index)
+          expect(drawn).to.include.members(inSight)
+          expect(new Set(drawn).size).to.equal(drawn.length)
+          expect(drawn.every(index => index >= 0 && index < count)).to.equal(true)
+          const next = seats(stepOf(Math.min(at + 4, count)), sight, count)
+          expect(next).to.have.length(drawn.length)
+          const moved = next.filter((index, seat) => index !== drawn[seat])
+          expect(moved.filter(index => drawn.includes(index))).to.deep.equal([])
+          expect(moved.length).to.be.at.most(4)
+        },
+      ),
+    )
+    expect([stepOf(8), stepOf(9), stepOf(11), stepOf(12)]).to.deep.equal([-4, -4, -4, 0])
   })
 
   const column = (key: string, width: number, more = {}) => ({

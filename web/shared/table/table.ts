@@ -57,6 +57,25 @@ export function asTable<Row>(columns: readonly TableColumn<Row>[], rows: readonl
   return [head, ...rows.map(cells)].map(line => line.map(clean).join('\t')).join('\n')
 }
 
+/** How many lines beyond those in sight are drawn on each side, and how many one scrolls by before others are drawn. */
+const BEYOND = 12
+const STEP = 4
+/** The line to begin from with one in sight at the top: the same for some lines, so that not every movement draws. */
+export const stepOf = (top: number): number => Math.floor(top / STEP) * STEP - BEYOND
+
+/**
+ * Which line of a table sits in which seat: as many seats as lines in sight and beyond them. A line that goes out of sight hands its seat to
+ * the one that comes in, which is filled in there instead of being built anew; all others keep theirs.
+ *
+ * seats(0, 2, 3) //=> [0, 1, 2]
+ */
+export function seats(first: number, sight: number, count: number): number[] {
+  const room = sight + 1 + 2 * BEYOND + STEP
+  const size = Math.min(room, count)
+  const from = Math.max(0, Math.min(first, count - size))
+  return Array.from({ length: size }, (_, index) => from + index).sort((a, b) => (a % room) - (b % room))
+}
+
 /** What stands between two columns, and how much smaller their heads are written than what is in them. */
 const PADDING = 16
 /** How much wider texts are drawn than they are measured: names and figures are stronger, digits have one width. */
