@@ -42,6 +42,7 @@ async function start(): Promise<number> {
     SMTP_PORT: String(await freePort()),
     MAILBOX_PORT: String(await freePort()),
     BANK_PORT: String(await freePort()),
+    RATES_PORT: String(await freePort()),
   }
   const environment = {
     ...ports,
@@ -51,6 +52,7 @@ async function start(): Promise<number> {
     LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
     SMTP_URL: process.env.SMTP_URL ?? `smtp://127.0.0.1:${ports.SMTP_PORT}`,
     BANK_URL: process.env.BANK_URL ?? `http://127.0.0.1:${ports.BANK_PORT}`,
+    RATES_URL: process.env.RATES_URL ?? `http://127.0.0.1:${ports.RATES_PORT}/daily.xml`,
     MAILBOX_URL: `http://127.0.0.1:${ports.MAILBOX_PORT}`,
     PUBLIC_URL: process.env.PUBLIC_URL ?? `http://127.0.0.1:${port}`,
     NODE_ENV: 'production',

@@ -12,6 +12,7 @@ const Configuration = z.object({
   OIDC_NAME: z.string().default('single sign-on'),
   SMTP_URL: z.string().default('smtp://127.0.0.1:2525'),
   BANK_URL: z.string().default('http://127.0.0.1:2526'),
+  RATES_URL: z.string().default(''),
   MAILBOX_URL: z.string().default(''),
   MAIL_FROM: z.string().default('purchasing@localhost'),
   PUBLIC_URL: z.string().default(''),
@@ -29,6 +30,8 @@ export interface Settings {
   readonly singleSignOn: { issuer: string; clientId: string; clientSecret: string; name: string } | null
   readonly smtpUrl: string
   readonly bankUrl: string
+  /** Where euro reference rates of the day are, as XML; '' where none are fetched. */
+  readonly ratesUrl: string
   readonly mailboxUrl: string
   readonly mailFrom: string
   /** Where people find it, such as https://purchasing.example; mails link to it, and with https browsers are told to stay there. */
@@ -54,6 +57,7 @@ export function readSettings(environment: NodeJS.ProcessEnv): Settings {
       : null,
     smtpUrl: read.SMTP_URL,
     bankUrl: read.BANK_URL,
+    ratesUrl: read.RATES_URL,
     mailboxUrl: read.MAILBOX_URL,
     mailFrom: read.MAIL_FROM,
     publicUrl: read.PUBLIC_URL,

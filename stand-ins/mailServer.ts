@@ -120,6 +120,7 @@ async function listMails(folder: string, to: string) {
       return {
         id: name.slice(0, -4),
         from: parsed.from?.text ?? '',
+        replyTo: parsed.replyTo?.text ?? '',
         to: address,
         subject: parsed.subject ?? '',
         text: parsed.text ?? '',

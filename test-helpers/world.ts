@@ -20,6 +20,7 @@ import type { JobParts } from '#server/jobs/parts.ts'
 import { sendOutgoing } from '#server/outbox/send.ts'
 import { type Bank, startBank } from '#stand-ins/bank.ts'
 import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
+import { type RateService, startRates } from '#stand-ins/rates.ts'
 
 let cluster: (Cluster & { end: () => void }) | undefined
 let template: Promise<string> | undefined
@@ -55,7 +56,7 @@ export const endCluster = (): void => {
   cluster = undefined
 }
 
-const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Settings => ({
+const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank, rates?: RateService): Settings => ({
   databaseUrl,
   host: '127.0.0.1',
   port: 0,
@@ -64,6 +65,7 @@ const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank): Setti
   singleSignOn: null,
   smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
   bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
+  ratesUrl: rates ? `http://127.0.0.1:${rates.port}/daily.xml` : '',
   mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,
   mailFrom: 'purchasing@saltmere.example',
   publicUrl: '',
@@ -202,6 +204,7 @@ export interface World {
   readonly db: Knex
   readonly mail: MailServer
   readonly bank: Bank
+  readonly rates: RateService
   readonly jobs: JobParts
   readonly cluster: Cluster
   /** A person of the demo by first name, or `at <company>` for a supplier's. */
@@ -229,7 +232,8 @@ export async function openWorld(
   if (empty) await migrate(db, url)
   const mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
   const bank = await startBank(join(folder, 'bank'), 0)
-  const settings = settingsFor(url, mail, bank)
+  const rates = await startRates(0)
+  const settings = settingsFor(url, mail, bank, rates)
   const running: Running = await startWebServer(settings)
   const world: World = {
     cluster,
@@ -237,6 +241,7 @@ export async function openWorld(
     db,
     mail,
     bank,
+    rates,
     address: `http://127.0.0.1:${running.port}`,
     jobs: partsFor(db, settings),
     as: who => signIn(world, who),
@@ -245,6 +250,7 @@ export async function openWorld(
     await running.stop()
     await mail.stop()
     await bank.stop()
+    await rates.stop()
     await db.destroy()
     await dropDatabase(cluster, name)
   }

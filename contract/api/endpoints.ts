@@ -17,7 +17,9 @@ import * as preferences from '#contract/people/preferences.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
+import * as letterhead from '#contract/setup/letterhead.ts'
 import * as setupPeople from '#contract/setup/people.ts'
+import * as rateService from '#contract/setup/rateService.ts'
 import * as registers from '#contract/setup/registers.ts'
 import * as setupRoles from '#contract/setup/roles.ts'
 import * as setup from '#contract/setup/endpoints.ts'
@@ -55,6 +57,8 @@ const DECLARED: readonly unknown[] = [
   request,
   setup,
   house,
+  letterhead,
+  rateService,
   setupPeople,
   registers,
   setupRoles,

@@ -413,7 +413,7 @@ export const en: Messages = {
   'offer.tierRises': 'Each quantity has to be above the one before.',
   'offer.unitOfItem': 'The item knows no {unit}: add it as a pack of the item first.',
   'picture.large': 'What is kept of a picture has {megapixels} megapixels and {kilobytes} kB at most.',
-  'picture.type': 'A picture is PNG, JPEG or WebP.',
+  'picture.type': 'A picture here is one of {types}.',
   'picture.unreadable': 'The picture cannot be read.',
   'price.changedMeanwhile': 'The offers have changed since you looked. Look at the differences again.',
   'price.past': 'Prices hold from today on, or from a day to come: what held before stays known.',

@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { UNIT_CODES, unitLabel } from '#core/units/units.ts'
 import { fill } from '#contract/messages/fill.ts'
 import { languageOf } from '#contract/messages/languages.ts'
 import { detailsOf, MAIL_TEMPLATES, sampleDetails, whyNotOwnWords } from '#contract/messages/ownWords.ts'
@@ -25,6 +26,11 @@ describe('texts in the reader’s language', () => {
     expect(write('de')('A text that nobody translated {n}', { n: 1 })).to.equal('A text that nobody translated 1')
     expect(write('en')('Order {number}', { number: 'O-1' })).to.equal('Order O-1')
     expect(writeUnit('de', 'C62')).to.equal('St.')
+    const words = UNIT_CODES.filter(code => /^[a-z]{4,}$/.test(unitLabel(code)))
+    expect(
+      words.filter(code => writeUnit('de', code) === unitLabel(code)),
+      'words, not signs',
+    ).to.deep.equal([])
     expect(writeUnit('de', 'KGM')).to.equal('kg')
     expect(writeUnit('en', 'C62')).to.equal('pcs')
     expect(say('line.quantity', {}, {})).to.equal('The quantity must be above zero.')

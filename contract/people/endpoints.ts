@@ -32,6 +32,8 @@ export const ReadSession = defineEndpoint({
     house: z.string(),
     /** Languages that the house writes to outsiders in. */
     languages: z.array(z.string()),
+    /** Units that are offered where one is chosen. */
+    units: z.array(z.string()),
     /** What the house calls its single sign-on, where it has one. */
     single: z.string().nullable(),
     demo: z.boolean(),

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { toBaseRates } from '#core/money/referenceRates.ts'
+import { notEntered, toBaseRates } from '#core/money/referenceRates.ts'
 
 const on = (currency: string, perUnit: string, day = '2026-11-26') => ({ currency, day, perUnit })
 
@@ -31,5 +31,15 @@ describe('reference rates', () => {
       ['2026-11-25', '0.95238095'],
       ['2026-11-26', '0.90909091'],
     ])
+  })
+
+  it('leave alone what was entered for a day', () => {
+    const rate = (currency: string, validFrom: string, text = '1') => ({ currency, validFrom, rate: text })
+    expect(
+      notEntered(
+        [rate('NOK', '2026-11-26'), rate('NOK', '2026-11-27'), rate('USD', '2026-11-26')],
+        [rate('NOK', '2026-11-26', '2'), rate('USD', '2026-11-27')],
+      ),
+    ).to.deep.equal([rate('NOK', '2026-11-27'), rate('USD', '2026-11-26')])
   })
 })

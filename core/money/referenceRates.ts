@@ -31,3 +31,9 @@ export function toBaseRates(rates: readonly ReferenceRate[], reference: string, 
     }))
   })
 }
+
+/** Those whose currency has no rate from that day on yet: what was entered stays, because documents were made at it. */
+export const notEntered = (rates: readonly DatedRate[], entered: readonly DatedRate[]): DatedRate[] => {
+  const there = new Set(entered.map(one => `${one.currency} ${one.validFrom}`))
+  return rates.filter(one => !there.has(`${one.currency} ${one.validFrom}`))
+}

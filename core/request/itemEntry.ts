@@ -122,22 +122,3 @@ export function tierFaults(tiers: Offer['tiers']): Reason[] {
 /** Prices that held already are not rewritten: new ones hold from today on, or from a day to come. */
 export const whyNotPricesFrom = (from: string, today: string): Reason[] =>
   from < today ? [stop('price.past', {}, { place: 'from' })] : []
-
-const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp']
-/** What is found is shown with its pictures, forty at once. */
-const MOST_DOTS = 400_000
-const MOST_BYTES = 60_000
-
-/** Why a picture of an item cannot be kept; the browser makes large ones smaller before it sends them. Sizes in dots and bytes. */
-export function whyNotPicture(one: {
-  readonly mediaType: string
-  readonly size: number
-  readonly width: number
-  readonly height: number
-}): Reason[] {
-  const place = { place: 'fileId' }
-  if (!PICTURE_TYPES.includes(one.mediaType)) return [stop('picture.type', {}, place)]
-  return one.width * one.height > MOST_DOTS || one.size > MOST_BYTES
-    ? [stop('picture.large', { megapixels: MOST_DOTS / 1e6, kilobytes: MOST_BYTES / 1000 }, place)]
-    : []
-}

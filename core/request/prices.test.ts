@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { Decimal } from '#core/money/decimal.ts'
-import { whyNotItem, whyNotOffer, whyNotPicture, whyNotPricesFrom } from '#core/request/itemEntry.ts'
+import { whyNotItem, whyNotOffer, whyNotPricesFrom } from '#core/request/itemEntry.ts'
 import {
   changeOffers,
   comparePriceList,
@@ -253,13 +253,5 @@ describe('what a keeper of the catalogue writes down', () => {
     expect(stays({ currency: 'USD', unit: 'KGM' })).to.deep.equal(['offer.stays @currency', 'offer.stays @unit'])
     expect(why({ tiers: [] })).to.deep.equal(['offer.needsPrice @tiers'])
     expect(why({ tiers: [{ from: '1', price: '4' }, { from: '1', price: '3' }, { from: '9', price: '0' }] })).to.deep.equal(['offer.tierRises @tiers.1', 'offer.aboveZero @tiers.2']) // prettier-ignore
-  })
-
-  it('keeps pictures that every page can show', () => {
-    const picture = { mediaType: 'image/jpeg', size: 60_000, width: 800, height: 500 }
-    expect(whyNotPicture(picture)).to.deep.equal([])
-    expect(codes(whyNotPicture({ ...picture, mediaType: 'application/pdf' }))).to.deep.equal(['picture.type @fileId'])
-    for (const large of [{ width: 801 }, { size: 60_001 }, { width: 8000, height: 5000 }])
-      expect(codes(whyNotPicture({ ...picture, ...large }))).to.deep.equal(['picture.large @fileId'])
   })
 })

@@ -25,6 +25,7 @@ const GOOD: Readonly<Record<RegisterKey, Values>> = {
   ownAccounts: { code: 'MAIN', name: 'Saltmere', iban: 'NL91ABNA0417164300', bic: 'INGBNL2A', currency: 'EUR' },
   mailTexts: { template: 'order.cancelled', language: 'en', subject: 'Order {number}', text: 'Dear {name},\n\ngone.' },
   numberRanges: { kind: 'order', prefix: 'PO-', digits: '6' },
+  units: { code: 'DZN' },
   taxRates: { country: 'NL', category: 'S', percent: '21', from: '2012-10-01', name: 'Standard' },
 }
 const faults = (register: RegisterKey, change: Values): string[] =>

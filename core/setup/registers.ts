@@ -8,6 +8,7 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { readHours } from '#core/setup/hours.ts'
 import { checkIban, normalIdentifier } from '#core/source/identifiers.ts'
 import { table } from '#core/text/table.ts'
+import { UNIT_CODES } from '#core/units/units.ts'
 
 /** What a field of a register holds. `entry` names an entry of another register by its code. */
 export type FieldType =
@@ -36,7 +37,7 @@ export interface Field {
   readonly of?: RegisterKey
   readonly options?: readonly string[]
   /** What people call its options. */
-  readonly words?: 'kind' | 'tax category'
+  readonly words?: 'kind' | 'tax category' | 'unit'
 }
 
 export interface Register {
@@ -55,6 +56,7 @@ export const REGISTER_KEYS = [
   'taxRates',
   'ownAccounts',
   'numberRanges',
+  'units',
   'mailTexts',
 ] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
@@ -120,6 +122,11 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
       { key: 'bic', type: 'bic', optional: true },
       { key: 'currency', type: 'currency' },
     ],
+  },
+  /** The units that are offered where one is chosen; what was written in another stays as it is. */
+  units: {
+    by: ['code'],
+    fields: [{ key: 'code', type: 'choice', options: UNIT_CODES, words: 'unit' }],
   },
   /** A house's own words for mails; which there are, and what they can name, is the contract's. */
   mailTexts: {

@@ -23,6 +23,12 @@ describe('units of measure', () => {
       ['1', 'MMT', 'MTR', '0.001'],
       ['12', 'C62', 'C62', '12'],
       ['007.50', 'HUR', 'HUR', '7.5'],
+      ['2.5', 'HUR', 'MIN', '150'],
+      ['3', 'DZN', 'C62', '36'],
+      ['1000', 'LBR', 'KGM', '453.59237'],
+      ['1', 'YRD', 'FOT', '3'],
+      ['1', 'MTK', 'CMK', '10000'],
+      ['2', 'MWH', 'KWH', '2000'],
     ] as const)
       expect(convertQuantity(quantity, from, to), `${quantity} ${from}`).to.equal(wanted)
   })

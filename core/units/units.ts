@@ -2,29 +2,67 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { Decimal, decimal } from '#core/money/decimal.ts'
 import { table } from '#core/text/table.ts'
 
-/** Units of measure by UN/ECE Recommendation 20 code, with the word shown to people. */
-export const UNITS: Readonly<
-  Record<string, { readonly label: string; readonly dimension: string; readonly factor: string }>
-> = table({
+interface Unit {
+  readonly label: string
+  /** What it measures: units of one dimension convert. */
+  readonly dimension: string
+  /** How many of the dimension's own unit one is, exactly. */
+  readonly factor: string
+}
+
+/**
+ * Units of measure by UN/ECE Recommendation 20 code (packages by Recommendation 21 code after an X, as EN 16931 writes them), with the word
+ * shown to people and the factor of Recommendation 20, annex I. A house offers some of them.
+ */
+export const UNITS: Readonly<Record<string, Unit>> = table({
   C62: { label: 'pcs', dimension: 'count', factor: '1' },
+  DZN: { label: 'dozen', dimension: 'count', factor: '12' },
+  CEN: { label: 'hundred', dimension: 'count', factor: '100' },
+  MIL: { label: 'thousand', dimension: 'count', factor: '1000' },
   SET: { label: 'set', dimension: 'set', factor: '1' },
   PR: { label: 'pair', dimension: 'pair', factor: '1' },
   BG: { label: 'bag', dimension: 'bag', factor: '1' },
   BX: { label: 'box', dimension: 'box', factor: '1' },
+  XBO: { label: 'bottle', dimension: 'bottle', factor: '1' },
+  XCT: { label: 'carton', dimension: 'carton', factor: '1' },
+  XDR: { label: 'drum', dimension: 'drum', factor: '1' },
+  XPK: { label: 'package', dimension: 'package', factor: '1' },
+  XPX: { label: 'pallet', dimension: 'pallet', factor: '1' },
+  XRO: { label: 'roll', dimension: 'roll', factor: '1' },
+  XTU: { label: 'tube', dimension: 'tube', factor: '1' },
   KGM: { label: 'kg', dimension: 'mass', factor: '1' },
   GRM: { label: 'g', dimension: 'mass', factor: '0.001' },
+  MGM: { label: 'mg', dimension: 'mass', factor: '0.000001' },
   TNE: { label: 't', dimension: 'mass', factor: '1000' },
+  LBR: { label: 'lb', dimension: 'mass', factor: '0.45359237' },
+  ONZ: { label: 'oz', dimension: 'mass', factor: '0.028349523125' },
   LTR: { label: 'l', dimension: 'volume', factor: '1' },
   MLT: { label: 'ml', dimension: 'volume', factor: '0.001' },
+  CLT: { label: 'cl', dimension: 'volume', factor: '0.01' },
+  HLT: { label: 'hl', dimension: 'volume', factor: '100' },
   MTQ: { label: 'm³', dimension: 'volume', factor: '1000' },
+  GLL: { label: 'gal (US)', dimension: 'volume', factor: '3.785411784' },
   MTR: { label: 'm', dimension: 'length', factor: '1' },
   MMT: { label: 'mm', dimension: 'length', factor: '0.001' },
+  CMT: { label: 'cm', dimension: 'length', factor: '0.01' },
+  KMT: { label: 'km', dimension: 'length', factor: '1000' },
+  INH: { label: 'inch', dimension: 'length', factor: '0.0254' },
+  FOT: { label: 'ft', dimension: 'length', factor: '0.3048' },
+  YRD: { label: 'yd', dimension: 'length', factor: '0.9144' },
   MTK: { label: 'm²', dimension: 'area', factor: '1' },
-  HUR: { label: 'h', dimension: 'time', factor: '1' },
+  CMK: { label: 'cm²', dimension: 'area', factor: '0.0001' },
+  FTK: { label: 'ft²', dimension: 'area', factor: '0.09290304' },
+  HUR: { label: 'h', dimension: 'time', factor: '3600' },
+  MIN: { label: 'min', dimension: 'time', factor: '60' },
   DAY: { label: 'day', dimension: 'day', factor: '1' },
+  MON: { label: 'month', dimension: 'month', factor: '1' },
+  ANN: { label: 'year', dimension: 'year', factor: '1' },
+  KWH: { label: 'kWh', dimension: 'energy', factor: '1' },
+  MWH: { label: 'MWh', dimension: 'energy', factor: '1000' },
   M4: { label: 'in money', dimension: 'money', factor: '1' },
   E48: { label: 'service', dimension: 'service', factor: '1' },
 })
+export const UNIT_CODES: readonly string[] = Object.keys(UNITS)
 
 /** unitLabel('KGM') //=> 'kg'; a code outside the table is shown as it is. */
 export const unitLabel = (code: string): string => UNITS[code]?.label ?? code

@@ -5,6 +5,7 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Read, type Write, writing } from '#server/call.ts'
 import { enter, noteSignIn, personJson } from '#server/account/enter.ts'
 import { isDemo } from '#server/house/house.ts'
+import { offeredUnits } from '#server/house/registerStore.ts'
 import { signIns } from '#server/http/metrics.ts'
 import { direct, reads, type Route, type Told, writes } from '#server/http/route.ts'
 import {
@@ -103,6 +104,7 @@ export const peopleRoutes = (single: string | null): Route[] => [
       pending: pending ? (pending.secondFactor ? ('code' as const) : ('enrol' as const)) : null,
       house: house.name,
       languages: [...house.languages],
+      units: await offeredUnits(call),
       single,
       demo,
       demoPeople: demo && !actor ? await demoPeople(call) : [],

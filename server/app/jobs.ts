@@ -13,6 +13,7 @@ import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
 import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { remindOfCertificates } from '#server/source/certificateActs.ts'
 import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
+import { fetchRates } from '#server/setup/rateService.ts'
 import { beginPrices } from '#server/request/priceStore.ts'
 import { resumePaused } from '#server/source/supplierActs.ts'
 import { markBounced } from '#server/source/supplierRefresh.ts'
@@ -57,6 +58,7 @@ export const JOBS: Jobs = {
   failLost: parts => failLost(parts),
   measureStages: parts => inTransaction(parts, measureStages),
   sendDigests: parts => inTransaction(parts, sendDigests),
+  fetchRates: (parts, { id }) => fetchRates(parts, id === 'asked'),
   beginPrices: parts => inTransaction(parts, beginPrices),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -70,6 +72,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * beginPrices
 */5 * * * * sendDigests
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
+40 15 * * 1-5 fetchRates ?max=3
 17 * * * * tidyUp
 10 0 * * * nightly ?fill=1d
 `

@@ -32,6 +32,7 @@ const VERSIONS = [
   '012_roles',
   '013_accounts',
   '014_mail_timing',
+  '015_units',
 ]
 const FIRST_AT_WORK = 4
 

@@ -27,6 +27,7 @@ const order: OrderDocument = {
   currency: 'EUR',
   note: 'Ring the bell',
   buyer: { ...party, name: 'Saltmere Aquarium Trust' },
+  logo: null,
   seller: party,
   contact: 'Pilar Quenneville',
   charges: '40.00',

@@ -1,7 +1,7 @@
 import type { Content } from 'pdfmake/interfaces.js'
 import { write, writtenDay, writtenFigure, writeUnit } from '#contract/messages/translate.ts'
 import { addressText } from '#core/text/address.ts'
-import { padDecimals, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
+import { letterhead, padDecimals, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
 import type { OrderDocument } from '#server/formats/ublOrder.ts'
 
 /** The order as a printed document, in the language of whoever gets it, with days, figures and addresses as they are written there. */
@@ -23,12 +23,7 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
         fontSize: 8,
       }),
       content: [
-        {
-          columns: [
-            { text: order.buyer.name, bold: true },
-            { text: addressText(order.buyer), alignment: 'right', color: QUIET },
-          ],
-        },
+        letterhead({ name: order.buyer.name, logo: order.logo }, addressText(order.buyer)),
         { text: say('Order {number}', { number }), fontSize: 20, margin: [0, 24, 0, 2] },
         {
           text:

@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
-import type { TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 
 const require = createRequire(import.meta.url)
 
@@ -39,4 +39,31 @@ export const RULE = '#DDD3BF'
 export const padDecimals = (price: string): string => {
   const [whole = '0', part = ''] = price.split('.')
   return `${whole}.${part.padEnd(2, '0')}`
+}
+
+/** The head of a printed document: the house's sign where it has one, else its name; something beside it. */
+export const letterhead = (
+  house: { readonly name: string; readonly logo: string | null },
+  beside: string,
+): Content => ({
+  columns: [
+    house.logo === null ? { text: house.name, bold: true } : { image: house.logo, fit: [170, 48] },
+    {
+      text: house.logo === null ? beside : [house.name, beside].filter(Boolean).join('\n'),
+      alignment: 'right',
+      color: QUIET,
+    },
+  ],
+})
+
+/** Whether a picture can be printed, which is told by printing it. */
+export async function printsPicture(address: string): Promise<boolean> {
+  try {
+    await pdfmake()
+      .createPdf({ defaultStyle: { font: 'Roboto' }, content: [letterhead({ name: '', logo: address }, '')] })
+      .getBuffer()
+    return true
+  } catch {
+    return false
+  }
 }

@@ -3,13 +3,16 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import { unitLabel } from '#core/units/units.ts'
-import { pdfmake, padDecimals, QUIET, RULE } from '#server/formats/pdf.ts'
+import { letterhead, pdfmake, padDecimals, QUIET, RULE } from '#server/formats/pdf.ts'
 
 type Sheet = ResponseOf<typeof ReadRequisition>
 type Line = Sheet['lines'][number]
 
 /** A request as a printed document: its lines, what it costs whom, and who decides. What the reader may not see is not on it. */
-export function writeRequisitionPdf(sheet: Sheet): Promise<Buffer> {
+export function writeRequisitionPdf(
+  sheet: Sheet,
+  house: { readonly name: string; readonly logo: string | null },
+): Promise<Buffer> {
   return pdfmake()
     .createPdf({
       info: { title: `Request ${sheet.number}` },
@@ -23,7 +26,8 @@ export function writeRequisitionPdf(sheet: Sheet): Promise<Buffer> {
         fontSize: 8,
       }),
       content: [
-        { text: `Request ${sheet.number}`, fontSize: 20, margin: [0, 0, 0, 2] },
+        letterhead(house, ''),
+        { text: `Request ${sheet.number}`, fontSize: 20, margin: [0, 18, 0, 2] },
         { text: sheet.title, fontSize: 12, margin: [0, 0, 0, 2] },
         {
           text: `of ${sheet.requester}${sheet.needBy ? `, needed by ${sheet.needBy}` : ''}`,

@@ -9,6 +9,8 @@ export interface OrderDocument {
   readonly currency: string
   readonly note: string
   readonly buyer: PartyDocument
+  /** The buyer's sign on printed documents, as a `data:` address. */
+  readonly logo: string | null
   readonly seller: PartyDocument
   readonly contact: string
   /** The language of the printed order. */

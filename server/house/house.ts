@@ -13,10 +13,26 @@ export interface PartyDocument {
   readonly vat: string
 }
 
+/** As whom mails come; '' where nothing is said. */
+export interface MailSender {
+  readonly name: string
+  readonly replyTo: string
+}
+
+export interface RateServiceSettings {
+  /** Whether reference rates are fetched on every working day. */
+  readonly daily: boolean
+  readonly last: { at: string; taken: number; fault: 'notConnected' | 'unreachable' | 'unreadable' | null } | null
+}
+
 /** What is set up, by key. A stage adds its own. */
 export interface SettingValues {
   house: House
   company: PartyDocument
+  /** The house's sign, as a `data:` address. */
+  logo: string | null
+  mailSender: MailSender
+  rateService: RateServiceSettings
   tolerances: ToleranceProfile
   /** Set by the demo's loader alone: everything here is made up. */
   demo: boolean

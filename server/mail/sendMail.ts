@@ -1,6 +1,7 @@
 import nodemailer, { type SendMailOptions, type TransportOptions } from 'nodemailer'
 import type { Read, Write } from '#server/call.ts'
 import type { Settings } from '#server/configuration.ts'
+import { readSetting } from '#server/house/house.ts'
 import type { MailPayload, Outgoing } from '#server/outbox/post.ts'
 import type { Sender } from '#server/outbox/send.ts'
 
@@ -30,11 +31,13 @@ const isBounce = (error: unknown): error is Error & { responseCode: number } => 
 export const mailSender = (added: MailParts): Sender => ({
   before: async (call, row) => {
     const { attach, ...mail } = payloadOf(row)
-    const from = call.house.name
+    const sender = await readSetting(call, 'mailSender')
+    const from = sender?.name || call.house.name
     const attachments = attach ? await added.documents(call, attach) : () => Promise.resolve([])
     return async ({ settings }) =>
       sendMail(settings, {
         from: { name: from, address: settings.mailFrom },
+        ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}),
         to: mail.to,
         subject: mail.subject,
         text: withAddress(mail.text, settings.publicUrl),

@@ -8,7 +8,7 @@ import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
 import type { OrderDocument } from '#server/formats/ublOrder.ts'
-import { readSetting } from '#server/house/house.ts'
+import { readSettings } from '#server/house/house.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 
@@ -47,7 +47,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     .where({ supplierId: order.supplierId, scheme: 'vat' })
     .first('value')
   const buyer = found(await call.trx('people').where({ id: order.buyerId }).first('name'), 'person')
-  const company = await readSetting(call, 'company')
+  const { company, logo = null } = await readSettings(call, ['company', 'logo'])
   const extras = await call
     .trx('orderLines as line')
     .leftJoin('items', 'items.id', 'line.itemId')
@@ -79,6 +79,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     language,
     paymentTerms: termsAndDelivery(conditions, language),
     buyer: company ?? { name: call.house.name, street: '', postalCode: '', city: '', country: '', vat: '' },
+    logo,
     seller: {
       name: supplier.name,
       street: place?.street ?? '',

@@ -3,6 +3,7 @@ import type { ListLine, ReadBasket } from '#contract/request/catalogue.ts'
 import { formatAmount, lineAmount } from '#core/money/amount.ts'
 import { tierAt } from '#core/request/offer.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { offeredUnits } from '#server/house/registerStore.ts'
 import { convertQuantity, type PackConversion, UNITS } from '#core/units/units.ts'
 import type { Write, Read } from '#server/call.ts'
 import { usualChoices } from '#server/request/choices.ts'
@@ -50,19 +51,20 @@ const converts = (row: BasketRow, unit: string): boolean => {
     return false
   }
 }
-const unitsOf = (row: BasketRow): string[] =>
+const unitsOf = (row: BasketRow, offered: readonly string[]): string[] =>
   [
     ...new Set([
       row.unit,
       row.itemUnit,
       ...row.packs.map(pack => pack.unit),
-      ...Object.keys(UNITS).filter(unit => UNITS[unit]!.dimension === UNITS[row.unit]?.dimension),
+      ...offered.filter(unit => UNITS[unit]?.dimension === UNITS[row.unit]?.dimension),
     ]),
   ].filter(unit => converts(row, unit))
 
 /** The basket is kept on the server: it is there after signing out, and on another machine. */
 export async function readBasket(call: Read): Promise<ResponseOf<typeof ReadBasket>> {
   const rows = await basketRows(call)
+  const offered = await offeredUnits(call)
   return {
     lines: rows.map(row => {
       const quantity = inOfferUnit(row)
@@ -72,7 +74,7 @@ export async function readBasket(call: Read): Promise<ResponseOf<typeof ReadBask
         offerId: row.id,
         quantity: row.quantity,
         unit: row.wantedUnit ?? row.unit,
-        units: unitsOf(row),
+        units: unitsOf(row, offered),
         offerUnit: row.unit,
         name: row.name,
         supplier: row.supplier,

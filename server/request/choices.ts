@@ -2,7 +2,8 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { FindSupplierChoices, ReadChoices } from '#contract/request/endpoints.ts'
 import { fiscalYearOf } from '#core/calendar/days.ts'
 import { currencies } from '#core/money/currency.ts'
-import { UNITS } from '#core/units/units.ts'
+import { offeredUnits } from '#server/house/registerStore.ts'
+import { unitLabel } from '#core/units/units.ts'
 import type { Read } from '#server/call.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 
@@ -98,7 +99,7 @@ export async function readChoices(call: Read): Promise<ResponseOf<typeof ReadCho
     suppliers: await chosenSuppliers(call, '', SUPPLIERS_SHOWN),
     people,
     buyers,
-    units: Object.entries(UNITS).map(([code, unit]) => ({ code, label: unit.label })),
+    units: (await offeredUnits(call)).map(code => ({ code, label: unitLabel(code) })),
     currencies: [...currencies],
     costCentres: [...names.costCentres]
       .map(([code, name]) => ({ code, name }))

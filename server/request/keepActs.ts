@@ -1,9 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import { imageSize } from 'image-size'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { SaveItem, SaveOffer } from '#contract/request/keeping.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { type ItemEntry, whyNotItem, whyNotOffer, whyNotPicture, whyNotPricesFrom } from '#core/request/itemEntry.ts'
+import { ITEM_PICTURE } from '#core/files/picture.ts'
+import { type ItemEntry, whyNotItem, whyNotOffer, whyNotPricesFrom } from '#core/request/itemEntry.ts'
 import { samePrices } from '#core/request/prices.ts'
 import { converts } from '#core/units/units.ts'
 import type { Done, Write } from '#server/call.ts'
@@ -12,7 +12,7 @@ import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { refuse } from '#server/documents/obey.ts'
-import { ownContent, ownFile } from '#server/files/fileActs.ts'
+import { pictureOf } from '#server/files/pictures.ts'
 import type { ItemRow, OfferRow } from '#server/request/offerStore.ts'
 import { keepPrices } from '#server/request/priceStore.ts'
 
@@ -71,7 +71,7 @@ async function successors(call: Write, id: string): Promise<string[]> {
 /** Gives an item a picture that this person uploaded, or takes its picture away. */
 export async function setPicture(call: Write, id: string, fileId: string | null, version: number): Promise<Done> {
   const before = await hold(call, 'item', id, version)
-  const picture = fileId === null ? null : await pictureOf(call, fileId)
+  const picture = fileId === null ? null : await pictureOf(call, fileId, ITEM_PICTURE)
   return await move(
     call,
     'item',
@@ -79,19 +79,6 @@ export async function setPicture(call: Write, id: string, fileId: string | null,
     { picture },
     { action: picture === null ? 'pictureTaken' : 'pictureGiven', changes: {}, reason: null },
   )
-}
-
-async function pictureOf(call: Write, fileId: string): Promise<string> {
-  const { mediaType, size } = await ownFile(call, fileId)
-  refuse(whyNotPicture({ mediaType, size, width: 1, height: 1 }))
-  const bytes = await ownContent(call, fileId)
-  try {
-    const { width, height } = imageSize(bytes)
-    refuse(whyNotPicture({ mediaType, size, width, height }))
-  } catch (error) {
-    throw error instanceof RuleBroken ? error : new RuleBroken(stop('picture.unreadable', {}, { place: 'fileId' }))
-  }
-  return `data:${mediaType};base64,${bytes.toString('base64')}`
 }
 
 /** Adds an offer of an item, or changes the one that there is. Prices that change hold from a day on; what was paid before stays known. */

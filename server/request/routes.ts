@@ -5,6 +5,7 @@ import * as forms from '#contract/request/forms.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { writeRequisitionPdf } from '#server/formats/requisitionPdf.ts'
+import { readSetting } from '#server/house/house.ts'
 import { reads, type Route, writes } from '#server/http/route.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { listRoutes } from '#server/lists/routes.ts'
@@ -79,10 +80,11 @@ export const requestRoutes: Route[] = [
   ),
   reads(request.RequisitionPdf, async (call, { params }) => {
     const sheet = await readRequisition(call, params.id)
+    const logo = (await readSetting(call, 'logo')) ?? null
     return {
       name: `${sheet.number}.pdf`,
       mediaType: 'application/pdf',
-      bytes: await writeRequisitionPdf(sheet),
+      bytes: await writeRequisitionPdf(sheet, { name: call.house.name, logo }),
       inline: true,
     }
   }),

@@ -155,7 +155,8 @@ interface Rate {
   readonly validFrom: string
   readonly rate: string
 }
-async function ratesIn(
+/** The rates of a file, in units of the base currency. */
+export async function ratesIn(
   call: Read,
   bytes: Buffer,
 ): Promise<{ rates: Rate[]; table: Parameters<typeof importResult>[0] }> {

@@ -1,6 +1,8 @@
 import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
+import * as letterhead from '#contract/setup/letterhead.ts'
 import * as people from '#contract/setup/people.ts'
+import * as rateService from '#contract/setup/rateService.ts'
 import * as registers from '#contract/setup/registers.ts'
 import * as roles from '#contract/setup/roles.ts'
 import { enter } from '#server/account/enter.ts'
@@ -9,7 +11,9 @@ import { ownContent } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { readOrganisation, saveAccount, saveProject, saveRate, saveSignIn } from '#server/setup/centreActs.ts'
 import { readFirst, setUpHouse } from '#server/setup/houseActs.ts'
+import { askForRates, readRateService, saveRateService } from '#server/setup/rateService.ts'
 import { readHouseAddress, saveHouseAddress } from '#server/setup/houseAddress.ts'
+import { readLetterhead, saveMailSender, setLogo } from '#server/setup/letterhead.ts'
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
 import { dropRole, readRoles } from '#server/setup/ownRoles.ts'
@@ -56,6 +60,9 @@ export const setupRoutes: Route[] = [
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),
   reads(house.ReadHouse, call => readHouseAddress(call)),
   writes(house.SaveHouse, (call, { body }) => saveHouseAddress(call, body)),
+  reads(letterhead.ReadLetterhead, call => readLetterhead(call)),
+  writes(letterhead.SetLogo, (call, { body }) => setLogo(call, body.fileId)),
+  writes(letterhead.SaveMailSender, (call, { body }) => saveMailSender(call, body)),
   reads(house.ReadOrganisation, call => readOrganisation(call)),
   writes(house.SaveCostCentre, (call, { body }) => saveCostCentre(call, body)),
   writes(house.SaveAccount, (call, { body }) => saveAccount(call, body)),
@@ -74,6 +81,9 @@ export const setupRoutes: Route[] = [
   writes(registers.ImportRates, async (call, { body }) =>
     importRates(call, await ownContent(call, body.fileId), body.dryRun),
   ),
+  reads(rateService.ReadRateService, call => readRateService(call)),
+  writes(rateService.SaveRateService, (call, { body }) => saveRateService(call, body.daily)),
+  writes(rateService.FetchRates, call => askForRates(call)),
   reads(registers.ExportRates, call => exportRates(call)),
   writes(house.SaveSignIn, (call, { body }) => saveSignIn(call, body)),
   writes(house.ImportSetup, async (call, { params, body }) =>

@@ -21,6 +21,7 @@ export const useSession = defineStore('session', () => {
   const at = ref('')
   const today = ref('')
   const base = ref('EUR')
+  const units = shallowRef<readonly string[]>([])
   const counts = shallowRef<Counts>()
   const loaded = ref(false)
 
@@ -38,6 +39,7 @@ export const useSession = defineStore('session', () => {
     at.value = answer.at
     today.value = answer.today
     base.value = answer.baseCurrency
+    units.value = answer.units
     loaded.value = true
     return answer.preferences
   }
@@ -62,6 +64,7 @@ export const useSession = defineStore('session', () => {
     at,
     today,
     base,
+    units,
     counts,
     loaded,
     load,

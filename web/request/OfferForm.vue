@@ -91,9 +91,11 @@ async function save(): Promise<void> {
         ><ElInput v-model="form.supplierItem" maxlength="100" data-test="offer-number"
       /></FormField>
       <FormField label="Sold in" place="unit" help="Packs of the item are added at the item."
-        ><UnitField v-model="form.unit" :only="units"
+        ><UnitField v-model="form.unit" :only="units" :disabled="changes"
       /></FormField>
-      <FormField label="Currency" place="currency"><CurrencyField v-model="form.currency" /></FormField>
+      <FormField label="Currency" place="currency"
+        ><CurrencyField v-model="form.currency" :disabled="changes"
+      /></FormField>
       <FormField label="Prices are for how many" place="priceBase"
         ><NumberField v-model="form.priceBase" label="Prices are for how many"
       /></FormField>

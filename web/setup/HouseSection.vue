@@ -5,6 +5,7 @@ import { type Language, LANGUAGES } from '#contract/messages/languages.ts'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import LogoField from '#web/setup/LogoField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { sayInPassing } from '#web/shared/message.ts'
@@ -74,6 +75,7 @@ async function save(): Promise<void> {
         ></template
       >
     </EntryForm>
+    <LogoField />
   </section>
 </template>
 

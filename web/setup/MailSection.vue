@@ -6,6 +6,7 @@ import { mailsEn, type MailTemplate } from '#contract/messages/mails.ts'
 import { MAIL_TEMPLATES } from '#contract/messages/ownWords.ts'
 import { ExportRegister, ReadRegister } from '#contract/setup/registers.ts'
 import { pathOf } from '#web/api.ts'
+import MailSender from '#web/setup/MailSender.vue'
 import MailTextForm from '#web/setup/MailTextForm.vue'
 import { useRead } from '#web/shared/useRead.ts'
 
@@ -42,6 +43,7 @@ async function done(): Promise<void> {
       What leaves by mail, and in which words. Suppliers get theirs in their language, people of the team in that of
       their dates.
     </p>
+    <MailSender />
     <p class="bar">
       <ElRadioGroup v-model="language" aria-label="Language"
         ><ElRadio v-for="one in LANGUAGES" :key="one" :value="one" :data-test="`mails-${one}`">{{

@@ -1,23 +1,29 @@
 <script setup lang="ts">
-import { ElButton, ElDatePicker, ElDialog, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElCheckbox, ElDatePicker, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import * as house from '#contract/setup/house.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { FetchRates, type RATE_FAULTS, ReadRateService, SaveRateService } from '#contract/setup/rateService.ts'
 import { ExportRates, ImportRates } from '#contract/setup/registers.ts'
 import { currencies } from '#core/money/currency.ts'
 import { api, pathOf } from '#web/api.ts'
+import { kindTopic } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
+import { sayInPassing } from '#web/shared/message.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { day } from '#web/shared/words.ts'
+import { day, since } from '#web/shared/words.ts'
 
 /** What one unit of another currency costs, from a day on. A rate that was entered stays: documents were made at it. */
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
-const { data: all, reload } = useRead(house.ReadOrganisation)
+const topics = [kindTopic('house')]
+const { data: all, reload } = useRead(house.ReadOrganisation, {}, { topics })
+const { data: service, reload: again } = useRead(ReadRateService, {}, { topics })
 const form = reactive({ open: false, currency: 'USD', validFrom: session.today, rate: '' })
 const importing = ref(false)
 const others = computed(() => currencies.filter(one => one !== all.value?.base))
@@ -31,6 +37,19 @@ async function save(): Promise<void> {
   form.open = false
   await reload()
 }
+async function fetchNow(): Promise<void> {
+  if (await run(() => api(FetchRates, {}))) sayInPassing('They are being fetched.')
+}
+async function daily(wanted: boolean): Promise<void> {
+  if (await run(() => api(SaveRateService, { body: { daily: wanted } }))) await again()
+}
+const FAULTS: Readonly<Record<(typeof RATE_FAULTS)[number], string>> = {
+  notConnected: 'no service is named where this program is run (RATES_URL)',
+  unreachable: 'the service could not be reached',
+  unreadable: 'what came holds no rates',
+}
+const outcome = ({ at, taken, fault }: NonNullable<ResponseOf<typeof ReadRateService>['last']>): string =>
+  `Last fetched ${since(at)}: ${fault ? FAULTS[fault] : taken === 0 ? 'nothing new' : `${taken} new`}.`
 </script>
 
 <template>
@@ -44,6 +63,21 @@ async function save(): Promise<void> {
       ><ElButton v-if="session.may('setup.write')" link data-test="import-rates" @click="importing = true"
         >Take in a file</ElButton
       ><a :href="pathOf(ExportRates)" download>CSV</a>
+    </p>
+    <p v-if="service" class="bar service">
+      <template v-if="session.may('setup.write')"
+        ><ElButton link :disabled="busy" data-test="fetch-rates" @click="fetchNow"
+          >Fetch the day’s reference rates</ElButton
+        ><ElCheckbox
+          :model-value="service.daily"
+          :disabled="busy"
+          data-test="rates-daily"
+          @update:model-value="daily($event === true)"
+          >on every working day</ElCheckbox
+        ></template
+      ><span v-if="service.last" :class="service.last.fault ? 'tone-attention' : 'quiet'" data-test="rates-last">{{
+        outcome(service.last)
+      }}</span>
     </p>
     <p v-if="all.rates.length === 0" class="empty">No rate is entered: everything has to be in {{ all.base }}.</p>
     <table v-else class="lines" data-test="rates">

@@ -5,6 +5,7 @@ import { ReadRegister } from '#contract/setup/registers.ts'
 import { type Field, WEEKDAYS } from '#core/setup/registers.ts'
 import CurrencyField from '#web/shared/CurrencyField.vue'
 import { useRead } from '#web/shared/useRead.ts'
+import { optionText } from '#web/setup/registerWords.ts'
 import { label } from '#web/shared/words.ts'
 
 /** A field of a register, by what it holds. */
@@ -42,11 +43,7 @@ const days = computed({
     filterable
     default-first-option
     :data-test="`field-${field.key}`"
-    ><ElOption
-      v-for="one in field.options"
-      :key="one"
-      :value="one"
-      :label="field.words === 'kind' ? label('kind', one) : `${one}, ${label('tax category', one)}`"
+    ><ElOption v-for="one in field.options" :key="one" :value="one" :label="optionText(field, one)"
   /></ElSelect>
   <ElSelect
     v-else-if="field.type === 'zone'"

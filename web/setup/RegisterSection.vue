@@ -11,6 +11,7 @@ import {
   SaveEntry,
 } from '#contract/setup/registers.ts'
 import { type Field, type RegisterKey, REGISTERS } from '#core/setup/registers.ts'
+import { optionText } from '#web/setup/registerWords.ts'
 import { api, pathOf } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import RegisterField from '#web/setup/RegisterField.vue'
@@ -42,7 +43,10 @@ const may = computed(() => session.may('setup.write'))
 const shown = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return (data.value?.entries ?? []).filter(entry => {
-    const all = Object.values(entry.values).join(' ').toLowerCase()
+    const all = fields
+      .map(field => `${entry.values[field.key] ?? ''} ${cell(field, entry.values[field.key] ?? '')}`)
+      .join(' ')
+      .toLowerCase()
     return words.every(word => all.includes(word))
   })
 })
@@ -51,7 +55,7 @@ const printed = (iban: string): string => iban.replace(/(.{4})(?=.)/g, '$1 ')
 const cell = (field: Field, value: string): string => {
   if (field.type === 'day') return day(value)
   if (field.type === 'iban') return printed(value)
-  return field.words === 'kind' ? label('kind', value) : value
+  return field.words === 'kind' || field.words === 'unit' ? optionText(field, value) : value
 }
 
 function edit(entry: EntryJson | 'new'): void {

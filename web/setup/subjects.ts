@@ -9,7 +9,8 @@ export interface Subject {
   readonly words: string
   readonly page: Component
   /** The register that the page shows, where it is one. */
-  readonly register?: 'sites' | 'docks' | 'calendars' | 'holidays' | 'taxRates' | 'ownAccounts' | 'numberRanges'
+  readonly register?:
+    'sites' | 'docks' | 'calendars' | 'holidays' | 'taxRates' | 'ownAccounts' | 'numberRanges' | 'units'
 }
 
 const page = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -23,7 +24,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         key: 'house',
         title: 'Name and address',
         about: 'who we are on orders and in mails',
-        words: 'company vat identifier zone language currency',
+        words: 'company vat identifier zone language currency logo sign letterhead picture',
         page: page(() => import('#web/setup/HouseSection.vue')),
       },
       {
@@ -70,7 +71,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         key: 'mails',
         title: 'Mails',
         about: 'what they say, in each language',
-        words: 'mail text template letter wording language preview',
+        words: 'mail text template letter wording language preview sender from reply answer',
         page: page(() => import('#web/setup/MailSection.vue')),
       },
       {
@@ -103,7 +104,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         key: 'rates',
         title: 'Currencies and rates',
         about: 'what a unit of another currency costs, from a day on',
-        words: 'exchange ecb foreign',
+        words: 'exchange ecb foreign fetch reference daily',
         page: page(() => import('#web/setup/RateSection.vue')),
       },
       {
@@ -166,6 +167,14 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         about: 'categories, their buyers and certificates',
         words: 'category commodity buyer certificate harmless change name',
         page: page(() => import('#web/setup/CategorySection.vue')),
+      },
+      {
+        key: 'units',
+        title: 'Units',
+        about: 'in which things are counted, of those that trade knows',
+        words: 'measure unece recommendation 20 pack dozen metre',
+        page: register,
+        register: 'units',
       },
       {
         key: 'requests',
