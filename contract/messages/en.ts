@@ -99,6 +99,8 @@ export const en: Messages = {
   'glance.source.ending': 'Suppliers with a certificate that ends soon: {count}.',
   'glance.source.lapsed': 'With one that has ended: {count}.',
   'glance.source.ends': '{name}, until {validTo}',
+  'glance.source.fell': '{who}: {figure}, wanted are at least {threshold}',
+  'glance.source.rose': '{who}: {figure}, wanted are at most {threshold}',
   'glance.source.agreementEnds': 'with {who}, until {validTo}',
   'glance.request.open': 'Your requests under way: {count}.',
   'glance.request.yours': 'Waiting for you: {count}.',

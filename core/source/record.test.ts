@@ -250,6 +250,19 @@ describe('signals', () => {
     expect(signalOf('certificates', [], '2026-11-23')).to.deep.include({ figure: '0', tone: 'good' })
   })
 
+  it('have turned where they were good a quarter ago and are bad now', () => {
+    const turned = (key: Parameters<typeof signalOf>[0], ...entries: SignalEntry[]): boolean =>
+      signalOf(key, entries, '2026-11-23').turned
+    // 91 days before is 24 August
+    const good = [entry('2026-08-24', true), entry('2026-03-01', true)]
+    expect(turned('onTimeInFull', ...good, entry('2026-08-25', false))).to.equal(true)
+    expect(turned('onTimeInFull', ...good, entry('2026-08-24', false)), 'bad already').to.equal(false)
+    expect(turned('onTimeInFull', entry('2026-08-25', false)), 'nothing before').to.equal(false)
+    expect(turned('onTimeInFull', ...good), 'still good').to.equal(false)
+    expect(turned('disputeRate', ...good, entry('2026-11-01', false))).to.equal(true)
+    expect(turned('certificates', entry('2026-11-23', false)), 'says how it stands today').to.equal(false)
+  })
+
   it('weigh means by amounts', () => {
     const entries = [
       entry('2026-11-01', false, { value: '10', weight: '300' }),

@@ -41,6 +41,15 @@ export const SIGNAL_RULES: Readonly<Record<SignalKey, SignalRule>> = {
   identityAndBank: { direction: 'atMost', unit: 'count', threshold: '0', counts: 'bad' },
 }
 
+/** Signals whose entries say how things stand today, not when something happened. */
+const STANDING: ReadonlySet<SignalKey> = new Set([
+  'priceAgainstOthers',
+  'certificates',
+  'dependence',
+  'soleSource',
+  'identityAndBank',
+])
+
 /** One thing behind a figure: an order line that came on time or not, an invoice with or without a dispute, a price against another. */
 export interface SignalEntry {
   readonly on: string
@@ -61,6 +70,8 @@ export interface Signal {
   readonly to: string
   readonly threshold: string
   readonly tone: 'good' | 'bad' | 'none'
+  /** Whether it was good a quarter ago and is bad now. What only says how things stand today never turns. */
+  readonly turned: boolean
   /** Oldest quarter first; null where a quarter has no entries. */
   readonly trend: readonly { readonly until: string; readonly figure: string | null }[]
   readonly entries: readonly SignalEntry[]
@@ -73,7 +84,7 @@ const QUARTER_DAYS = 91
 
 /**
  * A signal from its entries: the figure over the last 365 days, whether it is on the good side of its threshold, and the figure of each of
- * the last six quarters (91 days). Percentages are rounded to one digit, half away from zero; counts are whole.
+ * the last six quarters (91 days). It has turned where the same figure, as it was 91 days ago, was good and now is not. Percentages are rounded to one digit, half away from zero; counts are whole.
  */
 export function signalOf(
   key: SignalKey,
@@ -83,11 +94,11 @@ export function signalOf(
 ): Signal {
   const rule = SIGNAL_RULES[key]
   const from = addDays(today, -SIGNAL_DAYS)
-  const within = entries.filter(entry => entry.on > from && entry.on <= today)
+  const upTo = (day: string): SignalEntry[] =>
+    entries.filter(entry => entry.on > addDays(day, -SIGNAL_DAYS) && entry.on <= day)
+  const within = upTo(today)
   const figure = figureOf(rule, within)
-  const good =
-    figure !== null &&
-    (rule.direction === 'atLeast' ? new Decimal(figure).gte(threshold) : new Decimal(figure).lte(threshold))
+  const tone = toneOf(rule, figure, threshold)
   const trend = Array.from({ length: QUARTERS }, (_, index) => {
     const until = addDays(today, -QUARTER_DAYS * (QUARTERS - 1 - index))
     const start = addDays(until, -QUARTER_DAYS)
@@ -105,10 +116,20 @@ export function signalOf(
     from: addDays(from, 1),
     to: today,
     threshold,
-    tone: figure === null ? 'none' : good ? 'good' : 'bad',
+    tone,
+    turned:
+      tone === 'bad' &&
+      !STANDING.has(key) &&
+      toneOf(rule, figureOf(rule, upTo(addDays(today, -QUARTER_DAYS))), threshold) === 'good',
     trend,
     entries: [...within].sort((a, b) => Number(a.good) - Number(b.good) || (a.on < b.on ? 1 : -1)),
   }
+}
+
+function toneOf({ direction }: SignalRule, figure: string | null, threshold: string): Signal['tone'] {
+  if (figure === null) return 'none'
+  const good = direction === 'atLeast' ? new Decimal(figure).gte(threshold) : new Decimal(figure).lte(threshold)
+  return good ? 'good' : 'bad'
 }
 
 function figureOf(rule: SignalRule, entries: readonly SignalEntry[]): string | null {

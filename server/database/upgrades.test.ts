@@ -33,6 +33,7 @@ const VERSIONS = [
   '013_accounts',
   '014_mail_timing',
   '015_units',
+  '016_turned',
 ]
 const FIRST_AT_WORK = 4
 

@@ -283,6 +283,7 @@ export async function refreshSignals(call: Write, supplierId: string): Promise<R
       toDay: signal.to,
       threshold: signal.threshold,
       tone: signal.tone,
+      turned: signal.turned,
       trend: json([...signal.trend]),
       entries: json(signal.entries.slice(0, KEPT_ENTRIES)),
       entryCount: signal.entries.length,
@@ -309,6 +310,7 @@ interface SignalRow {
   toDay: string
   threshold: string
   tone: 'good' | 'bad' | 'none'
+  turned: boolean
   trend: { until: string; figure: string | null }[]
   entries: SignalEntry[]
   entryCount: number

@@ -1,4 +1,5 @@
 import { addDays } from '#core/calendar/days.ts'
+import { SIGNAL_RULES, type SignalKey } from '#core/source/signals.ts'
 import { ONBOARDING_GROUPS } from '#core/source/states.ts'
 import { may, type Read } from '#server/call.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
@@ -21,6 +22,7 @@ export const sourceGlance: Glance = async call => {
   const certificates = await endingCertificates(call, until)
   const agreements = await endingAgreements(call, until)
   const signals = await badSignals(call)
+  const turned = await turnedSignals(call)
   const onboardings = await onboardingsByStep(call)
   const soon = await standing(call, 'soon')
   const lapsed = await standing(call, 'lapsed')
@@ -47,6 +49,18 @@ export const sourceGlance: Glance = async call => {
           row(one.name, listAt('/request/catalogue', { agreement: one.name }), {
             says: { code: 'glance.source.agreementEnds', details: { who: one.supplier, validTo: one.until } },
             tone: tone(one),
+          }),
+        ),
+      ),
+      rowsPart(
+        'source.turned',
+        turned.map(one =>
+          row(`signal.${one.key}`, pathOf('supplier', one.supplierId), {
+            says: {
+              code: SIGNAL_RULES[one.key].direction === 'atLeast' ? 'glance.source.fell' : 'glance.source.rose',
+              details: { who: one.supplier, figure: one.figure, threshold: one.threshold },
+            },
+            tone: 'attention',
           }),
         ),
       ),
@@ -98,6 +112,23 @@ async function endingAgreements(call: Read, until: string): Promise<Ending[]> {
     { from: addDays(call.today, -AHEAD), until },
   )
   return rows
+}
+
+interface Turned {
+  supplierId: string
+  supplier: string
+  key: SignalKey
+  figure: string
+  threshold: string
+}
+/** Signals that were good a quarter ago, of those first from whom something was ordered last. */
+async function turnedSignals(call: Read): Promise<Turned[]> {
+  const { rows } = await call.trx.raw<{ rows: Turned[] }>(
+    `select t.supplier_id, s.name as supplier, t.key, t.figure::text as figure, t.threshold::text as threshold
+     from supplier_signals t join suppliers s on s.id = t.supplier_id where t.turned and s.merged_into is null
+     order by s.last_order_on desc nulls last, s.name, t.key limit ${FIRST}`,
+  )
+  return rows.map(one => ({ ...one, figure: Number(one.figure).toString(), threshold: Number(one.threshold).toString() }))
 }
 
 async function badSignals(call: Read): Promise<{ key: string; count: number }[]> {

@@ -871,6 +871,7 @@ export const LABELS: Readonly<
     'receive.arrivals': 'What comes where',
     'source.certificates': 'Certificates that end',
     'source.agreements': 'Agreements that end',
+    'source.turned': 'Good a quarter ago, bad now',
     'source.signals': 'Suppliers with a bad signal',
     'source.onboardings': 'Becoming suppliers',
     'request.catalogue': 'Ask for something',
