@@ -169,6 +169,14 @@ export const ReadItem = defineEndpoint({
   params: ById,
   response: ItemJson,
 })
+/** The whole catalogue as the file that `item.import` takes in. */
+export const ExportItems = defineEndpoint({
+  name: 'item.export',
+  method: 'get',
+  path: '/items-export',
+  permission: 'catalogue.write',
+  answers: 'file',
+})
 export const ImportItems = defineEndpoint({
   name: 'item.import',
   method: 'post',

@@ -15,8 +15,11 @@ export interface ImportedItem {
   readonly category: string
   readonly unit: string
   readonly gtin: string
+  /** '' where the row is an item without an offer. */
   readonly supplierName: string
   readonly supplierItemNumber: string
+  /** The unit that the offer's price and quantities are in. */
+  readonly soldIn: string
   readonly currency: string
   readonly priceBase: string
   readonly minimum: string
@@ -50,6 +53,7 @@ export const ITEM_COLUMNS = [
   'gtin',
   'supplier',
   'supplier_item',
+  'sold_in',
   'currency',
   'price',
   'price_base',
@@ -74,7 +78,7 @@ export const ITEM_COLUMNS = [
 ] as const
 
 /**
- * One row of an item file with its offer. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
+ * One row of an item file with its offer, or without one where neither supplier nor price is given. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
  * (`100=4.20|500=3.95`) beside the first price, `packs` as `unit=holds` (`BX=12`), countries parted by spaces; `stocked` and `certified` are yes or no.
  */
 export function readItemRow(
@@ -100,13 +104,16 @@ export function readItemRow(
     )
     return fallback
   }
-  for (const column of ['number', 'name', 'category', 'supplier', 'price'])
+  const offered = text('supplier') !== '' || text('price') !== ''
+  for (const column of ['number', 'name', 'category', ...(offered ? ['supplier', 'price'] : [])])
     if (text(column) === '') reasons.push(stop('import.missing', { column }, at(column)))
   for (const [column, value] of Object.entries(row))
     if (/^\s*[=@]/.test(value))
       reasons.push(stop('import.formula', { column, value: value.trim().slice(0, 30) }, at(column)))
   const unit = text('unit').toUpperCase() || 'C62'
   if (!(unit in UNITS)) reasons.push(stop('line.unit', { unit }, at('unit')))
+  const soldIn = text('sold_in').toUpperCase() || unit
+  if (!(soldIn in UNITS)) reasons.push(stop('line.unit', { unit: soldIn }, at('sold_in')))
   const currency = text('currency').toUpperCase() || 'EUR'
   if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, at('currency')))
   if (!/^\d{0,3}$/.test(text('lead_time_days')))
@@ -145,6 +152,7 @@ export function readItemRow(
     gtin: text('gtin'),
     supplierName: text('supplier'),
     supplierItemNumber: text('supplier_item'),
+    soldIn,
     currency,
     priceBase: figure('price_base', '1'),
     minimum,
@@ -196,4 +204,43 @@ function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[]
       reasons.push(stop('import.tier', { value: part.slice(0, 30) }, { place: `rows.${number}.tiers` }))
       return []
     })
+}
+
+/** An item with one of its offers as the row that reading gives it back from. Figures have a decimal point. */
+export function writeItemRow(item: ImportedItem): Record<(typeof ITEM_COLUMNS)[number], string> {
+  const offered = item.supplierName !== ''
+  const only = (text: string): string => (offered ? text : '')
+  const [first, ...others] = item.tiers
+  return {
+    number: item.number,
+    name: item.name,
+    description: item.description,
+    category: item.category,
+    unit: item.unit,
+    gtin: item.gtin,
+    supplier: item.supplierName,
+    supplier_item: only(item.supplierItemNumber),
+    sold_in: only(item.soldIn),
+    currency: only(item.currency),
+    price: only(first?.price ?? ''),
+    price_base: only(item.priceBase),
+    minimum: only(item.minimum),
+    multiple: only(item.multiple),
+    lead_time_days: only(String(item.leadTimeDays)),
+    tiers: only(others.map(tier => `${tier.from}=${tier.price}`).join('|')),
+    valid_to: only(item.validTo ?? ''),
+    agreement: only(item.agreement),
+    incoterm: only(item.incoterm ?? ''),
+    incoterm_place: only(item.incotermPlace),
+    countries: only(item.countries.join(' ')),
+    freight: only(item.freight ?? ''),
+    maker: item.maker,
+    maker_number: item.makerNumber,
+    also_called: item.alsoCalled,
+    packs: item.packs.map(pack => `${pack.unit}=${pack.holds}`).join('|'),
+    stocked: item.stocked ? 'yes' : 'no',
+    certified: item.certified ? 'yes' : 'no',
+    discontinued_on: item.discontinuedOn ?? '',
+    replaced_by: item.replacedBy,
+  }
 }

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { minor, sumMinor } from '#core/money/amount.ts'
-import { readItemRow } from '#core/request/itemImport.ts'
+import { readItemRow, writeItemRow } from '#core/request/itemImport.ts'
 import { type LineProgress, lineState } from '#core/request/states.ts'
 import { hitScore } from '#core/request/typing.ts'
 import { provenBy } from '#core/request/kinds.ts'
@@ -248,6 +248,35 @@ describe('rows of an item file', () => {
     price_base: '',
     currency: '',
   }
+
+  it('are written as they are read, with an offer and without', () => {
+    const rows = [
+      { ...row, sold_in: 'bx', packs: 'BX=12|BG=4', countries: 'NO NL', freight: '12.50', valid_to: '2027-01-31' },
+      { ...row, incoterm: 'DAP', incoterm_place: 'Saltmere', stocked: 'yes', maker: 'Salines', agreement: 'A-7' },
+      {
+        ...row,
+        supplier: '',
+        price: '',
+        lead_time_days: '',
+        discontinued_on: '2026-11-01',
+        replaced_by: 'SA-2',
+        also_called: 'brine',
+      },
+    ]
+    for (const one of rows) {
+      const { item } = readItemRow(one, 2)
+      const again = readItemRow(writeItemRow(item!), 2)
+      expect(again.reasons).to.deep.equal([])
+      expect({ ...again.item, tiers: item!.supplierName === '' ? [] : again.item!.tiers }).to.deep.equal({
+        ...item,
+        tiers: item!.supplierName === '' ? [] : item!.tiers,
+      })
+    }
+    expect(readItemRow(rows[0]!, 2).item).to.deep.include({ unit: 'BG', soldIn: 'BX' })
+    expect(writeItemRow(readItemRow(rows[2]!, 2).item!)).to.deep.include({ supplier: '', price: '', currency: '' })
+    expect(readItemRow({ ...row, price: '' }, 2).reasons.map(reason => reason.place)).to.deep.equal(['rows.2.price'])
+    expect(readItemRow({ ...row, sold_in: 'ZZ' }, 2).reasons.map(reason => reason.code)).to.deep.equal(['line.unit'])
+  })
 
   it('take decimal comma and tiers', () => {
     const { item, reasons } = readItemRow(row, 2)

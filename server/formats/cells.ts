@@ -114,3 +114,6 @@ function cellText(value: unknown): string {
   if (rich.text !== undefined) return String(rich.text)
   return 'result' in rich ? cellText(rich.result) : ''
 }
+
+/** A text that a spreadsheet would run as a formula gets an apostrophe in front. */
+export const harmless = (text: string): string => (/^[=@\t\r]|^[+-](?![\d.]+$)/.test(text) ? `'${text}` : text)

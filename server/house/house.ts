@@ -3,6 +3,9 @@ import type { ToleranceProfile } from '#core/bill/tolerance.ts'
 import type { House, Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 
+/** What is set up for the house as a whole has one history. */
+export const HOUSE = '00000000-0000-4000-8000-000000000002'
+
 /** Our own company as documents show it. */
 export interface PartyDocument {
   readonly name: string

@@ -7,6 +7,7 @@ import { COLUMNS } from '#contract/messages/columns.ts'
 import { isDay } from '#core/calendar/days.ts'
 import { sumTexts } from '#core/money/text.ts'
 import type { Read } from '#server/call.ts'
+import { harmless } from '#server/formats/cells.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { type ListDefinition, listRows } from '#server/lists/list.ts'
 import { listSums } from '#server/lists/sums.ts'
@@ -79,7 +80,6 @@ async function begun<T>(rows: AsyncGenerator<T>): Promise<AsyncGenerator<T>> {
   })()
 }
 
-const harmless = (text: string): string => (/^[=@\t\r]|^[+-](?![\d.]+$)/.test(text) ? `'${text}` : text)
 const headOf = (columns: readonly Written[]): string[] => columns.map(column => COLUMNS[column.key] ?? column.key)
 
 function csvStream(columns: readonly Written[], rows: AsyncIterable<ListRow>): PassThrough {

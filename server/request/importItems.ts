@@ -12,10 +12,12 @@ import { searchName, suppliersCalled } from '#server/source/supplierStore.ts'
 
 type Placed = ImportedItem & { readonly row: number }
 
-const NEEDED = ['number', 'name', 'category', 'supplier', 'price'] as const
+const hasOffer = (item: ImportedItem): boolean => item.supplierName !== ''
+
+const NEEDED = ['number', 'name', 'category'] as const
 
 /**
- * Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed. All rows or none; `most`: rows
+ * Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed, or none where the row has none. All rows or none; `most`: rows
  * that are taken at once.
  */
 export async function importItems(
@@ -31,7 +33,7 @@ export async function importItems(
   for await (const { row, index } of slices(table.rows)) {
     const number = index + 2
     const { item, reasons } = readItemRow(row, number)
-    const key = item ? `${item.number} ${searchName(item.supplierName)}` : ''
+    const key = item ? [item.number, searchName(item.supplierName), item.supplierItemNumber].join('\n') : ''
     if (!item) faults.push({ row: number, reasons })
     else if (seen.has(key))
       faults.push({
@@ -43,9 +45,9 @@ export async function importItems(
   }
   const suppliers = await suppliersCalled(
     call,
-    items.map(item => item.supplierName),
+    items.filter(hasOffer).map(item => item.supplierName),
   )
-  for (const item of items)
+  for (const item of items.filter(hasOffer))
     if (!suppliers.has(searchName(item.supplierName)))
       faults.push({
         row: item.row,
@@ -111,13 +113,14 @@ async function insertAll(
         .select('id', 'number')
     ).map(row => [row.number, row.id]),
   )
-  const offers = items.map(item => ({
+  const offered = items.filter(hasOffer)
+  const offers = offered.map(item => ({
     id: randomUUID(),
     itemId: ids.get(item.number)!,
     supplierId: suppliers.get(searchName(item.supplierName))!.id,
     supplierItem: item.supplierItemNumber,
     currency: item.currency,
-    unit: item.unit,
+    unit: item.soldIn,
     priceBase: item.priceBase,
     minimum: item.minimum,
     multiple: item.multiple,
@@ -152,7 +155,7 @@ async function insertAll(
         'countries',
         'freight',
       ])
-  await keepImported(call, items, ids, suppliers)
+  await keepImported(call, offered, ids, suppliers)
   await linkReplacements(call, items)
   await call.trx.raw(
     'insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing',

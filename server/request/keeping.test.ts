@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { ReadItem, SearchCatalogue } from '#contract/request/catalogue.ts'
+import { ExportItems, ImportItems, ReadItem, SearchCatalogue } from '#contract/request/catalogue.ts'
 import {
   ChangePrices,
   PreviewPrices,
@@ -10,6 +10,7 @@ import {
   SetPicture,
   TakePriceList,
 } from '#contract/request/keeping.ts'
+import { ITEM_COLUMNS } from '#core/request/itemImport.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { inTransaction } from '#server/jobs/parts.ts'
 import { beginPrices } from '#server/request/priceStore.ts'
@@ -218,5 +219,35 @@ describe('keeping the catalogue', () => {
     await inTransaction({ ...world.jobs, clock: () => `${from}T10:00:00Z` }, beginPrices)
     const late = await (await keeper()).call(TakePriceList, { body })
     expect(late.codes).to.deep.equal(['price.changedMeanwhile'])
+  })
+
+  it('gives the whole catalogue out as the file that it is taken in from, and taking it in changes nothing', async () => {
+    const pilar = await keeper()
+    const state = async () => ({
+      items: await world
+        .db('items')
+        .orderBy('number')
+        .select('number', 'name', 'unit', 'packs', 'category', 'replacedBy'),
+      offers: await world
+        .db('offers')
+        .orderBy('id')
+        .select('id', 'unit', 'tiers', 'priceBase', 'minimum', 'validTo', 'countries', 'freight', 'agreement'),
+    })
+    const file = await pilar.text(ExportItems, {})
+    const lines = file.trimEnd().split('\r\n')
+    expect(lines[0]!.replace('\ufeff', '')).to.equal(ITEM_COLUMNS.join(','))
+    const before = await state()
+    expect(lines.length - 1).to.be.at.least(before.items.length)
+    const send = async (text: string, dryRun = false) =>
+      pilar.do(ImportItems, { body: { fileId: (await pilar.upload('items.csv', text)).body.id, dryRun } })
+    const result = await send(file)
+    expect(result.faults).to.deep.equal([])
+    expect(await state()).to.deep.equal(before)
+    // an item alone, and a row that names half of an offer
+    await send('number;name;category\nALONE-1;Lamp oil;Salt\n')
+    expect((await read(await idOf('ALONE-1'))).offers).to.deep.equal([])
+    const half = await send('number;name;category;supplier;price\nALONE-2;Wick;Salt;Salines;\n', true)
+    expect(half.faults.map(fault => fault.code)).to.deep.equal(['import.missing'])
+    expect((await (await world.as('Joren')).call(ExportItems, {})).status).to.equal(403)
   })
 })

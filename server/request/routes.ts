@@ -15,6 +15,7 @@ import { findSupplierChoices, readChoices } from '#server/request/choices.ts'
 import { proposeCoding } from '#server/request/coding.ts'
 import { createRequisition, saveRequisition } from '#server/request/draftActs.ts'
 import { fillForm, listForms, publishForm, saveForm } from '#server/request/formActs.ts'
+import { exportItems } from '#server/request/exportItems.ts'
 import { importItems } from '#server/request/importItems.ts'
 import { catalogueFacts, cataloguePictures, itemList, readItem } from '#server/request/items.ts'
 import { saveItem, saveOffer, setPicture } from '#server/request/keepActs.ts'
@@ -40,6 +41,7 @@ export const requestRoutes: Route[] = [
   reads(catalogue.CatalogueFacts, call => catalogueFacts(call)),
   reads(catalogue.CataloguePictures, call => cataloguePictures(call)),
   reads(catalogue.ReadItem, (call, { params }) => readItem(call, params.id)),
+  reads(catalogue.ExportItems, call => Promise.resolve(exportItems(call))),
   writes(catalogue.ImportItems, async (call, { body }) =>
     importItems(call, await ownContent(call, body.fileId), body.dryRun, MOST_ROWS_AT_ONCE),
   ),

@@ -16,13 +16,11 @@ import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { refuse } from '#server/documents/obey.ts'
-import { readSetting, SIGN_IN, writeSetting } from '#server/house/house.ts'
+import { HOUSE, readSetting, SIGN_IN, writeSetting } from '#server/house/house.ts'
 import { endStreams } from '#server/people/sessions.ts'
 import { checkRoles } from '#server/setup/rolesActs.ts'
 
 type Nothing = Record<string, never>
-/** What is set up for the house as a whole has one history. */
-export const HOUSE = '00000000-0000-4000-8000-000000000002'
 
 export async function readOrganisation(call: Read): Promise<ResponseOf<typeof ReadOrganisation>> {
   const signIn = (await readSetting(call, 'signIn')) ?? SIGN_IN

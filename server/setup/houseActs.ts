@@ -10,7 +10,7 @@ import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { newLink, openLink, useLink } from '#server/people/oneTimeLinks.ts'
 import { getActor } from '#server/people/sessions.ts'
 import { chosenPassword } from '#server/people/signIn.ts'
-import { HOUSE } from '#server/setup/centreActs.ts'
+import { HOUSE } from '#server/house/house.ts'
 import { addPerson, setUpOrganisation } from '#server/setup/organisation.ts'
 import { createRule } from '#server/setup/ruleActs.ts'
 

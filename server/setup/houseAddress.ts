@@ -4,8 +4,7 @@ import type { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { record, sha256 } from '#server/documents/history.ts'
-import { readSetting, writeSetting } from '#server/house/house.ts'
-import { HOUSE } from '#server/setup/centreActs.ts'
+import { HOUSE, readSetting, writeSetting } from '#server/house/house.ts'
 
 /** Who we are on documents. */
 export async function readHouseAddress(call: Read): Promise<ResponseOf<typeof ReadHouse>> {

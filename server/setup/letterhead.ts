@@ -6,8 +6,7 @@ import type { Read, Write } from '#server/call.ts'
 import { record, sha256 } from '#server/documents/history.ts'
 import { pictureOf, unreadable } from '#server/files/pictures.ts'
 import { printsPicture } from '#server/formats/pdf.ts'
-import { readSettings, writeSetting } from '#server/house/house.ts'
-import { HOUSE } from '#server/setup/centreActs.ts'
+import { HOUSE, readSettings, writeSetting } from '#server/house/house.ts'
 
 /** Our sign on documents, and as whom our mails come. */
 export async function readLetterhead(call: Read): Promise<ResponseOf<typeof ReadLetterhead>> {

@@ -4,10 +4,10 @@ import { notEntered } from '#core/money/referenceRates.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
-import { type RateServiceSettings, readSetting, writeSetting } from '#server/house/house.ts'
+import { HOUSE, type RateServiceSettings, readSetting, writeSetting } from '#server/house/house.ts'
 import { inTransaction, type JobParts } from '#server/jobs/parts.ts'
 import { kindTopic, tell } from '#server/news/tell.ts'
-import { HOUSE, saveRate } from '#server/setup/centreActs.ts'
+import { saveRate } from '#server/setup/centreActs.ts'
 import { ratesIn } from '#server/setup/registerFiles.ts'
 
 const TIMEOUT = 10_000
@@ -57,7 +57,7 @@ async function fetched(url: string): Promise<{ bytes: Buffer } | { fault: Fault 
     if (!answer.ok || !answer.body) return { fault: 'unreachable' }
     const parts: Uint8Array[] = []
     let size = 0
-    for await (const part of answer.body as unknown as AsyncIterable<Uint8Array>) {
+    for await (const part of answer.body) {
       size += part.length
       if (size > MOST_BYTES) return { fault: 'unreadable' }
       parts.push(part)

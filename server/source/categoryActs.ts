@@ -1,9 +1,12 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ListCategories, SaveCategory } from '#contract/source/onboarding.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { whyNotHang } from '#core/source/categories.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
-import { writeSetting } from '#server/house/house.ts'
+import { record } from '#server/documents/history.ts'
+import { refuse } from '#server/documents/obey.ts'
+import { HOUSE, writeSetting } from '#server/house/house.ts'
 import type { CategoryRow, SourceSettings } from '#server/source/categoryStore.ts'
 
 export async function saveSourceSettings(call: Write, settings: SourceSettings): Promise<SourceSettings> {
@@ -34,14 +37,16 @@ export async function saveCategory(
   const { version, ...category } = body
   if (category.ownerId)
     found(await call.trx('people').where({ id: category.ownerId, realm: 'team', active: true }).first('id'), 'person')
-  await refuseCircle(call, body.name, body.parent ?? null)
+  await call.trx.raw(`select pg_advisory_xact_lock(hashtext('categories'))`)
+  const all = await call.trx('supplyCategories').select('name', 'parent')
+  refuse(whyNotHang(body.name, body.parent ?? null, all))
   const columns = {
     ...category,
     certificates: json(category.certificates),
     thresholds: json(category.thresholds),
     ...(category.proof ? { proof: json(category.proof) } : {}),
   }
-  const known = await call.trx('supplyCategories').where({ name: body.name }).forUpdate().first('version')
+  const known = await call.trx('supplyCategories').where({ name: body.name }).forUpdate().first()
   if (!known) await call.trx('supplyCategories').insert(columns)
   else if (known.version !== version)
     throw new RuleBroken(stop('document.changed', { by: '', at: '', action: '', version: known.version }))
@@ -50,15 +55,12 @@ export async function saveCategory(
       .trx('supplyCategories')
       .where({ name: body.name })
       .update({ ...columns, version: version + 1 })
+  const was = known && Object.fromEntries(Object.entries(known).filter(([key]) => key in category))
+  await record(call, {
+    kind: 'house',
+    id: HOUSE,
+    action: 'changed',
+    changes: { ...(was ? { before: { category: was } } : {}), after: { category } },
+  })
   return { name: body.name, version: version + 1 }
-}
-
-/** A category hangs under another one, but never under itself or under what hangs under it. */
-async function refuseCircle(call: Read, name: string, parent: string | null): Promise<void> {
-  const rows = await call.trx('supplyCategories').select('name', 'parent')
-  const parents = new Map(rows.map(row => [row.name, row.parent]))
-  if (parent !== null && !parents.has(parent))
-    throw new RuleBroken(stop('category.noParent', { parent }, { place: 'parent' }))
-  for (let above = parent; above; above = parents.get(above) ?? null)
-    if (above === name) throw new RuleBroken(stop('category.circle', { name }, { place: 'parent' }))
 }

@@ -128,7 +128,11 @@ async function turnedSignals(call: Read): Promise<Turned[]> {
      from supplier_signals t join suppliers s on s.id = t.supplier_id where t.turned and s.merged_into is null
      order by s.last_order_on desc nulls last, s.name, t.key limit ${FIRST}`,
   )
-  return rows.map(one => ({ ...one, figure: Number(one.figure).toString(), threshold: Number(one.threshold).toString() }))
+  return rows.map(one => ({
+    ...one,
+    figure: Number(one.figure).toString(),
+    threshold: Number(one.threshold).toString(),
+  }))
 }
 
 async function badSignals(call: Read): Promise<{ key: string; count: number }[]> {

@@ -2,8 +2,14 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { CatalogueFacts, type CatalogueQuery, ImportItems, SearchCatalogue } from '#contract/request/catalogue.ts'
-import { api, Refused } from '#web/api.ts'
+import {
+  CatalogueFacts,
+  type CatalogueQuery,
+  ExportItems,
+  ImportItems,
+  SearchCatalogue,
+} from '#contract/request/catalogue.ts'
+import { api, pathOf, Refused } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import BasketPane from '#web/request/BasketPane.vue'
 import CatalogueFilters from '#web/request/CatalogueFilters.vue'
@@ -95,6 +101,7 @@ function changed(id = ''): void {
           ><template v-if="session.may('catalogue.write')"
             ><ElButton link data-test="new-item" @click="doing = 'new'">Add an item</ElButton
             ><ElButton link data-test="import" @click="doing = 'import'">Import items</ElButton
+            ><a :href="pathOf(ExportItems)" download class="quiet" data-test="export-items">all as CSV</a
             ><RouterLink to="/request/prices" data-test="to-prices">Prices of a supplier</RouterLink></template
           >
         </p>
@@ -168,7 +175,7 @@ function changed(id = ''): void {
     <ImportDialog
       v-if="doing === 'import'"
       title="Import items"
-      what="a CSV file with the columns number, name, category, supplier, price and, if you like, description, unit, gtin, maker, maker_number, also_called, packs, stocked, certified, discontinued_on, replaced_by, supplier_item, agreement, currency, price_base, minimum, multiple, lead_time_days, tiers, valid_to, incoterm, incoterm_place, freight, countries"
+      what="a CSV file with the columns number, name, category and, for its offer, supplier and price; if you like also description, unit, gtin, maker, maker_number, also_called, packs, stocked, certified, discontinued_on, replaced_by, supplier_item, sold_in, agreement, currency, price_base, minimum, multiple, lead_time_days, tiers, valid_to, incoterm, incoterm_place, freight, countries"
       :send="(fileId, dryRun) => api(ImportItems, { body: { fileId, dryRun } })"
       @close="changed()"
     />
