@@ -3,6 +3,7 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { JOBS } from '#server/app/jobs.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
 import { chooseFiles, fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { today } from '#test-helpers/steps.ts'
@@ -124,5 +125,72 @@ describe('Setup in the browser', function () {
     await press(page, 'save-house')
     await says(page, 'Somebody changed this meanwhile')
     expect((await wren.do(ReadHouse)).name).to.equal(house.name)
+  })
+
+  it('gives the house its sign, offers another unit, and has the day’s rates fetched', async () => {
+    const page = await open('Wren', '/setup')
+    await look(page, 'letterhead', 'house')
+    await page.waitForSelector('[data-test="logo-file"]')
+    await chooseFiles(page, '[data-test="logo-file"]', 'web/public/mark-48.png')
+    await page.waitForSelector('[data-test="logo"]')
+    await look(page, 'dozen', 'units')
+    await add(page, [['code', 'dozen']])
+    await says(page, 'dozen (DZN)')
+    await look(page, 'reference', 'rates')
+    await press(page, 'fetch-rates')
+    await says(page, 'They are being fetched')
+    await JOBS.fetchRates!(world.jobs, { id: 'asked' })
+    await page.waitForFunction(() =>
+      /\d+ new/.test(document.querySelector('[data-test="rates-last"]')?.textContent ?? ''),
+    )
+    await look(page, 'sender', 'mails')
+    await fill(page, 'sender-reply', 'not an address')
+    await press(page, 'save-sender')
+    await page.waitForSelector('[data-place="replyTo"].is-error, [data-place="replyTo"] .el-form-item__error')
+    await fill(page, 'sender-reply', 'buying@saltmere.example')
+    await press(page, 'save-sender')
+    await says(page, 'The next mail comes so')
+  })
+
+  it('hangs a category where it is dragged, and refuses a circle', async () => {
+    const page = await open('Wren', '/setup/categories')
+    /** Drags one category onto another, as a hand does. */
+    const drag = (what: string, onto: string): Promise<void> =>
+      page.evaluate(
+        async (from, to) => {
+          const data = new DataTransfer()
+          const [source, target] = [from, to].map(name =>
+            document.querySelector(`[data-test="branch-${name}"]`)!.closest('.el-tree-node')!,
+          ) as [Element, Element]
+          const box = target.querySelector('.el-tree-node__content')!.getBoundingClientRect()
+          const where = {
+            bubbles: true,
+            cancelable: true,
+            dataTransfer: data,
+            clientX: box.left + 40,
+            clientY: box.top + box.height / 2,
+          }
+          source.dispatchEvent(new DragEvent('dragstart', where))
+          target.dispatchEvent(new DragEvent('dragover', where))
+          await new Promise(resolve => setTimeout(resolve, 50))
+          source.dispatchEvent(new DragEvent('dragend', where))
+        },
+        what,
+        onto,
+      )
+    const parentOf = async (name: string): Promise<string | null> =>
+      ((await world.db('supplyCategories').where({ name }).first('parent')) as { parent: string | null }).parent
+    await page.waitForSelector('[data-test="branch-Feed"]')
+    await drag('Feed', 'Visitors')
+    await says(page, 'Feed hangs under Visitors')
+    expect(await parentOf('Feed')).to.equal('Visitors')
+    await drag('Visitors', 'Feed')
+    await new Promise(resolve => setTimeout(resolve, 300))
+    expect(await parentOf('Visitors'), 'not under itself').to.equal(null)
+    await press(page, 'category-Feed')
+    await pick(page, 'category-parent', 'Living stock')
+    await press(page, 'save-category')
+    await page.waitForFunction(() => document.querySelector('.el-dialog') === null)
+    expect(await parentOf('Feed'), 'without a mouse').to.equal('Living stock')
   })
 })

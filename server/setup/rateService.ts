@@ -55,14 +55,16 @@ async function fetched(url: string): Promise<{ bytes: Buffer } | { fault: Fault 
   try {
     const answer = await fetch(url, { signal: AbortSignal.timeout(TIMEOUT) })
     if (!answer.ok || !answer.body) return { fault: 'unreachable' }
+    const reader = answer.body.getReader()
     const parts: Uint8Array[] = []
-    let size = 0
-    for await (const part of answer.body) {
-      size += part.length
-      if (size > MOST_BYTES) return { fault: 'unreadable' }
-      parts.push(part)
+    for (let size = 0; size <= MOST_BYTES;) {
+      const { done, value } = await reader.read()
+      if (done) return { bytes: Buffer.concat(parts) }
+      size += value.length
+      parts.push(value)
     }
-    return { bytes: Buffer.concat(parts) }
+    await reader.cancel()
+    return { fault: 'unreadable' }
   } catch {
     return { fault: 'unreachable' }
   }

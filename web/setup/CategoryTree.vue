@@ -34,10 +34,11 @@ function dropped(moved: Held, to: Held, place: string): void {
   const parent = under(twigOf(to).one, place as Place)
   if (parent !== (one.parent ?? null)) emit('hang', one, parent)
 }
-const thresholds = (one: Category): string =>
-  Object.entries(one.thresholds)
-    .map(([key, value]) => `${label('signal', key)} ${value}`)
-    .join(', ')
+const asked = (one: Category): string =>
+  [
+    ...one.certificates.map(rule => `${rule.kind} ${label('lapse', rule.lapse)}`),
+    ...Object.entries(one.thresholds).map(([key, value]) => `${label('signal', key)} ${value}`),
+  ].join(', ')
 </script>
 
 <template>
@@ -59,11 +60,9 @@ const thresholds = (one: Category): string =>
         ><span class="quiet"
           >{{ (data as Twig).one.owner ?? 'nobody decides'
           }}{{ (data as Twig).one.needsFinance ? ', and finance' : '' }}</span
-        ><span class="quiet wide"
-          ><template v-for="rule in (data as Twig).one.certificates" :key="rule.kind"
-            >{{ rule.kind }} {{ label('lapse', rule.lapse) }} </template
-          >{{ thresholds((data as Twig).one) }}</span
-        ><span class="num">{{ (data as Twig).one.suppliers }} suppliers</span
+        ><span class="quiet wide">{{ asked((data as Twig).one) }}</span
+        ><span class="num"
+          >{{ (data as Twig).one.suppliers }} {{ (data as Twig).one.suppliers === 1 ? 'supplier' : 'suppliers' }}</span
         ><ElButton
           v-if="keeping"
           link
@@ -79,18 +78,19 @@ const thresholds = (one: Category): string =>
 
 <style scoped>
 .categories {
-  --el-tree-node-content-height: 34px;
   margin-top: 12px;
   background: none;
 }
 .categories :deep(.el-tree-node__content) {
   border-bottom: 1px solid var(--rule-light);
+  height: auto;
+  min-height: 34px;
 }
 .category {
   flex: 1;
   min-width: 0;
   display: grid;
-  grid-template-columns: minmax(150px, 1.4fr) minmax(120px, 1fr) minmax(0, 1.6fr) 90px 60px;
+  grid-template-columns: minmax(140px, 1.1fr) minmax(120px, 1fr) minmax(0, 1.6fr) 90px 60px;
   gap: 12px;
   align-items: center;
   padding-right: 8px;
@@ -100,9 +100,6 @@ const thresholds = (one: Category): string =>
   text-align: right;
 }
 @media (max-width: 700px) {
-  .categories {
-    --el-tree-node-content-height: auto;
-  }
   .category {
     grid-template-columns: 1fr auto;
     gap: 0 12px;
