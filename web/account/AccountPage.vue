@@ -14,6 +14,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { since, stamp } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** One's own account: password, second factor, and where one is signed in. */
 const session = useSession()
@@ -74,24 +75,22 @@ async function endOthers(): Promise<void> {
       <section v-if="own.hasPassword">
         <h2>{{ t('Password') }}</h2>
         <form @submit.prevent="changePassword">
-          <label class="field"
-            >{{ t('The present one')
-            }}<ElInput
+          <FormField :label="t('The present one')"
+            ><ElInput
               v-model="typed.present"
               type="password"
               show-password
               autocomplete="current-password"
               data-test="present-password"
-          /></label>
-          <label class="field"
-            >{{ t('A new one, of at least {least} letters', PASSWORD_LETTERS)
-            }}<ElInput
+          /></FormField>
+          <FormField :label="t('A new one, of at least {least} letters', PASSWORD_LETTERS)"
+            ><ElInput
               v-model="typed.password"
               type="password"
               show-password
               autocomplete="new-password"
               data-test="next-password"
-          /></label>
+          /></FormField>
           <ReasonList :reasons="password.reasons.value" />
           <p v-if="said" role="status">{{ said }}</p>
           <p class="bar">
@@ -117,10 +116,9 @@ async function endOthers(): Promise<void> {
             {{ own.secondFactorDue ? t('One of your roles must have it.') : '' }}
           </p>
           <form v-if="!own.secondFactorDue" @submit.prevent="endFactor">
-            <label class="field"
-              >{{ t('To take it away, a code')
-              }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code"
-            /></label>
+            <FormField :label="t('To take it away, a code')"
+              ><ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code"
+            /></FormField>
             <ReasonList :reasons="factor.reasons.value" />
             <p class="bar">
               <ElButton native-type="submit" :disabled="factor.busy.value || code.length < 6">{{

@@ -11,6 +11,7 @@ import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Where a mailed link leads: choose a password, and in. */
 const route = useRoute()
@@ -33,15 +34,14 @@ async function enter(): Promise<void> {
       <h1>{{ link.purpose === 'reset' ? t('Choose a new password') : t('Welcome, {name}', { name: link.name }) }}</h1>
       <p class="quiet">{{ t('You sign in with {email}.', { email: link.email }) }}</p>
       <form @submit.prevent="enter">
-        <label class="field" data-place="password"
-          >{{ t('A password of at least {least} letters', PASSWORD_LETTERS)
-          }}<ElInput
+        <FormField :label="t('A password of at least {least} letters', PASSWORD_LETTERS)" place="password"
+          ><ElInput
             v-model="password"
             type="password"
             show-password
             autocomplete="new-password"
             data-test="new-password"
-        /></label>
+        /></FormField>
         <p class="quiet">{{ t('A few words with blanks between them are easy to keep in mind and hard to guess.') }}</p>
         <ReasonList :reasons="reasons" />
         <p class="bar">

@@ -7,6 +7,7 @@ import { api } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Sets a second factor: a picture for the authenticator, and a code of it that shows that it works. */
 const emit = defineEmits<{ done: [] }>()
@@ -31,10 +32,9 @@ async function confirm(): Promise<void> {
       <p class="quiet">
         {{ t('Or type it in:') }} <code>{{ started.secret.match(/.{1,4}/g)?.join(' ') }}</code>
       </p>
-      <label class="field"
-        >{{ t('Code of six digits')
-        }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" data-test="factor-code"
-      /></label>
+      <FormField :label="t('Code of six digits')"
+        ><ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" data-test="factor-code"
+      /></FormField>
     </template>
     <ReasonList :reasons="reasons" />
     <p class="bar">

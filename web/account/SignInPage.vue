@@ -13,6 +13,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 const session = useSession()
 const route = useRoute()
@@ -71,13 +72,12 @@ function goTo(next: 'password' | 'lost'): void {
         <code>./ivory setup --link</code> on the server shows another one.
       </p>
       <form v-else-if="step === 'password'" @submit.prevent="signIn">
-        <label class="field"
-          >{{ t('Mail address') }}<ElInput v-model="email" type="text" autocomplete="username" name="email"
-        /></label>
-        <label class="field"
-          >{{ t('Password')
-          }}<ElInput v-model="password" type="password" autocomplete="current-password" name="password" show-password
-        /></label>
+        <FormField :label="t('Mail address')"
+          ><ElInput v-model="email" type="text" autocomplete="username" name="email"
+        /></FormField>
+        <FormField :label="t('Password')"
+          ><ElInput v-model="password" type="password" autocomplete="current-password" name="password" show-password
+        /></FormField>
         <p v-if="refused" role="alert" class="tone-stop">{{ refused }}</p>
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">{{
@@ -93,10 +93,9 @@ function goTo(next: 'password' | 'lost'): void {
         </p>
       </form>
       <form v-else-if="step === 'code'" @submit.prevent="enter(() => api(ProveCode, { body: { code } }))">
-        <label class="field"
-          >{{ t('The code that your authenticator shows')
-          }}<ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" name="code" autofocus
-        /></label>
+        <FormField :label="t('The code that your authenticator shows')"
+          ><ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" name="code" autofocus
+        /></FormField>
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6">{{
           t('Come in')
@@ -108,9 +107,9 @@ function goTo(next: 'password' | 'lost'): void {
         <SecondFactorBox @done="goOn" />
       </template>
       <form v-else-if="step === 'lost'" @submit.prevent="askReset">
-        <label class="field"
-          >{{ t('Mail address') }}<ElInput v-model="email" type="text" autocomplete="username" name="email"
-        /></label>
+        <FormField :label="t('Mail address')"
+          ><ElInput v-model="email" type="text" autocomplete="username" name="email"
+        /></FormField>
         <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email">{{ t('Send a link') }}</ElButton>
         <p>

@@ -11,6 +11,7 @@ import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label, since } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Money moves between accounts when somebody else agrees; the figures of both stand beside it. */
 const session = useSession()
@@ -87,16 +88,17 @@ async function go(reason: string): Promise<void> {
     <section v-if="session.may('budget.transfer')" class="section">
       <h2>Ask for a transfer</h2>
       <div class="form-grid">
-        <label data-place="fromId"
-          >From<ElSelect v-model="form.fromId" filterable default-first-option data-test="transfer-from"
-            ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label
-        ><label data-place="toId"
-          >To<ElSelect v-model="form.toId" filterable default-first-option data-test="transfer-to"
-            ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></label
-        ><label data-place="amount"
-          >Amount, {{ answer?.currency
-          }}<NumberField v-model="form.amount" label="Amount" data-test="transfer-amount" /></label
-        ><label>Why<ElInput v-model="form.reason" maxlength="1000" data-test="transfer-reason" /></label>
+        <FormField label="From" place="fromId"
+          ><ElSelect v-model="form.fromId" filterable default-first-option data-test="transfer-from"
+            ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></FormField
+        ><FormField label="To" place="toId"
+          ><ElSelect v-model="form.toId" filterable default-first-option data-test="transfer-to"
+            ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></FormField
+        ><FormField :label="`Amount, ${answer?.currency}`" place="amount"
+          ><NumberField v-model="form.amount" label="Amount" data-test="transfer-amount" /></FormField
+        ><FormField label="Why"
+          ><ElInput v-model="form.reason" maxlength="1000" data-test="transfer-reason"
+        /></FormField>
       </div>
       <ReasonList v-if="!asking" :reasons="reasons" />
       <p class="bar gap">

@@ -11,6 +11,7 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The change of the fiscal year, cost centre by cost centre: seen before it is done. */
 const session = useSession()
@@ -61,21 +62,21 @@ async function go(reason: string): Promise<void> {
       what was spent stays. The old accounts are closed.
     </p>
     <div class="form-grid">
-      <label
-        >From<ElSelect v-model="form.fromYear" data-test="year-from"
+      <FormField label="From"
+        ><ElSelect v-model="form.fromYear" data-test="year-from"
           ><ElOption
             v-for="one in [year - 2, year - 1, year]"
             :key="one"
             :value="one"
-            :label="`${one} to ${one + 1}`" /></ElSelect></label
-      ><label
-        >Cost centre<ElSelect v-model="form.costCentre" filterable default-first-option data-test="year-centre"
+            :label="`${one} to ${one + 1}`" /></ElSelect></FormField
+      ><FormField label="Cost centre"
+        ><ElSelect v-model="form.costCentre" filterable default-first-option data-test="year-centre"
           ><ElOption
             v-for="one in centres"
             :key="one.code"
             :value="one.code"
             :label="`${one.code} ${one.name}`" /></ElSelect
-      ></label>
+      ></FormField>
     </div>
     <p class="bar">
       <ElCheckbox v-model="form.carryBudget" label="the budget of what is carried goes along" /><ElCheckbox

@@ -5,6 +5,7 @@ import { type ColumnType, type Condition, type Operator, OPERATORS, whyNotAsk } 
 import { askedName, valueWords } from '#web/lists/conditionWords.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Asks a list about one of its columns, in the ways that the column has. */
 const props = defineProps<{
@@ -58,8 +59,8 @@ function ask(how: 'and' | 'or'): void {
 
 <template>
   <form class="condition-form" data-test="condition-form" @submit.prevent="ask('and')">
-    <label class="field"
-      >What<ElSelect
+    <FormField label="What"
+      ><ElSelect
         v-model="form.column"
         filterable
         default-first-option
@@ -67,24 +68,24 @@ function ask(how: 'and' | 'or'): void {
         placeholder="a column"
         data-test="condition-column"
         ><ElOption v-for="one in asks" :key="one.key" :value="one.key" :label="askedName(one.key)" /></ElSelect
-    ></label>
-    <label v-if="type" class="field"
-      >How<ElSelect v-model="form.operator" :teleported="false" data-test="condition-operator"
+    ></FormField>
+    <FormField label="How" v-if="type"
+      ><ElSelect v-model="form.operator" :teleported="false" data-test="condition-operator"
         ><ElOption v-for="one in operators" :key="one" :value="one" :label="label('operator', one)" /></ElSelect
-    ></label>
+    ></FormField>
     <div v-if="form.operator === 'between' && type === 'date'" class="span">
-      <label class="field">From<ElInput v-model="form.from" type="date" /></label>
-      <label class="field">To<ElInput v-model="form.to" type="date" /></label>
+      <FormField label="From"><ElInput v-model="form.from" type="date" /></FormField>
+      <FormField label="To"><ElInput v-model="form.to" type="date" /></FormField>
     </div>
     <div v-else-if="form.operator === 'between'" class="span">
-      <label class="field">From<NumberField v-model="form.from" label="From" data-test="condition-from" /></label>
-      <label class="field">To<NumberField v-model="form.to" label="To" data-test="condition-to" /></label>
+      <FormField label="From"><NumberField v-model="form.from" label="From" data-test="condition-from" /></FormField>
+      <FormField label="To"><NumberField v-model="form.to" label="To" data-test="condition-to" /></FormField>
     </div>
-    <label v-else-if="form.operator === 'last' || form.operator === 'next'" class="field"
-      >Days<NumberField v-model="form.from" label="Days" data-test="condition-days"
-    /></label>
-    <label v-else-if="type && !BARE.has(form.operator) && choices.length" class="field"
-      >Any of<ElSelect
+    <FormField label="Days" v-else-if="form.operator === 'last' || form.operator === 'next'"
+      ><NumberField v-model="form.from" label="Days" data-test="condition-days"
+    /></FormField>
+    <FormField label="Any of" v-else-if="type && !BARE.has(form.operator) && choices.length"
+      ><ElSelect
         v-model="form.some"
         multiple
         filterable
@@ -97,10 +98,10 @@ function ask(how: 'and' | 'or'): void {
           :key="one.value"
           :value="one.value"
           :label="valueWords(one.value, choices)" /></ElSelect
-    ></label>
-    <label v-else-if="type && !BARE.has(form.operator)" class="field"
-      >Any of<ElInput v-model="form.from" placeholder="words; several parted by commas" data-test="condition-values"
-    /></label>
+    ></FormField>
+    <FormField label="Any of" v-else-if="type && !BARE.has(form.operator)"
+      ><ElInput v-model="form.from" placeholder="words; several parted by commas" data-test="condition-values"
+    /></FormField>
     <p class="bar">
       <ElButton type="primary" size="small" native-type="submit" :disabled="!ready" data-test="condition-and">{{
         beside ? 'And this' : 'Only these'

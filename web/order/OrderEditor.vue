@@ -3,6 +3,7 @@ import { ElButton, ElInput } from 'element-plus'
 import type { OrderForm } from '#web/order/orderForm.ts'
 import DayField from '#web/shared/DayField.vue'
 import NumberField from '#web/shared/NumberField.vue'
+import FormField from '#web/shared/FormField.vue'
 
 /** An order as it is changed: a draft, or what becomes the next revision. */
 defineProps<{ draft: boolean; currency: string }>()
@@ -53,9 +54,9 @@ const form = defineModel<OrderForm>({ required: true })
       <tr>
         <td />
         <td colspan="5">
-          <label class="field"
-            >Message to the supplier<ElInput v-model="form.message" type="textarea" :rows="2"
-          /></label>
+          <FormField label="Message to the supplier"
+            ><ElInput v-model="form.message" type="textarea" :rows="2"
+          /></FormField>
         </td>
       </tr>
     </tbody>

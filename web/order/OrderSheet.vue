@@ -25,6 +25,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { label, since } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -162,8 +163,11 @@ async function save(): Promise<void> {
         <DifferenceList :differences="waiting.differences" />
         <p v-if="waiting.note" class="quiet">“{{ waiting.note }}”</p>
       </section>
-      <label v-if="editing && sheet.state !== 'draft'" class="field" data-place="reason"
-        >What changes and why (stands on the revision)<ElInput v-model="form.reason" data-test="change-reason" /></label
+      <FormField
+        label="What changes and why (stands on the revision)"
+        v-if="editing && sheet.state !== 'draft'"
+        place="reason"
+        ><ElInput v-model="form.reason" data-test="change-reason" /></FormField
     ></template>
     <OrderLines v-if="!editing" :sheet="sheet" />
     <OrderEditor v-else v-model="form" :draft="sheet.state === 'draft'" :currency="sheet.currency" />

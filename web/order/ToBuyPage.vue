@@ -16,6 +16,7 @@ import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, day, label, priceText, unit } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The pool of approved lines: taken, handed on, put together, asked about, split, marked for quotes, sent back, and bought. */
 type Asking = '' | 'handOn' | 'bundle' | 'ask' | 'returnRequest' | 'dropLines' | 'split'
@@ -231,25 +232,24 @@ const ask = (what: Asking): void => {
       ><template v-if="line"
         ><p>{{ line.description }}: {{ line.open }} {{ unit(line.unit) }} are to be bought.</p>
         <div class="form-grid gap">
-          <label
-            >Cut off, {{ unit(line.unit)
-            }}<NumberField v-model="part.quantity" label="Cut off" data-test="split-quantity" /></label
-          ><label v-if="line.offers.length"
-            >From the offer of<ElSelect v-model="part.offerId" clearable :value-on-clear="''" data-test="split-offer"
+          <FormField :label="`Cut off, ${unit(line.unit)}`"
+            ><NumberField v-model="part.quantity" label="Cut off" data-test="split-quantity" /></FormField
+          ><FormField label="From the offer of" v-if="line.offers.length"
+            ><ElSelect v-model="part.offerId" clearable :value-on-clear="''" data-test="split-offer"
               ><ElOption
                 v-for="one in line.offers"
                 :key="one.id"
                 :value="one.id"
-                :label="`${one.supplier}, ${priceText(one.price)} ${one.currency}, by ${day(one.earliest)}`" /></ElSelect></label
+                :label="`${one.supplier}, ${priceText(one.price)} ${one.currency}, by ${day(one.earliest)}`" /></ElSelect></FormField
           ><template v-if="!part.offerId"
-            ><label
-              >Or from<ElSelect v-model="part.supplierId" filterable default-first-option clearable :value-on-clear="''"
+            ><FormField label="Or from"
+              ><ElSelect v-model="part.supplierId" filterable default-first-option clearable :value-on-clear="''"
                 ><ElOption
                   v-for="one in choices?.suppliers"
                   :key="one.id"
                   :value="one.id"
-                  :label="one.label" /></ElSelect></label
-            ><label>At<NumberField v-model="part.price" label="Price" /></label
+                  :label="one.label" /></ElSelect></FormField
+            ><FormField label="At"><NumberField v-model="part.price" label="Price" /></FormField
           ></template>
         </div>
         <ReasonList :reasons="reasons"

@@ -13,6 +13,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, quantityText, since, unit } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 const route = useRoute()
 const id = computed(() => String(route.params.id))
@@ -113,20 +114,24 @@ async function reverse(reason: string): Promise<void> {
     >
     <template #notice
       ><p v-if="done" class="tone-settled done" role="status" data-test="received">{{ done }}</p>
-      <ReasonList v-if="!reversing" :reasons="reasons" /><label v-if="wantsReason" class="field"
-        >Why more is kept<ElInput v-model="form.checkReason" data-test="check-reason"
-      /></label>
+      <ReasonList v-if="!reversing" :reasons="reasons" /><FormField label="Why more is kept" v-if="wantsReason"
+        ><ElInput v-model="form.checkReason" data-test="check-reason"
+      /></FormField>
       <div v-if="mine.length" class="where">
-        <label class="field"
-          >On<ElDatePicker v-model="form.receivedOn" type="date" value-format="YYYY-MM-DD" format="D MMM YYYY" /></label
-        ><label class="field place"
-          >At<ElSelect v-model="form.placeId"
+        <FormField label="On"
+          ><ElDatePicker
+            v-model="form.receivedOn"
+            type="date"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY" /></FormField
+        ><FormField label="At" class="place"
+          ><ElSelect v-model="form.placeId"
             ><ElOption
               v-for="place in sheet.places"
               :key="place.id"
               :value="place.id"
-              :label="place.label" /></ElSelect></label
-        ><label class="field grow">Note<ElInput v-model="form.note" /></label></div
+              :label="place.label" /></ElSelect></FormField
+        ><FormField label="Note" class="grow"><ElInput v-model="form.note" /></FormField></div
     ></template>
     <table class="lines section">
       <thead>

@@ -6,6 +6,7 @@ import { KeepAsList, RepeatLists } from '#contract/request/catalogue.ts'
 import { api } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Keeps a basket or a request as a repeat list, or adds it to one. */
 const props = defineProps<{ from: string; name: string }>()
@@ -36,11 +37,13 @@ async function keep(): Promise<void> {
       Items, quantities and texts are kept; day, place and accounts are chosen anew each time. A personal fee is left
       out.
     </p>
-    <label class="field gap"
-      >Into<ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"
+    <FormField label="Into" class="gap"
+      ><ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"
         ><ElOption v-for="list in mine" :key="list.id" :value="list.id" :label="list.name" /></ElSelect
-    ></label>
-    <label v-if="!listId" class="field gap">Name<ElInput v-model="name" maxlength="200" data-test="list-name" /></label>
+    ></FormField>
+    <FormField label="Name" v-if="!listId" class="gap"
+      ><ElInput v-model="name" maxlength="200" data-test="list-name"
+    /></FormField>
     <ReasonList :reasons="reasons" />
     <template #footer
       ><ElButton type="primary" :disabled="busy || (!listId && !name.trim())" data-test="keep-list" @click="keep"

@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { type QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { day, label, words } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** One line of typing, or a pasted block: shows what it was understood as, lets it be corrected, and hands over what is clear. */
 const props = defineProps<{ room: number; first: boolean }>()
@@ -113,8 +114,8 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
 
 <template>
   <div class="quick">
-    <label class="field"
-      >A line as you would say it<ElInput
+    <FormField label="A line as you would say it"
+      ><ElInput
         ref="field"
         v-model="text"
         type="textarea"
@@ -122,7 +123,7 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
         placeholder="12 boxes of paper to the main store by 4 Dec"
         data-test="quick-line"
         @keydown.enter.exact.prevent="enter"
-    /></label>
+    /></FormField>
     <ul v-if="read.length" ref="list" class="read" aria-live="polite">
       <li v-for="(one, index) in read" :key="index">
         <p class="parts">

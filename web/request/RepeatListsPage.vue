@@ -11,6 +11,7 @@ import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since, unit } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Lists to ask for again: one's own and those that colleagues share. */
 type List = ResponseOf<typeof RepeatLists>['lists'][number]
@@ -176,12 +177,13 @@ async function use(to: 'request' | 'basket'): Promise<void> {
       </table>
       <section v-if="open.mine" class="section">
         <h2>Shared</h2>
-        <ElCheckbox v-model="edited.sharedWithAll" label="with all colleagues" data-test="share-all" /><label
+        <ElCheckbox v-model="edited.sharedWithAll" label="with all colleagues" data-test="share-all" /><FormField
+          label="with"
           v-if="!edited.sharedWithAll"
-          class="field share"
-          >with<ElSelect v-model="edited.sharedWith" multiple filterable default-first-option placeholder="nobody"
+          class="share"
+          ><ElSelect v-model="edited.sharedWith" multiple filterable default-first-option placeholder="nobody"
             ><ElOption v-for="one in people" :key="one.id" :value="one.id" :label="one.name" /></ElSelect
-        ></label>
+        ></FormField>
       </section>
     </article>
     <BasketPane class="side" />

@@ -31,6 +31,7 @@ import ProposeDialog from '#web/source/ProposeDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** A draft: kept by itself a moment after each change; shows budget and decisions before it is submitted. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadRequisition>; stale: boolean }>()
@@ -194,9 +195,9 @@ async function proposed(supplierId: string): Promise<void> {
       <MergedNews :news="draft.news.value" :lines="form.lines" />
       <ReasonList :reasons="[...reasons, ...draft.reasons.value]" />
       <ReasonList v-if="checked && form.lines.length" :reasons="checked.reasons" />
-      <label v-if="asks.length && !stops.length" class="field asks"
-        >Your reason, for those who decide<ElInput v-model="checkReason" data-test="check-reason"
-      /></label>
+      <FormField label="Your reason, for those who decide" v-if="asks.length && !stops.length" class="asks"
+        ><ElInput v-model="checkReason" data-test="check-reason"
+      /></FormField>
     </template>
     <FilledForm v-if="sheet.form" :form="sheet.form" />
     <QuickLineField :room="MOST_LINES - form.lines.length" :first="form.lines.length === 0" @add="addQuick" />
@@ -247,13 +248,9 @@ async function proposed(supplierId: string): Promise<void> {
         ></span
       >
     </p>
-    <label class="field reason"
-      >Why it is needed, if that helps those who decide<ElInput
-        v-model="form.reason"
-        type="textarea"
-        :rows="2"
-        maxlength="4000"
-    /></label>
+    <FormField label="Why it is needed, if that helps those who decide" class="reason"
+      ><ElInput v-model="form.reason" type="textarea" :rows="2" maxlength="4000"
+    /></FormField>
     <template #margin
       ><section v-if="checked?.budgets.length">
         <h3>Money before and after</h3>

@@ -20,6 +20,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, words } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 const route = useRoute()
 const router = useRouter()
@@ -166,10 +167,10 @@ async function go(reason: string): Promise<void> {
     @close="asking = ''"
     @go="go"
   >
-    <label v-if="asking === 'passOn'" class="field"
-      >To<ElSelect v-model="passTo" filterable default-first-option data-test="pass-to"
+    <FormField label="To" v-if="asking === 'passOn'"
+      ><ElSelect v-model="passTo" filterable default-first-option data-test="pass-to"
         ><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect
-    ></label>
+    ></FormField>
   </ActDialog>
 </template>
 

@@ -7,6 +7,7 @@ import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The address book: where things are delivered and work is done. */
 type Address = ResponseOf<typeof ListAddresses>['addresses'][number]
@@ -88,19 +89,21 @@ async function save(): Promise<void> {
     </p>
     <ElDialog v-model="open" :title="form.id ? form.name : 'A new address'" width="560px"
       ><div class="form-grid">
-        <label>Site<ElInput v-model="form.name" data-test="address-name" /></label
-        ><label data-place="code">Code<ElInput v-model="form.code" data-test="address-code" /></label
-        ><label>Dock<ElInput v-model="form.dock" /></label><label>Street<ElInput v-model="form.street" /></label
-        ><label>Postcode<ElInput v-model="form.postalCode" /></label><label>Place<ElInput v-model="form.city" /></label
-        ><label>Country<ElInput v-model="form.country" maxlength="2" /></label
-        ><label>Hours<ElInput v-model="form.hours" /></label
-        ><label>Whom to call<ElInput v-model="form.contact" /></label
-        ><label>Telephone<ElInput v-model="form.phone" /></label
-        ><label
-          >For<ElSelect v-model="form.purposes" multiple
+        <FormField label="Site"><ElInput v-model="form.name" data-test="address-name" /></FormField
+        ><FormField label="Code" place="code"><ElInput v-model="form.code" data-test="address-code" /></FormField
+        ><FormField label="Dock"><ElInput v-model="form.dock" /></FormField
+        ><FormField label="Street"><ElInput v-model="form.street" /></FormField
+        ><FormField label="Postcode"><ElInput v-model="form.postalCode" /></FormField
+        ><FormField label="Place"><ElInput v-model="form.city" /></FormField
+        ><FormField label="Country"><ElInput v-model="form.country" maxlength="2" /></FormField
+        ><FormField label="Hours"><ElInput v-model="form.hours" /></FormField
+        ><FormField label="Whom to call"><ElInput v-model="form.contact" /></FormField
+        ><FormField label="Telephone"><ElInput v-model="form.phone" /></FormField
+        ><FormField label="For"
+          ><ElSelect v-model="form.purposes" multiple
             ><ElOption value="delivery" label="deliveries" /><ElOption
               value="performance"
-              label="work" /></ElSelect></label
+              label="work" /></ElSelect></FormField
         ><ElCheckbox v-model="form.open" label="in use" />
       </div>
       <ReasonList :reasons="reasons" />

@@ -9,6 +9,7 @@ import { api } from '#web/api.ts'
 import CodeLines from '#web/setup/CodeLines.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The first page of an empty house: what is asked once, before anybody can work. */
 const route = useRoute()
@@ -75,41 +76,41 @@ async function setUp(): Promise<void> {
         <section>
           <h2>Who you are</h2>
           <div class="grid">
-            <label class="field wide" data-place="house.name"
-              >Name of the house<ElInput v-model="house.name" data-test="house-name"
-            /></label>
-            <label class="field" data-place="house.street"
-              >Street and number<ElInput v-model="house.street" data-test="house-street"
-            /></label>
-            <label class="field" data-place="house.postalCode"
-              >Postal code<ElInput v-model="house.postalCode" data-test="house-postal"
-            /></label>
-            <label class="field" data-place="house.city"
-              >City<ElInput v-model="house.city" data-test="house-city"
-            /></label>
-            <label class="field" data-place="house.country"
-              >Country, two letters<ElInput v-model="house.country" maxlength="2" data-test="house-country"
-            /></label>
-            <label class="field" data-place="house.vat"
-              >VAT number, if you have one<ElInput v-model="house.vat" data-test="house-vat"
-            /></label>
+            <FormField label="Name of the house" class="wide" place="house.name"
+              ><ElInput v-model="house.name" data-test="house-name"
+            /></FormField>
+            <FormField label="Street and number" place="house.street"
+              ><ElInput v-model="house.street" data-test="house-street"
+            /></FormField>
+            <FormField label="Postal code" place="house.postalCode"
+              ><ElInput v-model="house.postalCode" data-test="house-postal"
+            /></FormField>
+            <FormField label="City" place="house.city"
+              ><ElInput v-model="house.city" data-test="house-city"
+            /></FormField>
+            <FormField label="Country, two letters" place="house.country"
+              ><ElInput v-model="house.country" maxlength="2" data-test="house-country"
+            /></FormField>
+            <FormField label="VAT number, if you have one" place="house.vat"
+              ><ElInput v-model="house.vat" data-test="house-vat"
+            /></FormField>
           </div>
         </section>
         <section>
           <h2>What your days and money are counted in</h2>
           <div class="grid">
-            <label class="field"
-              >Time zone<ElSelect v-model="house.zone" filterable default-first-option
+            <FormField label="Time zone"
+              ><ElSelect v-model="house.zone" filterable default-first-option
                 ><ElOption v-for="zone in zones" :key="zone" :value="zone" /></ElSelect
-            ></label>
-            <label class="field"
-              >Base currency; it stays<ElSelect v-model="house.base" filterable default-first-option
+            ></FormField>
+            <FormField label="Base currency; it stays"
+              ><ElSelect v-model="house.base" filterable default-first-option
                 ><ElOption v-for="one in currencies" :key="one" :value="one" /></ElSelect
-            ></label>
-            <label class="field"
-              >The fiscal year begins in<ElSelect v-model="house.fiscalYearFrom"
+            ></FormField>
+            <FormField label="The fiscal year begins in"
+              ><ElSelect v-model="house.fiscalYearFrom"
                 ><ElOption v-for="(month, index) in MONTHS" :key="month" :value="index + 1" :label="month" /></ElSelect
-            ></label>
+            ></FormField>
           </div>
         </section>
         <section>
@@ -123,20 +124,20 @@ async function setUp(): Promise<void> {
         <section>
           <h2>You, the first steward</h2>
           <div class="grid">
-            <label class="field" data-place="administrator.name"
-              >Your name<ElInput v-model="administrator.name" autocomplete="name" data-test="admin-name"
-            /></label>
-            <label class="field" data-place="administrator.email"
-              >Mail address<ElInput v-model="administrator.email" autocomplete="username" data-test="admin-email"
-            /></label>
-            <label class="field" data-place="password"
-              >Password, of at least {{ PASSWORD_LETTERS.least }} letters<ElInput
+            <FormField label="Your name" place="administrator.name"
+              ><ElInput v-model="administrator.name" autocomplete="name" data-test="admin-name"
+            /></FormField>
+            <FormField label="Mail address" place="administrator.email"
+              ><ElInput v-model="administrator.email" autocomplete="username" data-test="admin-email"
+            /></FormField>
+            <FormField :label="`Password, of at least ${PASSWORD_LETTERS.least} letters`" place="password"
+              ><ElInput
                 v-model="administrator.password"
                 type="password"
                 show-password
                 autocomplete="new-password"
                 data-test="admin-password"
-            /></label>
+            /></FormField>
           </div>
         </section>
         <ReasonList :reasons="reasons" />

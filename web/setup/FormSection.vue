@@ -17,6 +17,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
+import FormField from '#web/shared/FormField.vue'
 
 /** Forms for requests: versions, what they ask, what the answers fill, and the page as a requester sees it. */
 type Draft = Pick<FormJson, 'code' | 'name' | 'help' | 'category' | 'line' | 'sections' | 'fills' | 'version'>
@@ -152,33 +153,31 @@ async function publish(): Promise<void> {
         </div>
         <div v-else class="editor">
           <div class="form-grid">
-            <label data-place="name">Name<ElInput v-model="draft.name" data-test="form-name" /></label
-            ><label
-              >Category<ElSelect v-model="draft.category" filterable default-first-option clearable :value-on-clear="''"
-                ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></label
-            ><label
-              >Makes a line of<ElSelect
-                v-model="draft.line.kind"
-                @change="draft!.line.unit = KINDS[draft!.line.kind].unit"
+            <FormField label="Name" place="name"><ElInput v-model="draft.name" data-test="form-name" /></FormField
+            ><FormField label="Category"
+              ><ElSelect v-model="draft.category" filterable default-first-option clearable :value-on-clear="''"
+                ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></FormField
+            ><FormField label="Makes a line of"
+              ><ElSelect v-model="draft.line.kind" @change="draft!.line.unit = KINDS[draft!.line.kind].unit"
                 ><ElOption
                   v-for="kind in LINE_KINDS"
                   :key="kind"
                   :value="kind"
-                  :label="label('kind', kind)" /></ElSelect></label
-            ><label>Its text<ElInput v-model="draft.line.description" /></label
-            ><label>Usual price<ElInput v-model="draft.line.price" /></label
-            ><label data-place="line.routes"
-              >May happen next<ElSelect v-model="draft.line.routes" multiple collapse-tags
+                  :label="label('kind', kind)" /></ElSelect></FormField
+            ><FormField label="Its text"><ElInput v-model="draft.line.description" /></FormField
+            ><FormField label="Usual price"><ElInput v-model="draft.line.price" /></FormField
+            ><FormField label="May happen next" place="line.routes"
+              ><ElSelect v-model="draft.line.routes" multiple collapse-tags
                 ><ElOption
                   v-for="route in ROUTES"
                   :key="route"
                   :value="route"
                   :label="label('route', route)" /></ElSelect
-            ></label>
+            ></FormField>
           </div>
-          <label class="field gap"
-            >Help, above the questions<ElInput v-model="draft.help" type="textarea" :rows="2"
-          /></label>
+          <FormField label="Help, above the questions" class="gap"
+            ><ElInput v-model="draft.help" type="textarea" :rows="2"
+          /></FormField>
           <div v-for="(section, at) in draft.sections" :key="at" class="part">
             <p class="bar">
               <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
@@ -203,9 +202,8 @@ async function publish(): Promise<void> {
           </ElButton>
           <h3>What the answers fill</h3>
           <div class="form-grid">
-            <label v-for="fill in FORM_FILLS" :key="fill" :data-place="`fills.${fill}`"
-              >{{ label('form fill', fill)
-              }}<ElSelect
+            <FormField v-for="fill in FORM_FILLS" :key="fill" :label="label('form fill', fill)" :place="`fills.${fill}`"
+              ><ElSelect
                 :model-value="draft.fills[fill] ?? ''"
                 clearable
                 :value-on-clear="''"
@@ -216,7 +214,7 @@ async function publish(): Promise<void> {
                   :key="one.key"
                   :value="one.key"
                   :label="one.label || one.key" /></ElSelect
-            ></label>
+            ></FormField>
           </div>
         </div>
         <ReasonList :reasons="[...found, ...reasons]"

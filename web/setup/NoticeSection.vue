@@ -9,6 +9,7 @@ import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Words from purchasing to those who ask: when, for whom, about what. */
 const session = useSession()
@@ -97,50 +98,45 @@ const audience = (one: NoticeJson): string =>
     <ReasonList v-if="!open" :reasons="reasons" />
     <p class="bar"><ElButton data-test="new-notice" @click="edit()">Write a notice</ElButton></p>
     <ElDialog v-model="open" :title="form.id ? 'Change the notice' : 'A notice'" width="560px"
-      ><label class="field">Title<ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></label
-      ><label class="field gap"
-        >More, if there is<ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000"
-      /></label>
+      ><FormField label="Title"><ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></FormField
+      ><FormField label="More, if there is" class="gap"
+        ><ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000"
+      /></FormField>
       <div class="form-grid gap">
-        <label
-          >From<ElDatePicker
+        <FormField label="From"
+          ><ElDatePicker
             v-model="form.fromDay"
             type="date"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
-            style="width: 100%" /></label
-        ><label data-place="toDay"
-          >To<ElDatePicker
+            style="width: 100%" /></FormField
+        ><FormField label="To" place="toDay"
+          ><ElDatePicker
             v-model="form.toDay"
             type="date"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
-            style="width: 100%" /></label
-        ><label
-          >Cost centres (none: all)<ElSelect
-            v-model="form.costCentres"
-            multiple
-            filterable
-            default-first-option
-            collapse-tags
+            style="width: 100%" /></FormField
+        ><FormField label="Cost centres (none: all)"
+          ><ElSelect v-model="form.costCentres" multiple filterable default-first-option collapse-tags
             ><ElOption
               v-for="one in choices?.costCentres"
               :key="one.code"
               :value="one.code"
-              :label="`${one.code} ${one.name}`" /></ElSelect></label
-        ><label
-          >About categories<ElSelect
+              :label="`${one.code} ${one.name}`" /></ElSelect></FormField
+        ><FormField label="About categories"
+          ><ElSelect
             v-model="form.categories"
             multiple
             filterable
             default-first-option
             collapse-tags
             data-test="notice-categories"
-            ><ElOption v-for="one in choices?.categories" :key="one" :value="one" :label="one" /></ElSelect></label
-        ><label
-          >About suppliers<ElSelect v-model="form.suppliers" multiple filterable default-first-option collapse-tags
+            ><ElOption v-for="one in choices?.categories" :key="one" :value="one" :label="one" /></ElSelect></FormField
+        ><FormField label="About suppliers"
+          ><ElSelect v-model="form.suppliers" multiple filterable default-first-option collapse-tags
             ><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
-        ></label>
+        ></FormField>
       </div>
       <ReasonList :reasons="reasons" />
       <template #footer

@@ -14,6 +14,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The people of the team: who they are, what they may, and whether their account is open. */
 type People = ResponseOf<typeof ListPeople>
@@ -131,10 +132,12 @@ function addRole(role: string): void {
     <ElDialog v-model="form.open" :title="form.id ? form.name : 'A new person'" width="560px">
       <template v-if="form.id"><ElCheckbox v-model="form.active" label="The account is open" /></template>
       <div v-else class="form-grid">
-        <label data-place="name">Name<ElInput v-model="form.name" data-test="person-name" /></label
-        ><label data-place="email">Mail address<ElInput v-model="form.email" data-test="person-email" /></label>
-        <label
-          >Next in the chain<ElSelect
+        <FormField label="Name" place="name"><ElInput v-model="form.name" data-test="person-name" /></FormField
+        ><FormField label="Mail address" place="email"
+          ><ElInput v-model="form.email" data-test="person-email"
+        /></FormField>
+        <FormField label="Next in the chain"
+          ><ElSelect
             v-model="form.managerId"
             placeholder="nobody"
             filterable
@@ -146,7 +149,7 @@ function addRole(role: string): void {
               :key="one.id"
               :value="one.id"
               :label="one.name" /></ElSelect
-        ></label>
+        ></FormField>
       </div>
       <p v-for="(role, index) in form.roles" :key="index" class="bar role">
         <span>{{ label('role', role.role) }}</span><ElSelect

@@ -3,6 +3,7 @@ import { ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'
 import { type AskedQuestion, choicesOf } from '#web/setup/questions.ts'
 import { label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** What one question asks, how it is answered, and when it is asked at all. */
 const props = defineProps<{
@@ -24,17 +25,21 @@ const words = (text: string): string[] =>
 
 <template>
   <div class="form-grid">
-    <label>Question<ElInput v-model="question.label" :data-test="mark" /></label
-    ><label
-      >Answer<ElSelect v-model="question.kind"
-        ><ElOption v-for="kind in kinds" :key="kind" :value="kind" :label="label('question', kind)" /></ElSelect></label
-    ><label v-if="question.kind === 'choice' || question.kind === 'choices'"
-      >Choices, with commas<ElInput
+    <FormField label="Question"><ElInput v-model="question.label" :data-test="mark" /></FormField
+    ><FormField label="Answer"
+      ><ElSelect v-model="question.kind"
+        ><ElOption
+          v-for="kind in kinds"
+          :key="kind"
+          :value="kind"
+          :label="label('question', kind)" /></ElSelect></FormField
+    ><FormField label="Choices, with commas" v-if="question.kind === 'choice' || question.kind === 'choices'"
+      ><ElInput
         :model-value="question.choices.join(', ')"
-        @change="question.choices = words(String($event))" /></label
-    ><label>Help<ElInput v-model="question.help" /></label
-    ><label v-if="ofSupplier"
-      >Fills<ElSelect
+        @change="question.choices = words(String($event))" /></FormField
+    ><FormField label="Help"><ElInput v-model="question.help" /></FormField
+    ><FormField label="Fills" v-if="ofSupplier"
+      ><ElSelect
         v-model="question.fills"
         clearable
         :value-on-clear="null"
@@ -45,9 +50,9 @@ const words = (text: string): string[] =>
           v-for="field in RECORD_FIELDS"
           :key="field"
           :value="field"
-          :label="label('record field', field)" /></ElSelect></label
-    ><label
-      >Asked when<ElSelect
+          :label="label('record field', field)" /></ElSelect></FormField
+    ><FormField label="Asked when"
+      ><ElSelect
         :model-value="question.when?.key ?? ''"
         clearable
         :value-on-clear="''"
@@ -57,14 +62,14 @@ const words = (text: string): string[] =>
           v-for="other in earlier"
           :key="other.key"
           :value="other.key"
-          :label="other.label" /></ElSelect></label
-    ><label v-if="question.when"
-      >is<ElSelect v-model="question.when.equals" filterable default-first-option allow-create
+          :label="other.label" /></ElSelect></FormField
+    ><FormField label="is" v-if="question.when"
+      ><ElSelect v-model="question.when.equals" filterable default-first-option allow-create
         ><ElOption
           v-for="choice in answersOf(question.when.key)"
           :key="choice"
           :value="choice"
-          :label="choice" /></ElSelect></label
+          :label="choice" /></ElSelect></FormField
     ><ElCheckbox v-model="question.required" label="an answer is needed" />
   </div>
 </template>

@@ -20,6 +20,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
+import FormField from '#web/shared/FormField.vue'
 
 /** What suppliers are asked: versions, drafts put in order by dragging, and the page as the supplier sees it. */
 type Questionnaire = ResponseOf<typeof ListQuestionnaires>['questionnaires'][number]
@@ -162,20 +163,16 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
       </div>
       <div v-else class="editor">
         <div class="form-grid">
-          <label>Name<ElInput v-model="draft.name" data-test="questionnaire-name" /></label
-          ><label
-            >For<ElSelect v-model="draft.kinds" multiple
+          <FormField label="Name"><ElInput v-model="draft.name" data-test="questionnaire-name" /></FormField
+          ><FormField label="For"
+            ><ElSelect v-model="draft.kinds" multiple
               ><ElOption value="company" label="companies" /><ElOption
                 value="person"
-                label="persons" /></ElSelect></label
-          ><label
-            >Only those who sell (none: all)<ElSelect
-              v-model="draft.categories"
-              multiple
-              filterable
-              default-first-option
+                label="persons" /></ElSelect></FormField
+          ><FormField label="Only those who sell (none: all)"
+            ><ElSelect v-model="draft.categories" multiple filterable default-first-option
               ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect
-          ></label>
+          ></FormField>
         </div>
         <VueDraggable v-model="draft.sections" handle=".grip-section" :animation="120">
           <div v-for="(section, index) in draft.sections" :key="index" class="part">

@@ -11,6 +11,7 @@ import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** What a steward sets for requests: Incoterms, rules of routes, words that mean the same, reminders. */
 const session = useSession()
@@ -55,27 +56,24 @@ const setWords = (index: number, text: string): void => {
     <fieldset :disabled="!session.may('setup.write')">
       <h3>Incoterms 2020</h3>
       <div class="form-grid wide">
-        <label
-          >Used here (none: all)<ElSelect
-            v-model="settings.terms.allowed"
-            multiple
-            filterable
-            default-first-option
-            data-test="terms-allowed"
-            ><ElOption v-for="term in INCOTERMS" :key="term" :value="term" :label="term" /></ElSelect></label
-        ><label
-          >Preferred<ElSelect v-model="settings.terms.preferred" multiple filterable default-first-option
+        <FormField label="Used here (none: all)"
+          ><ElSelect v-model="settings.terms.allowed" multiple filterable default-first-option data-test="terms-allowed"
+            ><ElOption v-for="term in INCOTERMS" :key="term" :value="term" :label="term" /></ElSelect></FormField
+        ><FormField label="Preferred"
+          ><ElSelect v-model="settings.terms.preferred" multiple filterable default-first-option
             ><ElOption v-for="term in INCOTERMS" :key="term" :value="term" :label="term" /></ElSelect
-        ></label>
+        ></FormField>
       </div>
       <div v-if="settings.terms.allowed.length" class="because">
-        <label v-for="term in INCOTERMS.filter(one => !settings!.terms.allowed.includes(one))" :key="term" class="field"
-          ><span>Why not {{ term }}</span
+        <FormField
+          v-for="term in INCOTERMS.filter(one => !settings!.terms.allowed.includes(one))"
+          :key="term"
+          :label="`Why not ${term}`"
           ><ElInput
             :model-value="settings.terms.because[term] ?? ''"
             size="small"
             @update:model-value="settings.terms.because[term] = $event"
-        /></label>
+        /></FormField>
       </div>
       <h3>Which routes are open</h3>
       <table v-if="settings.routeRules.length" class="lines">

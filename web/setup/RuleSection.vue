@@ -10,6 +10,7 @@ import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
@@ -130,38 +131,40 @@ async function loadAll(): Promise<void> {
     </p>
     <ElDialog v-model="rule.open" :title="rule.id ? 'Change the rule' : 'A new rule'" width="560px"
       ><div class="form-grid">
-        <label>Name<ElInput v-model="rule.name" data-test="rule-name" /></label
-        ><label
-          >Stage<ElSelect v-model="rule.stage"
+        <FormField label="Name"><ElInput v-model="rule.name" data-test="rule-name" /></FormField
+        ><FormField label="Stage"
+          ><ElSelect v-model="rule.stage"
             ><ElOption v-for="stage in 9" :key="stage" :value="stage" :label="String(stage)" /></ElSelect
-        ></label>
-        <label>From, {{ rules?.currency }}<NumberField v-model="rule.fromAmount" label="From" /></label
-        ><label data-place="upTo">Below (empty: no end)<NumberField v-model="rule.upTo" label="Below" /></label>
-        <label
-          >Cost centres (none: all)<ElSelect v-model="rule.costCentres" multiple filterable default-first-option
+        ></FormField>
+        <FormField :label="`From, ${rules?.currency}`"><NumberField v-model="rule.fromAmount" label="From" /></FormField
+        ><FormField label="Below (empty: no end)" place="upTo"
+          ><NumberField v-model="rule.upTo" label="Below"
+        /></FormField>
+        <FormField label="Cost centres (none: all)"
+          ><ElSelect v-model="rule.costCentres" multiple filterable default-first-option
             ><ElOption
               v-for="one in choices?.costCentres"
               :key="one.code"
               :value="one.code"
               :label="`${one.code} ${one.name}`" /></ElSelect
-        ></label>
-        <label
-          >Asks<ElSelect v-model="rule.kind"
+        ></FormField>
+        <FormField label="Asks"
+          ><ElSelect v-model="rule.kind"
             ><ElOption value="holder" label="the holder of the cost centre" /><ElOption
               value="role"
               label="somebody with a role" /><ElOption value="person" label="one person" /></ElSelect
-        ></label>
-        <label v-if="rule.kind === 'role'"
-          >Role<ElSelect v-model="rule.role"
+        ></FormField>
+        <FormField label="Role" v-if="rule.kind === 'role'"
+          ><ElSelect v-model="rule.role"
             ><ElOption
               v-for="one in people?.roles"
               :key="one.code"
               :value="one.code"
-              :label="label('role', one.code)" /></ElSelect></label
-        ><label v-if="rule.kind === 'person'"
-          >Person<ElSelect v-model="rule.personId" filterable default-first-option
+              :label="label('role', one.code)" /></ElSelect></FormField
+        ><FormField label="Person" v-if="rule.kind === 'person'"
+          ><ElSelect v-model="rule.personId" filterable default-first-option
             ><ElOption v-for="one in choices?.people" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
-        ></label>
+        ></FormField>
         <ElCheckbox v-model="rule.active" label="in force" />
       </div>
       <ReasonList :reasons="reasons" />

@@ -4,6 +4,7 @@ import { LANGUAGES } from '#contract/messages/languages.ts'
 import { CONTACT_ROLES, type SupplierBody } from '#contract/source/record.ts'
 import { label } from '#web/shared/words.ts'
 import { toggled } from '#web/source/toggled.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** People at a supplier, and what each is written to about. */
 /** Official languages of the European Union and its neighbours (ISO 639-1), those of the house first. */
@@ -22,13 +23,13 @@ const contacts = defineModel<SupplierBody['contacts']>({ required: true })
     <h2>Contacts</h2>
     <div v-for="(one, index) in contacts.slice(0, 100)" :key="index" class="block">
       <div class="form-grid">
-        <label>Name<ElInput v-model="one.name" data-test="contact-name" /></label
-        ><label>Mail address<ElInput v-model="one.email" data-test="contact-email" /></label
-        ><label>Telephone<ElInput v-model="one.phone" /></label
-        ><label
-          >Language<ElSelect v-model="one.language" filterable default-first-option
+        <FormField label="Name"><ElInput v-model="one.name" data-test="contact-name" /></FormField
+        ><FormField label="Mail address"><ElInput v-model="one.email" data-test="contact-email" /></FormField
+        ><FormField label="Telephone"><ElInput v-model="one.phone" /></FormField
+        ><FormField label="Language"
+          ><ElSelect v-model="one.language" filterable default-first-option
             ><ElOption v-for="code in READ" :key="code" :value="code" :label="names.of(code)" /></ElSelect
-        ></label>
+        ></FormField>
       </div>
       <p class="bar">
         <ElCheckbox

@@ -5,6 +5,7 @@ import type { SupplierDefaults } from '#core/source/defaults.ts'
 import { label } from '#web/shared/words.ts'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
 import { toggled } from '#web/source/toggled.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Where a supplier is, what each place is for, and what it says otherwise than the supplier. */
 defineProps<{ house: SupplierDefaults; defaults: SupplierDefaults }>()
@@ -17,17 +18,17 @@ const EMPTY = { name: '', street: '', postalCode: '', city: '', country: '', pho
     <h2>Locations</h2>
     <div v-for="(one, index) in locations" :key="index" class="block">
       <div class="form-grid">
-        <label>Name<ElInput v-model="one.name" /></label
-        ><label>Street<ElInput v-model="one.street" data-test="street" /></label
-        ><label>Postcode<ElInput v-model="one.postalCode" data-test="postcode" /></label
-        ><label>Place<ElInput v-model="one.city" data-test="city" /></label
-        ><label
-          >Country, two letters<ElInput
+        <FormField label="Name"><ElInput v-model="one.name" /></FormField
+        ><FormField label="Street"><ElInput v-model="one.street" data-test="street" /></FormField
+        ><FormField label="Postcode"><ElInput v-model="one.postalCode" data-test="postcode" /></FormField
+        ><FormField label="Place"><ElInput v-model="one.city" data-test="city" /></FormField
+        ><FormField label="Country, two letters"
+          ><ElInput
             v-model="one.country"
             maxlength="2"
             data-test="country"
-            @blur="one.country = one.country.toUpperCase()" /></label
-        ><label>Telephone<ElInput v-model="one.phone" /></label>
+            @blur="one.country = one.country.toUpperCase()" /></FormField
+        ><FormField label="Telephone"><ElInput v-model="one.phone" /></FormField>
       </div>
       <p class="bar">
         <ElCheckbox

@@ -8,6 +8,7 @@ import { api } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Shows what moves where before two records become one; either may be the one that is kept. */
 interface Head {
@@ -71,8 +72,8 @@ async function merge(): Promise<void> {
 
 <template>
   <ElDialog :model-value="true" title="Two records become one" width="660px" @close="emit('close')">
-    <label v-if="!merged && !other" class="field"
-      >Which record is it a second one of?<ElSelect
+    <FormField label="Which record is it a second one of?" v-if="!merged && !other"
+      ><ElSelect
         :model-value="''"
         filterable
         remote
@@ -85,7 +86,7 @@ async function merge(): Promise<void> {
           :key="one.id"
           :value="one.id"
           :label="`${one.name}, ${one.number}, ${one.city}`" /></ElSelect
-    ></label>
+    ></FormField>
     <template v-if="other">
       <p class="heads">
         <span
@@ -129,7 +130,7 @@ async function merge(): Promise<void> {
         both suppliers are told.
       </p>
       <ReasonList :reasons="[...(preview?.reasons ?? []), ...reasons]" />
-      <label class="field">Reason<ElInput v-model="reason" data-test="reason" /></label>
+      <FormField label="Reason"><ElInput v-model="reason" data-test="reason" /></FormField>
     </template>
     <template #footer
       ><ElButton

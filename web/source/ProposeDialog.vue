@@ -10,6 +10,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import CandidateList from '#web/source/CandidateList.vue'
 import { useCandidates } from '#web/source/useCandidates.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Anybody proposes a supplier with what they know; who is here already is shown at once. */
 const props = defineProps<{ requisitionId?: string; name?: string }>()
@@ -66,38 +67,34 @@ async function propose(): Promise<void> {
     </p>
     <div v-else class="two">
       <div class="fields">
-        <label class="field"
-          >Name<ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus
-        /></label>
+        <FormField label="Name"
+          ><ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus
+        /></FormField>
         <div class="form-grid">
-          <label
-            >It is<ElSelect v-model="form.kind"
+          <FormField label="It is"
+            ><ElSelect v-model="form.kind"
               ><ElOption value="company" label="a company" /><ElOption
                 value="person"
-                label="a person paid a fee" /></ElSelect></label
-          ><label
-            >Country, two letters<ElInput
+                label="a person paid a fee" /></ElSelect></FormField
+          ><FormField label="Country, two letters"
+            ><ElInput
               v-model="form.country"
               maxlength="2"
               data-test="propose-country"
-              @blur="form.country = form.country.toUpperCase()" /></label
-          ><label>Place<ElInput v-model="form.city" /></label
-          ><label>Web address<ElInput v-model="form.web" data-test="propose-web" /></label
-          ><label>Whom you know there<ElInput v-model="form.contactName" data-test="propose-contact" /></label
-          ><label>Mail address<ElInput v-model="form.contactMail" data-test="propose-mail" /></label>
+              @blur="form.country = form.country.toUpperCase()" /></FormField
+          ><FormField label="Place"><ElInput v-model="form.city" /></FormField
+          ><FormField label="Web address"><ElInput v-model="form.web" data-test="propose-web" /></FormField
+          ><FormField label="Whom you know there"
+            ><ElInput v-model="form.contactName" data-test="propose-contact" /></FormField
+          ><FormField label="Mail address"><ElInput v-model="form.contactMail" data-test="propose-mail" /></FormField>
         </div>
-        <label class="field"
-          >It would sell us<ElSelect
-            v-model="form.categories"
-            multiple
-            filterable
-            default-first-option
-            data-test="propose-categories"
+        <FormField label="It would sell us"
+          ><ElSelect v-model="form.categories" multiple filterable default-first-option data-test="propose-categories"
             ><ElOption v-for="one in known?.categories" :key="one.name" :value="one.name" :label="one.name" /></ElSelect
-        ></label>
-        <label class="field"
-          >What you need from it<ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need"
-        /></label>
+        ></FormField>
+        <FormField label="What you need from it"
+          ><ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need"
+        /></FormField>
         <ReasonList :reasons="reasons" />
       </div>
       <aside>

@@ -14,6 +14,7 @@ import {
 import FileField from '#web/shared/FileField.vue'
 import { words } from '#web/shared/words.ts'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** A questionnaire as whoever answers it sees it. Questions that hang on another answer come and go with it. */
 const props = defineProps<{
@@ -137,31 +138,27 @@ async function send(question: Question, [file]: readonly File[]): Promise<void> 
         @update:model-value="set(one.key, $event ?? '')"
       />
       <div v-else-if="one.kind === 'certificate'" class="form-grid">
-        <label
-          >{{ t('Issued by')
-          }}<ElInput
+        <FormField :label="t('Issued by')"
+          ><ElInput
             :model-value="certificateOf(one.key).issuer"
-            @update:model-value="set(one.key, { ...certificateOf(one.key), issuer: $event })" /></label
-        ><label
-          >{{ t('Number')
-          }}<ElInput
+            @update:model-value="set(one.key, { ...certificateOf(one.key), issuer: $event })" /></FormField
+        ><FormField :label="t('Number')"
+          ><ElInput
             :model-value="certificateOf(one.key).number"
-            @update:model-value="set(one.key, { ...certificateOf(one.key), number: $event })" /></label
-        ><label
-          >{{ t('Holds from')
-          }}<ElDatePicker
+            @update:model-value="set(one.key, { ...certificateOf(one.key), number: $event })" /></FormField
+        ><FormField :label="t('Holds from')"
+          ><ElDatePicker
             :model-value="certificateOf(one.key).validFrom || undefined"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
-            @update:model-value="set(one.key, { ...certificateOf(one.key), validFrom: $event ?? '' })" /></label
-        ><label
-          >{{ t('Last day, if any')
-          }}<ElDatePicker
+            @update:model-value="set(one.key, { ...certificateOf(one.key), validFrom: $event ?? '' })" /></FormField
+        ><FormField :label="t('Last day, if any')"
+          ><ElDatePicker
             :model-value="certificateOf(one.key).validTo || undefined"
             value-format="YYYY-MM-DD"
             format="D MMM YYYY"
             @update:model-value="set(one.key, { ...certificateOf(one.key), validTo: $event ?? '' })"
-        /></label>
+        /></FormField>
       </div>
       <ElInput
         v-else-if="one.kind !== 'file'"

@@ -9,6 +9,7 @@ import { documentTopic, useNews } from '#web/news/news.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** What a second person is asked to say yes to. */
 const route = useRoute()
@@ -72,7 +73,7 @@ async function answer(how: 'agree' | 'refuse' | 'withdraw'): Promise<void> {
         supplier, by a number that you knew before, that this is so.
       </p>
       <template v-if="asked.mayAnswer || (asked.mine && open)">
-        <label class="field">Reason<ElInput v-model="reason" type="textarea" :rows="3" data-test="reason" /></label>
+        <FormField label="Reason"><ElInput v-model="reason" type="textarea" :rows="3" data-test="reason" /></FormField>
         <ReasonList :reasons="reasons" />
         <p class="bar">
           <template v-if="asked.mayAnswer"

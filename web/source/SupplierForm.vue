@@ -20,6 +20,7 @@ import DefaultsFields from '#web/source/DefaultsFields.vue'
 import IdentifierFields from '#web/source/IdentifierFields.vue'
 import LocationFields from '#web/source/LocationFields.vue'
 import { useCandidates } from '#web/source/useCandidates.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** A supplier's record as a form. Beside a new one stand the records that may be it already. */
 const props = defineProps<{ supplier?: SupplierBody; id?: string; version?: number }>()
@@ -114,15 +115,15 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
         <RouterLink to="/source">Back to the suppliers</RouterLink>
       </div>
       <div class="names">
-        <label class="field" data-place="name"
-          >Name<ElInput v-model="form.name" maxlength="300" data-test="supplier-name" autofocus
-        /></label>
-        <label class="field"
-          >Company or person<ElSelect :model-value="form.kind" data-test="supplier-kind" @update:model-value="setKind"
+        <FormField label="Name" place="name"
+          ><ElInput v-model="form.name" maxlength="300" data-test="supplier-name" autofocus
+        /></FormField>
+        <FormField label="Company or person"
+          ><ElSelect :model-value="form.kind" data-test="supplier-kind" @update:model-value="setKind"
             ><ElOption value="company" label="a company" /><ElOption
               value="person"
               label="a person paid a fee" /></ElSelect
-        ></label>
+        ></FormField>
       </div>
       <p v-for="one in found.notes" :key="one.code" class="quiet proposal">
         {{ words(one) }}

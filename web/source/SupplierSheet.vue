@@ -31,6 +31,7 @@ import SupplierMargin from '#web/source/SupplierMargin.vue'
 import SupplierPaidTo from '#web/source/SupplierPaidTo.vue'
 import SupplierRecord from '#web/source/SupplierRecord.vue'
 import SupplierRevisions from '#web/source/SupplierRevisions.vue'
+import FormField from '#web/shared/FormField.vue'
 
 /** A supplier: how it stands, what is kept of it, and what can be done with it. */
 const route = useRoute()
@@ -178,9 +179,9 @@ async function accept(revisionId: string): Promise<void> {
     @close="asking = ''"
     @go="go"
   >
-    <label v-if="verb === 'pause'" class="field until" data-place="until"
-      >Until, if you know it<ElDatePicker v-model="until" value-format="YYYY-MM-DD" format="D MMM YYYY"
-    /></label>
+    <FormField label="Until, if you know it" v-if="verb === 'pause'" class="until" place="until"
+      ><ElDatePicker v-model="until" value-format="YYYY-MM-DD" format="D MMM YYYY"
+    /></FormField>
   </ActDialog>
   <template v-if="sheet"
     ><MergeDialog

@@ -21,6 +21,7 @@ import { label } from '#web/shared/words.ts'
 import MessageAddresses from '#web/supplier-pages/MessageAddresses.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** The supplier's own people: who may do what, who gets which message, who looks after all this. */
 type Answer = ResponseOf<typeof ReadCompanyPeople>
@@ -183,13 +184,16 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
     </template>
     <ElDialog v-model="person.open" :title="person.id ? t('Change the person') : t('Add a person')" width="460px"
       ><div class="column">
-        <label class="field">{{ t('Name') }}<ElInput v-model="person.name" data-test="person-name" /></label
-        ><label class="field" data-place="email"
-          >{{ t('Mail address') }}<ElInput v-model="person.email" data-test="person-mail" /></label
-        ><label class="field"
-          >{{ t('Role')
-          }}<ElSelect v-model="person.roleId" clearable :value-on-clear="null" :placeholder="t('none')"
-            ><ElOption v-for="one in answer?.roles" :key="one.id" :value="one.id" :label="one.name" /></ElSelect></label
+        <FormField :label="t('Name')"><ElInput v-model="person.name" data-test="person-name" /></FormField
+        ><FormField :label="t('Mail address')" place="email"
+          ><ElInput v-model="person.email" data-test="person-mail" /></FormField
+        ><FormField :label="t('Role')"
+          ><ElSelect v-model="person.roleId" clearable :value-on-clear="null" :placeholder="t('none')"
+            ><ElOption
+              v-for="one in answer?.roles"
+              :key="one.id"
+              :value="one.id"
+              :label="one.name" /></ElSelect></FormField
         ><ElCheckbox v-if="person.id" v-model="person.active" :label="t('The account is open')" />
       </div>
       <p v-if="!person.id" class="quiet">{{ t('They get a mail with a link to choose a password.') }}</p>
@@ -204,9 +208,7 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
       ></ElDialog
     >
     <ElDialog v-model="role.open" :title="role.id ? t('Change the role') : t('A new role')" width="460px"
-      ><label class="field" data-place="name"
-        >{{ t('Name') }}<ElInput v-model="role.name" data-test="role-name"
-      /></label>
+      ><FormField :label="t('Name')" place="name"><ElInput v-model="role.name" data-test="role-name" /></FormField>
       <p v-for="one in SUPPLIER_PERMISSIONS" :key="one">
         <ElCheckbox
           :model-value="role.permissions.includes(one)"

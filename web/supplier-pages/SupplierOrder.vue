@@ -17,6 +17,7 @@ import type { InvoiceEntry, LineAnswer, OwnOrder } from '#web/supplier-pages/inv
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import SupplierInvoiceForm from '#web/supplier-pages/SupplierInvoiceForm.vue'
 import SupplierOrderLines from '#web/supplier-pages/SupplierOrderLines.vue'
+import FormField from '#web/shared/FormField.vue'
 
 const route = useRoute()
 const session = useSession()
@@ -213,7 +214,7 @@ const answered = computed(
       <ReasonList v-if="mode !== 'invoice'" :reasons="reasons" />
       <SupplierOrderLines :order="order" :mode="mode" :answers="answers" :invoice="invoice" />
       <section v-if="mode === 'propose'" class="section">
-        <label class="field">{{ t('A word to the buyer') }}<ElInput v-model="note" type="textarea" :rows="2" /></label>
+        <FormField :label="t('A word to the buyer')"><ElInput v-model="note" type="textarea" :rows="2" /></FormField>
         <p class="bar acts">
           <ElButton type="primary" :disabled="busy" data-test="send-proposal" @click="respond(false)">{{
             t('Send the proposal')

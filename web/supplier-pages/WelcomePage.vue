@@ -12,6 +12,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
 import { t } from '#web/shared/language.ts'
+import FormField from '#web/shared/FormField.vue'
 
 /** Where the link of an invitation leads: one name, one password, and in. */
 const route = useRoute()
@@ -52,19 +53,18 @@ async function enter(): Promise<void> {
         }}
       </p>
       <form @submit.prevent="enter">
-        <label class="field"
-          >{{ t('Your name') }}<ElInput v-model="name" autocomplete="name" data-test="register-name"
-        /></label>
+        <FormField :label="t('Your name')"
+          ><ElInput v-model="name" autocomplete="name" data-test="register-name"
+        /></FormField>
         <p class="quiet">{{ t('You sign in with {email}.', { email: invited.email }) }}</p>
-        <label class="field" data-place="password"
-          >{{ t('A password of at least {least} letters', PASSWORD_LETTERS)
-          }}<ElInput
+        <FormField :label="t('A password of at least {least} letters', PASSWORD_LETTERS)" place="password"
+          ><ElInput
             v-model="password"
             type="password"
             show-password
             autocomplete="new-password"
             data-test="register-password"
-        /></label>
+        /></FormField>
         <ReasonList :reasons="reasons" />
         <p class="bar">
           <ElButton
