@@ -15,6 +15,8 @@ import { since, stamp } from '#web/shared/words.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** One's own account: password, second factor, and where one is signed in. */
 const session = useSession()
@@ -139,29 +141,22 @@ async function endOthers(): Promise<void> {
       </section>
       <section>
         <h2>{{ t('Where you are signed in') }}</h2>
-        <table class="lines">
-          <thead>
-            <tr>
-              <th>{{ t('Program') }}</th>
-              <th>{{ t('Last used') }}</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in own.sessions" :key="one.id">
-              <td>
-                {{ programOf(one.agent) }}<small>{{ one.network }}</small>
-              </td>
-              <td>
-                {{ one.current ? t('now, here') : since(one.seenAt)
-                }}<small>{{ t('since {when}', { when: stamp(one.createdAt) }) }}</small>
-              </td>
-              <td>
-                <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">{{ t('End it') }}</ElButton>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :rows="own.sessions"
+          :columns="lineColumns({ program: t('Program'), lastUsed: t('Last used'), acts: '' })"
+          :label="t('Where you are signed in')"
+          :key-of="one => one.id"
+          ><template #program="{ row: one }">
+            {{ programOf(one.agent) }}<small>{{ one.network }}</small>
+          </template>
+          <template #lastUsed="{ row: one }">
+            {{ one.current ? t('now, here') : since(one.seenAt)
+            }}<small>{{ t('since {when}', { when: stamp(one.createdAt) }) }}</small>
+          </template>
+          <template #acts="{ row: one }">
+            <ElButton v-if="!one.current" link type="primary" @click="end(one.id)">{{ t('End it') }}</ElButton>
+          </template></LineTable
+        >
         <ReasonList :reasons="sessions.reasons.value" />
         <p v-if="own.sessions.length > 1" class="bar">
           <ElButton :disabled="sessions.busy.value" data-test="end-others" @click="endOthers">{{

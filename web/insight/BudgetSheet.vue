@@ -5,6 +5,8 @@ import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, label, stamp } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const route = useRoute()
 const { sheet, failure, reload } = useSheet(ReadBudget, () => String(route.params.id))
@@ -38,30 +40,21 @@ const NAMES: Readonly<Record<string, string>> = {
           sheet.entryCount > sheet.entries.length ? `, the latest ${sheet.entries.length} here` : ''
         }}, in {{ sheet.figures.currency }}.
       </p>
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>When</th>
-            <th>What</th>
-            <th class="num">Amount</th>
-            <th>From</th>
-            <th>Who</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="entry in sheet.entries" :key="entry.id">
-            <td>{{ stamp(entry.at) }}</td>
-            <td>{{ label('entry', entry.kind) }}</td>
-            <td class="num">{{ amountText(entry.amount) }}</td>
-            <td>
-              <RouterLink v-if="entry.path" :to="entry.path">{{ entry.document }}</RouterLink><template v-else>{{
-                entry.document
-              }}</template>
-            </td>
-            <td>{{ entry.actor }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="sheet.entries"
+        :columns="lineColumns({ when: 'When', what: 'What', '#amount': 'Amount', from: 'From', who: 'Who' })"
+        label="Entries"
+        :key-of="entry => entry.id"
+        ><template #when="{ row: entry }">{{ stamp(entry.at) }}</template>
+        <template #what="{ row: entry }">{{ label('entry', entry.kind) }}</template>
+        <template #amount="{ row: entry }">{{ amountText(entry.amount) }}</template>
+        <template #from="{ row: entry }">
+          <RouterLink v-if="entry.path" :to="entry.path">{{ entry.document }}</RouterLink><template v-else>{{
+            entry.document
+          }}</template>
+        </template>
+        <template #who="{ row: entry }">{{ entry.actor }}</template></LineTable
+      >
     </section>
   </article>
 </template>

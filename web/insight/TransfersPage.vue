@@ -12,6 +12,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label, since } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Money moves between accounts when somebody else agrees; the figures of both stand beside it. */
 const session = useSession()
@@ -107,36 +109,27 @@ async function go(reason: string): Promise<void> {
     </section>
     <section v-if="decided.length" class="section">
       <h2>Decided</h2>
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>Number</th>
-            <th class="num">Amount</th>
-            <th>From</th>
-            <th>To</th>
-            <th>Outcome</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in decided" :key="one.id">
-            <td>{{ one.number }}</td>
-            <td class="num">{{ amountText(one.amount) }}</td>
-            <td>
-              <RouterLink :to="`/insight/${one.from.id}`">{{ one.from.label }}</RouterLink>
-            </td>
-            <td>
-              <RouterLink :to="`/insight/${one.to.id}`">{{ one.to.label }}</RouterLink>
-            </td>
-            <td>
-              {{ label('state', one.state) }}
-              <small
-                >{{ one.decidedBy }}{{ one.decidedAt ? `, ${since(one.decidedAt)}` : ''
-                }}{{ one.decidedReason ? `: “${one.decidedReason}”` : '' }}</small
-              >
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="decided"
+        :columns="lineColumns({ number: 'Number', '#amount': 'Amount', from: 'From', to: 'To', outcome: 'Outcome' })"
+        label="Decided transfers"
+        :key-of="one => one.id"
+        ><template #number="{ row: one }">{{ one.number }}</template>
+        <template #amount="{ row: one }">{{ amountText(one.amount) }}</template>
+        <template #from="{ row: one }">
+          <RouterLink :to="`/insight/${one.from.id}`">{{ one.from.label }}</RouterLink>
+        </template>
+        <template #to="{ row: one }">
+          <RouterLink :to="`/insight/${one.to.id}`">{{ one.to.label }}</RouterLink>
+        </template>
+        <template #outcome="{ row: one }">
+          {{ label('state', one.state) }}
+          <small
+            >{{ one.decidedBy }}{{ one.decidedAt ? `, ${since(one.decidedAt)}` : ''
+            }}{{ one.decidedReason ? `: “${one.decidedReason}”` : '' }}</small
+          >
+        </template></LineTable
+      >
     </section>
     <ActDialog
       :open="!!asking"

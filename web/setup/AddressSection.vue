@@ -8,6 +8,8 @@ import { useSession } from '#web/people/session.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The address book: where things are delivered and work is done. */
 type Address = ResponseOf<typeof ListAddresses>['addresses'][number]
@@ -52,38 +54,33 @@ async function save(): Promise<void> {
 <template>
   <section class="section" data-test="addresses">
     <h1>Address book</h1>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Site</th>
-          <th>Where</th>
-          <th>Open</th>
-          <th>Whom to call</th>
-          <th>For</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in all" :key="one.id" :class="{ off: !one.open }">
-          <td>
-            {{ one.name }}<small>{{ one.dock }}, {{ one.code }}{{ one.open ? '' : ', closed' }}</small>
-          </td>
-          <td>
-            {{ one.street }}<small>{{ one.postalCode }} {{ one.city }}, {{ one.country }}</small>
-          </td>
-          <td>{{ one.hours }}</td>
-          <td>
-            {{ one.contact }}<small>{{ one.phone }}</small>
-          </td>
-          <td>{{ one.purposes.map(purpose => (purpose === 'delivery' ? 'deliveries' : 'work')).join(', ') }}</td>
-          <td class="num">
-            <ElButton link v-if="session.may('setup.write')" :data-test="`address-${one.code}`" @click="edit(one)">
-              change
-            </ElButton>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="all"
+      :columns="
+        lineColumns({ site: 'Site', where: 'Where', open: 'Open', contact: 'Whom to call', for: 'For', '#acts': '' })
+      "
+      label="Places"
+      :key-of="one => one.id"
+      :off="one => !one.open"
+      ><template #site="{ row: one }">
+        {{ one.name }}<small>{{ one.dock }}, {{ one.code }}{{ one.open ? '' : ', closed' }}</small>
+      </template>
+      <template #where="{ row: one }">
+        {{ one.street }}<small>{{ one.postalCode }} {{ one.city }}, {{ one.country }}</small>
+      </template>
+      <template #open="{ row: one }">{{ one.hours }}</template>
+      <template #contact="{ row: one }">
+        {{ one.contact }}<small>{{ one.phone }}</small>
+      </template>
+      <template #for="{ row: one }">{{
+        one.purposes.map(purpose => (purpose === 'delivery' ? 'deliveries' : 'work')).join(', ')
+      }}</template>
+      <template #acts="{ row: one }">
+        <ElButton link v-if="session.may('setup.write')" :data-test="`address-${one.code}`" @click="edit(one)">
+          change
+        </ElButton>
+      </template></LineTable
+    >
     <p v-if="session.may('setup.write')" class="bar">
       <ElButton data-test="new-address" @click="edit()">Add an address</ElButton>
     </p>

@@ -10,6 +10,8 @@ import FormField from '#web/shared/FormField.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Cost centres and who holds each. */
 const session = useSession()
@@ -44,30 +46,22 @@ async function save(): Promise<void> {
       ><ElButton link data-test="import-centres" @click="importing = true">Take in a file</ElButton>
       <span v-if="said" role="status">{{ said }}</span>
     </p>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Code</th>
-          <th>Name</th>
-          <th>Holder, who decides</th>
-          <th><span class="visually-hidden">Change</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in all.costCentres" :key="one.id">
-          <td>{{ one.code }}</td>
-          <td>{{ one.name }}</td>
-          <td>
-            {{ one.holder ?? '' }}<small v-if="!one.holder" class="tone-stop">nobody: requests would stall</small>
-          </td>
-          <td>
-            <ElButton v-if="session.may('setup.write')" link :data-test="`centre-${one.code}`" @click="edit({ ...one })"
-              >change</ElButton
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="all.costCentres"
+      :columns="lineColumns({ code: 'Code', name: 'Name', holder: 'Holder, who decides', acts: 'Change' })"
+      label="Cost centres"
+      :key-of="one => one.id"
+      ><template #code="{ row: one }">{{ one.code }}</template>
+      <template #name="{ row: one }">{{ one.name }}</template>
+      <template #holder="{ row: one }">
+        {{ one.holder ?? '' }}<small v-if="!one.holder" class="tone-stop">nobody: requests would stall</small>
+      </template>
+      <template #acts="{ row: one }">
+        <ElButton v-if="session.may('setup.write')" link :data-test="`centre-${one.code}`" @click="edit({ ...one })"
+          >change</ElButton
+        >
+      </template></LineTable
+    >
     <ElDialog v-model="form.open" title="Cost centre" width="480px">
       <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
         <FormField label="Code" place="code"

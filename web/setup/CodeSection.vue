@@ -9,6 +9,8 @@ import FormField from '#web/shared/FormField.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Natural accounts and projects: what money is spent on. */
 const session = useSession()
@@ -50,17 +52,23 @@ async function save(): Promise<void> {
           >Take in a file</ElButton
         >
       </p>
-      <table v-if="rows.length" class="lines">
-        <tbody>
-          <tr v-for="one in rows" :key="one.code">
-            <td class="code">{{ one.code }}</td>
-            <td>{{ one.name }}<span v-if="'open' in one && !one.open" class="quiet">, closed</span></td>
-            <td class="num">
-              <ElButton v-if="session.may('setup.write')" link @click="edit(kind, one)">change</ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table></template
+      <LineTable
+        v-if="rows.length"
+        :rows="rows"
+        :columns="lineColumns({ code: 'Code', name: 'Name', '#acts': 'Change' })"
+        :label="heading"
+        :key-of="one => one.code"
+        bare
+        ><template #code="{ row: one }"
+          ><div class="code">{{ one.code }}</div></template
+        >
+        <template #name="{ row: one }"
+          >{{ one.name }}<span v-if="'open' in one && !one.open" class="quiet">, closed</span></template
+        >
+        <template #acts="{ row: one }">
+          <ElButton v-if="session.may('setup.write')" link @click="edit(kind, one)">change</ElButton>
+        </template></LineTable
+      ></template
     >
     <ElDialog
       :model-value="form.kind !== ''"

@@ -9,6 +9,8 @@ import { pathOf } from '#web/api.ts'
 import MailSender from '#web/setup/MailSender.vue'
 import MailTextForm from '#web/setup/MailTextForm.vue'
 import { useRead } from '#web/shared/useRead.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What the house's mails say, mail by mail and language by language: as they come with the program, or in the house's own words. */
 const at = { params: { register: 'mailTexts' as const } }
@@ -51,26 +53,20 @@ async function done(): Promise<void> {
         }}</ElRadio></ElRadioGroup
       ><a :href="pathOf(ExportRegister, { register: 'mailTexts' })" download>CSV of our own</a>
     </p>
-    <table class="lines" data-test="mail-texts">
-      <thead>
-        <tr>
-          <th>Mail</th>
-          <th>Words</th>
-          <th><span class="visually-hidden">Open</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="template in MAIL_TEMPLATES" :key="template">
-          <td>{{ nameOf(template) }}</td>
-          <td><ElTag v-if="ours(template)" size="small">ours</ElTag><span v-else class="quiet">as it comes</span></td>
-          <td class="num">
-            <ElButton link type="primary" :data-test="`mail-${template}`" @click="edited = template"
-              >look, change</ElButton
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      data-test="mail-texts"
+      :rows="MAIL_TEMPLATES"
+      :columns="lineColumns({ mail: 'Mail', words: 'Words', '#acts': 'Open' })"
+      label="Mails"
+      :key-of="template => template"
+      ><template #mail="{ row: template }">{{ nameOf(template) }}</template>
+      <template #words="{ row: template }"
+        ><ElTag v-if="ours(template)" size="small">ours</ElTag><span v-else class="quiet">as it comes</span></template
+      >
+      <template #acts="{ row: template }">
+        <ElButton link type="primary" :data-test="`mail-${template}`" @click="edited = template">look, change</ElButton>
+      </template></LineTable
+    >
     <MailTextForm
       v-if="edited"
       :template="edited"

@@ -10,6 +10,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Words from purchasing to those who ask: when, for whom, about what. */
 const session = useSession()
@@ -70,31 +72,27 @@ const audience = (one: NoticeJson): string =>
       They stand where they matter: in the catalogue, on items and in drafts. Whoever has read one does not see it
       again.
     </p>
-    <table v-if="all.length" class="lines">
-      <thead>
-        <tr>
-          <th>Notice</th>
-          <th>Shown</th>
-          <th>To</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in all" :key="one.id" :class="{ off: one.withdrawnAt || one.toDay < session.today }">
-          <td>
-            {{ one.title }}<small>{{ one.by }}</small>
-          </td>
-          <td>{{ day(one.fromDay) }} to {{ day(one.toDay) }}<small v-if="one.withdrawnAt">withdrawn</small></td>
-          <td>{{ audience(one) }}</td>
-          <td class="num">
-            <template v-if="!one.withdrawnAt"
-              ><ElButton link @click="edit(one)">change</ElButton>
-              <ElButton link @click="end(one)">withdraw</ElButton></template
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      v-if="all.length"
+      :rows="all"
+      :columns="lineColumns({ notice: 'Notice', shown: 'Shown', to: 'To', '#acts': '' })"
+      label="Notices"
+      :key-of="one => one.id"
+      :off="one => one.withdrawnAt !== null || one.toDay < session.today"
+      ><template #notice="{ row: one }">
+        {{ one.title }}<small>{{ one.by }}</small>
+      </template>
+      <template #shown="{ row: one }"
+        >{{ day(one.fromDay) }} to {{ day(one.toDay) }}<small v-if="one.withdrawnAt">withdrawn</small></template
+      >
+      <template #to="{ row: one }">{{ audience(one) }}</template>
+      <template #acts="{ row: one }">
+        <template v-if="!one.withdrawnAt"
+          ><ElButton link @click="edit(one)">change</ElButton>
+          <ElButton link @click="end(one)">withdraw</ElButton></template
+        >
+      </template></LineTable
+    >
     <ReasonList v-if="!open" :reasons="reasons" />
     <p class="bar"><ElButton data-test="new-notice" @click="edit()">Write a notice</ElButton></p>
     <ElDialog v-model="open" :title="form.id ? 'Change the notice' : 'A notice'" width="560px"

@@ -15,6 +15,8 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The people of the team: who they are, what they may, and whether their account is open. */
 type People = ResponseOf<typeof ListPeople>
@@ -84,45 +86,38 @@ function addRole(role: string): void {
 <template>
   <section class="section" data-test="people">
     <h1>People</h1>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Name</th>
-          <th>Roles</th>
-          <th>Next in the chain</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in people?.people" :key="one.id" :class="{ off: !one.active }">
-          <td>
-            {{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small>
-          </td>
-          <td>
-            {{
-              one.roles
-                .map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : ''))
-                .join(', ')
-            }}
-          </td>
-          <td>{{ one.manager }}</td>
-          <td class="acts">
-            <template v-if="session.may('setup.write')">
-              <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
-                >change</ElButton
-              ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
-              ><ElButton
-                v-if="one.secondFactor && one.id !== session.person?.id"
-                link
-                type="primary"
-                @click="resetting = one"
-                >reset the second factor</ElButton
-              >
-            </template>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="people?.people ?? []"
+      :columns="lineColumns({ name: 'Name', roles: 'Roles', manager: 'Next in the chain', acts: '' })"
+      label="People"
+      :key-of="one => one.id"
+      :off="one => !one.active"
+      ><template #name="{ row: one }">
+        {{ one.name }}<small>{{ one.active ? one.email : 'account closed' }}</small>
+      </template>
+      <template #roles="{ row: one }">
+        {{
+          one.roles.map(role => label('role', role.role) + (role.costCentre ? ` ${role.costCentre}` : '')).join(', ')
+        }}
+      </template>
+      <template #manager="{ row: one }">{{ one.manager }}</template>
+      <template #acts="{ row: one }"
+        ><div class="acts">
+          <template v-if="session.may('setup.write')">
+            <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
+              >change</ElButton
+            ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
+            ><ElButton
+              v-if="one.secondFactor && one.id !== session.person?.id"
+              link
+              type="primary"
+              @click="resetting = one"
+              >reset the second factor</ElButton
+            >
+          </template>
+        </div></template
+      ></LineTable
+    >
     <p v-if="said" role="status">{{ said }}</p>
     <ReasonList v-if="!form.open && !resetting" :reasons="reasons" />
     <p v-if="session.may('setup.write')" class="bar">
@@ -217,6 +212,11 @@ function addRole(role: string): void {
   margin-top: 10px;
 }
 .acts {
-  white-space: nowrap;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 14px;
+}
+.acts .el-button + .el-button {
+  margin-left: 0;
 }
 </style>

@@ -7,6 +7,8 @@ import { useSession } from '#web/people/session.ts'
 import ActDialog from '#web/shared/ActDialog.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Power over money that somebody wants to give, and that a second person has still to agree to. */
 const emit = defineEmits<{ changed: [] }>()
@@ -57,33 +59,27 @@ async function answer(reason: string): Promise<void> {
   <section v-if="changes.length" class="section" data-test="power">
     <h2>Waits for a second person</h2>
     <p class="quiet">Who gives power over money needs somebody else to agree; nobody gives it to themselves.</p>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>About</th>
-          <th>Gives</th>
-          <th>Asked by</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in changes" :key="one.id">
-          <td>
-            {{ one.name }}<small>{{ WHAT[one.what] }}</small>
-          </td>
-          <td>{{ gives(one) }}</td>
-          <td>
-            {{ one.askedBy }}<small>{{ since(one.askedAt) }}</small>
-          </td>
-          <td class="bar">
-            <template v-if="one.mayAnswer"
-              ><ElButton type="primary" size="small" data-test="power-agree" @click="ask(one, 'agree')">Agree</ElButton
-              ><ElButton size="small" @click="ask(one, 'refuse')">Refuse</ElButton></template
-            ><ElButton v-else-if="one.mine" size="small" @click="ask(one, 'withdraw')">Take it back</ElButton>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="changes"
+      :columns="lineColumns({ about: 'About', gives: 'Gives', askedBy: 'Asked by', acts: '' })"
+      label="What waits for a second person"
+      :key-of="one => one.id"
+      ><template #about="{ row: one }">
+        {{ one.name }}<small>{{ WHAT[one.what] }}</small>
+      </template>
+      <template #gives="{ row: one }">{{ gives(one) }}</template>
+      <template #askedBy="{ row: one }">
+        {{ one.askedBy }}<small>{{ since(one.askedAt) }}</small>
+      </template>
+      <template #acts="{ row: one }"
+        ><div class="bar">
+          <template v-if="one.mayAnswer"
+            ><ElButton type="primary" size="small" data-test="power-agree" @click="ask(one, 'agree')">Agree</ElButton
+            ><ElButton size="small" @click="ask(one, 'refuse')">Refuse</ElButton></template
+          ><ElButton v-else-if="one.mine" size="small" @click="ask(one, 'withdraw')">Take it back</ElButton>
+        </div></template
+      ></LineTable
+    >
     <ActDialog
       v-if="asked"
       :open="true"

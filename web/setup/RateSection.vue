@@ -17,6 +17,8 @@ import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { day, since } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What one unit of another currency costs, from a day on. A rate that was entered stays: documents were made at it. */
 const session = useSession()
@@ -80,22 +82,17 @@ const outcome = ({ at, taken, fault }: NonNullable<ResponseOf<typeof ReadRateSer
       }}</span>
     </p>
     <p v-if="all.rates.length === 0" class="empty">No rate is entered: everything has to be in {{ all.base }}.</p>
-    <table v-else class="lines" data-test="rates">
-      <thead>
-        <tr>
-          <th>Currency</th>
-          <th class="num">{{ all.base }} for one</th>
-          <th>From</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in all.rates" :key="one.currency + one.validFrom">
-          <td>{{ one.currency }}</td>
-          <td class="num">{{ one.rate }}</td>
-          <td>{{ day(one.validFrom) }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      v-else
+      data-test="rates"
+      :rows="all.rates"
+      :columns="lineColumns({ currency: 'Currency', '#forOne': `${all.base} for one`, from: 'From' })"
+      label="Rates"
+      :key-of="one => one.currency + one.validFrom"
+      ><template #currency="{ row: one }">{{ one.currency }}</template>
+      <template #forOne="{ row: one }">{{ one.rate }}</template>
+      <template #from="{ row: one }">{{ day(one.validFrom) }}</template></LineTable
+    >
     <ElDialog v-model="form.open" title="Exchange rate" width="480px">
       <EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
         <FormField label="Currency" place="currency"

@@ -11,6 +11,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
@@ -96,35 +98,35 @@ async function loadAll(): Promise<void> {
       All rules that match a request apply, stage by stage. A person asked twice is asked once, at the latest stage;
       nobody decides their own. A change counts for what is submitted from then on.
     </p>
-    <table class="lines">
-      <thead>
-        <tr>
-          <th class="num">Stage</th>
-          <th>Rule</th>
-          <th>Cost centres</th>
-          <th class="num">From, {{ rules?.currency }}</th>
-          <th class="num">Below</th>
-          <th>Asks</th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in rules?.rules" :key="one.id" :class="{ off: !one.active }">
-          <td class="num">{{ one.stage }}</td>
-          <td>{{ one.name }}<small v-if="!one.active">switched off</small></td>
-          <td>{{ one.costCentres.length ? one.costCentres.join(', ') : 'all' }}</td>
-          <td class="num">{{ amountText(one.fromAmount) }}</td>
-          <td class="num">{{ one.upTo ? amountText(one.upTo) : 'no end' }}</td>
-          <td>
-            {{ label('role', one.askedLabel)
-            }}<small v-if="one.stalled" class="tone-stop">this account is closed: requests will stall</small>
-          </td>
-          <td>
-            <ElButton v-if="session.may('setup.write')" link @click="editRule(one)">change</ElButton>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="rules?.rules ?? []"
+      :columns="
+        lineColumns({
+          '#stage': 'Stage',
+          rule: 'Rule',
+          costCentres: 'Cost centres',
+          '#from': `From, ${rules?.currency}`,
+          '#below': 'Below',
+          asks: 'Asks',
+          acts: '',
+        })
+      "
+      label="Rules"
+      :key-of="one => one.id"
+      :off="one => !one.active"
+      ><template #stage="{ row: one }">{{ one.stage }}</template>
+      <template #rule="{ row: one }">{{ one.name }}<small v-if="!one.active">switched off</small></template>
+      <template #costCentres="{ row: one }">{{ one.costCentres.length ? one.costCentres.join(', ') : 'all' }}</template>
+      <template #from="{ row: one }">{{ amountText(one.fromAmount) }}</template>
+      <template #below="{ row: one }">{{ one.upTo ? amountText(one.upTo) : 'no end' }}</template>
+      <template #asks="{ row: one }">
+        {{ label('role', one.askedLabel)
+        }}<small v-if="one.stalled" class="tone-stop">this account is closed: requests will stall</small>
+      </template>
+      <template #acts="{ row: one }">
+        <ElButton v-if="session.may('setup.write')" link @click="editRule(one)">change</ElButton>
+      </template></LineTable
+    >
     <p v-if="session.may('setup.write')" class="bar">
       <ElButton data-test="new-rule" @click="editRule()">Add a rule</ElButton
       ><span v-if="said" class="quiet" role="status">{{ said }}</span>

@@ -2,6 +2,8 @@
 import { computed } from 'vue'
 import { ImportOutcome, type JobJson } from '#contract/source/duplicates.ts'
 import { label, words } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What reading or loading a file came to, row by row. */
 const props = defineProps<{ job: JobJson }>()
@@ -34,26 +36,18 @@ const outcome = computed(() => ImportOutcome.safeParse(props.job.result).data)
       </table>
     </div>
     <div v-if="outcome.nearCount" class="faults">
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>Row</th>
-            <th>Name in the file</th>
-            <th>Record here</th>
-            <th class="num">Sure</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="one in outcome.near" :key="one.row">
-            <td>{{ one.row }}</td>
-            <td>{{ one.name }}</td>
-            <td>
-              {{ one.other }} <span class="quiet">{{ one.number }}</span>
-            </td>
-            <td class="num">{{ one.percent }} %</td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="outcome.near"
+        :columns="lineColumns({ row: 'Row', name: 'Name in the file', here: 'Record here', '#sure': 'Sure' })"
+        label="Rows that look like a record here"
+        :key-of="one => String(one.row)"
+        ><template #row="{ row: one }">{{ one.row }}</template>
+        <template #name="{ row: one }">{{ one.name }}</template>
+        <template #here="{ row: one }">
+          {{ one.other }} <span class="quiet">{{ one.number }}</span>
+        </template>
+        <template #sure="{ row: one }">{{ one.percent }} %</template></LineTable
+      >
     </div>
   </template>
 </template>

@@ -18,6 +18,8 @@ import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import ImportOutcome from '#web/source/ImportOutcome.vue'
 import JobProgress from '#web/source/JobProgress.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Takes in a file of suppliers: which column is which (proposed, with examples), a dry run, then all rows or none. */
 const emit = defineEmits<{ close: [] }>()
@@ -94,36 +96,31 @@ const examples = (at: number): string =>
         <b>{{ seen.rows }} rows</b>. Names and country are needed; the rest is as you like.
       </p>
       <div class="mapping">
-        <table class="lines">
-          <thead>
-            <tr>
-              <th>Ours</th>
-              <th>Column of the file</th>
-              <th>Examples</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="one in mapping" :key="one.column">
-              <td>{{ label('import', one.column) }}</td>
-              <td>
-                <ElSelect
-                  v-model="one.at"
-                  size="small"
-                  style="width: 210px"
-                  :aria-label="label('import', one.column)"
-                  @change="one.by = 'none'"
-                  ><ElOption :value="-1" label="not in the file" /><ElOption
-                    v-for="(heading, index) in seen.headings"
-                    :key="index"
-                    :value="index"
-                    :label="heading || `column ${index + 1}`"
-                /></ElSelect>
-                <span v-if="one.by === 'examples'" class="quiet">by its examples</span>
-              </td>
-              <td class="quiet cut">{{ examples(one.at) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :rows="mapping"
+          :columns="lineColumns({ ours: 'Ours', column: 'Column of the file', examples: 'Examples' })"
+          label="Columns of the file"
+          :key-of="one => one.column"
+          ><template #ours="{ row: one }">{{ label('import', one.column) }}</template>
+          <template #column="{ row: one }">
+            <ElSelect
+              v-model="one.at"
+              size="small"
+              style="width: 210px"
+              :aria-label="label('import', one.column)"
+              @change="one.by = 'none'"
+              ><ElOption :value="-1" label="not in the file" /><ElOption
+                v-for="(heading, index) in seen.headings"
+                :key="index"
+                :value="index"
+                :label="heading || `column ${index + 1}`"
+            /></ElSelect>
+            <span v-if="one.by === 'examples'" class="quiet">by its examples</span>
+          </template>
+          <template #examples="{ row: one }"
+            ><div class="quiet cut">{{ examples(one.at) }}</div></template
+          ></LineTable
+        >
       </div>
     </template>
     <p v-if="running && job">

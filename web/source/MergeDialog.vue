@@ -9,6 +9,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Shows what moves where before two records become one; either may be the one that is kept. */
 interface Head {
@@ -96,28 +98,22 @@ async function merge(): Promise<void> {
           ><small>is merged into it</small><b>{{ other.name }}</b> {{ other.number }}</span
         >
       </p>
-      <table v-if="preview" class="lines">
-        <thead>
-          <tr>
-            <th>What</th>
-            <th class="num">Move</th>
-            <th>Which</th>
-            <th class="num">There already</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr
-            v-for="one in preview.moves.filter(other => other.count || other.staying)"
-            :key="one.what"
-            :class="{ off: !one.count }"
-          >
-            <td>{{ label('moved', one.what) }}</td>
-            <td class="num">{{ one.count }}</td>
-            <td class="cut">{{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template></td>
-            <td class="num">{{ one.staying || '' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        v-if="preview"
+        :rows="preview.moves.filter(other => other.count || other.staying)"
+        :columns="lineColumns({ what: 'What', '#move': 'Move', which: 'Which', '#thereAlready': 'There already' })"
+        label="What moves"
+        :key-of="one => one.what"
+        :off="one => !one.count"
+        ><template #what="{ row: one }">{{ label('moved', one.what) }}</template>
+        <template #move="{ row: one }">{{ one.count }}</template>
+        <template #which="{ row: one }"
+          ><div class="cut">
+            {{ one.moving.join('; ') }}<template v-if="one.count > one.moving.length"> …</template>
+          </div></template
+        >
+        <template #thereAlready="{ row: one }">{{ one.staying || '' }}</template></LineTable
+      >
       <p v-if="preview && !preview.moves.some(one => one.count)" class="quiet">
         Nothing needs to move: all is there already.
       </p>
