@@ -18,13 +18,10 @@ describe('the service of reference rates', () => {
     await fetchNow({}, '')
     expect([await last(), (await rates()).length]).to.deep.equal([null, before.length])
     await wren.do(SaveRateService, { body: { daily: true } })
-    await fetchNow({}, '')
-    const { taken, fault } = (await last())!
-    expect(fault).to.equal(null)
+    await Promise.all([fetchNow({}, ''), fetchNow({}, '')])
+    expect(await last(), 'of two at once the second finds nothing new').to.deep.include({ taken: 0, fault: null })
     const after = await rates()
-    expect(after.length - before.length)
-      .to.equal(taken)
-      .and.be.greaterThan(10)
+    expect(after.length - before.length).to.be.greaterThan(10)
     expect(after).to.deep.include.members(before)
     const isk = after.filter(one => one.currency === 'ISK').at(0)!
     expect(1 / Number(isk.rate), 'units for one euro').to.be.within(140, 152)

@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadRateService } from '#contract/setup/rateService.ts'
+import { whyNotRate } from '#core/money/exchange.ts'
 import { notEntered } from '#core/money/referenceRates.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
@@ -19,9 +20,12 @@ type Fault = NonNullable<RateServiceSettings['last']>['fault']
 export const readRateService = async (call: Read): Promise<ResponseOf<typeof ReadRateService>> =>
   (await readSetting(call, 'rateService')) ?? NEVER
 
-/** One after the other: what a job says of the last time is not written over. */
+/** One after the other: two that fetch at once take each rate once, and what is said of the last time is not written over. */
+const oneByOne = (call: Write): PromiseLike<unknown> =>
+  call.trx.raw(`select pg_advisory_xact_lock(hashtext('rate service'))`)
+
 async function changeService(call: Write, change: Partial<RateServiceSettings>): Promise<void> {
-  await call.trx.raw(`select pg_advisory_xact_lock(hashtext('rate service'))`)
+  await oneByOne(call)
   await writeSetting(call, 'rateService', { ...(await readRateService(call)), ...change })
 }
 
@@ -43,6 +47,7 @@ export async function fetchRates(parts: JobParts, asked: boolean): Promise<numbe
   if (!asked && !(await readRateService({ trx: parts.db } as Read)).daily) return 0
   const got = await fetched(parts.settings.ratesUrl)
   return await inTransaction(parts, async call => {
+    await oneByOne(call)
     const { taken, fault } = 'fault' in got ? { taken: 0, fault: got.fault } : await takeRates(call, got.bytes)
     await changeService(call, { last: { at: call.now, taken, fault } })
     await tell(call, [kindTopic('house')])
@@ -73,7 +78,9 @@ async function fetched(url: string): Promise<{ bytes: Buffer } | { fault: Fault 
 async function takeRates(call: Write, bytes: Buffer): Promise<{ taken: number; fault: Fault }> {
   try {
     const { rates } = await ratesIn(call, bytes)
-    const fresh = notEntered(rates, await call.trx('exchangeRates'))
+    const fresh = notEntered(rates, await call.trx('exchangeRates')).filter(
+      rate => whyNotRate(rate, call.base, undefined).length === 0,
+    )
     for (const rate of fresh) await saveRate(call, rate)
     return { taken: fresh.length, fault: null }
   } catch (error) {

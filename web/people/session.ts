@@ -6,6 +6,7 @@ import { type PersonJson, ReadSession, SignOut } from '#contract/people/endpoint
 import type { Permission } from '#contract/permissions.ts'
 import { api } from '#web/api.ts'
 import { speak } from '#web/shared/language.ts'
+import { offeredUnits } from '#web/shared/offeredUnits.ts'
 import { readFor } from '#web/shared/words.ts'
 
 type Counts = ResponseOf<typeof ReadCounts>
@@ -21,7 +22,6 @@ export const useSession = defineStore('session', () => {
   const at = ref('')
   const today = ref('')
   const base = ref('EUR')
-  const units = shallowRef<readonly string[]>([])
   const counts = shallowRef<Counts>()
   const loaded = ref(false)
 
@@ -39,7 +39,7 @@ export const useSession = defineStore('session', () => {
     at.value = answer.at
     today.value = answer.today
     base.value = answer.baseCurrency
-    units.value = answer.units
+    offeredUnits.value = answer.units
     loaded.value = true
     return answer.preferences
   }
@@ -64,7 +64,6 @@ export const useSession = defineStore('session', () => {
     at,
     today,
     base,
-    units,
     counts,
     loaded,
     load,

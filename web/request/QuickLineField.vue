@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, nextTick, onMounted, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
@@ -18,11 +19,11 @@ const from = ref(0)
 const field = ref<InstanceType<typeof ElInput>>()
 const route = useRoute()
 const pending = ref(false)
-let timer: ReturnType<typeof setTimeout> | undefined
+const { start: lookSoon, stop: notSoon } = useTimeoutFn(() => void look(), 220, { immediate: false })
 let request = new AbortController()
 
 async function look(): Promise<void> {
-  clearTimeout(timer)
+  notSoon()
   request.abort()
   const { signal } = (request = new AbortController())
   if (text.value.trim().length < 2) {
@@ -47,13 +48,9 @@ async function look(): Promise<void> {
 watch(text, () => {
   chosen.value = {}
   from.value = 0
-  clearTimeout(timer)
-  timer = setTimeout(() => void look(), 220)
+  lookSoon()
 })
-onScopeDispose(() => {
-  clearTimeout(timer)
-  request.abort()
-})
+onScopeDispose(() => request.abort())
 /** A sentence that came along from the find-or-do field. */
 onMounted(() => {
   if (typeof route.query.line === 'string') text.value = route.query.line

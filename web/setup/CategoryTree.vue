@@ -96,6 +96,10 @@ const asked = (one: Category): string =>
   padding-right: 8px;
   white-space: normal;
 }
+.category .el-button {
+  min-width: 24px;
+  min-height: 24px;
+}
 .num {
   text-align: right;
 }

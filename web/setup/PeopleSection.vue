@@ -214,9 +214,10 @@ function addRole(role: string): void {
 .acts {
   display: flex;
   flex-wrap: wrap;
-  gap: 0 14px;
+  gap: 4px 14px;
 }
-.acts .el-button + .el-button {
+.acts .el-button {
+  min-height: 24px;
   margin-left: 0;
 }
 </style>

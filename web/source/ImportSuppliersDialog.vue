@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
-import { computed, onUnmounted, ref, shallowRef } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import {
   ImportOutcome as Outcome,
@@ -30,7 +31,7 @@ const mapping = ref<{ column: string; at: number; by: string }[]>([])
 const job = shallowRef<JobJson>()
 const dry = ref(true)
 const withNear = ref(false)
-let timer: ReturnType<typeof setTimeout> | undefined
+const { start: followOn } = useTimeoutFn(() => void follow(), 400, { immediate: false })
 
 async function look([file]: readonly File[]): Promise<void> {
   seen.value = undefined
@@ -59,9 +60,8 @@ async function start(dryRun: boolean): Promise<void> {
 async function follow(): Promise<void> {
   if (!job.value || isIn(LONG_JOB_GROUPS.ended, job.value.state)) return
   job.value = await api(ReadJob, { params: { id: job.value.id } }).catch(() => job.value)
-  timer = setTimeout(() => void follow(), 400)
+  followOn()
 }
-onUnmounted(() => clearTimeout(timer))
 const outcome = computed(() => Outcome.safeParse(job.value?.result).data)
 const running = computed(() => job.value && isIn(LONG_JOB_GROUPS.going, job.value.state))
 const loadable = computed(

@@ -1,4 +1,5 @@
-import { onScopeDispose, shallowRef, watch } from 'vue'
+import { watchDebounced } from '@vueuse/core'
+import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { FindSuppliers } from '#contract/source/endpoints.ts'
 import { api } from '#web/api.ts'
@@ -11,7 +12,6 @@ const NOTHING: Found = { candidates: [], notes: [] }
 /** Looks for existing records while somebody types; an answer that comes too late is dropped. */
 export function useCandidates(wanted: () => Wanted) {
   const found = shallowRef<Found>(NOTHING)
-  let timer: ReturnType<typeof setTimeout> | undefined
   let request = new AbortController()
   async function look(body: Wanted): Promise<void> {
     request.abort()
@@ -23,24 +23,28 @@ export function useCandidates(wanted: () => Wanted) {
       if (!signal.aborted) found.value = NOTHING
     }
   }
-  watch(
-    () => JSON.stringify(wanted()),
-    text => {
-      clearTimeout(timer)
-      const body = JSON.parse(text) as Wanted
-      const empty =
-        body.name.trim().length < 3 &&
-        body.web === '' &&
-        body.iban === '' &&
-        body.identifiers.every(one => one.value.trim() === '')
-      if (empty) found.value = NOTHING
-      else timer = setTimeout(() => void look(body), 180)
-    },
-    { immediate: true },
-  )
-  onScopeDispose(() => {
-    clearTimeout(timer)
-    request.abort()
+  /** As text, so that it is looked for only when it says something else; '' while it says too little. */
+  const asked = computed(() => {
+    const body = wanted()
+    const empty =
+      body.name.trim().length < 3 &&
+      body.web === '' &&
+      body.iban === '' &&
+      body.identifiers.every(one => one.value.trim() === '')
+    return empty ? '' : JSON.stringify(body)
   })
+  watch(asked, text => {
+    if (text !== '') return
+    request.abort()
+    found.value = NOTHING
+  })
+  watchDebounced(
+    asked,
+    text => {
+      if (text !== '') void look(JSON.parse(text) as Wanted)
+    },
+    { debounce: 180, immediate: true },
+  )
+  onScopeDispose(() => request.abort())
   return found
 }

@@ -1,6 +1,7 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import { ElButton } from 'element-plus'
-import { computed, onMounted, onUnmounted, ref, shallowRef, watch } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadCompany, ReviseAnswers, SaveAnswers, SubmitAnswers, UploadCompanyFile } from '#contract/source/company.ts'
 import type { Answers, Section } from '#core/source/questionnaire.ts'
@@ -24,7 +25,8 @@ const version = ref(1)
 const kept = ref('')
 const changing = ref(false)
 const done = ref('')
-let timer: ReturnType<typeof setTimeout> | undefined
+/** Half-way answers are kept by themselves, a moment after the last letter. */
+const { start: saveSoon, stop: notSoon } = useTimeoutFn(() => void save(), 900, { immediate: false })
 let loading = false
 
 async function load(): Promise<void> {
@@ -51,23 +53,18 @@ const openAsks = computed(() => company.value?.asks.filter(ask => !ask.answered)
 const sections = computed(() => (company.value?.sections ?? []) as Section[])
 
 async function save(): Promise<void> {
-  clearTimeout(timer)
+  notSoon()
   const saved = await run(() => api(SaveAnswers, { body: { answers: answers.value as never, version: version.value } }))
   if (saved) {
     version.value = saved.version
     kept.value = timeText(saved.savedAt)
   }
 }
-/** Half-way answers are kept by themselves, a moment after the last letter. */
 watch(answers, () => {
-  if (answering.value && !loading) {
-    clearTimeout(timer)
-    timer = setTimeout(() => void save(), 900)
-  }
+  if (answering.value && !loading) saveSoon()
 })
-onUnmounted(() => clearTimeout(timer))
 async function submit(): Promise<void> {
-  clearTimeout(timer)
+  notSoon()
   if (await run(() => api(SubmitAnswers, { body: { answers: answers.value as never, version: version.value } })))
     await load()
 }
