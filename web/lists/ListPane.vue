@@ -45,10 +45,8 @@ const router = useRouter()
 const preferences = usePreferences()
 const asked = useAsked(props.list)
 const { text: search, sought } = useSearchText(80)
-const { page, rows, failure, stale, loading, reload, more } = useListRows(
-  props.list,
-  computed(() => ({ ...asked.asked.value, q: sought.value || undefined })),
-)
+const wanted = computed(() => ({ ...asked.asked.value, q: sought.value || undefined }))
+const { page, rows, failure, stale, loading, reload, more } = useListRows(props.list, wanted)
 const chosen = ref<ReadonlySet<string>>(new Set())
 const compact = ref<{ show: (index: number) => void }>()
 const table = ref<{ copy: () => Promise<void> }>()
@@ -126,11 +124,9 @@ function clear(): void {
   search.value = ''
   asked.set({ q: undefined, where: undefined, state: undefined, view: 'all', saved: undefined })
 }
-const hides = computed(() => {
-  const one = page.value
-  if (!one || one.hidden === 0) return ''
-  return `; hides ${one.countIsFloor ? 'more' : one.hidden}`
-})
+const hides = computed(() =>
+  page.value?.hidden ? `; hides ${page.value.countIsFloor ? 'more' : page.value.hidden}` : '',
+)
 defineExpose({ reload })
 </script>
 

@@ -1,5 +1,4 @@
 <script setup lang="ts" generic="Row extends object">
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { arrange, changeLook, type ColumnLook, moveLook } from '#core/lists/looks.ts'
@@ -9,8 +8,6 @@ import {
   decimals,
   fitRoom,
   fitWidths,
-  seats,
-  stepOf,
   type TableColumn,
   type TableItem,
   textWidth,
@@ -20,6 +17,7 @@ import TableHead from '#web/shared/table/TableHead.vue'
 import TableLine from '#web/shared/table/TableLine.vue'
 import TableTotals from '#web/shared/table/TableTotals.vue'
 import { useColumns } from '#web/shared/table/useColumns.ts'
+import { useSeats } from '#web/shared/table/useSeats.ts'
 
 /**
  * A table of any length: only the lines in sight are drawn. Its columns are sized, moved, pinned and hidden as `looks` says; its lines are
@@ -124,28 +122,13 @@ const layout = computed(() => {
   return { columns, width: start }
 })
 
-const virtual = useVirtualizer(
-  computed(() => ({
-    count: props.items.length,
-    getScrollElement: () => scroller.value ?? null,
-    estimateSize: () => height.value,
-    overscan: 0,
-    scrollPaddingEnd: 40,
-    scrollPaddingStart: 34,
-  })),
-)
-const count = computed(() => Math.ceil(sight.value / height.value))
-const first = computed(() => stepOf(virtual.value.range?.startIndex ?? 0))
-const lines = computed(() => seats(first.value, count.value, props.items.length))
-const total = computed(() => virtual.value.getTotalSize())
-const placed = (index: number): string => `transform: translateY(${index * height.value}px); height: ${height.value}px`
-watch(
-  () => Math.max(0, ...lines.value),
-  last => {
-    if (last >= props.items.length - 40) emit('end')
-  },
-)
-watch(height, () => virtual.value.measure())
+const { lines, total, placed, show } = useSeats({
+  scroller,
+  sight,
+  height,
+  count: () => props.items.length,
+  end: () => emit('end'),
+})
 watch(
   () => props.items.length,
   length => {
@@ -157,7 +140,7 @@ function go(index: number, extend = false): void {
   const to = Math.max(0, Math.min(props.items.length - 1, index))
   if (extend && props.choosing) chooseSpan(at.value, to)
   at.value = to
-  virtual.value.scrollToIndex(to)
+  show(to)
 }
 let anchor = -1
 function chooseSpan(from: number, to: number): void {
