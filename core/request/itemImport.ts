@@ -1,9 +1,9 @@
 import { readTypedNumber } from '#core/money/entry.ts'
 import { currencies } from '#core/money/currency.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
-import type { PriceTier } from '#core/request/offer.ts'
+import { type PriceTier, tierAt } from '#core/request/offer.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import { type PackConversion, UNITS } from '#core/units/units.ts'
+import { converts, type PackConversion, unitLabel, UNITS } from '#core/units/units.ts'
 import { isDay } from '#core/calendar/days.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
 import { isGtin } from '#core/source/identifiers.ts'
@@ -78,7 +78,8 @@ export const ITEM_COLUMNS = [
 ] as const
 
 /**
- * One row of an item file with its offer, or without one where neither supplier nor price is given. `price` takes decimal comma or point; `tiers` is written `from=price` parted by `|`
+ * One row of an item file with its offer, or without one where neither supplier nor price is given. `price` takes decimal comma or point;
+ * `tiers` is written `from=price` parted by `|`
  * (`100=4.20|500=3.95`) beside the first price, `packs` as `unit=holds` (`BX=12`), countries parted by spaces; `stocked` and `certified` are yes or no.
  */
 export function readItemRow(
@@ -87,7 +88,8 @@ export function readItemRow(
 ): { item?: ImportedItem; reasons: Reason[] } {
   const reasons: Reason[] = []
   const at = (column: string): { place: string } => ({ place: `rows.${number}.${column}` })
-  const text = (column: string): string => (row[column] ?? '').trim()
+  // an apostrophe before a sign keeps spreadsheets from computing: it is not part of the text
+  const text = (column: string): string => (row[column] ?? '').trim().replace(/^'(?=[+-])/, '')
   const figure = (column: string, fallback: string, zero = false): string => {
     const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
     if (
@@ -113,7 +115,10 @@ export function readItemRow(
   const unit = text('unit').toUpperCase() || 'C62'
   if (!(unit in UNITS)) reasons.push(stop('line.unit', { unit }, at('unit')))
   const soldIn = text('sold_in').toUpperCase() || unit
+  const packs = readPacks(text('packs'), number, reasons)
   if (!(soldIn in UNITS)) reasons.push(stop('line.unit', { unit: soldIn }, at('sold_in')))
+  else if (!converts(soldIn, unit, packs))
+    reasons.push(stop('offer.unitOfItem', { unit: unitLabel(soldIn) }, at('sold_in')))
   const currency = text('currency').toUpperCase() || 'EUR'
   if (!currencies.includes(currency)) reasons.push(stop('money.unknownCurrency', { currency }, at('currency')))
   if (!/^\d{0,3}$/.test(text('lead_time_days')))
@@ -171,7 +176,7 @@ export function readItemRow(
     maker: text('maker'),
     makerNumber: text('maker_number'),
     alsoCalled: text('also_called'),
-    packs: readPacks(text('packs'), number, reasons),
+    packs,
     stocked: /^(yes|true|1)$/i.test(text('stocked')),
     certified: /^(yes|true|1)$/i.test(text('certified')),
     discontinuedOn: dayOf('discontinued_on'),
@@ -206,11 +211,14 @@ function readTiers(text: string, number: number, reasons: Reason[]): PriceTier[]
     })
 }
 
-/** An item with one of its offers as the row that reading gives it back from. Figures have a decimal point. */
+/**
+ * An item with one of its offers as the row that reading gives it back from. Figures have a decimal point. Prices of quantities below the
+ * smallest one are left out: nobody can order at them.
+ */
 export function writeItemRow(item: ImportedItem): Record<(typeof ITEM_COLUMNS)[number], string> {
   const offered = item.supplierName !== ''
   const only = (text: string): string => (offered ? text : '')
-  const [first, ...others] = item.tiers
+  const others = item.tiers.filter(tier => new Decimal(tier.from).gt(item.minimum))
   return {
     number: item.number,
     name: item.name,
@@ -222,7 +230,7 @@ export function writeItemRow(item: ImportedItem): Record<(typeof ITEM_COLUMNS)[n
     supplier_item: only(item.supplierItemNumber),
     sold_in: only(item.soldIn),
     currency: only(item.currency),
-    price: only(first?.price ?? ''),
+    price: offered ? tierAt(item.tiers, item.minimum).price : '',
     price_base: only(item.priceBase),
     minimum: only(item.minimum),
     multiple: only(item.multiple),

@@ -275,6 +275,19 @@ describe('rows of an item file', () => {
     expect(readItemRow(rows[0]!, 2).item).to.deep.include({ unit: 'BG', soldIn: 'BX' })
     expect(writeItemRow(readItemRow(rows[2]!, 2).item!)).to.deep.include({ supplier: '', price: '', currency: '' })
     expect(readItemRow({ ...row, price: '' }, 2).reasons.map(reason => reason.place)).to.deep.equal(['rows.2.price'])
+    const { item: whole } = readItemRow(row, 2)
+    const below = { ...whole!, minimum: '50' }
+    expect(readItemRow(writeItemRow(below), 2).item!.tiers, 'what holds from the smallest quantity on').to.deep.equal([
+      { from: '50', price: '23.10' },
+      { from: '200', price: '21.80' },
+    ])
+    expect(
+      readItemRow({ ...row, sold_in: 'BX' }, 2).reasons.map(reason => [reason.code, reason.place]),
+      'no pack says how many are in it',
+    ).to.deep.equal([['offer.unitOfItem', 'rows.2.sold_in']])
+    expect(readItemRow({ ...row, name: "'-40 °C freezer" }, 2).item!.name, 'as it is given out').to.equal(
+      '-40 °C freezer',
+    )
     expect(readItemRow({ ...row, sold_in: 'ZZ' }, 2).reasons.map(reason => reason.code)).to.deep.equal(['line.unit'])
   })
 

@@ -84,7 +84,8 @@ const QUARTER_DAYS = 91
 
 /**
  * A signal from its entries: the figure over the last 365 days, whether it is on the good side of its threshold, and the figure of each of
- * the last six quarters (91 days). It has turned where the same figure, as it was 91 days ago, was good and now is not. Percentages are rounded to one digit, half away from zero; counts are whole.
+ * the last six quarters (91 days). It has turned where the same figure, as it was 91 days ago, was good and now is not. Percentages are
+ * rounded to one digit, half away from zero; counts are whole.
  */
 export function signalOf(
   key: SignalKey,

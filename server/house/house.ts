@@ -22,12 +22,6 @@ export interface MailSender {
   readonly replyTo: string
 }
 
-export interface RateServiceSettings {
-  /** Whether reference rates are fetched on every working day. */
-  readonly daily: boolean
-  readonly last: { at: string; taken: number; fault: 'notConnected' | 'unreachable' | 'unreadable' | null } | null
-}
-
 /** What is set up, by key. A stage adds its own. */
 export interface SettingValues {
   house: House
@@ -35,7 +29,6 @@ export interface SettingValues {
   /** The house's sign, as a `data:` address. */
   logo: string | null
   mailSender: MailSender
-  rateService: RateServiceSettings
   tolerances: ToleranceProfile
   /** Set by the demo's loader alone: everything here is made up. */
   demo: boolean

@@ -17,8 +17,8 @@ const hasOffer = (item: ImportedItem): boolean => item.supplierName !== ''
 const NEEDED = ['number', 'name', 'category'] as const
 
 /**
- * Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed, or none where the row has none. All rows or none; `most`: rows
- * that are taken at once.
+ * Reads an item file with offers; suppliers are found by name or number. A known item gets the offer renewed, or none where the row has
+ * none. All rows or none; `most`: rows that are taken at once.
  */
 export async function importItems(
   call: Write,

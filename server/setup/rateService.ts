@@ -1,11 +1,11 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { ReadRateService } from '#contract/setup/rateService.ts'
+import type { RATE_FAULTS, ReadRateService } from '#contract/setup/rateService.ts'
 import { whyNotRate } from '#core/money/exchange.ts'
 import { notEntered } from '#core/money/referenceRates.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
-import { HOUSE, type RateServiceSettings, readSetting, writeSetting } from '#server/house/house.ts'
+import { HOUSE, readSetting, writeSetting } from '#server/house/house.ts'
 import { inTransaction, type JobParts } from '#server/jobs/parts.ts'
 import { kindTopic, tell } from '#server/news/tell.ts'
 import { saveRate } from '#server/setup/centreActs.ts'
@@ -14,17 +14,23 @@ import { ratesIn } from '#server/setup/registerFiles.ts'
 const TIMEOUT = 10_000
 /** Bytes of a file of rates: those of ten years take less. */
 const MOST_BYTES = 2_000_000
-const NEVER: RateServiceSettings = { daily: false, last: null }
-type Fault = NonNullable<RateServiceSettings['last']>['fault']
+type RateService = ResponseOf<typeof ReadRateService>
+type Fault = (typeof RATE_FAULTS)[number]
+declare module '#server/house/house.ts' {
+  interface SettingValues {
+    rateService: RateService
+  }
+}
+const NEVER: RateService = { daily: false, last: null }
 
-export const readRateService = async (call: Read): Promise<ResponseOf<typeof ReadRateService>> =>
+export const readRateService = async (call: Pick<Read, 'trx'>): Promise<RateService> =>
   (await readSetting(call, 'rateService')) ?? NEVER
 
 /** One after the other: two that fetch at once take each rate once, and what is said of the last time is not written over. */
 const oneByOne = (call: Write): PromiseLike<unknown> =>
   call.trx.raw(`select pg_advisory_xact_lock(hashtext('rate service'))`)
 
-async function changeService(call: Write, change: Partial<RateServiceSettings>): Promise<void> {
+async function changeService(call: Write, change: Partial<RateService>): Promise<void> {
   await oneByOne(call)
   await writeSetting(call, 'rateService', { ...(await readRateService(call)), ...change })
 }
@@ -44,7 +50,7 @@ export async function askForRates(call: Write): Promise<Record<string, never>> {
 
 /** Fetches the reference rates of the day, where somebody asked for them or wants them every day. Says how many were taken in. */
 export async function fetchRates(parts: JobParts, asked: boolean): Promise<number> {
-  if (!asked && !(await readRateService({ trx: parts.db } as Read)).daily) return 0
+  if (!asked && !(await readRateService({ trx: parts.db })).daily) return 0
   const got = await fetched(parts.settings.ratesUrl)
   return await inTransaction(parts, async call => {
     await oneByOne(call)
@@ -75,7 +81,7 @@ async function fetched(url: string): Promise<{ bytes: Buffer } | { fault: Fault 
   }
 }
 
-async function takeRates(call: Write, bytes: Buffer): Promise<{ taken: number; fault: Fault }> {
+async function takeRates(call: Write, bytes: Buffer): Promise<{ taken: number; fault: Fault | null }> {
   try {
     const { rates } = await ratesIn(call, bytes)
     const fresh = notEntered(rates, await call.trx('exchangeRates')).filter(
