@@ -8,6 +8,7 @@ import { PASSWORD_LETTERS } from '#core/people/password.ts'
 import DoorFrame from '#web/frame/DoorFrame.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { t } from '#web/shared/language.ts'
@@ -33,7 +34,7 @@ async function enter(): Promise<void> {
     <template v-if="link">
       <h1>{{ link.purpose === 'reset' ? t('Choose a new password') : t('Welcome, {name}', { name: link.name }) }}</h1>
       <p class="quiet">{{ t('You sign in with {email}.', { email: link.email }) }}</p>
-      <form @submit.prevent="enter">
+      <EntryForm :reasons="reasons" :busy="busy" @submit="enter">
         <FormField :label="t('A password of at least {least} letters', PASSWORD_LETTERS)" place="password"
           ><ElInput
             v-model="password"
@@ -43,13 +44,12 @@ async function enter(): Promise<void> {
             data-test="new-password"
         /></FormField>
         <p class="quiet">{{ t('A few words with blanks between them are easy to keep in mind and hard to guess.') }}</p>
-        <ReasonList :reasons="reasons" />
         <p class="bar">
           <ElButton type="primary" native-type="submit" :disabled="busy || password === ''" data-test="use-link">{{
             t('Choose it and come in')
           }}</ElButton>
         </p>
-      </form>
+      </EntryForm>
     </template>
     <template v-else-if="reasons.length">
       <h1>{{ t('This link does not open') }}</h1>

@@ -4,7 +4,7 @@ import { onMounted, ref, shallowRef } from 'vue'
 import { ConfirmSecondFactor, StartSecondFactor } from '#contract/account/endpoints.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api } from '#web/api.ts'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { t } from '#web/shared/language.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -25,7 +25,7 @@ async function confirm(): Promise<void> {
 </script>
 
 <template>
-  <form class="factor" @submit.prevent="confirm">
+  <EntryForm class="factor" :reasons="reasons" :busy="busy" @submit="confirm">
     <template v-if="started">
       <p>{{ t('Scan this with an authenticator on your phone, then type the code that it shows.') }}</p>
       <img :src="started.picture" width="180" height="180" :alt="t('The secret as a picture')" />
@@ -36,7 +36,6 @@ async function confirm(): Promise<void> {
         ><ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" data-test="factor-code"
       /></FormField>
     </template>
-    <ReasonList :reasons="reasons" />
     <p class="bar">
       <ElButton
         type="primary"
@@ -45,7 +44,7 @@ async function confirm(): Promise<void> {
         data-test="factor-confirm"
         >{{ t('Set it') }}</ElButton><slot />
     </p>
-  </form>
+  </EntryForm>
 </template>
 
 <style scoped>

@@ -8,8 +8,8 @@ import SecondFactorBox from '#web/account/SecondFactorBox.vue'
 import { api } from '#web/api.ts'
 import HouseMark from '#web/frame/HouseMark.vue'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import RowButton from '#web/shared/RowButton.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import { t } from '#web/shared/language.ts'
@@ -71,7 +71,7 @@ function goTo(next: 'password' | 'lost'): void {
         Nobody has set this house up yet. Whoever started the program was shown a link to the page that does it;
         <code>./ivory setup --link</code> on the server shows another one.
       </p>
-      <form v-else-if="step === 'password'" @submit.prevent="signIn">
+      <EntryForm v-else-if="step === 'password'" :reasons="reasons" :busy="busy" @submit="signIn">
         <FormField :label="t('Mail address')"
           ><ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></FormField>
@@ -79,7 +79,6 @@ function goTo(next: 'password' | 'lost'): void {
           ><ElInput v-model="password" type="password" autocomplete="current-password" name="password" show-password
         /></FormField>
         <p v-if="refused" role="alert" class="tone-stop">{{ refused }}</p>
-        <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email || !password">{{
           t('Sign in')
         }}</ElButton>
@@ -91,31 +90,34 @@ function goTo(next: 'password' | 'lost'): void {
         <p v-if="session.single">
           <a href="/api/sign-in/single" data-test="single">{{ t('Come in with {name}', { name: session.single }) }}</a>
         </p>
-      </form>
-      <form v-else-if="step === 'code'" @submit.prevent="enter(() => api(ProveCode, { body: { code } }))">
+      </EntryForm>
+      <EntryForm
+        v-else-if="step === 'code'"
+        :reasons="reasons"
+        :busy="busy"
+        @submit="enter(() => api(ProveCode, { body: { code } }))"
+      >
         <FormField :label="t('The code that your authenticator shows')"
           ><ElInput v-model="code" inputmode="numeric" autocomplete="one-time-code" name="code" autofocus
         /></FormField>
-        <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || code.trim().length < 6">{{
           t('Come in')
         }}</ElButton>
         <p class="quiet">{{ t('No authenticator at hand? A steward can reset it.') }}</p>
-      </form>
+      </EntryForm>
       <template v-else-if="step === 'enrol'">
         <p class="first">{{ t('One of your roles must have a second factor.') }}</p>
         <SecondFactorBox @done="goOn" />
       </template>
-      <form v-else-if="step === 'lost'" @submit.prevent="askReset">
+      <EntryForm v-else-if="step === 'lost'" :reasons="reasons" :busy="busy" @submit="askReset">
         <FormField :label="t('Mail address')"
           ><ElInput v-model="email" type="text" autocomplete="username" name="email"
         /></FormField>
-        <ReasonList :reasons="reasons" />
         <ElButton type="primary" native-type="submit" :disabled="busy || !email">{{ t('Send a link') }}</ElButton>
         <p>
           <ElButton link type="primary" @click="goTo('password')">{{ t('Back') }}</ElButton>
         </p>
-      </form>
+      </EntryForm>
       <p v-else role="status">
         {{ t('If there is an account with this address, a link is on its way to it. It works once and for an hour.') }}
       </p>

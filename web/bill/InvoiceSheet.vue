@@ -20,6 +20,8 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, priceText, quantityText, since, unit } from '#web/shared/words.ts'
 import { useSession } from '#web/people/session.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns, type LineSum } from '#web/shared/lineTable.ts'
 
 const route = useRoute()
 const session = useSession()
@@ -41,8 +43,25 @@ const ENDED: Readonly<Record<string, string>> = {
   voided: 'the invoice was voided',
 }
 
-/** Whether a figure of the foot says anything. */
-const other = (figure: 'charges' | 'prepaid' | 'rounding'): boolean => !/^-?[0.]+$/.test(sheet.value![figure])
+/** What stands below the lines: only figures that say anything. */
+const sums = computed((): LineSum[] => {
+  const { charges, taxes, prepaid, rounding, dueOn, payable } = sheet.value!
+  const row = (key: string, line: string, net: string): LineSum => ({ key, cells: { line, net } })
+  const unless0 = (figure: string, made: LineSum): LineSum[] => (/^-?[0.]+$/.test(figure) ? [] : [made])
+  return [
+    ...unless0(charges, row('charges', 'Charges and allowances', amountText(charges))),
+    ...taxes.map(({ category, rate, taxable, tax }) =>
+      row(category + rate, `VAT ${category} ${rate} % on ${amountText(taxable)}`, amountText(tax)),
+    ),
+    ...unless0(prepaid, row('prepaid', 'Prepaid', `−${amountText(prepaid)}`)),
+    ...unless0(rounding, row('rounding', 'Rounding', amountText(rounding))),
+    {
+      ...row('payable', `To pay${dueOn ? `, due ${day(dueOn)}` : ''}`, amountText(payable)),
+      total: true,
+      mark: 'payable',
+    },
+  ]
+})
 
 async function act(name: string): Promise<void> {
   clear()
@@ -123,83 +142,54 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         >
       </section></template
     >
-    <table class="lines section">
-      <thead>
-        <tr>
-          <th />
-          <th>Line</th>
-          <th class="num">Quantity</th>
-          <th class="num">Price</th>
-          <th class="num">Net, {{ sheet.currency }}</th>
-          <th>Ordered, and how far it has come</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="line in sheet.lines" :key="line.id">
-          <td class="unit">{{ line.position }}</td>
-          <td>
-            {{ line.description }}<small>tax {{ line.tax }}</small>
-          </td>
-          <td class="num">
-            {{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span>
-          </td>
-          <td class="num">
-            {{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span
-            ><small v-if="line.orderPrice">ordered {{ line.orderPrice }}</small>
-          </td>
-          <td class="num">{{ amountText(line.net) }}</td>
-          <td>
-            <template v-if="line.orderNumber"
-              ><RouterLink v-if="line.orderPath" :to="line.orderPath"
-                >{{ line.orderNumber }} line {{ line.orderPosition }}</RouterLink
-              ><template v-else>{{ line.orderNumber }} line {{ line.orderPosition }}</template
-              ><GaugeBar v-if="line.gauge" :gauge="line.gauge" /></template
-            ><ElSelect
-              v-else-if="sheet.linkable.length && session.may('invoice.write')"
-              placeholder="Link to an order line"
-              filterable
-              default-first-option
-              :model-value="''"
-              :data-test="`link-${line.position}`"
-              @change="link(line.id, $event)"
-              ><ElOption v-for="one in sheet.linkable" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
-            ><span v-else class="quiet">no order line</span>
-          </td>
-        </tr>
-        <tr v-if="other('charges')">
-          <td />
-          <td colspan="3">Charges and allowances</td>
-          <td class="num">{{ amountText(sheet.charges) }}</td>
-          <td />
-        </tr>
-        <tr v-for="tax in sheet.taxes" :key="tax.category + tax.rate">
-          <td />
-          <td colspan="3">VAT {{ tax.category }} {{ tax.rate }} % on {{ amountText(tax.taxable) }}</td>
-          <td class="num">{{ amountText(tax.tax) }}</td>
-          <td />
-        </tr>
-        <tr v-if="other('prepaid')">
-          <td />
-          <td colspan="3">Prepaid</td>
-          <td class="num">−{{ amountText(sheet.prepaid) }}</td>
-          <td />
-        </tr>
-        <tr v-if="other('rounding')">
-          <td />
-          <td colspan="3">Rounding</td>
-          <td class="num">{{ amountText(sheet.rounding) }}</td>
-          <td />
-        </tr>
-        <tr class="total">
-          <td />
-          <td colspan="3">
-            To pay<template v-if="sheet.dueOn">, due {{ day(sheet.dueOn) }}</template>
-          </td>
-          <td class="num" data-test="payable">{{ amountText(sheet.payable) }}</td>
-          <td />
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      class="section"
+      :rows="sheet.lines"
+      :columns="
+        lineColumns({
+          '-position': 'Position',
+          line: 'Line',
+          '#quantity': 'Quantity',
+          '#price': 'Price',
+          '#net': `Net, ${sheet.currency}`,
+          ordered: 'Ordered, and how far it has come',
+        })
+      "
+      label="Lines"
+      :key-of="line => line.id"
+      :sums="sums"
+      ><template #position="{ row: line }"
+        ><span class="unit">{{ line.position }}</span></template
+      >
+      <template #line="{ row: line }"
+        >{{ line.description }}<small>tax {{ line.tax }}</small></template
+      >
+      <template #quantity="{ row: line }"
+        >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template
+      >
+      <template #price="{ row: line }"
+        >{{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span
+        ><small v-if="line.orderPrice">ordered {{ line.orderPrice }}</small></template
+      >
+      <template #net="{ row: line }">{{ amountText(line.net) }}</template>
+      <template #ordered="{ row: line }"
+        ><template v-if="line.orderNumber"
+          ><RouterLink v-if="line.orderPath" :to="line.orderPath"
+            >{{ line.orderNumber }} line {{ line.orderPosition }}</RouterLink
+          ><template v-else>{{ line.orderNumber }} line {{ line.orderPosition }}</template
+          ><GaugeBar v-if="line.gauge" :gauge="line.gauge" /></template
+        ><ElSelect
+          v-else-if="sheet.linkable.length && session.may('invoice.write')"
+          placeholder="Link to an order line"
+          filterable
+          default-first-option
+          :model-value="''"
+          :data-test="`link-${line.position}`"
+          @change="link(line.id, $event)"
+          ><ElOption v-for="one in sheet.linkable" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
+        ><span v-else class="quiet">no order line</span></template
+      >
+    </LineTable>
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">

@@ -2,6 +2,8 @@
 import { ElDialog } from 'element-plus'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 import { useShortcuts } from '#web/shared/useShortcuts.ts'
 import { STAGES } from '#web/frame/stages.ts'
 
@@ -22,6 +24,7 @@ const KEYS: readonly [string, string][] = [
   ['C, I', 'on the Desk: chase or issue all of a group'],
   ['?', 'this list'],
 ]
+const COLUMNS = lineColumns({ keys: 'Keys', what: 'What they do' })
 
 useShortcuts(
   {
@@ -48,16 +51,12 @@ useShortcuts(
 
 <template>
   <ElDialog v-model="open" title="Keys" width="440px">
-    <table class="lines">
-      <tbody>
-        <tr v-for="[keys, what] in KEYS" :key="keys">
-          <td>
-            <kbd>{{ keys }}</kbd>
-          </td>
-          <td>{{ what }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable :rows="KEYS" :columns="COLUMNS" label="Keys" bare :key-of="([keys]) => keys">
+      <template #keys="{ row: [keys] }"
+        ><kbd>{{ keys }}</kbd></template
+      >
+      <template #what="{ row: [, what] }">{{ what }}</template>
+    </LineTable>
     <h3 class="grammar">A line as you would say it</h3>
     <p>
       Quantity and item, and in any order: <b>to</b> a place, <b>by</b> a day, <b>on</b> an account, <b>#</b>project,

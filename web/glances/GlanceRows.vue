@@ -2,6 +2,8 @@
 import { ElButton } from 'element-plus'
 import { computed, defineAsyncComponent, ref } from 'vue'
 import type { GlancePart } from '#contract/glances/endpoints.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 import { LABELS } from '#web/shared/labels.ts'
 import { amountText, label, words } from '#web/shared/words.ts'
 
@@ -15,8 +17,14 @@ function titleOf(title: string): string {
   const [group = '', ...rest] = title.split('.')
   return rest.length > 0 && group in LABELS ? label(group as 'hold', rest.join('.')) : title
 }
-const counted = computed(() => props.part.rows.some(row => row.count !== null))
-const valued = computed(() => props.part.rows.some(row => row.amount !== null))
+const columns = computed(() =>
+  lineColumns({
+    title: 'What',
+    ...(props.part.rows.some(row => row.count !== null) ? { '#count': 'How many' } : {}),
+    ...(props.part.rows.some(row => row.amount !== null) ? { '#amount': 'Amount' } : {}),
+    says: 'Why',
+  }),
+)
 function said(row: (typeof props.part.rows)[number]): string {
   if (!row.says) return ''
   const roles = row.says.details.roles
@@ -37,23 +45,20 @@ function said(row: (typeof props.part.rows)[number]): string {
 </script>
 
 <template>
-  <table class="lines">
-    <tbody>
-      <tr v-for="(row, index) in part.rows" :key="index">
-        <td class="title">
-          <RouterLink :to="row.to">{{ titleOf(row.title) }}</RouterLink>
-        </td>
-        <td v-if="counted" class="num">{{ row.count ?? '' }}</td>
-        <td v-if="valued" class="num">
-          <template v-if="row.amount"
-            ><small class="unit">{{ row.says?.details.currency ?? currency }}</small>
-            {{ amountText(row.amount) }}</template
-          >
-        </td>
-        <td :class="row.says ? `tone-${row.tone}` : ''">{{ said(row) }}</td>
-      </tr>
-    </tbody>
-  </table>
+  <LineTable class="rows" :rows="part.rows" :columns="columns" :label="label('glance', part.key)" bare>
+    <template #title="{ row }"
+      ><RouterLink :to="row.to">{{ titleOf(row.title) }}</RouterLink></template
+    >
+    <template #count="{ row }">{{ row.count ?? '' }}</template>
+    <template #amount="{ row }"
+      ><template v-if="row.amount"
+        ><small class="unit">{{ row.says?.details.currency ?? currency }}</small> {{ amountText(row.amount) }}</template
+      ></template
+    >
+    <template #says="{ row }"
+      ><span :class="row.says ? `tone-${row.tone}` : ''">{{ said(row) }}</span></template
+    >
+  </LineTable>
   <p class="bar after">
     <ElButton v-if="part.together" type="primary" data-test="glance-together" @click="acting = true"
       >{{ label('action', part.together.act) }} these {{ part.together.ids.length }}</ElButton
@@ -70,20 +75,20 @@ function said(row: (typeof props.part.rows)[number]): string {
 </template>
 
 <style scoped>
-table.lines {
+.rows :deep(table) {
   width: auto;
   min-width: min(100%, 520px);
 }
-table.lines td {
+.rows :deep(td) {
   padding: 5px 24px 5px 0;
 }
-table.lines td.title {
+.rows :deep(td:first-child) {
   font-weight: 500;
 }
-td small.unit {
+small.unit {
   display: inline;
 }
-td.title a {
+.rows a {
   color: var(--ink);
 }
 .after {

@@ -6,9 +6,9 @@ import { AskTransfer, DecideTransfer, ListTransfers, type TransferJson } from '#
 import { ReadChoices } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText, label, since } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -89,7 +89,7 @@ async function go(reason: string): Promise<void> {
     </section>
     <section v-if="session.may('budget.transfer')" class="section">
       <h2>Ask for a transfer</h2>
-      <div class="form-grid">
+      <EntryForm :reasons="asking ? [] : reasons" :busy="busy" columns @submit="ask">
         <FormField label="From" place="fromId"
           ><ElSelect v-model="form.fromId" filterable default-first-option data-test="transfer-from"
             ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect></FormField
@@ -101,11 +101,12 @@ async function go(reason: string): Promise<void> {
         ><FormField label="Why"
           ><ElInput v-model="form.reason" maxlength="1000" data-test="transfer-reason"
         /></FormField>
-      </div>
-      <ReasonList v-if="!asking" :reasons="reasons" />
-      <p class="bar gap">
-        <ElButton type="primary" :disabled="busy || !ready" data-test="ask-transfer" @click="ask">Ask for it</ElButton>
-      </p>
+        <template #acts>
+          <ElButton type="primary" :disabled="busy || !ready" data-test="ask-transfer" native-type="submit"
+            >Ask for it</ElButton
+          >
+        </template></EntryForm
+      >
     </section>
     <section v-if="decided.length" class="section">
       <h2>Decided</h2>

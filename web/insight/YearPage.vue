@@ -12,6 +12,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The change of the fiscal year, cost centre by cost centre: seen before it is done. */
 const session = useSession()
@@ -88,33 +90,39 @@ async function go(reason: string): Promise<void> {
     <p v-if="done" class="reasons note" role="status" data-test="year-done">{{ done }}</p>
     <p v-else-if="preview?.done" class="reasons note">This was done already.</p>
     <ReasonList v-if="!asking" :reasons="reasons" />
-    <table v-if="moves.length" class="lines section">
-      <thead>
-        <tr>
-          <th>Account</th>
-          <th class="num">Open, carried</th>
-          <th class="num">Its budget</th>
-          <th class="num">What is left</th>
-          <th class="num">Lines</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="move in moves" :key="move.account">
-          <td>{{ move.account }}</td>
-          <td class="num">{{ amountText(move.carried) }}</td>
-          <td class="num">{{ amountText(move.budget) }}</td>
-          <td class="num">{{ amountText(move.rest) }}</td>
-          <td class="num">{{ move.lines }}</td>
-        </tr>
-        <tr class="total">
-          <td>In all, {{ preview?.currency }}</td>
-          <td class="num">{{ sum('carried') }}</td>
-          <td class="num">{{ sum('budget') }}</td>
-          <td class="num">{{ sum('rest') }}</td>
-          <td />
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      class="section"
+      v-if="moves.length"
+      :rows="moves"
+      :columns="
+        lineColumns({
+          account: 'Account',
+          '#carried': 'Open, carried',
+          '#budget': 'Its budget',
+          '#rest': 'What is left',
+          '#lines': 'Lines',
+        })
+      "
+      label="What moves"
+      :key-of="move => move.account"
+      :sums="[
+        {
+          key: 'all',
+          cells: {
+            account: `In all, ${preview?.currency}`,
+            carried: sum('carried'),
+            budget: sum('budget'),
+            rest: sum('rest'),
+          },
+          total: true,
+        },
+      ]"
+      ><template #account="{ row: move }">{{ move.account }}</template>
+      <template #carried="{ row: move }">{{ amountText(move.carried) }}</template>
+      <template #budget="{ row: move }">{{ amountText(move.budget) }}</template>
+      <template #rest="{ row: move }">{{ amountText(move.rest) }}</template>
+      <template #lines="{ row: move }">{{ move.lines }}</template></LineTable
+    >
     <p v-else-if="preview && !preview.done" class="empty">
       Nothing of {{ form.costCentre }} is open in {{ form.fromYear }}.
     </p>

@@ -8,6 +8,8 @@ import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, words } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What an act will do with each of several documents; then does it, and says with which it was not possible and why. */
 const props = defineProps<{ kind: 'order'; act: TogetherAct; ids: readonly string[] }>()
@@ -57,16 +59,22 @@ const count = (some: readonly unknown[] | undefined): string => (some?.length ==
         >. Each is done for itself.
       </p>
       <div class="rows">
-        <table class="lines" data-test="together-preview">
-          <tbody>
-            <tr v-for="row in shown" :key="row.id">
-              <td class="nowrap">{{ row.number }}</td>
-              <td>{{ row.title }}</td>
-              <td v-if="row.possible">{{ words(row.says) }}</td>
-              <td v-else class="tone-attention">◆ {{ row.reasons.map(one => words(one)).join(' ') }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          data-test="together-preview"
+          :rows="shown"
+          :columns="lineColumns({ number: 'Number', title: 'Title', says: 'What happens' })"
+          label="What each will do"
+          bare
+          :key-of="row => row.id"
+          ><template #number="{ row }"
+            ><span class="nowrap">{{ row.number }}</span></template
+          >
+          <template #title="{ row }">{{ row.title }}</template>
+          <template #says="{ row }"
+            ><template v-if="row.possible">{{ words(row.says) }}</template
+            ><span v-else class="tone-attention">◆ {{ row.reasons.map(one => words(one)).join(' ') }}</span></template
+          ></LineTable
+        >
       </div>
       <EntryForm :reasons="reasons" :busy="busy" @submit="go">
         <FormField :label="act === 'chase' ? 'A sentence for the suppliers, if you like' : 'Reason, if you like'"

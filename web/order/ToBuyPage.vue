@@ -11,6 +11,7 @@ import { sumTexts } from '#core/money/text.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
 import ListPane from '#web/lists/ListPane.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -231,7 +232,7 @@ const ask = (what: Asking): void => {
       @close="asking = ''"
       ><template v-if="line"
         ><p>{{ line.description }}: {{ line.open }} {{ unit(line.unit) }} are to be bought.</p>
-        <div class="form-grid gap">
+        <EntryForm :reasons="reasons" :busy="busy" columns @submit="split">
           <FormField :label="`Cut off, ${unit(line.unit)}`"
             ><NumberField v-model="part.quantity" label="Cut off" data-test="split-quantity" /></FormField
           ><FormField label="From the offer of" v-if="line.offers.length"
@@ -251,12 +252,12 @@ const ask = (what: Asking): void => {
                   :label="one.label" /></ElSelect></FormField
             ><FormField label="At"><NumberField v-model="part.price" label="Price" /></FormField
           ></template>
-        </div>
-        <ReasonList :reasons="reasons"
-      /></template>
-      <template #footer
-        ><ElButton type="primary" :disabled="busy || !part.quantity" data-test="split-go" @click="split">Split</ElButton
-        ><ElButton @click="asking = ''">Leave it</ElButton></template
+          <template #acts
+            ><ElButton type="primary" :disabled="busy || !part.quantity" data-test="split-go" native-type="submit"
+              >Split</ElButton
+            ><ElButton @click="asking = ''">Leave it</ElButton></template
+          ></EntryForm
+        ></template
       ></ElDialog
     >
   </div>

@@ -11,6 +11,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since, words } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const session = useSession()
 
@@ -51,58 +53,59 @@ async function settle(note: string): Promise<void> {
       }}
     </p>
     <ReasonList :reasons="sheet.faults" />
-    <table v-if="sheet.items.length" class="lines section">
-      <thead>
-        <tr>
-          <th>About</th>
-          <th>It says</th>
-          <th class="num">Amount</th>
-          <th>Payment</th>
-          <th>What became of it</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in sheet.items" :key="one.id" data-test="bank-item">
-          <td>
-            {{ label('bank level', one.level) }}<small>{{ one.reference }}</small>
-          </td>
-          <td>
-            {{ label('bank outcome', one.outcome)
-            }}<small>{{ [one.status, one.reasonCode].filter(Boolean).join(', ') }}</small>
-          </td>
-          <td class="num">
-            <template v-for="amount in one.amounts" :key="amount.currency + amount.amount"
-              >{{ amountText(amount.amount) }} <span class="unit">{{ amount.currency }}</span><br /></template
-            ><small v-if="one.date">{{ day(one.date) }}</small>
-          </td>
-          <td>
-            <template v-for="payment in one.payments" :key="payment.endToEndId"
-              ><RouterLink :to="payment.path">{{ payment.runNumber }}</RouterLink
-              ><small>{{ payment.endToEndId }}</small></template
-            >
-          </td>
-          <td :class="{ 'tone-attention': one.effect === 'open' && !one.settled }">
-            {{ one.why ? words(one.why) : label('bank effect', one.effect) }}
-            <small v-if="one.settled"
-              >{{ one.settled.by }}, {{ since(one.settled.at) }}: “{{ one.settled.note }}”</small
-            >
-            <ElButton
-              v-else-if="one.effect === 'open' && sheet.maySettle"
-              size="small"
-              :disabled="busy"
-              data-test="settle-item"
-              @click="
-                () => {
-                  clear()
-                  settling = one.id
-                }
-              "
-              >Dealt with</ElButton
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      class="section"
+      v-if="sheet.items.length"
+      :rows="sheet.items"
+      :columns="
+        lineColumns({
+          about: 'About',
+          says: 'It says',
+          '#amount': 'Amount',
+          payment: 'Payment',
+          became: 'What became of it',
+        })
+      "
+      label="What the bank says"
+      :key-of="one => one.id"
+      ><template #about="{ row: one }"
+        >{{ label('bank level', one.level) }}<small>{{ one.reference }}</small></template
+      >
+      <template #says="{ row: one }"
+        >{{ label('bank outcome', one.outcome)
+        }}<small>{{ [one.status, one.reasonCode].filter(Boolean).join(', ') }}</small></template
+      >
+      <template #amount="{ row: one }"
+        ><template v-for="amount in one.amounts" :key="amount.currency + amount.amount"
+          >{{ amountText(amount.amount) }} <span class="unit">{{ amount.currency }}</span><br /></template
+        ><small v-if="one.date">{{ day(one.date) }}</small></template
+      >
+      <template #payment="{ row: one }"
+        ><template v-for="payment in one.payments" :key="payment.endToEndId"
+          ><RouterLink :to="payment.path">{{ payment.runNumber }}</RouterLink
+          ><small>{{ payment.endToEndId }}</small></template
+        ></template
+      >
+      <template #became="{ row: one }"
+        ><span :class="{ 'tone-attention': one.effect === 'open' && !one.settled }"
+          >{{ one.why ? words(one.why) : label('bank effect', one.effect) }}
+          <small v-if="one.settled">{{ one.settled.by }}, {{ since(one.settled.at) }}: “{{ one.settled.note }}”</small>
+          <ElButton
+            v-else-if="one.effect === 'open' && sheet.maySettle"
+            size="small"
+            :disabled="busy"
+            data-test="settle-item"
+            @click="
+              () => {
+                clear()
+                settling = one.id
+              }
+            "
+            >Dealt with</ElButton
+          ></span
+        ></template
+      ></LineTable
+    >
     <ActDialog
       :open="settling !== ''"
       title="Dealt with"

@@ -13,6 +13,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const session = useSession()
 
@@ -98,49 +100,57 @@ async function go(reason: string): Promise<void> {
         The bank could not be reached with its file; it is tried again by itself. {{ sheet.trouble }}
       </p></template
     >
-    <table class="lines section">
-      <thead>
-        <tr>
-          <th>To</th>
-          <th>Invoice</th>
-          <th>Account</th>
-          <th>Due</th>
-          <th class="num">Amount</th>
-          <th>State</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in sheet.payments" :key="one.id">
-          <td>{{ one.supplier }}</td>
-          <td class="iban">
-            <RouterLink :to="one.invoicePath">{{ one.invoiceNumber }}</RouterLink>
-          </td>
-          <td class="iban">
-            {{ one.iban.slice(0, 4) }} … {{ one.iban.slice(-6)
-            }}<small v-if="one.accountState !== 'proven'" class="tone-attention"
-              >◆ {{ one.accountState === 'unproven' ? 'account to be checked' : 'account was changed' }}</small
-            >
-          </td>
-          <td class="iban">{{ day(one.dueOn) }}</td>
-          <td class="num">
-            {{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span>
-          </td>
-          <td :class="{ 'tone-stop': isIn(PAYMENT_GROUPS.failed, one.state), 'tone-settled': one.state === 'paid' }">
-            {{ label('payment', one.state)
-            }}<small v-if="one.bankReason"
-              >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small
-            ><small v-if="one.paidOn">{{ day(one.paidOn) }}</small>
-          </td>
-        </tr>
-        <tr v-for="total in sheet.totals" :key="total.currency" class="total">
-          <td colspan="4">{{ total.payments }} payments</td>
-          <td class="num">
-            {{ amountText(total.amount) }} <span class="unit">{{ total.currency }}</span>
-          </td>
-          <td />
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      class="section"
+      :rows="sheet.payments"
+      :columns="
+        lineColumns({
+          to: 'To',
+          invoice: 'Invoice',
+          account: 'Account',
+          due: 'Due',
+          '#amount': 'Amount',
+          state: 'State',
+        })
+      "
+      label="Payments"
+      :key-of="one => one.id"
+      :sums="
+        sheet.totals.map(one => ({
+          key: one.currency,
+          cells: { to: `${one.payments} payments`, amount: `${amountText(one.amount)} ${one.currency}` },
+          total: true,
+        }))
+      "
+      ><template #to="{ row: one }">{{ one.supplier }}</template>
+      <template #invoice="{ row: one }"
+        ><span class="iban"
+          ><RouterLink :to="one.invoicePath">{{ one.invoiceNumber }}</RouterLink></span
+        ></template
+      >
+      <template #account="{ row: one }"
+        ><span class="iban"
+          >{{ one.iban.slice(0, 4) }} … {{ one.iban.slice(-6)
+          }}<small v-if="one.accountState !== 'proven'" class="tone-attention"
+            >◆ {{ one.accountState === 'unproven' ? 'account to be checked' : 'account was changed' }}</small
+          ></span
+        ></template
+      >
+      <template #due="{ row: one }"
+        ><span class="iban">{{ day(one.dueOn) }}</span></template
+      >
+      <template #amount="{ row: one }"
+        >{{ amountText(one.amount) }} <span class="unit">{{ one.currency }}</span></template
+      >
+      <template #state="{ row: one }"
+        ><span :class="{ 'tone-stop': isIn(PAYMENT_GROUPS.failed, one.state), 'tone-settled': one.state === 'paid' }"
+          >{{ label('payment', one.state)
+          }}<small v-if="one.bankReason"
+            >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small
+          ><small v-if="one.paidOn">{{ day(one.paidOn) }}</small></span
+        ></template
+      ></LineTable
+    >
     <template #margin
       ><section v-if="sheet.messages.length">
         <h3>The bank said</h3>

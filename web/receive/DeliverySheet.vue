@@ -14,6 +14,8 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, quantityText, since, unit } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const route = useRoute()
 const id = computed(() => String(route.params.id))
@@ -133,104 +135,108 @@ async function reverse(reason: string): Promise<void> {
               :label="place.label" /></ElSelect></FormField
         ><FormField label="Note" class="grow"><ElInput v-model="form.note" /></FormField></div
     ></template>
-    <table class="lines section">
-      <thead>
-        <tr>
-          <th class="not-phone" />
-          <th>Line</th>
-          <th class="num">Expected</th>
-          <th class="num not-phone">In so far</th>
-          <th v-if="mine.length" class="num">Count now</th>
-          <th class="not-phone">How far it has come</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="line in sheet.lines" :key="line.id">
-          <td class="unit not-phone">{{ line.position }}</td>
-          <td>
-            {{ line.description
-            }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
-            ><small v-if="line.promisedDate || line.needBy">expected {{ day(line.promisedDate ?? line.needBy) }}</small>
-          </td>
-          <td class="num">
-            {{ quantityText(line.ordered) }} <span class="unit">{{ unit(line.unit) }}</span><small
-              v-if="line.done !== '0'"
-              class="only-phone"
-              >{{ quantityText(line.done) }} in</small
+    <LineTable
+      class="section"
+      :rows="sheet.lines"
+      :columns="
+        lineColumns({
+          '-^position': 'Position',
+          line: 'Line',
+          '#expected': 'Expected',
+          '#^done': 'In so far',
+          ...(mine.length ? { '#count': 'Count now' } : {}),
+          '^gauge': 'How far it has come',
+        })
+      "
+      label="Lines"
+      :key-of="line => line.id"
+      ><template #position="{ row: line }"
+        ><span class="unit">{{ line.position }}</span></template
+      >
+      <template #line="{ row: line }"
+        >{{ line.description
+        }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
+        ><small v-if="line.promisedDate || line.needBy"
+          >expected {{ day(line.promisedDate ?? line.needBy) }}</small
+        ></template
+      >
+      <template #expected="{ row: line }"
+        >{{ quantityText(line.ordered) }} <span class="unit">{{ unit(line.unit) }}</span><small
+          v-if="line.done !== '0'"
+          class="only-phone"
+          >{{ quantityText(line.done) }} in</small
+        ></template
+      >
+      <template #done="{ row: line }">{{ quantityText(line.done) }}</template>
+      <template #count="{ row: line }"
+        ><span :data-place="`lines.${line.position}.quantity`"
+          ><NumberField
+            v-if="line.mayProve"
+            :model-value="counts[line.id] ?? ''"
+            :label="`Count of ${line.description}`"
+            width="110px"
+            :data-test="`count-${line.position}`"
+            @update:model-value="set(line.id, $event)"
+          /><small v-else>{{
+            line.proof === 'none'
+              ? 'nothing to prove'
+              : ['goods', 'goodsByAmount'].includes(line.kind)
+                ? 'a receiver counts it'
+                : 'the requester accepts it'
+          }}</small
+          ><template v-if="line.mayProve"
+            ><ElButton
+              link
+              v-for="one in line.instalments"
+              :key="one.title"
+              class="instalment"
+              :data-test="`instalment-${line.position}`"
+              @click="set(line.id, one.amount)"
             >
-          </td>
-          <td class="num not-phone">{{ quantityText(line.done) }}</td>
-          <td v-if="mine.length" class="num" :data-place="`lines.${line.position}.quantity`">
-            <NumberField
-              v-if="line.mayProve"
-              :model-value="counts[line.id] ?? ''"
-              :label="`Count of ${line.description}`"
-              width="110px"
-              :data-test="`count-${line.position}`"
-              @update:model-value="set(line.id, $event)"
-            /><small v-else>{{
-              line.proof === 'none'
-                ? 'nothing to prove'
-                : ['goods', 'goodsByAmount'].includes(line.kind)
-                  ? 'a receiver counts it'
-                  : 'the requester accepts it'
-            }}</small
-            ><template v-if="line.mayProve"
-              ><ElButton
-                link
-                v-for="one in line.instalments"
-                :key="one.title"
-                class="instalment"
-                :data-test="`instalment-${line.position}`"
-                @click="set(line.id, one.amount)"
-              >
-                {{ one.title }}: {{ amountText(one.amount) }}
-              </ElButton></template
-            >
-          </td>
-          <td class="not-phone"><GaugeBar :gauge="line.gauge" /></td>
-        </tr>
-      </tbody>
-    </table>
+              {{ one.title }}: {{ amountText(one.amount) }}
+            </ElButton></template
+          ></span
+        ></template
+      >
+      <template #gauge="{ row: line }"><GaugeBar :gauge="line.gauge" /></template
+    ></LineTable>
     <section v-if="sheet.receipts.length" class="section">
       <h2>Receipts</h2>
-      <table class="lines">
-        <tbody>
-          <tr v-for="one in sheet.receipts" :key="one.id">
-            <td>
-              <b>{{ one.number }}</b><small :class="{ 'tone-attention': one.state === 'reversed' }">{{
-                label('state', one.state)
-              }}</small>
-            </td>
-            <td>
-              {{ day(one.receivedOn) }} at {{ one.place
-              }}<small>{{ one.by }}, {{ since(one.at) }}{{ one.note ? `: “${one.note}”` : '' }}</small>
-            </td>
-            <td>
-              {{
-                one.lines
-                  .map(line => `line ${line.position}: ${quantityText(line.quantity)} ${unit(line.unit)}`)
-                  .join('; ')
-              }}
-            </td>
-            <td>
-              <ElButton
-                link
-                v-if="one.mayReverse"
-                :data-test="`reverse-${one.number}`"
-                @click="
-                  () => {
-                    clear()
-                    reversing = one.id
-                  }
-                "
-              >
-                Take back
-              </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="sheet.receipts"
+        :columns="lineColumns({ number: 'Receipt', when: 'When', what: 'What', acts: '' })"
+        label="Receipts"
+        bare
+        :key-of="one => one.id"
+        ><template #number="{ row: one }"
+          ><b>{{ one.number }}</b
+          ><small :class="{ 'tone-attention': one.state === 'reversed' }">{{
+            label('state', one.state)
+          }}</small></template
+        >
+        <template #when="{ row: one }"
+          >{{ day(one.receivedOn) }} at {{ one.place
+          }}<small>{{ one.by }}, {{ since(one.at) }}{{ one.note ? `: “${one.note}”` : '' }}</small></template
+        >
+        <template #what="{ row: one }">{{
+          one.lines.map(line => `line ${line.position}: ${quantityText(line.quantity)} ${unit(line.unit)}`).join('; ')
+        }}</template>
+        <template #acts="{ row: one }"
+          ><ElButton
+            link
+            v-if="one.mayReverse"
+            :data-test="`reverse-${one.number}`"
+            @click="
+              () => {
+                clear()
+                reversing = one.id
+              }
+            "
+          >
+            Take back
+          </ElButton></template
+        ></LineTable
+      >
     </section>
   </SheetFrame>
   <ActDialog

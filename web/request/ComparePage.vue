@@ -7,6 +7,9 @@ import { compareOffers, inOrder } from '#core/request/comparison.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import { usable } from '#web/request/compared.ts'
+import { pictureSource } from '#web/request/itemPicture.ts'
+import LineTable from '#web/shared/LineTable.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
 
@@ -82,8 +85,10 @@ const facts = computed((): { name: string; values: string[] }[] => {
 })
 const differs = (values: readonly string[]): boolean => new Set(values).size > 1
 const shown = computed(() => (onlyDifferent.value ? facts.value.filter(fact => differs(fact.values)) : facts.value))
-import { usable } from '#web/request/compared.ts'
-import { pictureSource } from '#web/request/itemPicture.ts'
+const columns = computed(() => [
+  { key: 'name', label: 'Fact', said: true, quiet: true },
+  ...items.value.map(item => ({ key: item.id, label: item.name })),
+])
 </script>
 
 <template>
@@ -101,30 +106,34 @@ import { pictureSource } from '#web/request/itemPicture.ts'
       ><ElCheckbox v-model="onlyDifferent" data-test="only-different" label="only what differs" />
     </p>
     <p v-if="items.length < 2" class="empty">Mark two to four items in the catalogue with “compare”.</p>
-    <table v-else class="lines">
-      <thead>
-        <tr>
-          <th />
-          <th v-for="item in items" :key="item.id">
-            <img
-              v-if="item.picture"
-              :src="pictureSource(item.picture)"
-              alt=""
-              width="92"
-              height="92"
-            /><br /><RouterLink :to="`/request/catalogue/${item.id}`">{{ item.name }}</RouterLink>
-          </th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="fact in shown" :key="fact.name" :class="{ differs: differs(fact.values) }">
-          <td class="quiet">
-            {{ fact.name }}<span v-if="differs(fact.values)" class="visually-hidden">, differs</span>
-          </td>
-          <td v-for="(value, index) in fact.values" :key="index">{{ value || '–' }}</td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      v-else
+      class="facts"
+      :rows="shown"
+      :columns="columns"
+      label="Facts of the items"
+      :key-of="fact => fact.name"
+      :mark="fact => (differs(fact.values) ? 'differs' : 'same')"
+    >
+      <template #head="{ column }"
+        ><template v-for="item in items.filter(one => one.id === column.key)" :key="item.id"
+          ><img v-if="item.picture" :src="pictureSource(item.picture)" alt="" width="92" height="92" /><br /><RouterLink
+            :to="`/request/catalogue/${item.id}`"
+            >{{ item.name }}</RouterLink
+          ></template
+        ><span v-if="column.said" class="visually-hidden">{{ column.label }}</span></template
+      >
+      <template #name="{ row: fact }"
+        ><span :class="{ differs: differs(fact.values) }"
+          >{{ fact.name }}<span v-if="differs(fact.values)" class="visually-hidden">, differs</span></span
+        ></template
+      >
+      <template #cell="{ row: fact, column }"
+        ><span :class="{ other: differs(fact.values) }">{{
+          fact.values[items.findIndex(one => one.id === column.key)] || '–'
+        }}</span></template
+      >
+    </LineTable>
   </main>
 </template>
 
@@ -138,21 +147,17 @@ import { pictureSource } from '#web/request/itemPicture.ts'
 .want {
   margin: 12px 0;
 }
-th {
+.facts :deep(th) {
   font: 600 15px var(--serif);
-  vertical-align: bottom;
 }
-.differs td:first-child {
-  box-shadow: inset 3px 0 0 var(--brass);
-  padding-left: 10px;
-}
-.differs td:not(:first-child) {
-  font-weight: 600;
-}
-td:first-child {
+.facts :deep(td:first-child) {
   width: 160px;
-}
-tr:not(.differs) td:first-child {
   padding-left: 10px;
+}
+.facts :deep(td:first-child:has(.differs)) {
+  box-shadow: inset 3px 0 0 var(--brass);
+}
+.other {
+  font-weight: 600;
 }
 </style>

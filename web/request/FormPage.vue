@@ -7,7 +7,7 @@ import type { Answers, Section } from '#core/source/questionnaire.ts'
 import { api, upload } from '#web/api.ts'
 import NoticeStrip from '#web/request/NoticeStrip.vue'
 import QuestionForm from '#web/source/QuestionForm.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 
 /** A form that purchasing made: filled, it is one request. What is typed is kept on this machine until it is sent. */
@@ -49,17 +49,22 @@ const sendFile = async (file: File): Promise<{ id: string; name: string }> => aw
     <template v-else-if="form"
       ><h1>{{ form.name }}</h1>
       <p v-if="form.help" class="help">{{ form.help }}</p>
-      <NoticeStrip :categories="form.category ? [form.category] : []" :suppliers="[]" /><QuestionForm
-        v-model="answers"
-        :sections="form.sections as unknown as Section[]"
+      <NoticeStrip :categories="form.category ? [form.category] : []" :suppliers="[]" /><EntryForm
         :reasons="reasons"
-        :send-file="sendFile"
-      /><ReasonList :reasons="reasons" />
-      <p class="bar">
-        <ElButton type="primary" :disabled="busy" data-primary data-test="fill-form" @click="go"
-          >Make the request<kbd class="hint">Ctrl ↵</kbd></ElButton
-        ><span class="quiet">You see budget and decisions before it is submitted.</span>
-      </p></template
+        :busy="busy"
+        @submit="go"
+        ><QuestionForm
+          v-model="answers"
+          :sections="form.sections as unknown as Section[]"
+          :reasons="reasons"
+          :send-file="sendFile"
+        />
+        <template #acts>
+          <ElButton type="primary" :disabled="busy" data-primary data-test="fill-form" native-type="submit"
+            >Make the request<kbd class="hint">Ctrl ↵</kbd></ElButton
+          ><span class="quiet">You see budget and decisions before it is submitted.</span>
+        </template></EntryForm
+      ></template
     >
   </main>
 </template>

@@ -4,7 +4,7 @@ import { computed, onMounted, ref, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { KeepAsList, RepeatLists } from '#contract/request/catalogue.ts'
 import { api } from '#web/api.ts'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import FormField from '#web/shared/FormField.vue'
 
@@ -37,20 +37,26 @@ async function keep(): Promise<void> {
       Items, quantities and texts are kept; day, place and accounts are chosen anew each time. A personal fee is left
       out.
     </p>
-    <FormField label="Into" class="gap"
-      ><ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"
-        ><ElOption v-for="list in mine" :key="list.id" :value="list.id" :label="list.name" /></ElSelect
-    ></FormField>
-    <FormField label="Name" v-if="!listId" class="gap"
-      ><ElInput v-model="name" maxlength="200" data-test="list-name"
-    /></FormField>
-    <ReasonList :reasons="reasons" />
-    <template #footer
-      ><ElButton type="primary" :disabled="busy || (!listId && !name.trim())" data-test="keep-list" @click="keep"
-        >Keep it</ElButton
-      ><ElButton @click="emit('close')">Leave it</ElButton></template
-    >
-  </ElDialog>
+    <EntryForm :reasons="reasons" :busy="busy" @submit="keep"
+      ><FormField label="Into" class="gap"
+        ><ElSelect v-model="listId" clearable :value-on-clear="''" placeholder="a new list"
+          ><ElOption v-for="list in mine" :key="list.id" :value="list.id" :label="list.name" /></ElSelect
+      ></FormField>
+      <FormField label="Name" v-if="!listId" class="gap"
+        ><ElInput v-model="name" maxlength="200" data-test="list-name"
+      /></FormField>
+
+      <template #acts
+        ><ElButton
+          type="primary"
+          :disabled="busy || (!listId && !name.trim())"
+          data-test="keep-list"
+          native-type="submit"
+          >Keep it</ElButton
+        ><ElButton @click="emit('close')">Leave it</ElButton></template
+      ></EntryForm
+    ></ElDialog
+  >
 </template>
 
 <style scoped>

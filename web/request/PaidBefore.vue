@@ -3,6 +3,8 @@ import { computed } from 'vue'
 import type { ItemJson } from '#contract/request/catalogue.ts'
 import TrendLine from '#web/charts/TrendLine.vue'
 import { day, priceText, quantityText, unit } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What was paid for an item before, and who asked for it. */
 const props = defineProps<{ item: ItemJson }>()
@@ -15,18 +17,18 @@ const trend = computed(() => [...props.item.paid].reverse().map(one => ({ until:
     <p v-if="!item.paid.length" class="quiet">Nothing was ordered in three years.</p>
     <template v-else
       ><TrendLine :points="trend" :threshold="item.paid[0]!.baseUnitPrice" unit="" />
-      <table class="lines">
-        <tbody>
-          <tr v-for="(one, index) in item.paid.slice(0, 5)" :key="index">
-            <td>{{ day(one.day) }}</td>
-            <td>{{ one.supplier }}</td>
-            <td class="num">{{ quantityText(one.quantity) }} {{ unit(one.unit) }}</td>
-            <td class="num">
-              {{ priceText(one.price) }} <span class="unit">{{ one.currency }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table></template
+      <LineTable
+        :rows="item.paid.slice(0, 5)"
+        :columns="lineColumns({ day: 'Day', supplier: 'Supplier', '#quantity': 'Quantity', '#price': 'Price' })"
+        label="What was paid"
+        bare
+        ><template #day="{ row: one }">{{ day(one.day) }}</template>
+        <template #supplier="{ row: one }">{{ one.supplier }}</template>
+        <template #quantity="{ row: one }">{{ quantityText(one.quantity) }} {{ unit(one.unit) }}</template>
+        <template #price="{ row: one }"
+          >{{ priceText(one.price) }} <span class="unit">{{ one.currency }}</span></template
+        ></LineTable
+      ></template
     >
     <template v-if="item.askedBy.length"
       ><h3>Asked for by</h3>
@@ -40,8 +42,5 @@ const trend = computed(() => [...props.item.paid].reverse().map(one => ({ until:
 <style scoped>
 h3 {
   margin: 12px 0 4px;
-}
-td {
-  padding: 4px 8px 4px 0;
 }
 </style>

@@ -4,6 +4,8 @@ import { computed, ref } from 'vue'
 import type { DifferenceJson, PriceDifferences } from '#contract/request/keeping.ts'
 import { isJump } from '#core/request/priceList.ts'
 import { label, priceText, quantityText, unit, words } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What prices were and would become, the dearer first; rows that cannot be taken above them. */
 const props = defineProps<{ seen: PriceDifferences }>()
@@ -30,15 +32,16 @@ const sign = (percent: string): string => (percent.startsWith('-') || percent ==
   <section class="differences" data-test="differences">
     <template v-if="seen.faultCount"
       ><h2>Rows that cannot be taken</h2>
-      <table class="lines" data-test="price-faults">
-        <tbody>
-          <tr v-for="(fault, index) in seen.faults" :key="index">
-            <td class="num">row {{ fault.row }}</td>
-            <td>{{ fault.place }}</td>
-            <td>{{ words(fault) }}</td>
-          </tr>
-        </tbody>
-      </table></template
+      <LineTable
+        data-test="price-faults"
+        :rows="seen.faults"
+        :columns="lineColumns({ '#row': 'Row', place: 'Column', fault: 'What is wrong' })"
+        label="Rows that cannot be taken"
+        bare
+        ><template #row="{ row: fault }">row {{ fault.row }}</template>
+        <template #place="{ row: fault }">{{ fault.place }}</template>
+        <template #fault="{ row: fault }">{{ words(fault) }}</template></LineTable
+      ></template
     >
     <h2>What it changes</h2>
     <ElRadioGroup v-model="kind" size="small" aria-label="Kinds of difference"
@@ -47,47 +50,49 @@ const sign = (percent: string): string => (percent.startsWith('-') || percent ==
         >{{ label('difference', one) }} {{ seen.counts[one] }}</ElRadio
       ></ElRadioGroup
     >
-    <table class="lines">
-      <thead>
-        <tr>
-          <th>Item</th>
-          <th>Their number</th>
-          <th class="num">Now</th>
-          <th class="num">Then</th>
-          <th class="num">Percent</th>
-          <th>What happens</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="(one, index) in shown" :key="index">
-          <td>
-            {{ one.name || 'not named' }}<small>{{ one.number }}</small
-            ><small v-if="one.agreement" class="tone-attention">agreement {{ one.agreement }}</small>
-          </td>
-          <td>{{ one.supplierItem }}</td>
-          <td class="num">
-            <template v-if="one.before"
-              >{{ priceText(one.before.tiers[0]!.price) }}<span class="unit">{{ per(one.before) }}</span
-              ><small>{{ tiers(one.before) }}</small></template
-            >
-          </td>
-          <td class="num">
-            <template v-if="one.after"
-              >{{ priceText(one.after.tiers[0]!.price) }}
-              <span class="unit">{{ one.currency }}{{ per(one.after) }}{{ one.unit ? ` ${unit(one.unit)}` : '' }}</span
-              ><small>{{ tiers(one.after) }}</small></template
-            >
-          </td>
-          <td class="num" :class="tone(one)">{{ one.percent === null ? '' : sign(one.percent) }}</td>
-          <td :class="one.percent === null ? tone(one) : ''">
-            {{ label('difference', one.kind)
-            }}<small v-if="one.percent !== null && isJump(one.percent)" class="tone-attention"
-              >a jump: look twice</small
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      :rows="shown"
+      :columns="
+        lineColumns({
+          item: 'Item',
+          theirs: 'Their number',
+          '#now': 'Now',
+          '#then': 'Then',
+          '#percent': 'Percent',
+          happens: 'What happens',
+        })
+      "
+      label="What it changes"
+      ><template #item="{ row: one }"
+        >{{ one.name || 'not named' }}<small>{{ one.number }}</small
+        ><small v-if="one.agreement" class="tone-attention">agreement {{ one.agreement }}</small></template
+      >
+      <template #theirs="{ row: one }">{{ one.supplierItem }}</template>
+      <template #now="{ row: one }"
+        ><template v-if="one.before"
+          >{{ priceText(one.before.tiers[0]!.price) }}<span class="unit">{{ per(one.before) }}</span
+          ><small>{{ tiers(one.before) }}</small></template
+        ></template
+      >
+      <template #then="{ row: one }"
+        ><template v-if="one.after"
+          >{{ priceText(one.after.tiers[0]!.price) }}
+          <span class="unit">{{ one.currency }}{{ per(one.after) }}{{ one.unit ? ` ${unit(one.unit)}` : '' }}</span
+          ><small>{{ tiers(one.after) }}</small></template
+        ></template
+      >
+      <template #percent="{ row: one }"
+        ><span :class="tone(one)">{{ one.percent === null ? '' : sign(one.percent) }}</span></template
+      >
+      <template #happens="{ row: one }"
+        ><span :class="one.percent === null ? tone(one) : ''"
+          >{{ label('difference', one.kind)
+          }}<small v-if="one.percent !== null && isJump(one.percent)" class="tone-attention"
+            >a jump: look twice</small
+          ></span
+        ></template
+      ></LineTable
+    >
     <p v-if="hidden > 0" class="quiet">{{ hidden }} more are not shown; they count, too.</p>
   </section>
 </template>

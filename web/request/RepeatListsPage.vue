@@ -12,6 +12,8 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since, unit } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Lists to ask for again: one's own and those that colleagues share. */
 type List = ResponseOf<typeof RepeatLists>['lists'][number]
@@ -142,39 +144,32 @@ async function use(to: 'request' | 'basket'): Promise<void> {
       </p>
       <ReasonList :reasons="reasons" />
       <p v-if="left.length" class="reasons check">No longer offered, and left out: {{ left.join(', ') }}.</p>
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>What</th>
-            <th class="num">Quantity</th>
-            <th />
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(line, index) in edited.lines" :key="index">
-            <td>
-              {{ line.description
-              }}<small v-if="line.kind !== 'goods' || line.category">{{
-                [line.kind === 'goods' ? '' : label('kind', line.kind), line.category].filter(Boolean).join(', ')
-              }}</small>
-            </td>
-            <td class="num">
-              <NumberField
-                v-if="open.mine"
-                :model-value="line.quantity"
-                :label="`Quantity of ${line.description}`"
-                width="90px"
-                @update:model-value="setQuantity(index, $event)"
-              /><template v-else>{{ line.quantity }}</template>
-            </td>
-            <td class="unit">{{ unit(line.unit) }}</td>
-            <td>
-              <ElButton link v-if="open.mine" @click="edited.lines.splice(index, 1)"> take out </ElButton>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="edited.lines"
+        :columns="lineColumns({ what: 'What', '#quantity': 'Quantity', '-unit': 'Unit', acts: '' })"
+        label="Lines"
+        ><template #what="{ row: line }"
+          >{{ line.description
+          }}<small v-if="line.kind !== 'goods' || line.category">{{
+            [line.kind === 'goods' ? '' : label('kind', line.kind), line.category].filter(Boolean).join(', ')
+          }}</small></template
+        >
+        <template #quantity="{ row: line, index }"
+          ><NumberField
+            v-if="open.mine"
+            :model-value="line.quantity"
+            :label="`Quantity of ${line.description}`"
+            width="90px"
+            @update:model-value="setQuantity(index, $event)"
+          /><template v-else>{{ line.quantity }}</template></template
+        >
+        <template #unit="{ row: line }"
+          ><span class="unit">{{ unit(line.unit) }}</span></template
+        >
+        <template #acts="{ index }"
+          ><ElButton link v-if="open.mine" @click="edited.lines.splice(index, 1)"> take out </ElButton></template
+        ></LineTable
+      >
       <section v-if="open.mine" class="section">
         <h2>Shared</h2>
         <ElCheckbox v-model="edited.sharedWithAll" label="with all colleagues" data-test="share-all" /><FormField

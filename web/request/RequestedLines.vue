@@ -6,6 +6,8 @@ import { ALL_BOUGHT } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { amountText, day, label, priceText, quantityText, unit } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The lines of a request that is on its way: what was asked, of which kind, on which terms, and how far it has come. */
 type Line = ResponseOf<typeof ReadRequisition>['lines'][number]
@@ -33,76 +35,72 @@ const terms = (line: Line): string =>
 </script>
 
 <template>
-  <table class="lines section">
-    <thead>
-      <tr>
-        <th class="not-phone" />
-        <th>Line</th>
-        <th class="num">Quantity</th>
-        <th class="num not-phone">Unit price</th>
-        <th class="num">Amount, {{ sheet.baseCurrency }}</th>
-        <th v-if="underWay" class="not-phone">How far it has come</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="line in sheet.lines" :key="line.id">
-        <td class="unit not-phone">{{ line.position }}</td>
-        <td>
-          <template v-if="line.confidential"
-            >A personal fee<small>Only those concerned see whom it is for.</small></template
-          ><template v-else
-            >{{ line.description
-            }}<small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template
-          ><small
-            >{{ line.needBy ? `by ${day(line.needBy)}` : '' }}{{ line.address ? `, to ${line.address}` : '' }}</small
-          ><small v-if="terms(line)">{{ terms(line) }}</small
-          ><small v-for="one in line.details.instalments" :key="one.title"
-            >{{ one.title }}: {{ amountText(one.amount) }} {{ line.currency
-            }}{{ one.due ? `, ${day(one.due)}` : '' }}</small
-          >
-        </td>
-        <td class="num">
-          <template v-if="counted(line)"
-            >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span><small
-              v-if="line.kind === 'workByRate'"
-              >at most</small
-            ></template
-          ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span>
-        </td>
-        <td class="num not-phone">
-          <template v-if="counted(line)"
-            >{{ priceText(line.price) }}
-            <span class="unit"
-              >{{ line.currency }}{{ line.priceBase === '1' ? '' : ` / ${line.priceBase}` }}</span
-            ></template
-          >
-        </td>
-        <td class="num">
-          {{ amountText(line.baseAmount)
-          }}<small v-if="line.currency !== sheet.baseCurrency">{{ line.currency }} {{ amountText(line.amount) }}</small>
-        </td>
-        <td v-if="underWay" class="not-phone">
-          <GaugeBar v-if="isIn(ALL_BOUGHT, line.state)" :gauge="{ ...line.gauge, ordered: line.quantity }" /><span
-            class="quiet"
-            >{{ line.state === 'open' ? '' : label('state', line.state)
-            }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template
-            ><template v-if="line.orderNumber"
-              >, <RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }}</RouterLink><template
-                v-else
-                >{{ line.orderNumber }}</template
-              ></template
-            ></span
-          >
-        </td>
-      </tr>
-      <tr class="total">
-        <td class="not-phone" />
-        <td>Net</td>
-        <td />
-        <td class="not-phone" />
-        <td class="num">{{ amountText(sheet.total) }}</td>
-        <td v-if="underWay" class="not-phone" />
-      </tr>
-    </tbody>
-  </table>
+  <LineTable
+    class="section"
+    :rows="sheet.lines"
+    :columns="
+      lineColumns({
+        '-^position': 'Position',
+        line: 'Line',
+        '#quantity': 'Quantity',
+        '#^price': 'Unit price',
+        '#amount': `Amount, ${sheet.baseCurrency}`,
+        ...(underWay ? { '^gauge': 'How far it has come' } : {}),
+      })
+    "
+    label="Lines"
+    :key-of="line => line.id"
+    :sums="[{ key: 'net', cells: { line: 'Net', amount: amountText(sheet.total) }, total: true }]"
+    ><template #position="{ row: line }"
+      ><span class="unit">{{ line.position }}</span></template
+    >
+    <template #line="{ row: line }"
+      ><template v-if="line.confidential"
+        >A personal fee<small>Only those concerned see whom it is for.</small></template
+      ><template v-else
+        >{{ line.description
+        }}<small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template
+      ><small>{{ line.needBy ? `by ${day(line.needBy)}` : '' }}{{ line.address ? `, to ${line.address}` : '' }}</small
+      ><small v-if="terms(line)">{{ terms(line) }}</small
+      ><small v-for="one in line.details.instalments" :key="one.title"
+        >{{ one.title }}: {{ amountText(one.amount) }} {{ line.currency
+        }}{{ one.due ? `, ${day(one.due)}` : '' }}</small
+      ></template
+    >
+    <template #quantity="{ row: line }"
+      ><template v-if="counted(line)"
+        >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span><small
+          v-if="line.kind === 'workByRate'"
+          >at most</small
+        ></template
+      ><span v-else class="unit">{{ line.kind === 'goodsByAmount' ? 'for at most' : 'fixed price' }}</span></template
+    >
+    <template #price="{ row: line }"
+      ><template v-if="counted(line)"
+        >{{ priceText(line.price) }}
+        <span class="unit"
+          >{{ line.currency }}{{ line.priceBase === '1' ? '' : ` / ${line.priceBase}` }}</span
+        ></template
+      ></template
+    >
+    <template #amount="{ row: line }"
+      >{{ amountText(line.baseAmount)
+      }}<small v-if="line.currency !== sheet.baseCurrency"
+        >{{ line.currency }} {{ amountText(line.amount) }}</small
+      ></template
+    >
+    <template #gauge="{ row: line }"
+      ><GaugeBar v-if="isIn(ALL_BOUGHT, line.state)" :gauge="{ ...line.gauge, ordered: line.quantity }" /><span
+        class="quiet"
+        >{{ line.state === 'open' ? '' : label('state', line.state)
+        }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template
+        ><template v-if="line.orderNumber"
+          >, <RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }}</RouterLink><template
+            v-else
+            >{{ line.orderNumber }}</template
+          ></template
+        ></span
+      ></template
+    ></LineTable
+  >
 </template>

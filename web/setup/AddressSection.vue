@@ -5,7 +5,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { ListAddresses, SaveAddress } from '#contract/request/forms.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import FormField from '#web/shared/FormField.vue'
 import LineTable from '#web/shared/LineTable.vue'
@@ -85,7 +85,7 @@ async function save(): Promise<void> {
       <ElButton data-test="new-address" @click="edit()">Add an address</ElButton>
     </p>
     <ElDialog v-model="open" :title="form.id ? form.name : 'A new address'" width="560px"
-      ><div class="form-grid">
+      ><EntryForm :reasons="reasons" :busy="busy" columns @submit="save">
         <FormField label="Site"><ElInput v-model="form.name" data-test="address-name" /></FormField
         ><FormField label="Code" place="code"><ElInput v-model="form.code" data-test="address-code" /></FormField
         ><FormField label="Dock"><ElInput v-model="form.dock" /></FormField
@@ -102,12 +102,16 @@ async function save(): Promise<void> {
               value="performance"
               label="work" /></ElSelect></FormField
         ><ElCheckbox v-model="form.open" label="in use" />
-      </div>
-      <ReasonList :reasons="reasons" />
-      <template #footer
-        ><ElButton type="primary" :disabled="busy || !form.name || !form.code" data-test="save-address" @click="save"
-          >Save</ElButton
-        ><ElButton @click="open = false">Leave it</ElButton></template
+
+        <template #acts
+          ><ElButton
+            type="primary"
+            :disabled="busy || !form.name || !form.code"
+            data-test="save-address"
+            native-type="submit"
+            >Save</ElButton
+          ><ElButton @click="open = false">Leave it</ElButton></template
+        ></EntryForm
       ></ElDialog
     >
   </section>

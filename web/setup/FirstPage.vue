@@ -7,6 +7,7 @@ import { PASSWORD_LETTERS } from '#core/people/password.ts'
 import DoorFrame from '#web/frame/DoorFrame.vue'
 import { api } from '#web/api.ts'
 import CodeLines from '#web/setup/CodeLines.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -72,7 +73,7 @@ async function setUp(): Promise<void> {
         Asked once; all of it can be changed and added to in Setup. Budgets, people, suppliers and items come in from
         files there.
       </p>
-      <form @submit.prevent="setUp">
+      <EntryForm :reasons="reasons" :busy="busy" @submit="setUp">
         <section>
           <h2>Who you are</h2>
           <div class="grid">
@@ -140,13 +141,12 @@ async function setUp(): Promise<void> {
             /></FormField>
           </div>
         </section>
-        <ReasonList :reasons="reasons" />
         <p class="bar">
           <ElButton type="primary" native-type="submit" :disabled="busy || !ready" data-test="set-up"
             >Set it up and come in</ElButton
           >
         </p>
-      </form>
+      </EntryForm>
     </template>
     <template v-else-if="open === false">
       <h1>This link does not open</h1>

@@ -13,7 +13,7 @@ import { useSession } from '#web/people/session.ts'
 import QuestionFields from '#web/setup/QuestionFields.vue'
 import { before, newQuestion } from '#web/setup/questions.ts'
 import VersionTable from '#web/setup/VersionTable.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
@@ -129,101 +129,106 @@ async function publish(): Promise<void> {
       :title="draft?.code ? `Draft of “${draft.name}”` : 'A new form'"
       width="860px"
       top="4vh"
-      ><template v-if="draft">
-        <p class="bar">
-          <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
-          ><ElButton
-            link
-            :class="{ now: preview }"
-            data-test="form-preview"
-            @click="
-              () => {
-                preview = true
-                tried = {}
-              }
-            "
-          >
-            As a requester sees it
-          </ElButton>
-        </p>
-        <div v-if="preview" class="editor">
-          <h1>{{ draft.name }}</h1>
-          <p>{{ draft.help }}</p>
-          <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
-        </div>
-        <div v-else class="editor">
-          <div class="form-grid">
-            <FormField label="Name" place="name"><ElInput v-model="draft.name" data-test="form-name" /></FormField
-            ><FormField label="Category"
-              ><ElSelect v-model="draft.category" filterable default-first-option clearable :value-on-clear="''"
-                ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></FormField
-            ><FormField label="Makes a line of"
-              ><ElSelect v-model="draft.line.kind" @change="draft!.line.unit = KINDS[draft!.line.kind].unit"
-                ><ElOption
-                  v-for="kind in LINE_KINDS"
-                  :key="kind"
-                  :value="kind"
-                  :label="label('kind', kind)" /></ElSelect></FormField
-            ><FormField label="Its text"><ElInput v-model="draft.line.description" /></FormField
-            ><FormField label="Usual price"><ElInput v-model="draft.line.price" /></FormField
-            ><FormField label="May happen next" place="line.routes"
-              ><ElSelect v-model="draft.line.routes" multiple collapse-tags
-                ><ElOption
-                  v-for="route in ROUTES"
-                  :key="route"
-                  :value="route"
-                  :label="label('route', route)" /></ElSelect
-            ></FormField>
+      ><template v-if="draft"
+        ><EntryForm :reasons="[...found, ...reasons]" :busy="busy" @submit="save">
+          <p class="bar">
+            <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
+            ><ElButton
+              link
+              :class="{ now: preview }"
+              data-test="form-preview"
+              @click="
+                () => {
+                  preview = true
+                  tried = {}
+                }
+              "
+            >
+              As a requester sees it
+            </ElButton>
+          </p>
+          <div v-if="preview" class="editor">
+            <h1>{{ draft.name }}</h1>
+            <p>{{ draft.help }}</p>
+            <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
           </div>
-          <FormField label="Help, above the questions" class="gap"
-            ><ElInput v-model="draft.help" type="textarea" :rows="2"
-          /></FormField>
-          <div v-for="(section, at) in draft.sections" :key="at" class="part">
-            <p class="bar">
-              <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
-                link
-                v-if="draft.sections.length > 1"
-                @click="draft.sections.splice(at, 1)"
-              >
-                take out
-              </ElButton>
-            </p>
-            <div v-for="(one, place) in section.questions" :key="one.key" class="question">
-              <QuestionFields
-                v-model="section.questions[place]!"
-                :earlier="before(draft.sections, one.key)"
-                mark="form-question"
-              /><ElButton link @click="section.questions.splice(place, 1)">take out</ElButton>
+          <div v-else class="editor">
+            <div class="form-grid">
+              <FormField label="Name" place="name"><ElInput v-model="draft.name" data-test="form-name" /></FormField
+              ><FormField label="Category"
+                ><ElSelect v-model="draft.category" filterable default-first-option clearable :value-on-clear="''"
+                  ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect></FormField
+              ><FormField label="Makes a line of"
+                ><ElSelect v-model="draft.line.kind" @change="draft!.line.unit = KINDS[draft!.line.kind].unit"
+                  ><ElOption
+                    v-for="kind in LINE_KINDS"
+                    :key="kind"
+                    :value="kind"
+                    :label="label('kind', kind)" /></ElSelect></FormField
+              ><FormField label="Its text"><ElInput v-model="draft.line.description" /></FormField
+              ><FormField label="Usual price"><ElInput v-model="draft.line.price" /></FormField
+              ><FormField label="May happen next" place="line.routes"
+                ><ElSelect v-model="draft.line.routes" multiple collapse-tags
+                  ><ElOption
+                    v-for="route in ROUTES"
+                    :key="route"
+                    :value="route"
+                    :label="label('route', route)" /></ElSelect
+              ></FormField>
             </div>
-            <ElButton link data-test="add-form-question" @click="add(at)">Add a question</ElButton>
+            <FormField label="Help, above the questions" class="gap"
+              ><ElInput v-model="draft.help" type="textarea" :rows="2"
+            /></FormField>
+            <div v-for="(section, at) in draft.sections" :key="at" class="part">
+              <p class="bar">
+                <ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
+                  link
+                  v-if="draft.sections.length > 1"
+                  @click="draft.sections.splice(at, 1)"
+                >
+                  take out
+                </ElButton>
+              </p>
+              <div v-for="(one, place) in section.questions" :key="one.key" class="question">
+                <QuestionFields
+                  v-model="section.questions[place]!"
+                  :earlier="before(draft.sections, one.key)"
+                  mark="form-question"
+                /><ElButton link @click="section.questions.splice(place, 1)">take out</ElButton>
+              </div>
+              <ElButton link data-test="add-form-question" @click="add(at)">Add a question</ElButton>
+            </div>
+            <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
+              Add a section
+            </ElButton>
+            <h3>What the answers fill</h3>
+            <div class="form-grid">
+              <FormField
+                v-for="fill in FORM_FILLS"
+                :key="fill"
+                :label="label('form fill', fill)"
+                :place="`fills.${fill}`"
+                ><ElSelect
+                  :model-value="draft.fills[fill] ?? ''"
+                  clearable
+                  :value-on-clear="''"
+                  placeholder="nothing"
+                  @update:model-value="draft!.fills = { ...draft!.fills, [fill]: $event }"
+                  ><ElOption
+                    v-for="one in questions"
+                    :key="one.key"
+                    :value="one.key"
+                    :label="one.label || one.key" /></ElSelect
+              ></FormField>
+            </div>
           </div>
-          <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
-            Add a section
-          </ElButton>
-          <h3>What the answers fill</h3>
-          <div class="form-grid">
-            <FormField v-for="fill in FORM_FILLS" :key="fill" :label="label('form fill', fill)" :place="`fills.${fill}`"
-              ><ElSelect
-                :model-value="draft.fills[fill] ?? ''"
-                clearable
-                :value-on-clear="''"
-                placeholder="nothing"
-                @update:model-value="draft!.fills = { ...draft!.fills, [fill]: $event }"
-                ><ElOption
-                  v-for="one in questions"
-                  :key="one.key"
-                  :value="one.key"
-                  :label="one.label || one.key" /></ElSelect
-            ></FormField>
-          </div>
-        </div>
-        <ReasonList :reasons="[...found, ...reasons]"
-      /></template>
-      <template #footer
-        ><ElButton :disabled="busy || !draft?.name" data-test="save-form" @click="save">Keep the draft</ElButton
-        ><ElButton type="primary" :disabled="busy || !draft?.name" data-test="publish-form" @click="publish"
-          >Put it in force</ElButton
-        ><ElButton @click="state.open = false">Leave it</ElButton></template
+          <template #acts
+            ><ElButton :disabled="busy || !draft?.name" data-test="save-form" @click="save">Keep the draft</ElButton
+            ><ElButton type="primary" :disabled="busy || !draft?.name" data-test="publish-form" @click="publish"
+              >Put it in force</ElButton
+            ><ElButton @click="state.open = false">Leave it</ElButton></template
+          ></EntryForm
+        ></template
       ></ElDialog
     >
   </section>

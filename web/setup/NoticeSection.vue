@@ -6,6 +6,7 @@ import { ReadChoices } from '#contract/request/endpoints.ts'
 import { EndNotice, ListNotices, type NoticeJson, SaveNotice } from '#contract/request/forms.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
@@ -96,11 +97,12 @@ const audience = (one: NoticeJson): string =>
     <ReasonList v-if="!open" :reasons="reasons" />
     <p class="bar"><ElButton data-test="new-notice" @click="edit()">Write a notice</ElButton></p>
     <ElDialog v-model="open" :title="form.id ? 'Change the notice' : 'A notice'" width="560px"
-      ><FormField label="Title"><ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></FormField
-      ><FormField label="More, if there is" class="gap"
-        ><ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000"
-      /></FormField>
-      <div class="form-grid gap">
+      ><EntryForm :reasons="reasons" :busy="busy" columns @submit="save"
+        ><FormField label="Title"><ElInput v-model="form.title" maxlength="200" data-test="notice-title" /></FormField
+        ><FormField label="More, if there is" class="gap"
+          ><ElInput v-model="form.body" type="textarea" :rows="4" maxlength="4000"
+        /></FormField>
+
         <FormField label="From"
           ><ElDatePicker
             v-model="form.fromDay"
@@ -135,12 +137,16 @@ const audience = (one: NoticeJson): string =>
           ><ElSelect v-model="form.suppliers" multiple filterable default-first-option collapse-tags
             ><ElOption v-for="one in choices?.suppliers" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
         ></FormField>
-      </div>
-      <ReasonList :reasons="reasons" />
-      <template #footer
-        ><ElButton type="primary" :disabled="busy || form.title.trim().length < 3" data-test="save-notice" @click="save"
-          >Publish</ElButton
-        ><ElButton @click="open = false">Leave it</ElButton></template
+
+        <template #acts
+          ><ElButton
+            type="primary"
+            :disabled="busy || form.title.trim().length < 3"
+            data-test="save-notice"
+            native-type="submit"
+            >Publish</ElButton
+          ><ElButton @click="open = false">Leave it</ElButton></template
+        ></EntryForm
       ></ElDialog
     >
   </section>

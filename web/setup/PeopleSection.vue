@@ -8,6 +8,7 @@ import { ImportSetup } from '#contract/setup/house.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -125,56 +126,59 @@ function addRole(role: string): void {
       ><ElButton data-test="import-people" @click="importing = true">Take in a file</ElButton>
     </p>
     <ElDialog v-model="form.open" :title="form.id ? form.name : 'A new person'" width="560px">
-      <template v-if="form.id"><ElCheckbox v-model="form.active" label="The account is open" /></template>
-      <div v-else class="form-grid">
-        <FormField label="Name" place="name"><ElInput v-model="form.name" data-test="person-name" /></FormField
-        ><FormField label="Mail address" place="email"
-          ><ElInput v-model="form.email" data-test="person-email"
-        /></FormField>
-        <FormField label="Next in the chain"
-          ><ElSelect
-            v-model="form.managerId"
-            placeholder="nobody"
-            filterable
-            default-first-option
+      <EntryForm :reasons="reasons" :busy="busy" @submit="save">
+        <template v-if="form.id"><ElCheckbox v-model="form.active" label="The account is open" /></template>
+        <div v-else class="form-grid">
+          <FormField label="Name" place="name"><ElInput v-model="form.name" data-test="person-name" /></FormField
+          ><FormField label="Mail address" place="email"
+            ><ElInput v-model="form.email" data-test="person-email"
+          /></FormField>
+          <FormField label="Next in the chain"
+            ><ElSelect
+              v-model="form.managerId"
+              placeholder="nobody"
+              filterable
+              default-first-option
+              clearable
+              :value-on-clear="null"
+              ><ElOption
+                v-for="one in people?.people.filter(somebody => somebody.active)"
+                :key="one.id"
+                :value="one.id"
+                :label="one.name" /></ElSelect
+          ></FormField>
+        </div>
+        <p v-for="(role, index) in form.roles" :key="index" class="bar role">
+          <span>{{ label('role', role.role) }}</span><ElSelect
+            v-model="role.costCentre"
+            placeholder="everywhere"
             clearable
             :value-on-clear="null"
+            style="width: 200px"
             ><ElOption
-              v-for="one in people?.people.filter(somebody => somebody.active)"
-              :key="one.id"
-              :value="one.id"
-              :label="one.name" /></ElSelect
-        ></FormField>
-      </div>
-      <p v-for="(role, index) in form.roles" :key="index" class="bar role">
-        <span>{{ label('role', role.role) }}</span><ElSelect
-          v-model="role.costCentre"
-          placeholder="everywhere"
-          clearable
-          :value-on-clear="null"
-          style="width: 200px"
-          ><ElOption
-            v-for="one in costCentres"
-            :key="one.code"
-            :value="one.code"
-            :label="`${one.code} ${one.name}`" /></ElSelect
-        ><ElButton link type="primary" @click="form.roles.splice(index, 1)">take away</ElButton>
-      </p>
-      <ElSelect v-model="unused" placeholder="Give a role" style="width: 220px" data-test="give-role" @change="addRole"
-        ><ElOption
-          v-for="one in people?.roles"
-          :key="one.code"
-          :value="one.code"
-          :label="label('role', one.code)" /></ElSelect
-      ><ReasonList :reasons="reasons" />
-      <template #footer
-        ><ElButton
-          type="primary"
-          :disabled="busy || !form.name || (!form.id && !form.email)"
-          data-test="save-person"
-          @click="save"
-          >Save</ElButton
-        ><ElButton @click="form.open = false">Leave it</ElButton></template
+              v-for="one in costCentres"
+              :key="one.code"
+              :value="one.code"
+              :label="`${one.code} ${one.name}`" /></ElSelect
+          ><ElButton link type="primary" @click="form.roles.splice(index, 1)">take away</ElButton>
+        </p>
+        <ElSelect
+          v-model="unused"
+          placeholder="Give a role"
+          style="width: 220px"
+          data-test="give-role"
+          @change="addRole"
+          ><ElOption v-for="one in people?.roles" :key="one.code" :value="one.code" :label="label('role', one.code)"
+        /></ElSelect>
+        <template #acts
+          ><ElButton
+            type="primary"
+            :disabled="busy || !form.name || (!form.id && !form.email)"
+            data-test="save-person"
+            native-type="submit"
+            >Save</ElButton
+          ><ElButton @click="form.open = false">Leave it</ElButton></template
+        ></EntryForm
       >
     </ElDialog>
     <ActDialog

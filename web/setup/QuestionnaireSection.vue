@@ -16,7 +16,7 @@ import { useSession } from '#web/people/session.ts'
 import QuestionFields from '#web/setup/QuestionFields.vue'
 import { before, newQuestion } from '#web/setup/questions.ts'
 import VersionTable from '#web/setup/VersionTable.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
@@ -142,97 +142,99 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
       width="860px"
       top="4vh"
     >
-      <p class="bar">
-        <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
-        ><ElButton
-          link
-          :class="{ now: preview }"
-          data-test="preview"
-          @click="
-            () => {
-              preview = true
-              tried = {}
-            }
-          "
-        >
-          As the supplier sees it
-        </ElButton>
-      </p>
-      <div v-if="preview" class="preview">
-        <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
-      </div>
-      <div v-else class="editor">
-        <div class="form-grid">
-          <FormField label="Name"><ElInput v-model="draft.name" data-test="questionnaire-name" /></FormField
-          ><FormField label="For"
-            ><ElSelect v-model="draft.kinds" multiple
-              ><ElOption value="company" label="companies" /><ElOption
-                value="person"
-                label="persons" /></ElSelect></FormField
-          ><FormField label="Only those who sell (none: all)"
-            ><ElSelect v-model="draft.categories" multiple filterable default-first-option
-              ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect
-          ></FormField>
+      <EntryForm :reasons="[...found, ...reasons]" :busy="busy" @submit="save">
+        <p class="bar">
+          <ElButton link :class="{ now: !preview }" @click="preview = false">Questions</ElButton
+          ><ElButton
+            link
+            :class="{ now: preview }"
+            data-test="preview"
+            @click="
+              () => {
+                preview = true
+                tried = {}
+              }
+            "
+          >
+            As the supplier sees it
+          </ElButton>
+        </p>
+        <div v-if="preview" class="preview">
+          <QuestionForm v-model="tried" :sections="draft.sections as unknown as Section[]" />
         </div>
-        <VueDraggable v-model="draft.sections" handle=".grip-section" :animation="120">
-          <div v-for="(section, index) in draft.sections" :key="index" class="part">
-            <p class="bar">
-              <span class="grip-section grip" title="Drag to order">⠿</span
-              ><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
-                link
-                @click="draft.sections.splice(index, 1)"
+        <div v-else class="editor">
+          <div class="form-grid">
+            <FormField label="Name"><ElInput v-model="draft.name" data-test="questionnaire-name" /></FormField
+            ><FormField label="For"
+              ><ElSelect v-model="draft.kinds" multiple
+                ><ElOption value="company" label="companies" /><ElOption
+                  value="person"
+                  label="persons" /></ElSelect></FormField
+            ><FormField label="Only those who sell (none: all)"
+              ><ElSelect v-model="draft.categories" multiple filterable default-first-option
+                ><ElOption v-for="one in categories" :key="one" :value="one" :label="one" /></ElSelect
+            ></FormField>
+          </div>
+          <VueDraggable v-model="draft.sections" handle=".grip-section" :animation="120">
+            <div v-for="(section, index) in draft.sections" :key="index" class="part">
+              <p class="bar">
+                <span class="grip-section grip" title="Drag to order">⠿</span
+                ><ElInput v-model="section.title" aria-label="Title of the section" style="width: 320px" /><ElButton
+                  link
+                  @click="draft.sections.splice(index, 1)"
+                >
+                  take out
+                </ElButton>
+              </p>
+              <VueDraggable
+                v-model="section.questions"
+                group="questions"
+                handle=".grip"
+                :animation="120"
+                class="questions"
               >
-                take out
-              </ElButton>
-            </p>
-            <VueDraggable
-              v-model="section.questions"
-              group="questions"
-              handle=".grip"
-              :animation="120"
-              class="questions"
-            >
-              <div
-                v-for="(one, at) in section.questions"
-                :key="one.key"
-                class="question"
-                :class="{ faulty: faults(one.key).length }"
-              >
-                <p class="bar">
-                  <span class="grip" title="Drag to order">⠿</span
-                  ><ElButton link class="name" @click="opened = opened === one.key ? '' : one.key">
-                    {{ one.label || 'a question without text' }}</ElButton
-                  ><span class="quiet"
-                    >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
-                    }}{{ one.when ? ', sometimes' : ''
-                    }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span
-                  ><ElButton link class="out" @click="section.questions.splice(at, 1)">take out</ElButton>
-                </p>
-                <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">
-                  {{ fault.details.question }}: look at this question.
-                </p>
-                <QuestionFields
-                  v-if="opened === one.key"
-                  v-model="section.questions[at]!"
-                  class="detail"
-                  of-supplier
-                  :earlier="before(draft.sections, one.key)"
-                  mark="question-label"
-                />
-              </div> </VueDraggable
-            ><ElButton link data-test="add-question" @click="add(section)">Add a question</ElButton>
-          </div></VueDraggable
-        >
-        <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
-          Add a section
-        </ElButton>
-      </div>
-      <ReasonList :reasons="[...found, ...reasons]" />
-      <template #footer
-        ><ElButton :disabled="busy || !draft.name" data-test="save-questionnaire" @click="save">Keep the draft</ElButton
-        ><ElButton type="primary" :disabled="busy || !draft.name" data-test="publish" @click="publish"
-          >Put it in force</ElButton
-        ><ElButton @click="draft.open = false">Leave it</ElButton></template
+                <div
+                  v-for="(one, at) in section.questions"
+                  :key="one.key"
+                  class="question"
+                  :class="{ faulty: faults(one.key).length }"
+                >
+                  <p class="bar">
+                    <span class="grip" title="Drag to order">⠿</span
+                    ><ElButton link class="name" @click="opened = opened === one.key ? '' : one.key">
+                      {{ one.label || 'a question without text' }}</ElButton
+                    ><span class="quiet"
+                      >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
+                      }}{{ one.when ? ', sometimes' : ''
+                      }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span
+                    ><ElButton link class="out" @click="section.questions.splice(at, 1)">take out</ElButton>
+                  </p>
+                  <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">
+                    {{ fault.details.question }}: look at this question.
+                  </p>
+                  <QuestionFields
+                    v-if="opened === one.key"
+                    v-model="section.questions[at]!"
+                    class="detail"
+                    of-supplier
+                    :earlier="before(draft.sections, one.key)"
+                    mark="question-label"
+                  />
+                </div> </VueDraggable
+              ><ElButton link data-test="add-question" @click="add(section)">Add a question</ElButton>
+            </div></VueDraggable
+          >
+          <ElButton link @click="draft.sections.push({ title: 'Another section', questions: [] })">
+            Add a section
+          </ElButton>
+        </div>
+        <template #acts
+          ><ElButton :disabled="busy || !draft.name" data-test="save-questionnaire" @click="save"
+            >Keep the draft</ElButton
+          ><ElButton type="primary" :disabled="busy || !draft.name" data-test="publish" @click="publish"
+            >Put it in force</ElButton
+          ><ElButton @click="draft.open = false">Leave it</ElButton></template
+        ></EntryForm
       ></ElDialog
     >
   </section>

@@ -18,6 +18,8 @@ import RegisterField from '#web/setup/RegisterField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import type { LineColumn } from '#web/shared/lineTable.ts'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { day, label } from '#web/shared/words.ts'
@@ -57,6 +59,15 @@ const cell = (field: Field, value: string): string => {
   if (field.type === 'iban') return printed(value)
   return field.words === 'kind' || field.words === 'unit' ? optionText(field, value) : value
 }
+const COLUMNS: LineColumn[] = [
+  ...fields.map(field => ({
+    key: field.key,
+    label: label('register field', field.key),
+    num: field.type === 'percent',
+  })),
+  { key: 'acts', label: 'Change', said: true, num: true },
+]
+const fieldOf = (key: string): Field => fields.find(field => field.key === key)!
 
 function edit(entry: EntryJson | 'new'): void {
   clear()
@@ -100,29 +111,24 @@ const send = (fileId: string, dryRun: boolean) =>
     <p v-if="data && shown.length === 0" class="empty">
       {{ text ? 'None of them has these words.' : 'Nothing is entered yet. Add one, or take in a file.' }}
     </p>
-    <table v-else class="lines">
-      <thead>
-        <tr>
-          <th v-for="field in fields" :key="field.key" :class="{ num: field.type === 'percent' }">
-            {{ label('register field', field.key) }}
-          </th>
-          <th><span class="visually-hidden">Change</span></th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="entry in shown" :key="entry.id" :class="{ off: !entry.open }">
-          <td v-for="field in fields" :key="field.key" :class="{ num: field.type === 'percent' }">
-            {{ cell(field, entry.values[field.key] ?? '') }}
-          </td>
-          <td class="num">
-            <span v-if="!entry.open" class="quiet">closed </span
-            ><ElButton v-if="may" link :data-test="`entry-${entry.values.code ?? ''}`" @click="edit(entry)"
-              >change</ElButton
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      v-else
+      :rows="shown"
+      :columns="COLUMNS"
+      :label="title"
+      :key-of="entry => entry.id"
+      :off="entry => !entry.open"
+    >
+      <template #cell="{ row: entry, column }">{{
+        cell(fieldOf(column.key), entry.values[column.key] ?? '')
+      }}</template>
+      <template #acts="{ row: entry }"
+        ><span v-if="!entry.open" class="quiet">closed </span
+        ><ElButton v-if="may" link :data-test="`entry-${entry.values.code ?? ''}`" @click="edit(entry)"
+          >change</ElButton
+        ></template
+      >
+    </LineTable>
     <ElDialog
       v-if="edited"
       :model-value="true"
@@ -189,8 +195,5 @@ const send = (fileId: string, dryRun: boolean) =>
 }
 .search {
   max-width: 280px;
-}
-.off td {
-  color: var(--ink-quiet);
 }
 </style>

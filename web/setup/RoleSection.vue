@@ -5,6 +5,7 @@ import { TEAM_PERMISSIONS } from '#contract/permissions.ts'
 import { ReadRoles, type RoleJson } from '#contract/setup/roles.ts'
 import { useSession } from '#web/people/session.ts'
 import RoleForm from '#web/setup/RoleForm.vue'
+import LineTable from '#web/shared/LineTable.vue'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
 
@@ -14,6 +15,20 @@ const { data, reload } = useRead(ReadRoles)
 const edited = ref<RoleJson | 'new'>()
 const said = ref('')
 const roles = computed(() => data.value?.roles ?? [])
+const columns = computed(() => [
+  { key: 'right', label: 'May', names: true },
+  ...roles.value.map(role => ({ key: role.code, label: label('role', role.code) })),
+])
+const role = (code: string): RoleJson | undefined => roles.value.find(one => one.code === code)
+/** A line for each right, and one for how many have the role. */
+const rights = [
+  ...TEAM_PERMISSIONS.map(right => ({
+    key: right as string,
+    label: label('permission', right),
+    of: (code: string): boolean | number => role(code)?.permissions.includes(right) ?? false,
+  })),
+  { key: 'people', label: 'people', of: (code: string): boolean | number => role(code)?.people.length ?? 0 },
+]
 function kept(waits: boolean): void {
   edited.value = undefined
   said.value = waits ? 'More power over money waits until a second person has agreed.' : ''
@@ -31,39 +46,30 @@ function kept(waits: boolean): void {
       <ElButton type="primary" data-test="new-role" @click="edited = 'new'">Add a role</ElButton>
     </p>
     <p v-if="said" role="status">{{ said }}</p>
-    <div v-if="data" class="matrix" tabindex="0" role="region" aria-label="Who may what">
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>May</th>
-            <th v-for="role in roles" :key="role.id" class="role" scope="col">
-              <ElButton
-                v-if="session.may('setup.write')"
-                link
-                :data-test="`role-${role.code}`"
-                @click="edited = role"
-                >{{ label('role', role.code) }}</ElButton><span v-else>{{ label('role', role.code) }}</span>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="right in TEAM_PERMISSIONS" :key="right">
-            <th scope="row">{{ label('permission', right) }}</th>
-            <td v-for="role in roles" :key="role.id" class="mark">
-              <span v-if="role.permissions.includes(right)"
-                ><span aria-hidden="true">●</span><span class="visually-hidden">yes</span></span
-              >
-            </td>
-          </tr>
-          <tr>
-            <th scope="row">people</th>
-            <td v-for="role in roles" :key="role.id" class="mark" :title="role.people.join(', ')">
-              {{ role.people.length || '' }}
-            </td>
-          </tr>
-        </tbody>
-      </table>
-    </div>
+    <LineTable
+      v-if="data"
+      class="matrix"
+      :rows="rights"
+      :columns="columns"
+      label="Who may what"
+      :key-of="right => right.key"
+    >
+      <template #head="{ column }"
+        ><ElButton
+          v-if="column.key !== 'right' && session.may('setup.write')"
+          link
+          :data-test="`role-${column.key}`"
+          @click="edited = role(column.key)"
+          >{{ column.label }}</ElButton
+        ><template v-else>{{ column.label }}</template></template
+      >
+      <template #right="{ row: right }">{{ right.label }}</template>
+      <template #cell="{ row: right, column }"
+        ><span v-if="right.of(column.key) === true"
+          ><span aria-hidden="true">●</span><span class="visually-hidden">yes</span></span
+        ><template v-else>{{ right.of(column.key) || '' }}</template></template
+      >
+    </LineTable>
     <RoleForm v-if="edited" :role="edited === 'new' ? undefined : edited" @close="edited = undefined" @kept="kept" />
   </section>
 </template>
@@ -72,26 +78,20 @@ function kept(waits: boolean): void {
 .tools {
   margin: 12px 0;
 }
-.matrix {
-  position: relative;
-  overflow-x: auto;
-}
-.role {
+.matrix :deep(thead th:not(:first-child)) {
   min-width: 78px;
-  vertical-align: bottom;
   white-space: normal;
   text-align: center;
 }
-.role .el-button {
+.matrix :deep(thead .el-button) {
   text-align: center;
 }
-.mark {
+.matrix :deep(td) {
   text-align: center;
   color: var(--tide);
 }
-tbody th {
+.matrix :deep(tbody th) {
   font-weight: 400;
-  text-align: left;
   color: var(--ink);
   white-space: nowrap;
   position: sticky;
@@ -99,8 +99,7 @@ tbody th {
   background: var(--sheet);
   border-bottom: 1px solid var(--rule-light);
 }
-tbody td,
-tbody th {
+.matrix :deep(tbody :is(td, th)) {
   padding: 3px 8px;
 }
 </style>

@@ -27,7 +27,7 @@ function first(): void {
   <main class="setup">
     <div class="column">
       <template v-if="subject">
-        <p class="trail"><RouterLink to="/setup">Setup</RouterLink> <span aria-hidden="true">›</span></p>
+        <p class="trail"><RouterLink to="/setup">← Setup</RouterLink></p>
         <component :is="subject.page" :key="subject.key" :register="subject.register" :title="subject.title" />
       </template>
       <template v-else>

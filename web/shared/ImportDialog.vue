@@ -7,6 +7,8 @@ import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { words } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Reads a file without loading it, shows every fault by row, and loads all rows or none. */
 const props = defineProps<{
@@ -57,22 +59,14 @@ const load = (): Promise<unknown> =>
         >
       </p>
       <div v-if="result.faultCount" class="faults">
-        <table class="lines">
-          <thead>
-            <tr>
-              <th>Row</th>
-              <th>Column</th>
-              <th>What is wrong</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="(fault, index) in result.faults" :key="index">
-              <td>{{ fault.row }}</td>
-              <td>{{ fault.place }}</td>
-              <td>{{ words(fault) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :rows="result.faults"
+          :columns="lineColumns({ row: 'Row', column: 'Column', fault: 'What is wrong' })"
+          label="What is wrong"
+          ><template #row="{ row: fault }">{{ fault.row }}</template>
+          <template #column="{ row: fault }">{{ fault.place }}</template>
+          <template #fault="{ row: fault }">{{ words(fault) }}</template></LineTable
+        >
       </div>
     </template>
     <template #footer

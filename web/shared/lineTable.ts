@@ -5,13 +5,31 @@ export interface LineColumn {
   /** Figures: at the right, digits below digits. */
   readonly num?: boolean
   readonly quiet?: boolean
+  /** Only where there is room; on a telephone it is left out. */
+  readonly wide?: boolean
+  /** Names the line: its cells are headings of their rows. */
+  readonly names?: boolean
+  /** The heading is said to those who listen and not shown. */
+  readonly said?: boolean
 }
 
-/** Columns from their keys and headings: `#price` holds figures, `~by` is quiet. lineColumns({ name: 'Name', '#price': 'Price' }) */
+/** What stands below the lines, column by column; `total` is the last word. */
+export interface LineSum {
+  readonly key: string
+  readonly cells: Readonly<Record<string, string>>
+  readonly total?: boolean
+  readonly mark?: string
+}
+
+const SIGNS = { '#': 'num', '~': 'quiet', '^': 'wide', '!': 'names', '-': 'said' } as const
+
+/**
+ * Columns from their keys and headings. Signs before a key say what the column is: `#price` holds figures, `~by` is quiet, `^gauge` is only
+ * where there is room, `!name` names the line, `-acts` has a heading that is only said.
+ * @example lineColumns({ '-^position': 'Position', name: 'Name', '#price': 'Price' })
+ */
 export const lineColumns = (headings: Readonly<Record<string, string>>): LineColumn[] =>
-  Object.entries(headings).map(([key, label]) => ({
-    key: key.replace(/^[#~]/, ''),
-    label,
-    num: key.startsWith('#'),
-    quiet: key.startsWith('~'),
-  }))
+  Object.entries(headings).map(([signed, label]) => {
+    const [, signs = '', key = ''] = /^([#~^!-]*)(.*)$/.exec(signed) ?? []
+    return { key, label, ...Object.fromEntries([...signs].map(sign => [SIGNS[sign as keyof typeof SIGNS], true])) }
+  })

@@ -18,22 +18,14 @@ const outcome = computed(() => ImportOutcome.safeParse(props.job.result).data)
       <b v-if="outcome.loaded" class="tone-settled">{{ outcome.loaded }} loaded.</b>
     </p>
     <div v-if="outcome.faultCount" class="faults">
-      <table class="lines">
-        <thead>
-          <tr>
-            <th>Row</th>
-            <th>Column</th>
-            <th>What is wrong</th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="(fault, index) in outcome.faults" :key="index">
-            <td>{{ fault.row }}</td>
-            <td>{{ label('import', fault.place) }}</td>
-            <td>{{ words(fault) }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="outcome.faults"
+        :columns="lineColumns({ row: 'Row', column: 'Column', fault: 'What is wrong' })"
+        label="What is wrong"
+        ><template #row="{ row: fault }">{{ fault.row }}</template>
+        <template #column="{ row: fault }">{{ label('import', fault.place) }}</template>
+        <template #fault="{ row: fault }">{{ words(fault) }}</template></LineTable
+      >
     </div>
     <div v-if="outcome.nearCount" class="faults">
       <LineTable

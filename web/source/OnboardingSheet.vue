@@ -26,6 +26,8 @@ import InviteForm from '#web/source/InviteForm.vue'
 import OnboardingAnswers from '#web/source/OnboardingAnswers.vue'
 import OnboardingInvited from '#web/source/OnboardingInvited.vue'
 import OnboardingWay from '#web/source/OnboardingWay.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** From a proposal to the first order: who is here already, the invitation, the answers beside the record, questions back, decisions. */
 const route = useRoute()
@@ -135,22 +137,26 @@ async function go(reason: string): Promise<void> {
     </section>
     <section v-if="sheet.decisions.length" class="section">
       <h2>Who decides</h2>
-      <table class="lines">
-        <tbody>
-          <tr v-for="one in sheet.decisions" :key="one.id">
-            <td>{{ one.office === 'finance' ? 'Finance' : `Owner of ${one.category}` }}</td>
-            <td>{{ one.who || 'anybody in finance' }}</td>
-            <td
-              :class="
-                one.state === 'approved' ? 'tone-settled' : one.state === 'refused' ? 'tone-stop' : 'tone-attention'
-              "
-            >
-              {{ one.state === 'open' ? 'waits' : label('state', one.state) }}
-            </td>
-            <td class="quiet">{{ one.reason ? `“${one.reason}”` : '' }}</td>
-          </tr>
-        </tbody>
-      </table>
+      <LineTable
+        :rows="sheet.decisions"
+        :columns="lineColumns({ office: 'Office', who: 'Who', state: 'State', '~reason': 'Why' })"
+        label="Decisions"
+        bare
+        :key-of="one => one.id"
+        ><template #office="{ row: one }">{{
+          one.office === 'finance' ? 'Finance' : `Owner of ${one.category}`
+        }}</template>
+        <template #who="{ row: one }">{{ one.who || 'anybody in finance' }}</template>
+        <template #state="{ row: one }"
+          ><span
+            :class="
+              one.state === 'approved' ? 'tone-settled' : one.state === 'refused' ? 'tone-stop' : 'tone-attention'
+            "
+            >{{ one.state === 'open' ? 'waits' : label('state', one.state) }}</span
+          ></template
+        >
+        <template #reason="{ row: one }">{{ one.reason ? `“${one.reason}”` : '' }}</template></LineTable
+      >
     </section>
     <OnboardingAnswers
       v-if="sheet.questionnaire"

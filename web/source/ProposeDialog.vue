@@ -6,7 +6,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { ListCategories, ProposeSupplier } from '#contract/source/onboarding.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import ReasonList from '#web/shared/ReasonList.vue'
+import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import CandidateList from '#web/source/CandidateList.vue'
 import { useCandidates } from '#web/source/useCandidates.ts'
@@ -67,35 +67,49 @@ async function propose(): Promise<void> {
     </p>
     <div v-else class="two">
       <div class="fields">
-        <FormField label="Name"
-          ><ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus
-        /></FormField>
-        <div class="form-grid">
-          <FormField label="It is"
-            ><ElSelect v-model="form.kind"
-              ><ElOption value="company" label="a company" /><ElOption
-                value="person"
-                label="a person paid a fee" /></ElSelect></FormField
-          ><FormField label="Country, two letters"
-            ><ElInput
-              v-model="form.country"
-              maxlength="2"
-              data-test="propose-country"
-              @blur="form.country = form.country.toUpperCase()" /></FormField
-          ><FormField label="Place"><ElInput v-model="form.city" /></FormField
-          ><FormField label="Web address"><ElInput v-model="form.web" data-test="propose-web" /></FormField
-          ><FormField label="Whom you know there"
-            ><ElInput v-model="form.contactName" data-test="propose-contact" /></FormField
-          ><FormField label="Mail address"><ElInput v-model="form.contactMail" data-test="propose-mail" /></FormField>
-        </div>
-        <FormField label="It would sell us"
-          ><ElSelect v-model="form.categories" multiple filterable default-first-option data-test="propose-categories"
-            ><ElOption v-for="one in known?.categories" :key="one.name" :value="one.name" :label="one.name" /></ElSelect
-        ></FormField>
-        <FormField label="What you need from it"
-          ><ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need"
-        /></FormField>
-        <ReasonList :reasons="reasons" />
+        <EntryForm :reasons="reasons" :busy="busy" @submit="propose"
+          ><FormField label="Name"
+            ><ElInput v-model="form.name" maxlength="300" data-test="propose-name" autofocus
+          /></FormField>
+          <div class="form-grid">
+            <FormField label="It is"
+              ><ElSelect v-model="form.kind"
+                ><ElOption value="company" label="a company" /><ElOption
+                  value="person"
+                  label="a person paid a fee" /></ElSelect></FormField
+            ><FormField label="Country, two letters"
+              ><ElInput
+                v-model="form.country"
+                maxlength="2"
+                data-test="propose-country"
+                @blur="form.country = form.country.toUpperCase()" /></FormField
+            ><FormField label="Place"><ElInput v-model="form.city" /></FormField
+            ><FormField label="Web address"><ElInput v-model="form.web" data-test="propose-web" /></FormField
+            ><FormField label="Whom you know there"
+              ><ElInput v-model="form.contactName" data-test="propose-contact" /></FormField
+            ><FormField label="Mail address"><ElInput v-model="form.contactMail" data-test="propose-mail" /></FormField>
+          </div>
+          <FormField label="It would sell us"
+            ><ElSelect v-model="form.categories" multiple filterable default-first-option data-test="propose-categories"
+              ><ElOption
+                v-for="one in known?.categories"
+                :key="one.name"
+                :value="one.name"
+                :label="one.name" /></ElSelect
+          ></FormField>
+          <FormField label="What you need from it"
+            ><ElInput v-model="form.need" type="textarea" :rows="2" data-test="propose-need"
+          /></FormField>
+          <template #acts
+            ><ElButton
+              type="primary"
+              native-type="submit"
+              :disabled="busy || form.name.trim().length < 2"
+              data-test="do-propose"
+              >Propose it</ElButton
+            ><ElButton data-test="close-propose" @click="emit('close')">Leave it</ElButton></template
+          ></EntryForm
+        >
       </div>
       <aside>
         <h3>Here already</h3>
@@ -105,16 +119,7 @@ async function propose(): Promise<void> {
         <CandidateList :candidates="found.candidates.slice(0, 4)" />
       </aside>
     </div>
-    <template #footer
-      ><ElButton
-        v-if="!made"
-        type="primary"
-        :disabled="busy || form.name.trim().length < 2"
-        data-test="do-propose"
-        @click="propose"
-        >Propose it</ElButton
-      ><ElButton data-test="close-propose" @click="emit('close')">{{ made ? 'Done' : 'Leave it' }}</ElButton></template
-    >
+    <template v-if="made" #footer><ElButton data-test="close-propose" @click="emit('close')">Done</ElButton></template>
   </ElDialog>
 </template>
 

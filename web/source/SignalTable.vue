@@ -7,6 +7,8 @@ import { api } from '#web/api.ts'
 import TrendLine from '#web/charts/TrendLine.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day, label, since } from '#web/shared/words.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Figures that say whether a supplier can be relied on, each with its threshold, its trend and the entries behind it. */
 type Signal = ResponseOf<typeof ReadSupplier>['signals'][number]
@@ -40,41 +42,46 @@ async function compute(): Promise<void> {
     <p v-if="!signals.length" class="quiet">
       Nothing is known yet: signals come from orders, receipts and invoices, each night.
     </p>
-    <table v-else class="lines signals">
-      <thead>
-        <tr>
-          <th />
-          <th>Signal</th>
-          <th class="num">Figure</th>
-          <th>Wanted</th>
-          <th>Six quarters</th>
-          <th class="num">Behind it</th>
-        </tr>
-      </thead>
-      <tbody>
-        <tr v-for="one in signals" :key="one.key" :data-test="`signal-${one.key}`">
-          <td
-            :class="one.tone === 'bad' ? 'tone-stop' : one.tone === 'good' ? 'tone-settled' : 'quiet'"
-            :aria-label="
-              one.tone === 'bad' ? 'on the wrong side' : one.tone === 'good' ? 'on the right side' : 'nothing known'
-            "
-          >
-            {{ one.tone === 'bad' ? '▲' : one.tone === 'good' ? '✓' : '·' }}
-          </td>
-          <td>{{ label('signal', one.key) }}</td>
-          <td class="num">
-            <b :class="one.tone === 'bad' ? 'tone-stop' : ''">{{ figure(one.figure, one.unit) }}</b>
-          </td>
-          <td class="quiet">{{ wanted(one) }}</td>
-          <td><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit" /></td>
-          <td class="num">
-            <ElButton link v-if="one.entries" @click="show(one)">{{ one.entries }}</ElButton><span v-else class="quiet"
-              >none</span
-            >
-          </td>
-        </tr>
-      </tbody>
-    </table>
+    <LineTable
+      class="signals"
+      v-else
+      :mark="one => `signal-${one.key}`"
+      :rows="signals"
+      :columns="
+        lineColumns({
+          '-sign': 'Good or bad',
+          signal: 'Signal',
+          '#figure': 'Figure',
+          '~wanted': 'Wanted',
+          trend: 'Six quarters',
+          '#behind': 'Behind it',
+        })
+      "
+      label="Signals"
+      :key-of="one => one.key"
+      ><template #sign="{ row: one }"
+        ><span
+          role="img"
+          :class="one.tone === 'bad' ? 'tone-stop' : one.tone === 'good' ? 'tone-settled' : 'quiet'"
+          :aria-label="
+            one.tone === 'bad' ? 'on the wrong side' : one.tone === 'good' ? 'on the right side' : 'nothing known'
+          "
+          >{{ one.tone === 'bad' ? '▲' : one.tone === 'good' ? '✓' : '·' }}</span
+        ></template
+      >
+      <template #signal="{ row: one }">{{ label('signal', one.key) }}</template>
+      <template #figure="{ row: one }"
+        ><b :class="one.tone === 'bad' ? 'tone-stop' : ''">{{ figure(one.figure, one.unit) }}</b></template
+      >
+      <template #wanted="{ row: one }">{{ wanted(one) }}</template>
+      <template #trend="{ row: one }"
+        ><TrendLine :points="one.trend" :threshold="one.threshold" :unit="one.unit"
+      /></template>
+      <template #behind="{ row: one }"
+        ><ElButton link v-if="one.entries" @click="show(one)">{{ one.entries }}</ElButton
+        ><span v-else class="quiet">none</span></template
+      ></LineTable
+    >
     <ElDialog
       :model-value="!!open"
       :title="open ? label('signal', open.key) : ''"
@@ -86,23 +93,30 @@ async function compute(): Promise<void> {
         {{ wanted(open) }}.
       </p>
       <div class="entries">
-        <table v-if="behind" class="lines">
-          <tbody>
-            <tr v-for="(one, index) in behind.entries" :key="index">
-              <td :class="one.good ? 'tone-settled' : 'tone-stop'">{{ one.good ? '✓' : '▲' }}</td>
-              <td>{{ day(one.on) }}</td>
-              <td>
-                <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink><template v-else>{{
-                  one.number
-                }}</template>
-              </td>
-              <td>
-                {{ label('signal', one.value)
-                }}{{ open?.unit === 'percent' && /^-?[\d.]+$/.test(one.value) ? ' %' : '' }}
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          v-if="behind"
+          :rows="behind.entries"
+          :columns="lineColumns({ sign: 'Good or bad', day: 'Day', number: 'Document', value: 'Figure' })"
+          label="What is behind it"
+          bare
+          ><template #sign="{ row: one }"
+            ><span
+              role="img"
+              :class="one.good ? 'tone-settled' : 'tone-stop'"
+              :aria-label="one.good ? 'good' : 'bad'"
+              >{{ one.good ? '✓' : '▲' }}</span
+            ></template
+          >
+          <template #day="{ row: one }">{{ day(one.on) }}</template>
+          <template #number="{ row: one }"
+            ><RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink
+            ><template v-else>{{ one.number }}</template></template
+          >
+          <template #value="{ row: one }"
+            >{{ label('signal', one.value)
+            }}{{ open?.unit === 'percent' && /^-?[\d.]+$/.test(one.value) ? ' %' : '' }}</template
+          ></LineTable
+        >
       </div>
       <p v-if="behind?.more" class="quiet">and {{ behind.more }} more</p>
       <template #footer><ElButton @click="open = undefined">Done</ElButton></template>

@@ -9,8 +9,8 @@ import { EMPTY_SUPPLIER, type SupplierBody } from '#contract/source/record.ts'
 import { HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
-import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { words } from '#web/shared/words.ts'
 import AboutFields from '#web/source/AboutFields.vue'
@@ -108,7 +108,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
 
 <template>
   <div class="two" :class="{ single: !!id }">
-    <form class="form" @submit.prevent="save">
+    <EntryForm class="form" :reasons="reasons" :busy="busy" @submit="save">
       <h1>{{ id ? 'Change the supplier' : 'A new supplier' }}</h1>
       <div v-if="asked" class="reasons note" role="status" data-test="asked">
         A second person has been asked. When somebody agrees, the record is made; it then stands in the list.
@@ -140,7 +140,6 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
         </p>
         <DefaultsFields v-model="form.defaults" :above="[['house', house]]" level="supplier" place="defaults" />
       </section>
-      <ReasonList :reasons="reasons" />
       <p class="bar foot">
         <ElButton
           type="primary"
@@ -160,7 +159,7 @@ const house = computed(() => ({ ...HOUSE_DEFAULTS, currency: session.base }))
           >Ask a second person</ElButton
         ><ElButton v-if="id" @click="emit('leave')">Leave it</ElButton>
       </p>
-    </form>
+    </EntryForm>
     <aside v-if="!id" class="beside" aria-live="polite">
       <h2>Is it here already?</h2>
       <p v-if="form.name.trim().length < 3 && !found.candidates.length" class="quiet">

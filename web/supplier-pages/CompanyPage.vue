@@ -14,6 +14,8 @@ import { label, since, timeText } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What we know of the supplier, in its own hands: answered half-way and kept, handed in, answered back, changed later. */
 const session = useSession()
@@ -126,18 +128,23 @@ const sendFile = (file: File): Promise<{ id: string; name: string }> => upload(f
       <p v-if="done" class="reasons note" role="status">{{ done }}</p>
       <section v-if="company.waiting.length" class="section">
         <h2>{{ t('Waiting to be looked at') }}</h2>
-        <table class="lines">
-          <tbody>
-            <tr v-for="one in company.waiting" :key="one.key">
-              <td>{{ one.label }}</td>
-              <td class="quiet">
-                <del>{{ one.before }}</del>
-              </td>
-              <td>{{ one.after }}</td>
-              <td class="quiet">{{ since(one.at) }}</td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :rows="company.waiting"
+          :columns="lineColumns({ field: t('What'), '~before': t('Before'), after: t('Then'), '~since': t('Since') })"
+          :label="t('Waits for them')"
+          bare
+          :key-of="one => one.key"
+          ><template #field="{ row: one }">{{ one.label }}</template>
+          <template #before="{ row: one }"
+            ><span class="quiet"
+              ><del>{{ one.before }}</del></span
+            ></template
+          >
+          <template #after="{ row: one }">{{ one.after }}</template>
+          <template #since="{ row: one }"
+            ><span class="quiet">{{ since(one.at) }}</span></template
+          ></LineTable
+        >
       </section>
       <section v-if="company.refused.length" class="section">
         <h2>{{ t('Not taken') }}</h2>

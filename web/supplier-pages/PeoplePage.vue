@@ -12,6 +12,7 @@ import {
   SendPersonLink,
 } from '#contract/source/company.ts'
 import { api } from '#web/api.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'
 import ActDialog from '#web/shared/ActDialog.vue'
@@ -22,6 +23,8 @@ import MessageAddresses from '#web/supplier-pages/MessageAddresses.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The supplier's own people: who may do what, who gets which message, who looks after all this. */
 type Answer = ResponseOf<typeof ReadCompanyPeople>
@@ -118,41 +121,44 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
       <ReasonList v-if="!person.open && !role.open && !handing" :reasons="reasons" />
       <section class="section paper">
         <h2>{{ t('People') }}</h2>
-        <table class="lines">
-          <tbody>
-            <tr v-for="one in answer.people" :key="one.id" :class="{ off: !one.active }">
-              <td>
-                <b>{{ one.name }}</b><small>{{ one.email }}</small>
-              </td>
-              <td>
-                {{
-                  one.administrator
-                    ? t('administrator: may do everything')
-                    : (answer.roles.find(other => other.id === one.roleId)?.name ?? t('no role yet'))
-                }}<small v-if="!one.active">{{ t('closed') }}</small
-                ><small v-else-if="!one.registered">{{ t('has not chosen a password yet') }}</small>
-              </td>
-              <td class="num">
-                <ElButton link @click="editPerson(one)">{{ t('change') }}</ElButton>
-                <ElButton link v-if="one.active && !one.me" :disabled="busy" @click="link(one)">
-                  {{ t('send a new link') }}
-                </ElButton>
-                <ElButton
-                  link
-                  v-if="one.active && !one.administrator && !one.me"
-                  @click="
-                    () => {
-                      clear()
-                      handing = one
-                    }
-                  "
-                >
-                  {{ t('hand over to') }}
-                </ElButton>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :off="one => !one.active"
+          :rows="answer.people"
+          :columns="lineColumns({ name: t('Name'), role: t('Role'), '#acts': '' })"
+          :label="t('People')"
+          bare
+          :key-of="one => one.id"
+          ><template #name="{ row: one }"
+            ><b>{{ one.name }}</b
+            ><small>{{ one.email }}</small></template
+          >
+          <template #role="{ row: one }"
+            >{{
+              one.administrator
+                ? t('administrator: may do everything')
+                : (answer.roles.find(other => other.id === one.roleId)?.name ?? t('no role yet'))
+            }}<small v-if="!one.active">{{ t('closed') }}</small
+            ><small v-else-if="!one.registered">{{ t('has not chosen a password yet') }}</small></template
+          >
+          <template #acts="{ row: one }"
+            ><ElButton link @click="editPerson(one)">{{ t('change') }}</ElButton>
+            <ElButton link v-if="one.active && !one.me" :disabled="busy" @click="link(one)">
+              {{ t('send a new link') }}
+            </ElButton>
+            <ElButton
+              link
+              v-if="one.active && !one.administrator && !one.me"
+              @click="
+                () => {
+                  clear()
+                  handing = one
+                }
+              "
+            >
+              {{ t('hand over to') }}
+            </ElButton></template
+          ></LineTable
+        >
         <p class="bar">
           <ElButton data-test="add-person" @click="editPerson()">{{ t('Add a person') }}</ElButton>
         </p>
@@ -162,20 +168,26 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
         <p v-if="!answer.roles.length" class="quiet">
           {{ t('A role is what somebody may do here. Make one, then give it to people.') }}
         </p>
-        <table v-else class="lines">
-          <tbody>
-            <tr v-for="one in answer.roles" :key="one.id">
-              <td>
-                <b>{{ one.name }}</b>
-              </td>
-              <td>{{ one.permissions.map(right => label('supplier right', right)).join(', ') || t('nothing') }}</td>
-              <td class="quiet num">{{ t('{count} people', { count: one.people }) }}</td>
-              <td class="num">
-                <ElButton link @click="editRole(one)">{{ t('change') }}</ElButton>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          v-else
+          :rows="answer.roles"
+          :columns="lineColumns({ name: t('Role'), rights: t('May'), '~#people': t('People'), '#acts': '' })"
+          :label="t('Roles')"
+          bare
+          :key-of="one => one.id"
+          ><template #name="{ row: one }"
+            ><b>{{ one.name }}</b></template
+          >
+          <template #rights="{ row: one }">{{
+            one.permissions.map(right => label('supplier right', right)).join(', ') || t('nothing')
+          }}</template>
+          <template #people="{ row: one }"
+            ><span class="quiet">{{ t('{count} people', { count: one.people }) }}</span></template
+          >
+          <template #acts="{ row: one }"
+            ><ElButton link @click="editRole(one)">{{ t('change') }}</ElButton></template
+          ></LineTable
+        >
         <p class="bar">
           <ElButton data-test="add-role" @click="editRole()">{{ t('Make a role') }}</ElButton>
         </p>
@@ -183,44 +195,48 @@ const toggle = (permission: (typeof SUPPLIER_PERMISSIONS)[number]): void => {
       <MessageAddresses :addresses="answer.addresses" :busy="busy" @save="saveAddresses" />
     </template>
     <ElDialog v-model="person.open" :title="person.id ? t('Change the person') : t('Add a person')" width="460px"
-      ><div class="column">
-        <FormField :label="t('Name')"><ElInput v-model="person.name" data-test="person-name" /></FormField
-        ><FormField :label="t('Mail address')" place="email"
-          ><ElInput v-model="person.email" data-test="person-mail" /></FormField
-        ><FormField :label="t('Role')"
-          ><ElSelect v-model="person.roleId" clearable :value-on-clear="null" :placeholder="t('none')"
-            ><ElOption
-              v-for="one in answer?.roles"
-              :key="one.id"
-              :value="one.id"
-              :label="one.name" /></ElSelect></FormField
-        ><ElCheckbox v-if="person.id" v-model="person.active" :label="t('The account is open')" />
-      </div>
-      <p v-if="!person.id" class="quiet">{{ t('They get a mail with a link to choose a password.') }}</p>
-      <ReasonList :reasons="reasons" /><template #footer
-        ><ElButton
-          type="primary"
-          :disabled="busy || !person.name || !person.email"
-          data-test="save-person"
-          @click="savePerson"
-          >{{ t('Save') }}</ElButton
-        ><ElButton @click="person.open = false">{{ t('Leave it') }}</ElButton></template
+      ><EntryForm :reasons="reasons" :busy="busy" @submit="savePerson"
+        ><div class="column">
+          <FormField :label="t('Name')"><ElInput v-model="person.name" data-test="person-name" /></FormField
+          ><FormField :label="t('Mail address')" place="email"
+            ><ElInput v-model="person.email" data-test="person-mail" /></FormField
+          ><FormField :label="t('Role')"
+            ><ElSelect v-model="person.roleId" clearable :value-on-clear="null" :placeholder="t('none')"
+              ><ElOption
+                v-for="one in answer?.roles"
+                :key="one.id"
+                :value="one.id"
+                :label="one.name" /></ElSelect></FormField
+          ><ElCheckbox v-if="person.id" v-model="person.active" :label="t('The account is open')" />
+        </div>
+        <p v-if="!person.id" class="quiet">{{ t('They get a mail with a link to choose a password.') }}</p>
+        <template #acts
+          ><ElButton
+            type="primary"
+            :disabled="busy || !person.name || !person.email"
+            data-test="save-person"
+            native-type="submit"
+            >{{ t('Save') }}</ElButton
+          ><ElButton @click="person.open = false">{{ t('Leave it') }}</ElButton></template
+        ></EntryForm
       ></ElDialog
     >
     <ElDialog v-model="role.open" :title="role.id ? t('Change the role') : t('A new role')" width="460px"
-      ><FormField :label="t('Name')" place="name"><ElInput v-model="role.name" data-test="role-name" /></FormField>
-      <p v-for="one in SUPPLIER_PERMISSIONS" :key="one">
-        <ElCheckbox
-          :model-value="role.permissions.includes(one)"
-          :label="label('supplier right', one)"
-          @change="toggle(one)"
-        />
-      </p>
-      <ReasonList :reasons="reasons" /><template #footer
-        ><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" @click="saveRole">{{
-          t('Save')
-        }}</ElButton
-        ><ElButton @click="role.open = false">{{ t('Leave it') }}</ElButton></template
+      ><EntryForm :reasons="reasons" :busy="busy" @submit="saveRole"
+        ><FormField :label="t('Name')" place="name"><ElInput v-model="role.name" data-test="role-name" /></FormField>
+        <p v-for="one in SUPPLIER_PERMISSIONS" :key="one">
+          <ElCheckbox
+            :model-value="role.permissions.includes(one)"
+            :label="label('supplier right', one)"
+            @change="toggle(one)"
+          />
+        </p>
+        <template #acts
+          ><ElButton type="primary" :disabled="busy || !role.name" data-test="save-role" native-type="submit">{{
+            t('Save')
+          }}</ElButton
+          ><ElButton @click="role.open = false">{{ t('Leave it') }}</ElButton></template
+        ></EntryForm
       ></ElDialog
     >
     <ActDialog

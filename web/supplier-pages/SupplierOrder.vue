@@ -18,6 +18,8 @@ import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import SupplierInvoiceForm from '#web/supplier-pages/SupplierInvoiceForm.vue'
 import SupplierOrderLines from '#web/supplier-pages/SupplierOrderLines.vue'
 import FormField from '#web/shared/FormField.vue'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 
 const route = useRoute()
 const session = useSession()
@@ -231,22 +233,21 @@ const answered = computed(
       />
       <section v-if="order.invoices.length" class="section">
         <h2>{{ t('Your invoices') }}</h2>
-        <table class="lines">
-          <tbody>
-            <tr v-for="one in order.invoices" :key="one.id">
-              <td>{{ one.number }}</td>
-              <td>{{ invoiceState(one.state) }}</td>
-              <td>
-                {{
-                  one.dueOn && !['paid', 'rejected'].includes(one.state) ? t('due {day}', { day: day(one.dueOn) }) : ''
-                }}
-              </td>
-              <td class="num">
-                {{ amountText(one.gross) }} <span class="unit">{{ order.currency }}</span>
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LineTable
+          :rows="order.invoices"
+          :columns="lineColumns({ number: t('Number'), state: t('State'), due: t('Due'), '#amount': t('Amount') })"
+          :label="t('Invoices')"
+          bare
+          :key-of="one => one.id"
+          ><template #number="{ row: one }">{{ one.number }}</template>
+          <template #state="{ row: one }">{{ invoiceState(one.state) }}</template>
+          <template #due="{ row: one }">{{
+            one.dueOn && !['paid', 'rejected'].includes(one.state) ? t('due {day}', { day: day(one.dueOn) }) : ''
+          }}</template>
+          <template #amount="{ row: one }"
+            >{{ amountText(one.gross) }} <span class="unit">{{ order.currency }}</span></template
+          ></LineTable
+        >
       </section>
       <p v-if="order.revisions.length > 1" class="section quiet bar">
         {{ t('Revisions:') }}

@@ -1,12 +1,15 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import DayField from '#web/shared/DayField.vue'
 import { t } from '#web/shared/language.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
 import type { InvoiceEntry, LineAnswer, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
 
 /** The lines of an order as its supplier sees them: to read, to answer otherwise, or to bill. */
-defineProps<{
+const props = defineProps<{
   order: OwnOrder
   mode: 'read' | 'propose' | 'invoice'
   answers: Record<string, LineAnswer>
@@ -23,90 +26,97 @@ const sofar = (line: Line): string =>
     unit: unit(line.unit),
     billed: quantityText(line.billed),
   })
+const columns = computed(() =>
+  lineColumns({
+    '-position': t('Position'),
+    what: t('What'),
+    '#quantity': t('Quantity'),
+    '#price': t('Unit price, {currency}', { currency: props.order.currency }),
+    '#last': props.mode === 'propose' ? t('Your date') : t('Amount'),
+  }),
+)
+const sums = computed(() => [
+  ...(Number(props.order.charges) > 0
+    ? [{ key: 'charges', cells: { what: t('Freight and charges'), last: amountText(props.order.charges) } }]
+    : []),
+  {
+    key: 'net',
+    cells: { what: t('Net. {terms}', { terms: props.order.terms }), last: amountText(props.order.total) },
+    total: true,
+  },
+])
 </script>
 
 <template>
-  <table class="lines">
-    <thead>
-      <tr>
-        <th />
-        <th>{{ t('What') }}</th>
-        <th class="num">{{ t('Quantity') }}</th>
-        <th class="num">{{ t('Unit price, {currency}', { currency: order.currency }) }}</th>
-        <th class="num">{{ mode === 'propose' ? t('Your date') : t('Amount') }}</th>
-      </tr>
-    </thead>
-    <tbody>
-      <tr v-for="line in order.lines" :key="line.lineId">
-        <td class="unit">{{ line.position }}</td>
-        <td>
-          {{ line.description }}<small v-if="line.terms">{{ line.terms }}</small
-          ><small v-if="line.needBy">{{ wanted(line) }}</small
-          ><small v-if="Number(line.received) > 0">{{ sofar(line) }}</small>
-        </td>
-        <template v-if="mode === 'propose'"
-          ><td><NumberField v-model="answers[line.lineId]!.quantity" :label="t('Quantity')" width="100px" /></td>
-          <td>
-            <NumberField
-              v-model="answers[line.lineId]!.price"
-              :label="t('Price')"
-              width="110px"
-              :data-test="`propose-price-${line.position}`"
-            />
-          </td>
-          <td>
-            <DayField v-model="answers[line.lineId]!.date" :label="t('Your date')" style="width: 140px" /></td
-        ></template>
-        <template v-else-if="mode === 'invoice'"
-          ><td>
-            <NumberField
-              v-model="invoice.quantities[line.lineId]!"
-              :label="t('Quantity to invoice')"
-              width="100px"
-              :data-test="`bill-quantity-${line.position}`"
-            />
-          </td>
-          <td>
-            <NumberField
-              v-model="invoice.prices[line.lineId]!"
-              :label="t('Price')"
-              width="110px"
-              :data-test="`bill-price-${line.position}`"
-            />
-          </td>
-          <td class="num quiet">{{ t('{quantity} open', { quantity: quantityText(line.openToBill) }) }}</td></template
-        >
-        <template v-else
-          ><td class="num">
-            {{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span>
-          </td>
-          <td class="num">
-            {{ priceText(line.price) }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span>
-          </td>
-          <td class="num">{{ amountText(line.amount) }}</td></template
-        >
-      </tr>
-      <template v-if="mode === 'read'">
-        <tr v-if="Number(order.charges) > 0">
-          <td />
-          <td colspan="3">{{ t('Freight and charges') }}</td>
-          <td class="num">{{ amountText(order.charges) }}</td>
-        </tr>
-        <tr class="total">
-          <td />
-          <td colspan="3">
-            {{ t('Net. {terms}', { terms: order.terms })
-            }}<small>{{ order.address ? t('Deliver to {address}', { address: order.address }) : '' }}</small>
-          </td>
-          <td class="num">{{ amountText(order.total) }}</td>
-        </tr>
-      </template>
-    </tbody>
-  </table>
+  <LineTable
+    class="lines-of-order"
+    :rows="order.lines"
+    :columns="columns"
+    :label="t('Lines')"
+    :key-of="line => line.lineId"
+    :sums="mode === 'read' ? sums : []"
+  >
+    <template #position="{ row: line }"
+      ><span class="unit">{{ line.position }}</span></template
+    >
+    <template #what="{ row: line }"
+      >{{ line.description }}<small v-if="line.terms">{{ line.terms }}</small
+      ><small v-if="line.needBy">{{ wanted(line) }}</small
+      ><small v-if="Number(line.received) > 0">{{ sofar(line) }}</small></template
+    >
+    <template #quantity="{ row: line }"
+      ><NumberField
+        v-if="mode === 'propose'"
+        v-model="answers[line.lineId]!.quantity"
+        :label="t('Quantity')"
+        width="100px"
+      /><NumberField
+        v-else-if="mode === 'invoice'"
+        v-model="invoice.quantities[line.lineId]!"
+        :label="t('Quantity to invoice')"
+        width="100px"
+        :data-test="`bill-quantity-${line.position}`"
+      /><template v-else
+        >{{ quantityText(line.quantity) }} <span class="unit">{{ unit(line.unit) }}</span></template
+      ></template
+    >
+    <template #price="{ row: line }"
+      ><NumberField
+        v-if="mode === 'propose'"
+        v-model="answers[line.lineId]!.price"
+        :label="t('Price')"
+        width="110px"
+        :data-test="`propose-price-${line.position}`"
+      /><NumberField
+        v-else-if="mode === 'invoice'"
+        v-model="invoice.prices[line.lineId]!"
+        :label="t('Price')"
+        width="110px"
+        :data-test="`bill-price-${line.position}`"
+      /><template v-else
+        >{{ priceText(line.price)
+        }}<span v-if="line.priceBase !== '1'" class="unit"> / {{ line.priceBase }}</span></template
+      ></template
+    >
+    <template #last="{ row: line }"
+      ><DayField
+        v-if="mode === 'propose'"
+        v-model="answers[line.lineId]!.date"
+        :label="t('Your date')"
+        style="width: 140px"
+      /><span v-else-if="mode === 'invoice'" class="quiet">{{
+        t('{quantity} open', { quantity: quantityText(line.openToBill) })
+      }}</span
+      ><template v-else>{{ amountText(line.amount) }}</template></template
+    >
+  </LineTable>
+  <p v-if="mode === 'read' && order.address" class="quiet">
+    {{ t('Deliver to {address}', { address: order.address }) }}
+  </p>
 </template>
 
 <style scoped>
-table {
+.lines-of-order {
   margin-top: 12px;
 }
 </style>

@@ -8,6 +8,7 @@ import { PASSWORD_LETTERS } from '#core/people/password.ts'
 import DoorFrame from '#web/frame/DoorFrame.vue'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import EntryForm from '#web/shared/EntryForm.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { day } from '#web/shared/words.ts'
@@ -52,7 +53,7 @@ async function enter(): Promise<void> {
               )
         }}
       </p>
-      <form @submit.prevent="enter">
+      <EntryForm :reasons="reasons" :busy="busy" @submit="enter">
         <FormField :label="t('Your name')"
           ><ElInput v-model="name" autocomplete="name" data-test="register-name"
         /></FormField>
@@ -65,7 +66,6 @@ async function enter(): Promise<void> {
             autocomplete="new-password"
             data-test="register-password"
         /></FormField>
-        <ReasonList :reasons="reasons" />
         <p class="bar">
           <ElButton
             type="primary"
@@ -75,7 +75,7 @@ async function enter(): Promise<void> {
             >{{ t('Come in') }}</ElButton
           >
         </p>
-      </form></template
+      </EntryForm></template
     >
     <template v-else-if="reasons.length"
       ><h1>{{ t('This link does not open') }}</h1>
