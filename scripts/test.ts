@@ -30,7 +30,7 @@ async function mocha(name: string, args: readonly string[], environment: Environ
   return { passed: count('passing'), failed: code !== 0 && failed === 0 ? 1 : failed }
 }
 
-type Environment = Readonly<Record<string, string>>
+type Environment = Record<string, string>
 
 /** Runs something and keeps what it prints, so that what runs side by side is told one after the other. */
 function run(
@@ -55,23 +55,36 @@ function run(
 
 type Task = () => Promise<Outcome>
 
-/** Tasks two at a time, one for each core of a small machine; whoever is done takes the next. The long ones come first. */
-async function sideBySide(...tasks: readonly Task[]): Promise<Outcome[]> {
-  const outcomes: Outcome[] = []
+/**
+ * Tasks two at a time, one for each core of a small machine; whoever is done takes the next. The long ones come first. What needs no database
+ * is done while one core makes it ready.
+ */
+async function sideBySide(ready: Promise<unknown>, early: readonly Task[], tasks: readonly Task[]): Promise<Outcome[]> {
   const waiting = [...tasks]
-  const work = async (): Promise<void> => {
-    for (let task = waiting.shift(); task; task = waiting.shift()) outcomes.push(await task())
-  }
-  await Promise.all([work(), work()])
+  const rest = (): Promise<Outcome[]> => ready.then(() => inTurn(waiting))
+  const both = await Promise.all([inTurn([...early]).then(async done => [...done, ...(await rest())]), rest()])
+  return both.flat()
+}
+
+/** Takes tasks from what waits until nothing does. */
+async function inTurn(waiting: Task[]): Promise<Outcome[]> {
+  const outcomes: Outcome[] = []
+  for (let task = waiting.shift(); task; task = waiting.shift()) outcomes.push(await task())
   return outcomes
 }
 
-/** The folders of the server that have tests, but for those that need no database and run with the core's. */
-const serverFolders = (): string[] => {
+/** How many runs of Mocha take the server's folders; each reads the program once. */
+const SERVER_RUNS = 4
+
+/** The folders of the server that have tests, dealt out; but for those that need no database and run with the core's. */
+const serverFolders = (): string[][] => {
   const tests = readdirSync(join(ROOT, 'server'), { recursive: true, encoding: 'utf8' }).filter(file =>
     file.endsWith('.test.ts'),
   )
-  return [...new Set(tests.map(file => file.split(sep)[0]!))].filter(folder => folder !== 'formats').sort()
+  const folders = [...new Set(tests.map(file => file.split(sep)[0]!))].filter(folder => folder !== 'formats').sort()
+  return Array.from({ length: SERVER_RUNS }, (_, run) =>
+    folders.filter((_folder, index) => index % SERVER_RUNS === run),
+  )
 }
 
 const lint = (): Promise<Outcome> => check('Lint', [tool('eslint/bin/eslint.js'), '.', '--max-warnings', '0'])
@@ -106,15 +119,17 @@ await command(async () => {
     () =>
       mocha(name, [...files, ...grep], shared)
   const needsDatabase = wanted('unit') || wanted('browser')
-  const shared: Environment = needsDatabase ? { [SHARED_CLUSTER]: JSON.stringify(await sharedCluster()) } : {}
-  if (wanted('browser')) buildWeb()
+  const shared: Environment = {}
+  const ready = (async () => {
+    if (needsDatabase) shared[SHARED_CLUSTER] = JSON.stringify(await sharedCluster())
+    if (wanted('browser')) buildWeb()
+  })()
   const walks = wanted('browser') ? LONG_WALKS : []
   // chaos and faults restart their database server, and the commands measure none: these keep one of their own
-  const outcomes = await sideBySide(
+  const early = [...(wanted('types') ? [types, coreTypes] : []), ...(wanted('lint') ? [lint, layout] : [])]
+  const outcomes = await sideBySide(ready, early, [
     ...(wanted('unit') ? [mochaOver('Chaos', ['journeys/chaos.test.ts'])] : []),
     ...walks.map(name => mochaOver(`Walk: ${name}`, [`journeys/${name}.browser.test.ts`], shared)),
-    ...(wanted('types') ? [types] : []),
-    ...(wanted('lint') ? [lint] : []),
     ...(wanted('browser') ? [mochaOver('Walks', [`journeys/!(${LONG_WALKS.join('|')}).browser.test.ts`], shared)] : []),
     ...(wanted('unit')
       ? [
@@ -122,12 +137,16 @@ await command(async () => {
           mochaOver('Faults', ['journeys/faults.test.ts']),
           mochaOver('Journeys', ['journeys/!(faults|commands|chaos|*.browser).test.ts'], shared),
           mochaOver('Unit tests', ['{core,contract,web,stand-ins,server/formats}/**/*.test.ts']),
-          ...serverFolders().map(folder => mochaOver(`Server: ${folder}`, [`server/${folder}/**/*.test.ts`], shared)),
+          ...serverFolders().map(folders =>
+            mochaOver(
+              `Server: ${folders.join(', ')}`,
+              folders.map(folder => `server/${folder}/**/*.test.ts`),
+              shared,
+            ),
+          ),
         ]
       : []),
-    ...(wanted('lint') ? [layout] : []),
-    ...(wanted('types') ? [coreTypes] : []),
-  )
+  ])
   if (needsDatabase) endCluster()
   if (values.only === undefined && grep.length === 0)
     outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
