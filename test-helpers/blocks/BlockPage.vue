@@ -75,14 +75,17 @@ const width = ref(600)
     <div :style="{ width: `${width}px` }">
       <LineTable
         :rows="rows"
-        :columns="lineColumns({ name: 'Name', '#price': 'Price, EUR', '~by': 'By' })"
+        :columns="lineColumns({ '!-name': 'Name', '#price': 'Price, EUR', '~by': 'By' })"
         label="Parts"
         :key-of="row => row.id"
         :mark="row => `part-${row.id}`"
+        :off="row => row.id === 'a'"
+        :now="row => row.id === 'b'"
+        :sums="[{ key: 'all', cells: { name: 'In all', price: '2 202.50' }, total: true, mark: 'sum' }]"
         ><template #name="{ row }">{{ row.name }}</template
         ><template #price="{ row }"
           ><span class="wide">{{ row.price }}</span></template
-        ><template #by="{ row }">{{ row.by }}</template></LineTable
+        ><template #cell="{ row, column }">{{ column.label }} {{ row.by }}</template></LineTable
       >
     </div>
     <ElButton data-test="narrow" @click="width = 60">narrow</ElButton>

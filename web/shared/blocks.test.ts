@@ -130,16 +130,22 @@ describe('blocks', function () {
     expect(await focused()).to.equal('menu')
   })
 
-  it('tables of lines have a heading for each column, figures at the right, and a stop of the keyboard only where they scroll', async () => {
-    const heads = await page.$$eval('.line-table th', all => all.map(one => [one.textContent.trim(), one.scope]))
+  it('tables of lines have a heading for each column, figures at the right, sums below, and a stop of the keyboard only where they scroll', async () => {
+    const heads = await page.$$eval('.line-table thead th', all => all.map(one => [one.textContent.trim(), one.scope]))
     expect(heads).to.deep.equal([
       ['Name', 'col'],
       ['Price, EUR', 'col'],
       ['By', 'col'],
     ])
-    const cells = await page.$$eval('[data-test="part-b"] td', all => all.map(one => [one.innerText, getComputedStyle(one).textAlign])) // prettier-ignore
-    expect(cells.map(cell => cell[0])).to.deep.equal(['Pump', '2 190.00', 'Dan'])
+    expect(await page.$eval('.line-table thead span', one => one.className)).to.equal('visually-hidden')
+    const cells = await page.$$eval('[data-test="part-b"] > *', all => all.map(one => [one.innerText, getComputedStyle(one).textAlign])) // prettier-ignore
+    expect(cells.map(cell => cell[0])).to.deep.equal(['Pump', '2 190.00', 'By Dan'])
+    expect(await page.$$eval('.line-table tbody th', all => all.map(one => one.scope))).to.deep.equal(['row', 'row'])
     expect(cells[1]![1]).to.match(/right|end/)
+    const sum = await page.$$eval('.line-table tfoot [data-test="sum"] td', all => all.map(one => one.textContent))
+    expect(sum).to.deep.equal(['In all', '2 202.50', ''])
+    const looks = await page.$$eval('.line-table tbody tr', all => all.map(one => one.className))
+    expect(looks).to.deep.equal(['off', 'now'])
     expect(await page.$eval('.line-table', one => one.getAttribute('tabindex'))).to.equal(null)
     await press(page, 'narrow')
     await page.waitForSelector('.line-table[tabindex="0"][aria-label="Parts"]')
