@@ -76,7 +76,7 @@ export async function listFirstPage(world: World, runs: number): Promise<Figure>
     ],
     [
       '/requisitions?view=all&limit=80',
-      `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from consents c join consent_steps s on s.consent_id = c.id join people a on a.id = s.person_id where c.document_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`,
+      `select requisitions.*, people.name as requester, (select string_agg(a.name, ', ') from consents c join consent_steps s on s.consent_id = c.id join people a on a.id = any(s.approver_ids) where c.document_id = requisitions.id and s.state = 'open') from requisitions join people on people.id = requester_id order by requisitions.created_at desc, requisitions.id desc limit 81`,
     ],
     [
       '/suppliers?view=all&limit=80',
@@ -128,7 +128,7 @@ export async function sheetOpen(world: World, runs: number): Promise<Figure> {
   const requestSql = [
     'select * from requisitions where id = ?',
     'select line.*, s.name, a.name, i.number from requisition_lines line left join suppliers s on s.id = line.supplier_id left join addresses a on a.id = line.address_id left join items i on i.id = line.item_id where requisition_id = ? order by position',
-    'select * from consents join consent_steps on consent_steps.consent_id = consents.id join people on people.id = person_id where document_id = ?',
+    'select * from consents join consent_steps on consent_steps.consent_id = consents.id join people on people.id = any(approver_ids) where document_id = ?',
     'select * from history join people on people.id = actor_id where document_id = ? order by sequence desc limit 40',
     'select * from attachments join files on files.id = file_id where document_id = ?',
     'select * from notes where document_id = ?',

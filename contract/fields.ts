@@ -142,11 +142,21 @@ export const NoteJson = z.strictObject({ id: Uuid, text: z.string(), at: Stamp, 
 export const StepJson = z.strictObject({
   id: Uuid.optional(),
   stage: z.int(),
-  approverId: Uuid,
-  approver: z.string(),
-  rule: z.string(),
-  costCentre: z.string().nullable(),
-  because: z.string(),
+  /** Any of them decides; why each is asked, and in connection with whom. */
+  approvers: z.array(z.strictObject({ id: Uuid, name: z.string(), because: z.string(), of: z.string() })),
+  /** What asks, with what made it apply. */
+  rules: z.array(
+    z.strictObject({
+      name: z.string(),
+      costCentre: z.string().nullable(),
+      measured: AmountText.nullable(),
+      evidence: z.array(z.strictObject({ fact: z.string(), not: z.boolean(), values: z.array(z.string()) })),
+    }),
+  ),
+  /** Whom its rules name who are not asked because of them, and why. */
+  leftOut: z.array(z.strictObject({ name: z.string(), rule: z.string(), why: z.string() })),
+  /** The lines that are decided; null: the whole document. */
+  lineIds: z.array(Uuid).nullable(),
   state: z.string(),
   stalled: z.boolean(),
   /** Who decided it, where that was somebody else than it asks. */

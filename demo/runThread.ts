@@ -154,7 +154,7 @@ async function decideIt(
     const step = await team.parts
       .db('consentSteps as step')
       .join('consents', 'consents.id', 'step.consentId')
-      .join('people', 'people.id', 'step.personId')
+      .joinRaw('join people on people.id = any(step.approver_ids)')
       .where({ 'consents.documentId': id, 'consents.state': 'open', 'step.state': 'open' })
       .first<{ name: string; active: boolean } | undefined>('people.name', 'people.active')
     if (head.state !== 'waiting' || !step?.active || thread.end === 'waiting') return

@@ -23,7 +23,16 @@ import {
   SubmitRequisition,
 } from '#contract/request/endpoints.ts'
 import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
-import { ChangePerson, ChangeRule, CreateRule, ListPeople, ListRules } from '#contract/setup/endpoints.ts'
+import { dayOf } from '#server/call.ts'
+import {
+  BeginRules,
+  PublishRules,
+  ReadRules,
+  ReadRuleSet,
+  type RuleJson,
+  SaveRules,
+} from '#contract/rules/endpoints.ts'
+import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import {
   ActOnSupplier,
   ChangeSupplier,
@@ -506,29 +515,34 @@ describe('Setup', () => {
       params: { id: waiting.id },
       body: { version: waiting.version, checkReason: 'Needed.' },
     })
-    const asked = await wren.do(CreateRule, {
-      body: {
-        name: 'Director sees all of LS-210',
-        costCentres: ['LS-210'],
-        fromAmount: '0',
-        upTo: null,
-        stage: 5,
-        asked: { kind: 'role', role: 'director' },
-        active: true,
-      },
-    })
-    expect(asked.waits, 'a rule decides over money: a second person agrees').to.equal(true)
-    const agree = async (): Promise<void> => {
-      const adaeze = await world.as('Adaeze')
-      const [change] = (await adaeze.do(ListPowerChanges)).changes
-      await adaeze.do(AnswerPowerChange, {
-        params: { id: change!.id },
-        body: { version: change!.version, answer: 'agree', reason: '' },
-      })
+    await wren.do(BeginRules)
+    const draftOf = async () => {
+      const { sets } = await wren.do(ReadRules)
+      return await wren.do(ReadRuleSet, { params: { id: sets.find(one => one.state === 'draft')!.id } })
     }
-    await agree()
+    const before = await draftOf()
+    const director: RuleJson = {
+      ...before.rules[0]!,
+      name: 'Director sees all of LS-210',
+      conditions: [{ fact: 'costCentre', not: false, values: ['LS-210'] }],
+      stage: 5,
+      who: { kind: 'role', role: 'director', inCentre: false },
+    }
+    const rules = [...before.rules.filter(rule => rule.who.kind !== 'people'), director]
+    const params = { id: before.id }
+    await wren.do(SaveRules, { params, body: { version: before.version, rules } })
+    const { version } = await draftOf()
+    const today = dayOf(new Date().toISOString(), 'Europe/Amsterdam')
+    const asked = await wren.do(PublishRules, { params, body: { version, fromDay: today, note: 'More eyes.' } })
+    expect(asked.waits, 'rules decide over money: a second person agrees').to.equal(true)
+    const adaeze = await world.as('Adaeze')
+    const [change] = (await adaeze.do(ListPowerChanges)).changes
+    await adaeze.do(AnswerPowerChange, {
+      params: { id: change!.id },
+      body: { version: change!.version, answer: 'agree', reason: '' },
+    })
     const steps = async (id: string): Promise<string[]> =>
-      (await joren.do(ReadRequisition, { params: { id } })).steps.map(step => step.approver)
+      (await joren.do(ReadRequisition, { params: { id } })).steps.flatMap(step => step.approvers.map(one => one.name))
     const after = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
     await joren.do(SubmitRequisition, {
       params: { id: after.id },
@@ -536,44 +550,9 @@ describe('Setup', () => {
     })
     expect(await steps(waiting.id)).to.deep.equal(['Marit Oland'])
     expect(await steps(after.id)).to.deep.equal(['Marit Oland', 'Henrik Solvang-Abe'])
-    const { rules } = await wren.do(ListRules)
-    const {
-      id,
-      version,
-      askedLabel: _label,
-      stalled: _stalled,
-      ...body
-    } = rules.find(one => one.name === 'Director sees all of LS-210')!
-    await wren.do(ChangeRule, { params: { id }, body: { ...body, active: false, version } })
-    await agree()
-    expect((await wren.call(ChangeRule, { params: { id }, body: { ...body, version } })).status).to.equal(409)
-  })
-
-  it('refuses bands that end before they begin, and cost centres and people that are not there', async () => {
-    const wren = await world.as('Wren')
-    const body = {
-      name: 'x',
-      costCentres: [],
-      fromAmount: '100',
-      upTo: '50',
-      stage: 1,
-      asked: { kind: 'holder' as const },
-      active: true,
-    }
-    expect((await wren.call(CreateRule, { body })).codes).to.deep.equal(['rule.band'])
-    expect((await wren.call(CreateRule, { body: { ...body, upTo: null, costCentres: ['XX-1'] } })).codes).to.deep.equal(
-      ['rule.costCentre'],
-    )
-    const orla = ((await world.db('people').where('name', 'like', 'Orla%').first('id')) as { id: string }).id
-    expect(
-      (await wren.call(CreateRule, { body: { ...body, upTo: null, asked: { kind: 'person', personId: orla } } }))
-        .status,
-    ).to.equal(404)
-  })
-
-  it('says which rules would stall', async () => {
-    const { rules } = await (await world.as('Wren')).do(ListRules)
-    expect(rules.filter(rule => rule.stalled).map(rule => rule.askedLabel)).to.deep.equal(['Orla Pemberwick'])
+    expect((await wren.call(SaveRules, { params, body: { version: version + 1, rules } })).codes).to.deep.equal([
+      'rule.published',
+    ])
   })
 
   it('leaves the account of the jobs alone: nobody sees it among the people, and nobody opens it', async () => {

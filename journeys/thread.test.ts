@@ -53,7 +53,7 @@ describe('a request', () => {
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '10')])
     const joren = await world.as('Joren')
     const shown = await joren.do(CheckRequisition, { params: { id } })
-    expect(shown.steps.map(step => step.approver)).to.deep.equal(['Marit Oland'])
+    expect(shown.steps.flatMap(step => step.approvers.map(one => one.name))).to.deep.equal(['Marit Oland'])
     expect(shown.budgets[0]!.here).to.equal('850.00')
     expect(Number(shown.budgets[0]!.available) - Number(shown.budgets[0]!.after)).to.equal(850)
     await joren.do(SubmitRequisition, { params: { id }, body: { version } })
@@ -109,7 +109,10 @@ describe('a request', () => {
     ]
     const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '1', { splits })])
     const shown = await (await world.as('Joren')).do(CheckRequisition, { params: { id } })
-    expect(shown.steps.map(step => step.approver).sort()).to.deep.equal(['Marit Oland', 'Tomas Brackenfeld'])
+    expect(shown.steps.flatMap(step => step.approvers.map(one => one.name)).sort()).to.deep.equal([
+      'Marit Oland',
+      'Tomas Brackenfeld',
+    ])
     expect(shown.budgets.map(budget => budget.here).sort()).to.deep.equal(['28.33', '56.67'])
   })
 

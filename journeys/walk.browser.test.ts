@@ -382,7 +382,7 @@ describe('the frame', function () {
     const request = (await world
       .db('consentSteps as step')
       .join('consents', 'consents.id', 'step.consentId')
-      .join('people', 'people.id', 'step.personId')
+      .joinRaw('join people on people.id = any(step.approver_ids)')
       .where({ 'people.name': 'Marit Oland', 'step.state': 'open', 'consents.purpose': 'approval' })
       .first('documentId')) as { documentId: string }
     for (const path of ['/desk', `/decide/${request.documentId}`, '/decide']) {

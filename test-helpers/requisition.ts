@@ -1,6 +1,5 @@
 import type { Decision } from '#core/acts/decision.ts'
 import type { Consent, ConsentAnswer, ConsentNext } from '#core/consent/consent.ts'
-import type { Step } from '#core/consent/path.ts'
 import { decideRequisition } from '#core/decide/decideRequisition.ts'
 import { passRequisition } from '#core/decide/passRequisition.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
@@ -12,18 +11,19 @@ import { actOnRequisition, type OwnAct } from '#core/request/actOnRequisition.ts
 import type { RequisitionFacts } from '#core/request/facts.ts'
 import type { LineState, RequisitionState } from '#core/request/states.ts'
 import { submitRequisition } from '#core/request/submitRequisition.ts'
+import type { PathStep } from '#core/rules/path.ts'
 import { actorOf } from '#test-helpers/orderToPay.ts'
 import { asked } from '#test-helpers/runs.ts'
 
 export const INES = actorOf('ines', { rights: new Set(['requisition.write']), roles: ['requester'] })
 
-export const pathStep = (stage: number, approverId: string): Step => ({
+export const pathStep = (stage: number, ...personIds: string[]): PathStep => ({
   stage,
-  approverId,
-  ruleId: `rule${stage}`,
-  ruleName: `Rule ${stage}`,
-  costCentre: null,
-  because: 'rule',
+  turn: 0,
+  approvers: personIds.map(personId => ({ personId, because: { kind: 'rule' } })),
+  rules: [{ ruleId: `rule${stage}`, name: `Rule ${stage}`, costCentre: null, measured: minor(0), evidence: [] }],
+  lineIds: null,
+  hours: null,
   stalled: false,
 })
 
@@ -97,7 +97,7 @@ export class Requested {
     }
   }
 
-  submit(path: readonly Step[], reasons: readonly Reason[] = [], why = '', actor = INES) {
+  submit(path: readonly PathStep[], reasons: readonly Reason[] = [], why = '', actor = INES) {
     return this.#obey(submitRequisition(this.facts(), new Map(), { reasons, path }, actor, why), next => {
       this.state = next.state
       this.round = next.round

@@ -54,7 +54,6 @@ export const person = (id: string, managerId: string | null, changed: Partial<Pa
   managerId,
   roles: [],
   limits: {},
-  standInId: null,
   ...changed,
 })
 const everywhere = (role: string): PathPerson['roles'] => [{ role, costCentre: null }]

@@ -83,7 +83,7 @@ export async function approved(world: World, lines: LineBody[], title?: string):
     const open = await world
       .db('consentSteps as step')
       .join('consents', 'consents.id', 'step.consentId')
-      .join('people', 'people.id', 'step.personId')
+      .joinRaw('join people on people.id = any(step.approver_ids)')
       .where({ 'consents.documentId': id, 'step.state': 'open' })
       .first<{ name: string } | undefined>('people.name')
     if (!open) break

@@ -16,6 +16,7 @@ import * as people from '#contract/people/endpoints.ts'
 import * as preferences from '#contract/people/preferences.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
+import * as rules from '#contract/rules/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as letterhead from '#contract/setup/letterhead.ts'
 import * as setupPeople from '#contract/setup/people.ts'
@@ -56,6 +57,7 @@ const DECLARED: readonly unknown[] = [
   receive,
   request,
   setup,
+  rules,
   house,
   letterhead,
   rateService,

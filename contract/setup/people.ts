@@ -38,7 +38,7 @@ export const ResetSecondFactor = defineEndpoint({
 
 export const PowerChange = z.strictObject({
   id: Uuid,
-  what: z.enum(['roles', 'role', 'rule', 'holder']),
+  what: z.enum(['roles', 'role', 'rules', 'holder']),
   /** Whom or what it is about. */
   name: z.string(),
   /** What there will be that is not there now, in words of its own data. */

@@ -193,7 +193,7 @@ export const DOCUMENTS = {
     path: id => `/source/second-yes/${id}`,
     decisions: ['sharedNumber', 'power'],
   },
-  rule: { ...plain, rows: 'approvalRules', title: 'name', right: 'setup.read', path: () => '/setup' },
+  rule: { ...plain, rows: 'ruleSets', title: 'note', right: 'setup.read', path: () => '/setup' },
   costCentre: { ...plain, rows: 'costCentres', title: 'name', right: 'setup.read', path: () => '/setup' },
   person: { ...plain, rows: 'people', title: 'name', right: 'setup.read', path: () => '/setup' },
   role: { ...plain, rows: 'roles', title: 'code', right: 'setup.read', path: () => '/setup/roles' },

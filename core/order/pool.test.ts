@@ -16,7 +16,7 @@ import { answerQuestion } from '#core/request/answerQuestion.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
 import { reservationEntries } from '#core/request/reservation.ts'
 import { ADA, actorOf, NOBODY } from '#test-helpers/orderToPay.ts'
-import { Requested } from '#test-helpers/requisition.ts'
+import { pathStep, Requested } from '#test-helpers/requisition.ts'
 
 const codes = (decided: Decision<unknown>): string[] => (decided.ok ? [] : decided.reasons.map(reason => reason.code))
 
@@ -155,9 +155,7 @@ describe('what will not be bought', () => {
 
   it('drops its open question with it', () => {
     const world = new Requested()
-    world.submit([
-      { stage: 1, approverId: 'marit', ruleId: 'x', ruleName: 'X', costCentre: null, because: 'rule', stalled: false },
-    ])
+    world.submit([pathStep(1, 'marit')])
     world.lineStates = ['toBuy', 'toBuy']
     const back = returnRequest(world.facts(), ADA, 'Which pump?', [])
     expect(back.ok && back.next.consent!.state).to.equal('dropped')

@@ -1,18 +1,18 @@
 import { type ActorFacts } from '#core/acts/actor.ts'
-import { type NewConsent, nextStage } from '#core/consent/consent.ts'
+import type { NewConsent } from '#core/consent/consent.ts'
 import { type Decision, done, NOT_YOURS, obstacles, refused } from '#core/acts/decision.ts'
-import type { Step } from '#core/consent/path.ts'
 import { leadTo } from '#core/ledger/quantity.ts'
 import { checks, type Reason, stop } from '#core/reasons.ts'
 import type { RequisitionFacts } from '#core/request/facts.ts'
 import { reservationEntries, withQuantities } from '#core/request/reservation.ts'
 import { REQUISITION_GROUPS, REQUISITION_STATES, type RequisitionState } from '#core/request/states.ts'
+import { type PathStep, turnsOf } from '#core/rules/path.ts'
 import { isIn, notNow } from '#core/states.ts'
 
 /** What was found out about a request before it is submitted. */
 export interface Examined {
   readonly reasons: readonly Reason[]
-  readonly path: readonly Step[]
+  readonly path: readonly PathStep[]
 }
 
 export interface SubmittedNext {
@@ -34,17 +34,17 @@ export const APPROVAL_RIGHT = 'requisition.decide'
 /** The question to those who decide a request, stage by stage. Nobody decides what they asked for themselves. */
 export const approvalQuestion = (
   request: Pick<RequisitionFacts, 'id' | 'requesterId'>,
-  path: readonly Step[],
+  path: readonly PathStep[],
 ): NewConsent => ({
   purpose: 'approval',
   documentKind: 'requisition',
   documentId: request.id,
   reason: '',
-  steps: path.map(step => ({
-    stage: step.stage,
-    asked: [{ kind: 'person', personId: step.approverId, right: APPROVAL_RIGHT }],
+  steps: path.map((step, index) => ({
+    stage: turnsOf(path)[index]!,
+    asked: step.approvers.map(one => ({ kind: 'person', personId: one.personId, right: APPROVAL_RIGHT })),
     notBy: [request.requesterId],
-    label: step.ruleName,
+    label: step.rules.map(rule => rule.name).join(', '),
   })),
 })
 
@@ -64,8 +64,7 @@ export function submitRequisition(
   const against = obstacles(wrong, checkReason, stop('requisition.wantsReason', { count: asking.length }))
   if (against.length > 0) return refused(against)
   const quantity = request.lines.flatMap(line => leadTo(line, 'requested', quantities.get(line.id) ?? line.quantity))
-  const stages = examined.path.map((step, index) => ({ id: String(index), stage: step.stage, state: 'later' as const }))
-  const { given } = nextStage(stages)
+  const given = examined.path.length === 0
   const round = request.round + 1
   return done<SubmittedNext>(
     {

@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { minor } from '#core/money/amount.ts'
 import { compileRules, matchRules } from '#core/rules/match.ts'
-import { approvalPath, type Path, type PathChoices, type PathWorld } from '#core/rules/path.ts'
+import { approvalPath, type Path, type PathChoices, type PathWorld, turnsOf } from '#core/rules/path.ts'
 import type { Rule, Who } from '#core/rules/rule.ts'
 import { asks, document, line, PEOPLE, person, rule, world } from '#test-helpers/rules.ts'
 
@@ -164,6 +164,18 @@ describe('who decides', () => {
     const added = pathOf([rule('r')], { choices: { chosen: {}, added: ['tomas', 'joren', 'orla', 'marit'] } })
     expect(who(added)).to.deep.equal(['1 marit r', '1 tomas '])
     expect(added.steps[1]!.approvers[0]!.because).to.deep.equal({ kind: 'added' })
+  })
+})
+
+describe('steps', () => {
+  it('are numbered by the turn in which they are taken', () => {
+    const low = world(person('marit', 'henrik', { limits: { requisition: minor(1) } }))
+    const path = pathOf(
+      [rule('a'), rule('b', { who: people('tomas') }), rule('c', { who: people('adaeze'), stage: 4 })],
+      { in: low },
+    )
+    expect(who(path)).to.deep.equal(['1 marit a', '1 tomas b', '1 henrik a', '4 adaeze c'])
+    expect(turnsOf(path.steps)).to.deep.equal([1, 1, 2, 3])
   })
 })
 

@@ -14,8 +14,6 @@ export interface PathPerson {
   readonly roles: readonly { readonly role: string; readonly costCentre: string | null }[]
   /** Up to which amount they decide alone, by kind, in the base currency's smallest unit; a kind that is missing has no limit. */
   readonly limits: Readonly<Partial<Record<DecidedKind, Minor>>>
-  /** Who decides in their place today. */
-  readonly standInId: string | null
 }
 
 export interface PathWorld {
@@ -56,6 +54,16 @@ export interface PathStep {
   readonly hours: number | null
   /** Nobody of them can decide: accounts are closed or rights are gone. A steward passes it on. */
   readonly stalled: boolean
+}
+
+/**
+ * The order of steps as whole numbers from 1: those that are taken beside each other have the same.
+ *
+ * turnsOf([{ stage: 1, turn: 0 }, { stage: 1, turn: 0 }, { stage: 3, turn: 0 }]) //=> [1, 1, 2]
+ */
+export function turnsOf(steps: readonly Pick<PathStep, 'stage' | 'turn'>[]): number[] {
+  const turns = [...new Set(steps.map(step => step.stage * 100 + step.turn))].sort((a, b) => a - b)
+  return steps.map(step => turns.indexOf(step.stage * 100 + step.turn) + 1)
 }
 
 /** Somebody whom a rule names and who is not asked because of it, and why. */

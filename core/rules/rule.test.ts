@@ -49,6 +49,9 @@ describe('a rule by itself', () => {
     const contradicts = ['rule.contradicts r.conditions']
     expect(when(asks('costCentre', 'A'), forbids('costCentre', 'A', 'B'))).to.deep.equal(contradicts)
     expect(when(forbids('costCentre', { from: 'A', to: 'C' }), asks('costCentre', 'B'))).to.deep.equal(contradicts)
+    for (const edge of ['A', 'C'])
+      expect(when(forbids('costCentre', { from: 'A', to: 'C' }), asks('costCentre', edge))).to.deep.equal(contradicts)
+    expect(when(forbids('costCentre', { from: 'A', to: 'C' }), asks('costCentre', 'D'))).to.deep.equal([])
     expect(when(asks('costCentre', 'A'), asks('costCentre', 'B'))).to.deep.equal(contradicts)
     expect(when(asks('costCentre', 'A', 'B'), asks('costCentre', 'B', 'C'))).to.deep.equal([])
     expect(when(asks('costCentre', 'A', 'B'), forbids('costCentre', 'B'))).to.deep.equal([])

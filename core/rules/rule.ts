@@ -1,4 +1,4 @@
-import type { Minor } from '#core/money/amount.ts'
+import { type Minor, minor } from '#core/money/amount.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { type DecidedKind, RULE_FACTS, type RuleFact, YES_NO_FACTS } from '#core/rules/facts.ts'
 
@@ -121,3 +121,20 @@ export const includes = (values: readonly (string | CodeRange)[], value: string)
 
 /** Whether a condition is about lines or their parts. */
 export const isOfLine = (condition: Condition): boolean => RULE_FACTS[condition.fact] !== 'document'
+
+/** The rule that a house begins with: the holder of each cost centre decides what it pays for. */
+export const holderRule = (id: string, name: string): Rule => ({
+  id,
+  name,
+  kinds: ['requisition'],
+  conditions: [],
+  measure: 'costCentre',
+  from: minor(0),
+  below: null,
+  stage: 1,
+  who: { kind: 'holder' },
+  need: 'any',
+  scope: 'document',
+  hours: null,
+  note: '',
+})

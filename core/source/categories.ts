@@ -31,3 +31,11 @@ export function asBranches<T extends Hanging>(all: readonly T[]): Branch<T>[] {
     (branches.get(branch.one.parent ?? '')?.children ?? roots).push(branch)
   return roots
 }
+
+/** A category and those above it, itself first; a circle ends where it closes. withAbove('Pumps', new Map([['Pumps', 'Water']])) //=> ['Pumps', 'Water'] */
+export function withAbove(name: string, parents: ReadonlyMap<string, string | null>): string[] {
+  const path: string[] = []
+  for (let one: string | null = name; one !== null && one !== '' && !path.includes(one); one = parents.get(one) ?? null)
+    path.push(one)
+  return path
+}

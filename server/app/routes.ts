@@ -25,6 +25,7 @@ import { payRoutes } from '#server/pay/routes.ts'
 import { peopleRoutes } from '#server/account/routes.ts'
 import { receiveRoutes } from '#server/receive/routes.ts'
 import { requestRoutes } from '#server/request/routes.ts'
+import { ruleRoutes } from '#server/rules/routes.ts'
 import { setupRoutes } from '#server/setup/routes.ts'
 import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
 
@@ -64,6 +65,7 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   }),
   ...togetherRoutes([ordersTogether]),
   ...setupRoutes,
+  ...ruleRoutes,
   reads(ReadMails, async (call, { query }) => {
     if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))
     return { mails: await readMails(query.to) }

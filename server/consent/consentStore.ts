@@ -15,6 +15,7 @@ import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
 import type { DeskEntry } from '#core/desk/entry.ts'
 import { isAble, isStalled } from '#core/consent/passStep.ts'
 import { minor } from '#core/money/amount.ts'
+import type { AskingRule, Because, LeftOut } from '#core/rules/path.ts'
 import { usualHours } from '#core/request/pool.ts'
 import type { Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -46,12 +47,12 @@ interface ConsentStepRow {
   position: number
   state: StepState
   asked: Asked[]
-  personId: string | null
+  /** The people whom it asks by name. */
+  approverIds: string[]
   notBy: string[]
   label: string
-  ruleId: string | null
   costCentre: string | null
-  because: string
+  why: StepOrigin | Record<string, never>
   openedAt: string | null
   decidedBy: string | null
   onBehalfOf: string | null
@@ -80,6 +81,9 @@ export interface KeptConsent extends Consent {
   readonly kept: readonly KeptStep[]
 }
 export type KeptStep = ConsentStepRow & {
+  readonly people: readonly { readonly id: string; readonly name: string }[]
+  /** Those of them who can decide it now. */
+  readonly ableIds: readonly string[]
   /** Whom it asks, by name. */
   readonly who: string
   /** Who decided it, by name, in whose place. */
@@ -90,13 +94,15 @@ export type KeptStep = ConsentStepRow & {
 
 export type About = Omit<AskedAbout, 'askedAt'>
 
-/** What a rule adds to a step: why this person, for which cost centre. */
+/** How a step came about: the rules that ask, with the facts that made them apply, and why each person is asked. */
 export interface StepOrigin {
-  readonly ruleId: string | null
-  readonly costCentre: string | null
-  readonly because: string
+  readonly rules: readonly (Omit<AskingRule, 'measured'> & { readonly measured: string | null })[]
+  readonly because: Readonly<Record<string, Because>>
+  /** The lines that it decides; null: all. */
+  readonly lineIds: readonly string[] | null
+  readonly hours: number | null
+  readonly leftOut: readonly LeftOut[]
 }
-const NO_ORIGIN: StepOrigin = { ruleId: null, costCentre: null, because: 'rule' }
 
 /** A question with how its document reads, and how it came about. */
 export interface Asking {
@@ -168,19 +174,20 @@ function consentRows(call: Write, { question, about, round = 1, origins = [], id
       position: index + 1,
       state: open ? ('open' as const) : ('later' as const),
       asked: json([...step.asked]),
-      personId: onlyPerson(step.asked),
+      approverIds: approversOf(step.asked),
       notBy: [...step.notBy],
       label: step.label,
       openedAt: open ? call.now : null,
-      ...(origins[index] ?? NO_ORIGIN),
+      costCentre: origins[index]?.rules[0]?.costCentre ?? null,
+      why: json(origins[index] ?? {}),
     }
   })
   return { head, steps }
 }
 
-/** The one person whom a step asks, if it asks nobody else. */
-const onlyPerson = (asked: readonly Asked[]): string | null =>
-  asked.length === 1 && asked[0]?.kind === 'person' ? asked[0].personId : null
+/** The people whom a step asks by name. */
+const approversOf = (asked: readonly Asked[]): string[] =>
+  asked.flatMap(one => (one.kind === 'person' ? [one.personId] : []))
 
 /** Writes what became of a question, and who decided what in whose place. */
 export async function settleConsent(call: Write, consent: KeptConsent, next: ConsentNext): Promise<KeptConsent> {
@@ -225,7 +232,7 @@ export async function passStep(call: Write, consentId: string, stepId: string, p
   await call
     .trx('consentSteps')
     .where({ id: stepId })
-    .update({ asked: json(asked), personId })
+    .update({ asked: json(asked), approverIds: [personId] })
   await refreshed(call, consentId)
 }
 
@@ -234,7 +241,7 @@ export async function moveSteps(call: Write, costCentre: string, fromId: string,
   const rows = await call
     .trx('consentSteps')
     .join('consents', 'consents.id', 'consentSteps.consentId')
-    .where({ costCentre, personId: fromId })
+    .where({ costCentre, approverIds: [fromId] })
     .whereIn('consentSteps.state', ['open', 'later'])
     .whereNot('consents.askedBy', toId)
     .orderBy('consentSteps.id')
@@ -257,16 +264,14 @@ export const keepConsentDesks = (call: Write, consents: readonly KeptConsent[]):
 
 /** What waits because of a question. */
 export function entriesOf(consent: KeptConsent): DeskEntry[] {
-  const able = new Set(consent.kept.flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
+  const able = new Set(consent.kept.flatMap(step => step.ableIds))
   const { about } = consent
   const amount = about.amount === null ? null : minor(BigInt(about.amount))
   return consentDesk(consent, { ...about, amount, askedAt: consent.askedAt }, able)
 }
 
 type StepWithNames = ConsentStepRow & {
-  person: string | null
-  active: boolean | null
-  rights: string[]
+  people: { id: string; name: string; active: boolean; rights: string[] }[]
   decider: string | null
   inPlaceOf: string | null
 }
@@ -277,7 +282,9 @@ export async function consentsById(call: Read, ids: readonly string[]): Promise<
   const heads = await call.trx('consents').whereIn('id', [...ids])
   const { rows } = await call.trx
     .raw<{ rows: StepWithNames[] }>(
-      `select s.*, p.name as person, p.active, array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = s.person_id and s.state = 'open') as rights, d.name as decider, b.name as in_place_of from consent_steps s left join people p on p.id = s.person_id
+      `select s.*, coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name, 'active', p.active,
+           'rights', array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = p.id and s.state = 'open')) order by p.name)
+         from people p where p.id = any(s.approver_ids)), '[]') as people, d.name as decider, b.name as in_place_of from consent_steps s
        left join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of where s.consent_id = any(?) order by s.consent_id, s.stage, s.position, s.label, s.id`,
       [[...ids]],
     )
@@ -294,24 +301,24 @@ function toConsent(head: ConsentRow, rows: readonly StepWithNames[]): KeptConsen
     asked: row.asked,
     notBy: row.notBy,
     label: row.label,
-    who: row.person ?? row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
+    who:
+      row.people.map(person => person.name).join(', ') ||
+      row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
   }))
   return {
     ...head,
     steps,
-    kept: rows.map(({ rights: _rights, ...row }, index) => ({
-      ...row,
-      who: steps[index]!.who,
-      stalled: isStalled(steps[index]!, ableOf(rows[index]!)),
-    })),
+    kept: rows.map((row, index) => {
+      const able = ableOf(row)
+      return { ...row, who: steps[index]!.who, ableIds: [...able], stalled: isStalled(steps[index]!, able) }
+    }),
   }
 }
 
-/** The person whom a step asks, if they can still decide it. */
-function ableOf({ personId, active, rights, asked }: StepWithNames): Set<string> {
-  const own = asked.find(one => one.kind === 'person' && one.personId === personId)
-  const able = own?.kind === 'person' && isAble({ active: active === true, rights }, own.right)
-  return new Set(able && personId ? [personId] : [])
+/** Those whom a step asks by name who can still decide it. */
+function ableOf({ people, asked }: StepWithNames): Set<string> {
+  const rightOf = new Map(asked.flatMap(one => (one.kind === 'person' ? [[one.personId, one.right] as const] : [])))
+  return new Set(people.filter(person => isAble(person, rightOf.get(person.id))).map(person => person.id))
 }
 
 /** The latest question of a purpose about each of some documents. */
@@ -344,7 +351,8 @@ export const latestConsent = async (
 export async function refreshAskedOf(call: Write, personId: string): Promise<void> {
   const rows = await call
     .trx('consentSteps')
-    .where({ personId, state: 'open' })
+    .whereRaw('approver_ids @> ?', [[personId]])
+    .where({ state: 'open' })
     .distinct<{ consentId: string }[]>('consentId')
   for (const { consentId } of rows) await refreshed(call, consentId)
 }

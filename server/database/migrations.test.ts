@@ -209,7 +209,9 @@ describe('the migration to the spine', function () {
       ])
       const consent = (await db('consents').where({ documentId: head!, purpose: 'approval' }).first())!
       expect([consent.state, consent.askedBy]).to.deep.equal(['open', asker!])
-      const [step] = await db('consentSteps').where({ consentId: consent.id })
+      const [step] = await db('consentSteps')
+        .where({ consentId: consent.id })
+        .select<{ state: string; personId: string; notBy: string[]; label: string }[]>()
       expect([step!.state, step!.personId, step!.notBy, step!.label]).to.deep.equal([
         'open',
         decider!,

@@ -34,6 +34,7 @@ const VERSIONS = [
   '014_mail_timing',
   '015_units',
   '016_turned',
+  '017_rules',
 ]
 const FIRST_AT_WORK = 4
 

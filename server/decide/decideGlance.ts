@@ -70,7 +70,7 @@ async function steps(
   const { rows } = await call.trx.raw<{ rows: { day: string | null; amount: bigint; part: bigint }[] }>(
     `select r.submitted_at::date::text as day, r.total as amount, r.total as part from requisitions r
      where exists (select 1 from consents c join consent_steps s on s.consent_id = c.id
-       where c.document_id = r.id and c.purpose = 'approval' and c.state = 'open' and s.state = :state and s.person_id = any(:mine))`,
+       where c.document_id = r.id and c.purpose = 'approval' and c.state = 'open' and s.state = :state and s.approver_ids && :mine::uuid[])`,
     { state, mine: actsAs(call.actor, APPROVAL_RIGHT) },
   )
   return rows
@@ -84,7 +84,7 @@ async function hoursByDecider(call: Read): Promise<{ name: string; hours: number
        where s.decided_at > :now::timestamptz - make_interval(days => ${DAYS_BACK}) and s.opened_at is not null
      union all
      select p.name, null, count(*)::int from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval' and c.state = 'open'
-       join people p on p.id = s.person_id where s.state = 'open' group by p.name`,
+       join people p on p.id = any(s.approver_ids) where s.state = 'open' group by p.name`,
     { now: call.now },
   )
   return [...groupBy(rows, one => one.name)]

@@ -14,11 +14,11 @@ export const decisionList: ListDefinition<ListedRequest> = {
   views: {
     forMe: (query, call) =>
       void query.whereRaw(
-        askedWhere(call, "c.state = 'open' and s.state = 'open' and s.person_id = any(:mine)", mine(call)),
+        askedWhere(call, "c.state = 'open' and s.state = 'open' and s.approver_ids && :mine::uuid[]", mine(call)),
       ),
     coming: (query, call) =>
       void query.whereRaw(
-        askedWhere(call, "c.state = 'open' and s.state = 'later' and s.person_id = any(:mine)", mine(call)),
+        askedWhere(call, "c.state = 'open' and s.state = 'later' and s.approver_ids && :mine::uuid[]", mine(call)),
       ),
     decided: (query, call) => void query.whereRaw(askedWhere(call, 's.decided_by = :me', { me: call.actor.id })),
     stalled: (query, call) =>

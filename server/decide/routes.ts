@@ -1,9 +1,11 @@
 import * as decide from '#contract/decide/endpoints.ts'
+import { TryRules } from '#contract/rules/endpoints.ts'
 import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
 import { remind } from '#server/decide/remindActs.ts'
-import { type Route, writes } from '#server/http/route.ts'
+import { type Route, reads, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
+import { tryRuleSet } from '#server/decide/tryActs.ts'
 
 export const decideRoutes: Route[] = [
   ...listRoutes(decide.Decisions, decisionList, 'decisions'),
@@ -13,5 +15,6 @@ export const decideRoutes: Route[] = [
   writes(decide.PassStep, (call, { params, body }) =>
     passStep(call, params.id, params.stepId, body.toPersonId, body.version, body.reason),
   ),
+  reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

@@ -25,7 +25,7 @@ export function concernsSql(kind: DocumentKind, row: string): string {
   const ways = [
     own ? `${row}.${snake(own)} = :me` : '',
     deciders
-      ? `${row}.id in (select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.person_id = any(:mine)
+      ? `${row}.id in (select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.approver_ids && :mine::uuid[]
           union all select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.decided_by = :me)`
       : '',
     payers ? `${row}.${snake(payers)} && :centres` : '',

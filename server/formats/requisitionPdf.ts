@@ -52,7 +52,7 @@ export function writeRequisitionPdf(
               heading('Who decides'),
               ...sheet.steps.map((step): Content => ({
                 columns: [
-                  `${step.approver}, ${step.rule}`,
+                  `${step.approvers.map(one => one.name).join(' or ')}, ${step.rules.map(one => one.name).join(', ')}`,
                   {
                     text: step.decidedAt ? `${step.state}, ${step.decidedAt.slice(0, 10)}` : step.state,
                     alignment: 'right',

@@ -84,3 +84,13 @@ export async function ablePerson(
   if (!person.able) throw new RuleBroken(stop(code, { person: person.name }))
   return person
 }
+
+/** What people are called, by id. */
+export async function personNames(call: Read, ids: readonly string[]): Promise<Map<string, string>> {
+  if (ids.length === 0) return new Map()
+  const rows = await call
+    .trx('people')
+    .whereIn('id', [...new Set(ids)])
+    .select('id', 'name')
+  return new Map(rows.map(row => [row.id, row.name]))
+}

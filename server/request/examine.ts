@@ -1,21 +1,23 @@
 import type { BudgetFigures, StepJson } from '#contract/fields.ts'
 import type { LineFacts } from '#contract/request/lines.ts'
-import type { Step } from '#core/consent/path.ts'
-import { formatAmount, minor, type Minor } from '#core/money/amount.ts'
+import { formatAmount, minor, type Minor, sumMinor } from '#core/money/amount.ts'
 import type { Reason } from '#core/reasons.ts'
 import { headReasons, lineReasons } from '#core/request/lineChecks.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
+import { approvalPath, type Path, turnsOf } from '#core/rules/path.ts'
 import type { Read } from '#server/call.ts'
-import { pathOfApproval } from '#server/consent/approval.ts'
-import { byId } from '#server/database/rows.ts'
+import { originOf, whyJson } from '#server/consent/stepJson.ts'
 import { budgetFigures, checkBudgets } from '#server/ledger/budgetStore.ts'
+import { personNames } from '#server/people/peopleStore.ts'
+import { decidedRequests } from '#server/request/decidedStore.ts'
 import { factsOf, lineContext } from '#server/request/lineStore.ts'
 import { type RequisitionLine, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
+import { compiledRules, pathWorld } from '#server/rules/ruleStore.ts'
 
 export interface Checked {
   readonly reasons: Reason[]
   readonly amounts: Map<string, Minor>
-  readonly path: Step[]
+  readonly path: Path
   readonly lines: RequisitionLine[]
   readonly facts: LineFacts[]
 }
@@ -30,15 +32,31 @@ export async function examine(call: Read, requisition: RequisitionRow): Promise<
   ]
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const known = amounts.size > 0 && [...amounts.keys()].every(id => context.accounts.has(id))
-  if (known) reasons.push(...withoutClosedTwice(reasons, await checkBudgets(call, amounts)))
-  const path = known ? await pathOfApproval(call, requisition.requesterId, amounts) : { steps: [], reasons: [] }
+  const budgets = known ? await checkBudgets(call, amounts) : []
+  reasons.push(...withoutClosedTwice(reasons, budgets))
+  const path = known ? await pathOf(call, requisition, lines, budgets) : NO_PATH
   return {
     reasons: [...reasons, ...path.reasons],
     amounts,
-    path: path.steps,
+    path,
     lines,
     facts: lines.map(line => factsOf(context, line)),
   }
+}
+
+const NO_PATH: Path = { steps: [], leftOut: [], choices: [], reasons: [] }
+
+/** Who decides it, by the rules of today. */
+async function pathOf(
+  call: Read,
+  requisition: RequisitionRow,
+  lines: readonly RequisitionLine[],
+  budgets: readonly Reason[],
+): Promise<Path> {
+  const over = new Set(budgets.some(reason => reason.code === 'budget.over') ? [requisition.id] : [])
+  const document = (await decidedRequests(call, [requisition], lines, over)).get(requisition.id)!
+  const total = sumMinor(lines.map(line => minor(line.baseAmount)))
+  return approvalPath(await compiledRules(call), { ...document, total }, await pathWorld(call, 'requisition'))
 }
 
 /** An account that is closed is said once, at the line that names it. */
@@ -58,28 +76,23 @@ export async function preview(
   lines: LineFacts[]
 }> {
   const examined = await examine(call, requisition)
-  const people = byId(
-    await call
-      .trx('people')
-      .whereIn(
-        'id',
-        examined.path.map(step => step.approverId),
-      )
-      .select('id', 'name'),
-  )
+  const names = await namesOf(call, examined.path)
+  const turns = turnsOf(examined.path.steps)
   return {
     reasons: examined.reasons,
     lines: examined.facts,
     budgets: await budgetFigures(call, examined.amounts, false),
     total: formatAmount(requisition.total, call.base),
     currency: call.base,
-    steps: examined.path.map(step => ({
-      stage: step.stage,
-      approverId: step.approverId,
-      approver: people.get(step.approverId)?.name ?? '',
-      rule: step.ruleName,
-      costCentre: step.costCentre,
-      because: step.because,
+    steps: examined.path.steps.map((step, index) => ({
+      stage: turns[index]!,
+      approvers: step.approvers.map(({ personId, because }) => ({
+        id: personId,
+        name: names.get(personId) ?? '',
+        because: because.kind,
+        of: 'personId' in because ? (names.get(because.personId) ?? '') : '',
+      })),
+      ...whyJson(call.base, originOf(step, examined.path), names),
       state: 'later',
       stalled: step.stalled,
       decidedBy: null,
@@ -88,3 +101,14 @@ export async function preview(
     })),
   }
 }
+
+/** Everybody whom a path names. */
+const namesOf = (call: Read, path: Path): Promise<Map<string, string>> =>
+  personNames(call, [
+    ...path.steps.flatMap(step =>
+      step.approvers.flatMap(one =>
+        'personId' in one.because ? [one.personId, one.because.personId] : [one.personId],
+      ),
+    ),
+    ...path.leftOut.map(one => one.personId),
+  ])

@@ -22,7 +22,7 @@ export interface ListedRequest {
 }
 
 /** Who holds a request now, by name: those asked by the open steps of its open question. */
-const HOLDERS = `from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open' join people p on p.id = s.person_id where c.document_id = requisitions.id and c.purpose = 'approval' and c.state = 'open'`
+const HOLDERS = `from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open' join people p on p.id = any(s.approver_ids) where c.document_id = requisitions.id and c.purpose = 'approval' and c.state = 'open'`
 
 const isHolder = (row: ListedRequest, call: Read): boolean =>
   actsAs(call.actor, APPROVAL_RIGHT).some(id => row.holders.ids?.includes(id))
@@ -51,7 +51,7 @@ export const requestListing = (path: (id: string) => string, forDeciders: boolea
     'requisitions.submitted_at',
     'requisitions.lines',
     'people.name as requester',
-    `(select json_build_object('names', string_agg(distinct p.name, ', '), 'ids', json_agg(s.person_id)) ${HOLDERS}) as holders`,
+    `(select json_build_object('names', string_agg(distinct p.name, ', '), 'ids', json_agg(p.id)) ${HOLDERS}) as holders`,
   ],
   sorts: {
     newest: { sql: 'requisitions.created_at', descending: true, type: 'timestamptz' },

@@ -1,5 +1,5 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { Sentence, StepJson } from '#contract/fields.ts'
+import type { Sentence } from '#contract/fields.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { inWhoseName } from '#core/consent/consent.ts'
 import { requisitionActions } from '#core/decide/actions.ts'
@@ -10,10 +10,12 @@ import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
 import { type KeptConsent, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
+import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
+import { personNames } from '#server/people/peopleStore.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { boughtCode } from '#core/request/progress.ts'
 import { type BoughtLine, boughtLines, sumsThroughOrders } from '#server/request/progressStore.ts'
@@ -54,7 +56,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
       isIn(REQUISITION_GROUPS.counted, row.state),
       takesPart(call, request) || may(call, 'order.write'),
     ),
-    steps: stepsJson(request.consent),
+    steps: stepsJson(request.consent, call.base, await personNames(call, namedIn(request.consent))),
     sentence:
       open[0] === undefined
         ? await sentenceOf(call, request, bought, decides)
@@ -80,24 +82,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
 
 /** People of a question whose accounts are open. */
 const activePeople = (consent: KeptConsent | null): Set<string> =>
-  new Set((consent?.kept ?? []).flatMap(step => (step.personId && !step.stalled ? [step.personId] : [])))
-
-/** Steps as the Sheet shows them: whom each asks, who decided it, and whether it waits on nobody who is there. */
-export const stepsJson = (consent: KeptConsent | null): StepJson[] =>
-  (consent?.kept ?? []).map(step => ({
-    id: step.id,
-    stage: step.stage,
-    approverId: step.personId!,
-    approver: step.who,
-    rule: step.label,
-    costCentre: step.costCentre,
-    because: step.because,
-    state: step.state,
-    stalled: step.stalled,
-    decidedBy: step.decidedBy !== null && step.decidedBy !== step.personId ? step.decider : null,
-    decidedAt: step.decidedAt,
-    reason: step.reason,
-  }))
+  new Set((consent?.kept ?? []).flatMap(step => step.ableIds))
 
 function toneOf(request: KnownRequisition, asked: boolean, decides: boolean): Sheet['tone'] {
   if (asked) return 'attention'
@@ -127,7 +112,7 @@ async function waitingSentence(call: Read, request: KnownRequisition, decides: b
     return { code: 'requisition.is.stalled', details: { who: stalled.map(step => step.who).join(', ') } }
   const usual = await usualHoursOf(
     call,
-    open.flatMap(step => step.personId ?? []),
+    open.flatMap(step => step.approverIds),
   )
   return {
     code: decides

@@ -152,6 +152,16 @@ export async function withSplits<L extends { readonly id: string }>(
 export const requisitionLines = async (call: Read, requisitionId: string): Promise<RequisitionLine[]> =>
   await withSplits(call, await call.trx('requisitionLines').where({ requisitionId }).orderBy('position'))
 
+/** The lines of several requests, request by request. */
+export const linesOfRequests = async (call: Read, ids: readonly string[]): Promise<RequisitionLine[]> =>
+  await withSplits(
+    call,
+    await call
+      .trx('requisitionLines')
+      .whereIn('requisitionId', [...ids])
+      .orderBy(['requisitionId', 'position']),
+  )
+
 /** A person sees their own requests, those they decide or decided, those of their cost centres, and all with the right to. */
 export async function readVisibleRequisition(call: Read, id: string): Promise<RequisitionRow> {
   await needVisible(call, 'requisition', id)
@@ -173,13 +183,7 @@ export async function knownRequisitions(call: Read, ids: readonly string[]): Pro
     .join('people', 'people.id', 'requisitions.requesterId')
     .whereIn('requisitions.id', [...ids])
     .select<(RequisitionRow & { requester: string })[]>('requisitions.*', 'people.name as requester')
-  const rows = await withSplits(
-    call,
-    await call
-      .trx('requisitionLines')
-      .whereIn('requisitionId', [...ids])
-      .orderBy(['requisitionId', 'position']),
-  )
+  const rows = await linesOfRequests(call, ids)
   const lineIds = rows.map(row => row.id)
   const sums = await quantitySums(call, lineIds)
   const standing = await standingOn(call, lineIds)

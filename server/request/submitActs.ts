@@ -2,8 +2,10 @@ import { formatAmount, minor } from '#core/money/amount.ts'
 import { waitingMails } from '#core/decide/decideRequisition.ts'
 import { actOnRequisition, type OwnAct } from '#core/request/actOnRequisition.ts'
 import { submitRequisition, whyNotCopy } from '#core/request/submitRequisition.ts'
+import type { Path } from '#core/rules/path.ts'
 import type { Done, Write } from '#server/call.ts'
 import { ask, settleConsent } from '#server/consent/consentStore.ts'
+import { originOf } from '#server/consent/stepJson.ts'
 import { move } from '#server/documents/move.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
@@ -28,7 +30,9 @@ export async function submit(call: Write, id: string, version: number, checkReas
   await holdAccounts(call, [...new Set(request.rows.flatMap(line => line.splits.map(split => split.accountId)))])
   const examined = await examine(call, request.row)
   const quantities = new Map(request.rows.map(line => [line.id, line.quantity]))
-  const decided = obey(submitRequisition(request, quantities, examined, call.actor, checkReason))
+  const decided = obey(
+    submitRequisition(request, quantities, { ...examined, path: examined.path.steps }, call.actor, checkReason),
+  )
   const { state, round, asks } = decided.next
   await postLedgers(call, { kind: 'requisition', id }, decided)
   const done = await move(
@@ -49,7 +53,7 @@ async function askDeciders(
   request: KnownRequisition,
   question: Parameters<typeof ask>[1],
   round: number,
-  path: Awaited<ReturnType<typeof examine>>['path'],
+  path: Path,
 ): Promise<void> {
   await ask(
     call,
@@ -64,7 +68,7 @@ async function askDeciders(
       needBy: request.needBy,
       path: `/decide/${request.id}`,
     },
-    { round, origins: path.map(({ ruleId, costCentre, because }) => ({ ruleId, costCentre, because })) },
+    { round, origins: path.steps.map(step => originOf(step, path)) },
   )
   const asked = await knownRequisition(call, request.id)
   const open = asked.consent?.steps.filter(step => step.state === 'open').map(step => step.id) ?? []

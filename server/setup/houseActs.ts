@@ -4,6 +4,7 @@ import { PERMISSIONS } from '#contract/permissions.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
 import { currencies } from '#core/money/currency.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { holderRule } from '#core/rules/rule.ts'
 import { type Read, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
@@ -12,7 +13,7 @@ import { getActor } from '#server/people/sessions.ts'
 import { chosenPassword } from '#server/people/signIn.ts'
 import { HOUSE } from '#server/house/house.ts'
 import { addPerson, setUpOrganisation } from '#server/setup/organisation.ts'
-import { createRule } from '#server/setup/ruleActs.ts'
+import { firstRules } from '#server/rules/ruleActs.ts'
 
 /** Whether nobody has an account yet, but the one that jobs act under. */
 export const isEmptyHouse = async (call: Pick<Read, 'trx'>): Promise<boolean> =>
@@ -92,15 +93,7 @@ export async function setUpHouse(
     active: true,
     passwordHash,
   })
-  await createRule(inside, {
-    name: 'Holder of the cost centre',
-    costCentres: [],
-    fromAmount: '0',
-    upTo: null,
-    stage: 1,
-    asked: { kind: 'holder' },
-    active: true,
-  })
+  await firstRules(inside, [holderRule('', 'Holder of the cost centre')])
   await record(inside, {
     kind: 'house',
     id: HOUSE,

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
-import { ChangePerson, CreateRule, ListPeople } from '#contract/setup/endpoints.ts'
+import { BeginRules, ReadRuleSet, SaveRules } from '#contract/rules/endpoints.ts'
+import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import { DropRole, ReadRoles, SaveRole } from '#contract/setup/roles.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -83,9 +84,14 @@ describe('roles of the house', () => {
     }
     expect((await drop('Dock lead')).codes).to.deep.equal(['role.used'])
     await save('Night watch', [])
-    const rule = { name: 'Nights', costCentres: [], fromAmount: '0', upTo: null, stage: 3, asked: { kind: 'role' as const, role: 'Night watch' }, active: true } // prettier-ignore
-    await (await world.as('Wren')).do(CreateRule, { body: rule })
-    await agree()
+    const { id, version } = await wren.do(BeginRules)
+    const { rules } = await wren.do(ReadRuleSet, { params: { id } })
+    const nights = {
+      ...rules[0]!,
+      name: 'Nights',
+      who: { kind: 'role' as const, role: 'Night watch', inCentre: false },
+    }
+    await wren.do(SaveRules, { params: { id }, body: { version, rules: [...rules, nights] } })
     expect((await drop('Night watch')).codes).to.deep.equal(['role.asked'])
     expect((await drop('receiver')).codes).to.deep.equal(['role.stays'])
     await save('Nobody’s', [])

@@ -11,6 +11,7 @@ import { move } from '#server/documents/move.ts'
 import { refuse } from '#server/documents/obey.ts'
 import type { RoleRow } from '#server/people/peopleStore.ts'
 import { readSetting, SIGN_IN } from '#server/house/house.ts'
+import { setInForce } from '#server/rules/ruleStore.ts'
 import { endStreams } from '#server/people/sessions.ts'
 import { rightsOfRoles } from '#server/setup/rolesActs.ts'
 
@@ -101,12 +102,15 @@ export async function changeRole(
   return done
 }
 
-/** Whether a rule asks those who have a role, or sign-in asks a second factor of them. */
+/** Whether rules that are in force, to come or drafted ask those who have a role, or sign-in asks a second factor of them. */
 async function isNamed(call: Read, code: string): Promise<boolean> {
+  const inForce = await setInForce(call, call.today)
   const asked = await call
-    .trx('approvalRules')
-    .whereRaw(`asked @> ?::jsonb`, [JSON.stringify({ role: code })])
-    .first('id')
+    .trx('rules')
+    .join('ruleSets', 'ruleSets.id', 'rules.setId')
+    .whereRaw('who @> ?::jsonb', [JSON.stringify({ kind: 'role', role: code })])
+    .whereRaw("(state = 'draft' or from_day >= ?)", [inForce?.fromDay ?? call.today])
+    .first<{ id: string } | undefined>('rules.id')
   const { secondFactorRoles } = (await readSetting(call, 'signIn')) ?? SIGN_IN
   return asked !== undefined || secondFactorRoles.includes(code)
 }

@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import { TEAM_PERMISSIONS } from '#contract/permissions.ts'
-import type { RuleBody } from '#contract/setup/endpoints.ts'
 import type { SaveCostCentre } from '#contract/setup/house.ts'
 import type { SaveRole } from '#contract/setup/roles.ts'
 import type { AnswerPowerChange, PowerChange } from '#contract/setup/people.ts'
@@ -9,8 +8,8 @@ import { answerConsent, endConsent, secondYes, whyNotDecide, whyNotWithdraw } fr
 import { rightsAdded } from '#core/people/ownRoles.ts'
 import { addedPower, type GivenRole, howToGive } from '#core/people/roles.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import type { z } from 'zod'
 import { found, type Read, type Write } from '#server/call.ts'
+import { checkPublish, publishRules } from '#server/rules/ruleActs.ts'
 import { ask, consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
@@ -18,9 +17,6 @@ import { refuse } from '#server/documents/obey.ts'
 import { saveCentre, setHolderOf } from '#server/setup/centreActs.ts'
 import { addRole, changeRole, checkRole, powerOfRole } from '#server/setup/ownRoles.ts'
 import { applyRoles, rightsOfRoles } from '#server/setup/rolesActs.ts'
-import { changeRule, checkRule, createRule } from '#server/setup/ruleActs.ts'
-
-type RuleInput = z.output<typeof RuleBody>
 
 /** What a second person's yes carries out, and on which version: what was changed meanwhile is never written over by an older wish. */
 export type PowerSubject =
@@ -31,8 +27,13 @@ export type PowerSubject =
       readonly roles: readonly GivenRole[]
       readonly version: number
     }
-  | { readonly what: 'rule'; readonly ruleId: string; readonly body: RuleInput; readonly version: number }
-  | { readonly what: 'rule'; readonly ruleId: null; readonly body: RuleInput }
+  | {
+      readonly what: 'rules'
+      readonly setId: string
+      readonly fromDay: string
+      readonly note: string
+      readonly version: number
+    }
   | {
       readonly what: 'role'
       readonly roleId: string
@@ -137,7 +138,7 @@ async function givenBy(call: Read, subject: PowerSubject): Promise<string[]> {
     const role = await call.trx('roles').where({ id: subject.roleId }).first('permissions')
     return rightsAdded(role?.permissions ?? [], subject.permissions)
   }
-  if (subject.what === 'rule') return [subject.body.active ? subject.body.name : '']
+  if (subject.what === 'rules') return [subject.fromDay]
   const person = await call.trx('people').where({ id: subject.personId }).first('active')
   const roles = await call.trx('personRoles').where({ personId: subject.personId }).select('role', 'costCentre')
   const before = { active: person?.active ?? false, roles }
@@ -182,8 +183,7 @@ async function carryOut(call: Write, subject: PowerSubject, askedBy: string): Pr
   } else if (subject.what === 'holder') {
     await hold(call, 'costCentre', subject.centreId, subject.version)
     await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
-  } else if (subject.ruleId === null) await createRule(call, subject.body, askedBy)
-  else await changeRule(call, subject.ruleId, subject.body, subject.version, askedBy)
+  } else await publishRules(call, subject.setId, subject, askedBy)
 }
 
 interface Changed {
@@ -192,20 +192,16 @@ interface Changed {
   readonly waits: boolean
 }
 
-/** A new rule, at once or when a second person has agreed: every rule decides over money. */
-export async function giveRule(call: Write, body: RuleInput): Promise<Changed> {
-  await checkRule(call, body)
-  if (!(await needsSecond(call, [body], null))) return { ...(await createRule(call, body)), waits: false }
-  return { ...(await askSecond(call, { what: 'rule', ruleId: null, body }, body.name)), waits: true }
-}
-
-/** The same for a rule that is there. */
-export async function giveRuleAnew(call: Write, ruleId: string, body: RuleInput, version: number): Promise<Changed> {
-  await checkRule(call, body, { id: ruleId, version })
-  if (!(await needsSecond(call, [body], null)))
-    return { ...(await changeRule(call, ruleId, body, version)), waits: false }
-  await askSecond(call, { what: 'rule', ruleId, body, version }, body.name)
-  return { id: ruleId, version, waits: true }
+/** A draft of rules put in force, at once or when a second person has agreed: rules decide over money. */
+export async function giveRules(
+  call: Write,
+  setId: string,
+  body: { version: number; fromDay: string; note: string },
+): Promise<Changed> {
+  const set = await checkPublish(call, setId, body.version, body.fromDay)
+  if (!(await needsSecond(call, [set], null))) return { ...(await publishRules(call, setId, body)), waits: false }
+  await askSecond(call, { what: 'rules', setId, ...body }, String(set.number))
+  return { id: setId, version: body.version, waits: true }
 }
 
 /** A role, made or changed; more power over money for people who have it takes a second person. */

@@ -1,3 +1,4 @@
+import { PublishRules } from '#contract/rules/endpoints.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as letterhead from '#contract/setup/letterhead.ts'
@@ -17,14 +18,7 @@ import { readLetterhead, saveMailSender, setLogo } from '#server/setup/letterhea
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
 import { dropRole, readRoles } from '#server/setup/ownRoles.ts'
-import {
-  answerPowerChange,
-  giveRule,
-  giveRuleAnew,
-  listPowerChanges,
-  saveCostCentre,
-  saveRole,
-} from '#server/setup/powerActs.ts'
+import { answerPowerChange, listPowerChanges, saveCostCentre, saveRole, giveRules } from '#server/setup/powerActs.ts'
 import {
   exportRates,
   exportRegister,
@@ -33,7 +27,6 @@ import {
   importRegister,
 } from '#server/setup/registerFiles.ts'
 import { dropEntry, readRegister, saveEntry } from '#server/setup/registers.ts'
-import { listRules } from '#server/setup/ruleActs.ts'
 
 export const setupRoutes: Route[] = [
   reads(house.ReadFirst, (call, { query }) => readFirst(call, query.token)),
@@ -43,11 +36,6 @@ export const setupRoutes: Route[] = [
     const { person } = await enter(call, personId, told, { secondFactor: null, action: 'signedIn' })
     return { person, path }
   }),
-  reads(setup.ListRules, call => listRules(call)),
-  writes(setup.CreateRule, (call, { body }) => giveRule(call, body)),
-  writes(setup.ChangeRule, (call, { params, body: { version, ...body } }) =>
-    giveRuleAnew(call, params.id, body, version),
-  ),
   reads(setup.ListPeople, call => listPeople(call)),
   writes(setup.ChangePerson, (call, { params, body }) => changePerson(call, params.id, body)),
   writes(people.CreatePerson, (call, { body }) => createPerson(call, body)),
@@ -56,6 +44,7 @@ export const setupRoutes: Route[] = [
   reads(roles.ReadRoles, call => readRoles(call)),
   writes(roles.SaveRole, (call, { body }) => saveRole(call, body)),
   writes(roles.DropRole, (call, { params, body }) => dropRole(call, params.id, body.version)),
+  writes(PublishRules, (call, { params, body }) => giveRules(call, params.id, body)),
   reads(people.ListPowerChanges, call => listPowerChanges(call)),
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),
   reads(house.ReadHouse, call => readHouseAddress(call)),

@@ -96,7 +96,8 @@ describe('power over money', () => {
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '1')])
     const joren = await world.as('Joren')
     await joren.do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'Needed.' } })
-    const asked = async () => (await joren.do(ReadRequisition, { params: { id } })).steps.map(step => step.approver)
+    const asked = async () =>
+      (await joren.do(ReadRequisition, { params: { id } })).steps.flatMap(step => step.approvers.map(one => one.name))
     expect(await asked()).to.deep.equal(['Marit Oland'])
     const wren = await world.as('Wren')
     const centre = (await wren.do(ReadOrganisation)).costCentres.find(one => one.code === 'LS-210')!

@@ -102,9 +102,9 @@ export async function readOnboarding(call: Read, id: string): Promise<ResponseOf
     toAnswer: all.length,
     decisions: decisions.map(step => ({
       id: step.id,
-      office: step.personId === null ? 'finance' : 'categoryOwner',
+      office: step.approverIds.length === 0 ? 'finance' : 'categoryOwner',
       category: step.label,
-      who: step.decider ?? (step.personId === null ? '' : step.who),
+      who: step.decider ?? (step.approverIds.length === 0 ? '' : step.who),
       state: step.state === 'rejected' ? 'refused' : step.state,
       mine: question !== null && whyNotDecide(question, call.actor, step.id).length === 0,
       reason: step.reason,
@@ -222,7 +222,7 @@ function sentenceOf(
   if (row.state === 'deciding')
     details.who = decisions
       .filter(one => one.state === 'open')
-      .map(one => (one.personId === null ? 'finance' : one.who))
+      .map(one => (one.approverIds.length === 0 ? 'finance' : one.who))
       .join(' and ')
   return { code: `onboarding.is.${row.state}`, details }
 }

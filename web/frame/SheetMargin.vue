@@ -7,6 +7,7 @@ import type { DocumentKind } from '#core/documents/kinds.ts'
 import { sumTexts } from '#core/money/text.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
+import StepLine from '#web/frame/StepLine.vue'
 import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -35,14 +36,6 @@ async function attach(files: readonly File[]): Promise<void> {
 }
 const size = (bytes: number): string =>
   bytes > 1_000_000 ? `${(bytes / 1_048_576).toFixed(1)} MB` : `${Math.max(1, Math.round(bytes / 1024))} kB`
-const stepMark: Readonly<Record<string, string>> = {
-  approved: '✓',
-  rejected: '✕',
-  returned: '↩',
-  open: '…',
-  later: '·',
-  dropped: '–',
-}
 </script>
 
 <template>
@@ -61,23 +54,7 @@ const stepMark: Readonly<Record<string, string>> = {
     <slot />
     <section v-if="sheet.steps.length">
       <h3>Who decides</h3>
-      <p v-for="(step, index) in sheet.steps" :key="step.id ?? index" class="step">
-        <span
-          :class="{
-            'tone-settled': step.state === 'approved',
-            'tone-stop': step.state === 'rejected' || step.stalled,
-            'tone-attention': step.state === 'open' || step.state === 'returned',
-          }"
-          >{{ stepMark[step.state] ?? '·' }}</span><span
-          >{{ step.approver }}
-          <span class="quiet"
-            >{{ step.rule }}{{ step.costCentre ? `, ${step.costCentre}` : ''
-            }}{{ step.because === 'insteadOfRequester' ? ', instead of the requester' : '' }}</span
-          ><span v-if="step.decidedBy" class="quiet"> decided by {{ step.decidedBy }}</span
-          ><span v-if="step.stalled" class="tone-stop"> account closed</span
-          ><span v-if="step.reason" class="said">“{{ step.reason }}”</span></span
-        >
-      </p>
+      <StepLine v-for="(step, index) in sheet.steps" :key="step.id ?? index" :step="step" />
     </section>
     <section>
       <h3>Notes and files</h3>
@@ -151,11 +128,6 @@ const stepMark: Readonly<Record<string, string>> = {
 }
 .nowrap {
   white-space: nowrap;
-}
-.step {
-  display: grid;
-  grid-template-columns: 18px 1fr;
-  padding: 2px 0;
 }
 .said {
   color: var(--ink-quiet);

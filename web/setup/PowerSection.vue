@@ -19,7 +19,7 @@ const asked = ref<{ change: PowerChange; answer: 'agree' | 'refuse' | 'withdraw'
 const WHAT = {
   roles: 'Roles',
   role: 'What a role allows',
-  rule: 'A rule',
+  rules: 'Rules of decisions, version',
   holder: 'Holder of the cost centre',
 } as const
 const BUTTON = { agree: 'Agree', refuse: 'Refuse', withdraw: 'Take it back' } as const

@@ -133,7 +133,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         title: 'Who decides',
         about: 'the rules by which requests are decided',
         words: 'approval rule stage limit amount',
-        page: page(() => import('#web/setup/RuleSection.vue')),
+        page: page(() => import('#web/rules/RulesSection.vue')),
       },
       {
         key: 'people',

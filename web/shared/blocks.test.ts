@@ -138,7 +138,7 @@ describe('blocks', function () {
       ['By', 'col'],
     ])
     expect(await page.$eval('.line-table thead span', one => one.className)).to.equal('visually-hidden')
-    const cells = await page.$$eval('[data-test="part-b"] > *', all => all.map(one => [one.innerText, getComputedStyle(one).textAlign])) // prettier-ignore
+    const cells = await page.$$eval('[data-test="part-b"] > *', all => all.map(one => [(one as HTMLElement).innerText, getComputedStyle(one).textAlign])) // prettier-ignore
     expect(cells.map(cell => cell[0])).to.deep.equal(['Pump', '2 190.00', 'By Dan'])
     expect(await page.$$eval('.line-table tbody th', all => all.map(one => one.scope))).to.deep.equal(['row', 'row'])
     expect(cells[1]![1]).to.match(/right|end/)

@@ -14,6 +14,11 @@ export const LABELS: Readonly<
     | 'hold'
     | 'field'
     | 'kind'
+    | 'decided kind'
+    | 'rule fact'
+    | 'measure'
+    | 'because'
+    | 'left out'
     | 'stage'
     | 'entry'
     | 'level'
@@ -441,6 +446,50 @@ export const LABELS: Readonly<
     account: 'Asks to be paid to an account that is not checked',
   },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
+  'decided kind': {
+    requisition: 'requests',
+    orderExcess: 'orders above what was approved',
+    award: 'awards',
+    agreement: 'framework agreements',
+    amendment: 'amendments of agreements',
+    transfer: 'budget transfers',
+    onboarding: 'new suppliers',
+    run: 'payment runs',
+    billDifference: 'differences in invoices',
+  },
+  'rule fact': {
+    requester: 'requester',
+    requesterRole: 'a requester who is',
+    overBudget: 'more than the budget has left',
+    lineKind: 'kind of line',
+    category: 'category',
+    item: 'item',
+    supplier: 'supplier',
+    supplierState: 'a supplier who is',
+    soleSource: 'only one supplier to ask',
+    site: 'place',
+    costCentre: 'cost centre',
+    account: 'account',
+    project: 'project',
+  },
+  measure: {
+    document: 'the whole amount',
+    lines: 'the amount of the lines that match',
+    costCentre: 'each cost centre’s part',
+  },
+  because: {
+    insteadOf: 'in place of the requester',
+    aboveLimit: 'above the limit of',
+    chosen: 'chosen by the requester',
+    added: 'added by hand',
+  },
+  'left out': {
+    own: 'nobody decides their own',
+    later: 'asked at a later stage',
+    together: 'asked once for several rules',
+    cannot: 'account closed, or without the right',
+    limit: 'the limit is too low',
+  },
   kind: {
     setupEntry: 'Setup',
     costCentre: 'Cost centre',
