@@ -106,9 +106,14 @@ export function approvalPath(
       lineIds: null,
       hours: null,
     }))
+  const nameOf = (id: string): string => world.people.get(id)?.name ?? ''
   const steps = askedOnce([...drafts, ...added], naming.leftOut)
   return {
-    steps: steps.map(step => ({ ...step, stalled: !step.approvers.some(one => world.people.get(one.personId)?.able) })),
+    steps: steps.map(step => ({
+      ...step,
+      approvers: [...step.approvers].sort((a, b) => (nameOf(a.personId) < nameOf(b.personId) ? -1 : 1)),
+      stalled: !step.approvers.some(one => world.people.get(one.personId)?.able),
+    })),
     leftOut: naming.leftOut,
     choices: naming.open,
     reasons: naming.reasons,

@@ -141,6 +141,20 @@ describe('the migration to the request side', function () {
   })
 })
 
+/** What came after the spine. */
+const AFTER_SPINE = [
+  '008_fit_to_run',
+  '009_who_may',
+  '010_desk',
+  '011_catalogue',
+  '012_roles',
+  '013_accounts',
+  '014_mail_timing',
+  '015_units',
+  '016_turned',
+  '017_rules',
+]
+
 describe('the migration to the spine', function () {
   this.timeout(60_000)
   const BEFORE = [
@@ -220,6 +234,10 @@ describe('the migration to the spine', function () {
       ])
       expect(await db('deskEntries').select('key')).to.deep.equal([])
 
+      // the program that rebuilds is the one of today, which asks whether who decides still may
+      await db.raw(`insert into roles (code, permissions) values ('budgetHolder', '{requisition.decide}')`)
+      await db.raw(`insert into person_roles (person_id, role) values (?, 'budgetHolder')`, [decider!])
+      for (const file of AFTER_SPINE) await (await migration(file)).up(db)
       wire()
       const parts = { db, clock: () => '2026-11-23T10:00:00.000Z' }
       expect(await rebuild(parts)).to.equal(true)

@@ -1,0 +1,40 @@
+import {
+  BeginRules,
+  PublishRules,
+  ReadRules,
+  ReadRuleSet,
+  type RuleJson,
+  SaveRules,
+} from '#contract/rules/endpoints.ts'
+import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
+import { today } from '#test-helpers/steps.ts'
+import type { World } from '#test-helpers/world.ts'
+
+/** The rules in force, but for the one that asks somebody who has left. */
+export async function rulesNow(world: World): Promise<RuleJson[]> {
+  const wren = await world.as('Wren')
+  const { inForce } = await wren.do(ReadRules)
+  const { rules } = await wren.do(ReadRuleSet, { params: { id: inForce! } })
+  return rules.filter(rule => rule.who.kind !== 'people')
+}
+
+/** Drafts rules as Wren; answers where the draft is. */
+export async function draftRules(world: World, rules: readonly RuleJson[]): Promise<{ id: string; version: number }> {
+  const wren = await world.as('Wren')
+  const { id } = await wren.do(BeginRules)
+  const { version } = await wren.do(ReadRuleSet, { params: { id } })
+  return await wren.do(SaveRules, { params: { id }, body: { version, rules: [...rules] } })
+}
+
+/** Puts rules in force today: Wren asks, Adaeze agrees. */
+export async function putInForce(world: World, rules: readonly RuleJson[]): Promise<void> {
+  const { id, version } = await draftRules(world, rules)
+  const wren = await world.as('Wren')
+  await wren.do(PublishRules, { params: { id }, body: { version, fromDay: today(), note: '' } })
+  const adaeze = await world.as('Adaeze')
+  const change = (await adaeze.do(ListPowerChanges)).changes.find(one => one.what === 'rules')!
+  await adaeze.do(AnswerPowerChange, {
+    params: { id: change.id },
+    body: { version: change.version, answer: 'agree', reason: '' },
+  })
+}
