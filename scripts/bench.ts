@@ -6,6 +6,7 @@ import { fill, FULL, SMALL } from '#bench/data.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
+import { pathPreview, rulesAgainstEngine } from '#bench/rules.ts'
 import { eventLoop, serverLoad, serverRestart } from '#bench/server.ts'
 import { importHundredThousand, matchQuality, shortlist } from '#bench/suppliers.ts'
 import { filterList, firstRoute, openSheet, scrollList } from '#bench/web.ts'
@@ -29,6 +30,8 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'request.submit-200-lines': submitLines,
   'request.budget-contention': budgetContention,
   'request.search-1m': searchMillion,
+  'decide.rules-vs-engine': rulesAgainstEngine,
+  'decide.path-preview': pathPreview,
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,

@@ -7,7 +7,7 @@ import {
   RULE_FACTS,
   type RuleFact,
 } from '#core/rules/facts.ts'
-import { type CodeRange, type Condition, isOfLine, type Rule } from '#core/rules/rule.ts'
+import { type CodeRange, type Condition, includes, isOfLine, type Rule } from '#core/rules/rule.ts'
 
 type Values = string | readonly string[] | undefined
 type Bag = Readonly<Partial<Record<RuleFact, string | readonly string[]>>>
@@ -127,6 +127,8 @@ interface MatchedPart {
 }
 
 function matchesOf({ rule, ofDocument, ofLine, ofPart }: Compiled, document: DecidedDocument): RuleMatch[] {
+  // the cheapest question first
+  if (rule.measure === 'document' && !inBand(rule, document.total)) return []
   if (!ofDocument.every(test => test(document.facts))) return []
   const parts: MatchedPart[] = []
   for (const line of document.lines)
@@ -167,11 +169,10 @@ export function evidenceOf({ rule, lineIds }: RuleMatch, document: DecidedDocume
   const lines = document.lines.filter(line => lineIds === null || lineIds.includes(line.id))
   return rule.conditions.map(condition => {
     const found = valuesOf(isOfLine(condition) ? { ...document, lines } : document, condition.fact)
-    const test = testOf({ ...condition, not: false })
     return {
       fact: condition.fact,
       not: condition.not,
-      values: [...found].filter(value => test({ [condition.fact]: value }) !== condition.not),
+      values: [...found].filter(value => includes(condition.values, value) !== condition.not),
     }
   })
 }

@@ -312,35 +312,69 @@ const STEWARD = { clearedBy: ['steward'] }
  * taken out who are asked later, while others remain. So every rule is still decided by somebody whom it names.
  */
 function askedOnce(steps: readonly Draft[], leftOut: LeftOut[]): Draft[] {
-  const kept: Draft[] = []
-  const inside = (some: Draft, of: Draft): boolean => some.approvers.every(one => isIn(of, one.personId))
-  for (const step of [...steps].sort(
-    (a, b) => -sooner(a, b) || a.approvers.length - b.approvers.length || byKey(a, b),
-  )) {
-    const [only, second] = step.approvers
+  const kept = new Kept()
+  const keys = new Map(steps.map(step => [step, keyOf(step)]))
+  const byKey = (a: Draft, b: Draft): number => (keys.get(a)! < keys.get(b)! ? -1 : keys.get(a)! > keys.get(b)! ? 1 : 0)
+  const lastFirst = [...steps].sort((a, b) => -sooner(a, b) || a.approvers.length - b.approvers.length || byKey(a, b))
+  for (const step of lastFirst) {
     const into =
-      kept.find(one => inside(one, step)) ??
-      (only && !second ? kept.find(one => sooner(step, one) < 0 && isIn(one, only.personId)) : undefined)
+      kept.within(step) ?? (step.approvers.length === 1 ? kept.later(step, step.approvers[0]!.personId) : undefined)
     if (into) {
-      kept[kept.indexOf(into)] = joined(
-        { ...into, approvers: into.approvers.filter(one => isIn(step, one.personId)) },
-        step,
-      )
-      tell(step, step.approvers, into, leftOut)
+      tell(step, step.approvers, into.step, leftOut)
+      kept.join(into, step)
       continue
     }
-    const later = (personId: string): Draft | undefined =>
-      kept.find(one => sooner(step, one) < 0 && isIn(one, personId))
-    const left = step.approvers.filter(one => !later(one.personId))
+    const left = step.approvers.filter(one => !kept.later(step, one.personId))
     if (left.length === 0 || left.length === step.approvers.length) {
-      kept.push(step)
+      kept.add(step)
       continue
     }
     for (const one of step.approvers.filter(other => !left.includes(other)))
-      tell(step, [one], later(one.personId)!, leftOut)
-    kept.push({ ...step, approvers: left })
+      tell(step, [one], kept.later(step, one.personId)!.step, leftOut)
+    kept.add({ ...step, approvers: left })
   }
-  return kept.sort((a, b) => sooner(a, b) || byKey(a, b))
+  return kept.steps().sort((a, b) => sooner(a, b) || (keyOf(a) < keyOf(b) ? -1 : 1))
+}
+
+interface KeptStep {
+  step: Draft
+  /** The people whom it asks. */
+  people: ReadonlySet<string>
+}
+
+/** Steps that stay, found by the people whom they ask. */
+class Kept {
+  readonly #all: KeptStep[] = []
+  readonly #byPerson = new Map<string, KeptStep[]>()
+
+  add(step: Draft): void {
+    const one = { step, people: new Set(step.approvers.map(approver => approver.personId)) }
+    this.#all.push(one)
+    for (const person of one.people) this.#byPerson.set(person, [...this.#of(person), one])
+  }
+  /** One whose people are all among those of a step. */
+  within(step: Draft): KeptStep | undefined {
+    const people = new Set(step.approvers.map(one => one.personId))
+    for (const person of people)
+      for (const one of this.#of(person)) if ([...one.people].every(id => people.has(id))) return one
+    return undefined
+  }
+  /** One that asks somebody after a step does. */
+  later(step: Draft, personId: string): KeptStep | undefined {
+    return this.#of(personId).find(one => sooner(step, one.step) < 0)
+  }
+  /** Decides for another step, too: by those of its people whom that one asks. */
+  join(into: KeptStep, step: Draft): void {
+    const people = new Set(step.approvers.map(one => one.personId))
+    into.step = joined({ ...into.step, approvers: into.step.approvers.filter(one => people.has(one.personId)) }, step)
+    into.people = new Set(into.step.approvers.map(one => one.personId))
+  }
+  steps(): Draft[] {
+    return this.#all.map(one => one.step)
+  }
+  #of(personId: string): readonly KeptStep[] {
+    return (this.#byPerson.get(personId) ?? []).filter(one => one.people.has(personId))
+  }
 }
 
 function tell(step: Draft, people: Draft['approvers'], into: Draft, leftOut: LeftOut[]): void {
@@ -349,15 +383,12 @@ function tell(step: Draft, people: Draft['approvers'], into: Draft, leftOut: Lef
       leftOut.push({ personId, rule: rule.name, why: sooner(step, into) < 0 ? 'later' : 'together' })
 }
 
-const isIn = (step: Draft, personId: string): boolean => step.approvers.some(one => one.personId === personId)
 const sooner = (a: Draft, b: Draft): number => a.stage - b.stage || a.turn - b.turn
 /** By which steps of one turn are put in order, whatever the order of the rules. */
 const keyOf = (step: Draft): string =>
   [...step.rules.map(rule => `${rule.name} ${rule.costCentre ?? ''}`), ...step.approvers.map(one => one.personId)].join(
     '|',
   )
-const byKey = (a: Draft, b: Draft): number => (keyOf(a) < keyOf(b) ? -1 : keyOf(a) > keyOf(b) ? 1 : 0)
-
 /** One decision for the rules of both; the whole document where one of them asks for it, and the shorter time. */
 const joined = (step: Draft, other: Draft): Draft => ({
   ...step,
