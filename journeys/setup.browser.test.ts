@@ -5,8 +5,9 @@ import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { JOBS } from '#server/app/jobs.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { chooseFiles, fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
-import { today } from '#test-helpers/steps.ts'
+import { chooseFiles, fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
+import { agree } from '#test-helpers/ruleVersions.ts'
+import { draft, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('Setup in the browser', function () {
@@ -192,5 +193,49 @@ describe('Setup in the browser', function () {
     await press(page, 'save-category')
     await page.waitForFunction(() => document.querySelector('.el-dialog') === null)
     expect(await parentOf('Feed'), 'without a mouse').to.equal('Living stock')
+  })
+
+  it('writes a rule as a sentence, tries it on the past, puts it in force by two, and says beside a request why it asks', async () => {
+    const wren = await open('Wren', '/setup/rules')
+    await says(wren, 'Exhibit safety, 5 000 to 9 000')
+    await press(wren, 'begin-rules')
+    await press(wren, 'new-rule')
+    await fill(wren, 'rule-name', 'Panels to the director')
+    await press(wren, 'add-condition')
+    await pick(wren, 'condition-0-values', 'LS-210')
+    await fill(wren, 'rule-from', '100')
+    await pick(wren, 'rule-who', 'somebody with a role')
+    await pick(wren, 'rule-role', 'director')
+    await pick(wren, 'rule-stage', '5')
+    expect(await textOf(wren, 'rule-sentence')).to.match(
+      /requests with cost centre LS-210 .* where the whole amount is 100.* ask one of: director/,
+    )
+    await press(wren, 'keep-rule')
+    await wren.waitForSelector('[data-test="rule-Panels to the director"]')
+    await press(wren, 'try-rules')
+    await says(wren, 'requests would have gone another way')
+    expect(await textOf(wren, 'trial')).to.include('Henrik Solvang-Abe')
+    await wren.keyboard.press('Escape')
+    await press(wren, 'publish-rules')
+    await press(wren, 'publish-go')
+    await says(wren, 'Somebody whom it asks has no open account')
+    await wren.keyboard.press('Escape')
+    await press(wren, 'edit-Exhibit safety, 5 000 to 9 000')
+    await pick(wren, 'rule-who', 'the holder of each cost centre')
+    await press(wren, 'keep-rule')
+    await wren.waitForFunction(() => !document.querySelector('.tone-stop'))
+    await press(wren, 'publish-rules')
+    await fill(wren, 'rules-note', 'The director wants to see panels.')
+    await press(wren, 'publish-go')
+    await says(wren, 'holds when a second person has agreed')
+    await agree(world, 'rules')
+
+    const { id } = await draft(world, [await goodsLine(world, 'PS-1200', '10')], 'Panels again')
+    const joren = await open('Joren', `/request/${id}`)
+    await says(joren, 'Panels to the director')
+    await joren.$$eval('.step summary', all => {
+      for (const one of all) one.click()
+    })
+    await says(joren, 'cost centre LS-210')
   })
 })

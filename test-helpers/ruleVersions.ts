@@ -31,8 +31,13 @@ export async function putInForce(world: World, rules: readonly RuleJson[]): Prom
   const { id, version } = await draftRules(world, rules)
   const wren = await world.as('Wren')
   await wren.do(PublishRules, { params: { id }, body: { version, fromDay: today(), note: '' } })
+  await agree(world, 'rules')
+}
+
+/** Adaeze agrees to what gives power. */
+export async function agree(world: World, what: 'rules' | 'limits'): Promise<void> {
   const adaeze = await world.as('Adaeze')
-  const change = (await adaeze.do(ListPowerChanges)).changes.find(one => one.what === 'rules')!
+  const change = (await adaeze.do(ListPowerChanges)).changes.find(one => one.what === what)!
   await adaeze.do(AnswerPowerChange, {
     params: { id: change.id },
     body: { version: change.version, answer: 'agree', reason: '' },

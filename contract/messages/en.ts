@@ -387,6 +387,7 @@ export const en: Messages = {
   'match.vat.other': 'other VAT number ({other})',
   'match.vat.same': 'same VAT number',
   'link.expired': 'This link has expired. Ask for a new one.',
+  'limit.negative': 'A limit is zero or more.',
   'link.unknown': 'This link leads nowhere. Ask for a new one.',
   'link.used': 'This link was used already. Sign in, or ask for a new one.',
   'merge.already': '{name} was merged into another record. Use that one.',

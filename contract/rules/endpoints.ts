@@ -163,3 +163,27 @@ export const ImportRules = defineEndpoint({
   body: ImportBody,
   response: ImportResult,
 })
+
+export const LimitsJson = z
+  .array(z.strictObject({ kind: z.enum(DECIDED_KINDS), amount: AmountText }))
+  .max(DECIDED_KINDS.length)
+  .refine(all => new Set(all.map(one => one.kind)).size === all.length, { error: 'each kind once' })
+/** Up to which amount somebody decides alone; a kind that is missing has no limit. */
+export const ReadLimits = defineEndpoint({
+  name: 'limits.read',
+  method: 'get',
+  path: '/setup/people/:id/limits',
+  permission: 'setup.read',
+  params: ById,
+  response: z.strictObject({ currency: z.string(), limits: LimitsJson, version: z.int() }),
+})
+/** Lower limits hold at once; higher ones when a second person has agreed. */
+export const SaveLimits = defineEndpoint({
+  name: 'limits.save',
+  method: 'put',
+  path: '/setup/people/:id/limits',
+  permission: 'setup.write',
+  params: ById,
+  body: z.strictObject({ limits: LimitsJson, version: Version }),
+  response: Changed,
+})

@@ -38,7 +38,7 @@ export const ResetSecondFactor = defineEndpoint({
 
 export const PowerChange = z.strictObject({
   id: Uuid,
-  what: z.enum(['roles', 'role', 'rules', 'holder']),
+  what: z.enum(['roles', 'role', 'rules', 'limits', 'holder']),
   /** Whom or what it is about. */
   name: z.string(),
   /** What there will be that is not there now, in words of its own data. */

@@ -1,6 +1,7 @@
 import type { Minor } from '#core/money/amount.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import type { DecidedDocument, DecidedKind } from '#core/rules/facts.ts'
+import type { DecidedDocument } from '#core/rules/facts.ts'
+import type { Limits } from '#core/rules/limits.ts'
 import { type CompiledRules, type Evidence, evidenceOf, matchRules, type RuleMatch } from '#core/rules/match.ts'
 import type { Rule } from '#core/rules/rule.ts'
 
@@ -12,8 +13,7 @@ export interface PathPerson {
   readonly able: boolean
   readonly managerId: string | null
   readonly roles: readonly { readonly role: string; readonly costCentre: string | null }[]
-  /** Up to which amount they decide alone, by kind, in the base currency's smallest unit; a kind that is missing has no limit. */
-  readonly limits: Readonly<Partial<Record<DecidedKind, Minor>>>
+  readonly limits: Limits
 }
 
 export interface PathWorld {

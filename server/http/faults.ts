@@ -24,6 +24,8 @@ const BY_CONSTRAINT: Readonly<Record<string, string>> = table({
   supplier_merges_standing: 'merge.alreadyMerged',
   supplier_revisions_one: 'document.busy',
   questionnaires_one_draft: 'document.busy',
+  rule_sets_one_draft: 'document.busy',
+  rule_sets_number_key: 'document.busy',
   items_number_key: 'request.itemTaken',
 })
 

@@ -1,5 +1,6 @@
-import { type Minor, minor } from '#core/money/amount.ts'
+import { minor } from '#core/money/amount.ts'
 import type { DecidedKind } from '#core/rules/facts.ts'
+import type { Limits } from '#core/rules/limits.ts'
 import { type CompiledRules, compileRules } from '#core/rules/match.ts'
 import type { PathPerson, PathWorld } from '#core/rules/path.ts'
 import type { Rule } from '#core/rules/rule.ts'
@@ -94,10 +95,10 @@ export async function pathWorld(call: Read, kind: DecidedKind): Promise<PathWorl
     .options({ name: 'path-people' })
   const holders = await call.trx('costCentres').whereNotNull('holderId').select('code', 'holderId')
   return {
-    people: new Map(rows.map(row => [row.id, { ...row, limits: limitsOf(row.limits) }])),
+    people: new Map(rows.map(row => [row.id, { ...row, limits: limitsIn(row.limits) }])),
     holders: new Map(holders.map(row => [row.code, row.holderId!])),
   }
 }
 
-const limitsOf = (kept: Readonly<Record<string, string>> | null): Readonly<Partial<Record<DecidedKind, Minor>>> =>
+const limitsIn = (kept: Readonly<Record<string, string>> | null): Limits =>
   Object.fromEntries(Object.entries(kept ?? {}).map(([kind, amount]) => [kind, minor(BigInt(amount))]))

@@ -3,18 +3,21 @@ import { expect } from 'chai'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { CheckRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import {
+  BeginRules,
   DropRules,
   ExportRules,
   ImportRules,
   PublishRules,
+  ReadLimits,
   ReadRules,
   ReadRuleSet,
   type RuleJson,
+  SaveLimits,
   SaveRules,
   TryRules,
 } from '#contract/rules/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { draftRules, putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
+import { agree, draftRules, putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
 import { draft, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -42,6 +45,8 @@ describe('versions of rules', () => {
   it('begin as a copy of those in force, are one draft at a time, and are dropped unseen', async () => {
     const wren = await world.as('Wren')
     const before = await rulesNow(world)
+    const atOnce = await Promise.all([wren.call(BeginRules), wren.call(BeginRules), wren.call(BeginRules)])
+    for (const answer of atOnce) expect(answer.status === 200 || answer.codes.join() === 'document.busy').to.equal(true)
     const first = await draftRules(world, before)
     expect((await draftRules(world, [])).id).to.equal(first.id)
     expect((await wren.call(SaveRules, { params: { id: first.id }, body: { version: first.version, rules: [] } })).codes).to.deep.equal(['document.changed']) // prettier-ignore
@@ -173,10 +178,23 @@ describe('versions of rules', () => {
     const asked = async (): Promise<string[]> =>
       (await joren.do(CheckRequisition, { params: { id } })).steps.flatMap(step => step.approvers.map(one => one.name))
     expect(await asked()).to.deep.equal(['Marit Oland'])
-    await world.db('personLimits').insert({ personId: marit!, kind: 'requisition', amount: 84_999n })
+    const wren = await world.as('Wren')
+    const set = async (amount: string | null) => {
+      const { version } = await wren.do(ReadLimits, { params: { id: marit! } })
+      const limits = amount === null ? [] : [{ kind: 'requisition' as const, amount }]
+      return await wren.call(SaveLimits, { params: { id: marit! }, body: { version, limits } })
+    }
+    expect((await set('849.99')).body).to.deep.include({ waits: false })
     expect(await asked()).to.deep.equal(['Marit Oland', 'Henrik Solvang-Abe'])
-    await world.db('personLimits').update({ amount: 85_000n })
+    expect((await set('-1.00')).codes).to.deep.equal(['limit.negative'])
+    expect((await set('850.00')).body, 'a higher limit is power over money').to.deep.include({ waits: true })
+    expect(await asked()).to.deep.equal(['Marit Oland', 'Henrik Solvang-Abe'])
+    await agree(world, 'limits')
     expect(await asked()).to.deep.equal(['Marit Oland'])
+    expect((await set(null)).body).to.deep.include({ waits: true })
+    const { version } = await wren.do(ReadLimits, { params: { id: marit! } })
+    const stale = { params: { id: marit! }, body: { version: version - 1, limits: [] } }
+    expect((await wren.call(SaveLimits, stale)).codes).to.deep.equal(['document.changed'])
   })
 
   const idsOf = async (...names: string[]): Promise<string[]> => {

@@ -1,14 +1,17 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import { TEAM_PERMISSIONS } from '#contract/permissions.ts'
+import type { SaveLimits } from '#contract/rules/endpoints.ts'
 import type { SaveCostCentre } from '#contract/setup/house.ts'
 import type { SaveRole } from '#contract/setup/roles.ts'
 import type { AnswerPowerChange, PowerChange } from '#contract/setup/people.ts'
 import { answerConsent, endConsent, secondYes, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { rightsAdded } from '#core/people/ownRoles.ts'
+import { loosened } from '#core/rules/limits.ts'
 import { addedPower, type GivenRole, howToGive } from '#core/people/roles.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
+import { limitsOf, readLimitRows, setLimits } from '#server/rules/limitActs.ts'
 import { checkPublish, publishRules } from '#server/rules/ruleActs.ts'
 import { ask, consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
@@ -38,6 +41,12 @@ export type PowerSubject =
       readonly what: 'role'
       readonly roleId: string
       readonly permissions: readonly string[]
+      readonly version: number
+    }
+  | {
+      readonly what: 'limits'
+      readonly personId: string
+      readonly limits: BodyOf<typeof SaveLimits>['limits']
       readonly version: number
     }
   | { readonly what: 'holder'; readonly centreId: string; readonly holderId: string; readonly version: number }
@@ -83,7 +92,11 @@ export async function askSecond(
   const id = randomUUID()
   const notBy = [
     call.actor.id,
-    ...(subject.what === 'roles' ? [subject.personId] : subject.what === 'holder' ? [subject.holderId] : []),
+    ...(subject.what === 'roles' || subject.what === 'limits'
+      ? [subject.personId]
+      : subject.what === 'holder'
+        ? [subject.holderId]
+        : []),
   ]
   const question = secondYes(
     { purpose: 'power', documentKind: 'secondYes', documentId: id, reason: '', subject },
@@ -139,6 +152,7 @@ async function givenBy(call: Read, subject: PowerSubject): Promise<string[]> {
     return rightsAdded(role?.permissions ?? [], subject.permissions)
   }
   if (subject.what === 'rules') return [subject.fromDay]
+  if (subject.what === 'limits') return subject.limits.map(one => `${one.kind} ${one.amount}`)
   const person = await call.trx('people').where({ id: subject.personId }).first('active')
   const roles = await call.trx('personRoles').where({ personId: subject.personId }).select('role', 'costCentre')
   const before = { active: person?.active ?? false, roles }
@@ -183,7 +197,8 @@ async function carryOut(call: Write, subject: PowerSubject, askedBy: string): Pr
   } else if (subject.what === 'holder') {
     await hold(call, 'costCentre', subject.centreId, subject.version)
     await setHolderOf(call, subject.centreId, subject.holderId, askedBy)
-  } else await publishRules(call, subject.setId, subject, askedBy)
+  } else if (subject.what === 'limits') await setLimits(call, subject.personId, subject, askedBy)
+  else await publishRules(call, subject.setId, subject, askedBy)
 }
 
 interface Changed {
@@ -202,6 +217,16 @@ export async function giveRules(
   if (!(await needsSecond(call, [set], null))) return { ...(await publishRules(call, setId, body)), waits: false }
   await askSecond(call, { what: 'rules', setId, ...body }, String(set.number))
   return { id: setId, version: body.version, waits: true }
+}
+
+/** What somebody decides alone: less at once, more when a second person has agreed. */
+export async function giveLimits(call: Write, personId: string, body: BodyOf<typeof SaveLimits>): Promise<Changed> {
+  const person = await hold(call, 'person', personId, body.version)
+  const more = loosened(await limitsOf(call, personId), readLimitRows(call, body.limits))
+  if (more.length === 0 || !(await needsSecond(call, more, personId)))
+    return { ...(await setLimits(call, personId, body)), waits: false }
+  await askSecond(call, { what: 'limits', personId, ...body }, person.name)
+  return { id: personId, version: body.version, waits: true }
 }
 
 /** A role, made or changed; more power over money for people who have it takes a second person. */

@@ -1,4 +1,4 @@
-import { PublishRules } from '#contract/rules/endpoints.ts'
+import { PublishRules, SaveLimits } from '#contract/rules/endpoints.ts'
 import * as setup from '#contract/setup/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
 import * as letterhead from '#contract/setup/letterhead.ts'
@@ -18,7 +18,14 @@ import { readLetterhead, saveMailSender, setLogo } from '#server/setup/letterhea
 import { importSetup } from '#server/setup/importActs.ts'
 import { changePerson, createPerson, invitePerson, listPeople, resetSecondFactor } from '#server/setup/peopleActs.ts'
 import { dropRole, readRoles } from '#server/setup/ownRoles.ts'
-import { answerPowerChange, listPowerChanges, saveCostCentre, saveRole, giveRules } from '#server/setup/powerActs.ts'
+import {
+  answerPowerChange,
+  listPowerChanges,
+  saveCostCentre,
+  saveRole,
+  giveLimits,
+  giveRules,
+} from '#server/setup/powerActs.ts'
 import {
   exportRates,
   exportRegister,
@@ -44,6 +51,7 @@ export const setupRoutes: Route[] = [
   reads(roles.ReadRoles, call => readRoles(call)),
   writes(roles.SaveRole, (call, { body }) => saveRole(call, body)),
   writes(roles.DropRole, (call, { params, body }) => dropRole(call, params.id, body.version)),
+  writes(SaveLimits, (call, { params, body }) => giveLimits(call, params.id, body)),
   writes(PublishRules, (call, { params, body }) => giveRules(call, params.id, body)),
   reads(people.ListPowerChanges, call => listPowerChanges(call)),
   writes(people.AnswerPowerChange, (call, { params, body }) => answerPowerChange(call, params.id, body)),

@@ -199,6 +199,9 @@ const made = computed((): RuleJson => ({
   background: var(--paper);
   border-left: 3px solid var(--tide);
 }
+.sentence::first-letter {
+  text-transform: uppercase;
+}
 .whole {
   grid-column: 1 / -1;
   margin-bottom: 14px;

@@ -8,6 +8,7 @@ import { ImportSetup } from '#contract/setup/house.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import LimitsDialog from '#web/rules/LimitsDialog.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import ImportDialog from '#web/shared/ImportDialog.vue'
@@ -40,6 +41,7 @@ const form = reactive({
 const unused = ref('')
 const importing = ref(false)
 const resetting = ref<Person>()
+const limiting = ref<Person>()
 const said = ref('')
 
 function edit(one?: Person): void {
@@ -71,6 +73,11 @@ async function save(): Promise<void> {
 async function invite(one: Person): Promise<void> {
   if (await run(() => api(InvitePerson, { params: { id: one.id } })))
     said.value = `A link is on its way to ${one.email}.`
+}
+async function limited(waits: boolean): Promise<void> {
+  limiting.value = undefined
+  said.value = waits ? 'The higher limit holds when a second person has agreed.' : ''
+  await reload()
 }
 async function reset(reason: string): Promise<void> {
   const one = resetting.value!
@@ -107,6 +114,13 @@ function addRole(role: string): void {
           <template v-if="session.may('setup.write')">
             <ElButton link type="primary" :data-test="`person-${one.name.split(' ')[0]}`" @click="edit(one)"
               >change</ElButton
+            ><ElButton
+              v-if="one.active"
+              link
+              type="primary"
+              :data-test="`limits-${one.name.split(' ')[0]}`"
+              @click="limiting = one"
+              >limits</ElButton
             ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
             ><ElButton
               v-if="one.secondFactor && one.id !== session.person?.id"
@@ -181,6 +195,7 @@ function addRole(role: string): void {
         ></EntryForm
       >
     </ElDialog>
+    <LimitsDialog v-if="limiting" :person="limiting" @done="limited" @close="limiting = undefined" />
     <ActDialog
       v-if="resetting"
       :open="true"

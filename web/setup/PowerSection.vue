@@ -20,6 +20,7 @@ const WHAT = {
   roles: 'Roles',
   role: 'What a role allows',
   rules: 'Rules of decisions, version',
+  limits: 'Limits of',
   holder: 'Holder of the cost centre',
 } as const
 const BUTTON = { agree: 'Agree', refuse: 'Refuse', withdraw: 'Take it back' } as const

@@ -256,6 +256,7 @@ export const LABELS: Readonly<
     secondFactorReset: 'Second factor reset',
     takenOver: 'Taken over from before',
     agreesNoMore: 'No longer waited for where power wants two people',
+    limitsSet: 'Limits set',
     forgotten: 'Taken out',
     signOnBound: 'Bound to the single sign-on',
     holderChanged: 'Holder changed',
