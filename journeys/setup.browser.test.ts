@@ -195,6 +195,21 @@ describe('Setup in the browser', function () {
     expect(await parentOf('Feed'), 'without a mouse').to.equal('Living stock')
   })
 
+  it('sets what happens where budgets do not suffice, for several together', async () => {
+    const page = await open('Wren', '/setup')
+    await look(page, 'fiscal', 'budgetYears')
+    await page.waitForSelector('[data-test="budget-years"]')
+    await page.click('[data-test="choose-LS-210-6020"]')
+    await page.click('[data-test="choose-LS-210-6210"]')
+    await press(page, 'set-checks')
+    await pick(page, 'check-level', 'stops')
+    await fill(page, 'check-tolerance', '3')
+    await press(page, 'save-checks')
+    await page.waitForFunction(() =>
+      [...document.querySelectorAll('tr')].some(row => /LS-210 \/ 6210[^]*stops[^]*3 %/.test(row.innerText)),
+    )
+  })
+
   it('writes a rule as a sentence, tries it on the past, puts it in force by two, and says beside a request why it asks', async () => {
     const wren = await open('Wren', '/setup/rules')
     await says(wren, 'Exhibit safety, 5 000 to 9 000')

@@ -18,6 +18,7 @@ import * as receive from '#contract/receive/endpoints.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as rules from '#contract/rules/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
+import * as budgetChecks from '#contract/setup/budgetChecks.ts'
 import * as letterhead from '#contract/setup/letterhead.ts'
 import * as setupPeople from '#contract/setup/people.ts'
 import * as rateService from '#contract/setup/rateService.ts'
@@ -59,6 +60,7 @@ const DECLARED: readonly unknown[] = [
   setup,
   rules,
   house,
+  budgetChecks,
   letterhead,
   rateService,
   setupPeople,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { Changed, GivenRoles } from '#contract/setup/people.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Line, Uuid, Version } from '#contract/fields.ts'
+import { ById, Uuid, Version } from '#contract/fields.ts'
 
 const PersonRow = z.strictObject({
   id: Uuid,

@@ -62,9 +62,14 @@ function stamp(day: string): number {
   return Date.parse(`${day}T00:00:00Z`)
 }
 
+/** First and last day of a fiscal year. fiscalYearDays(2026, 4) //=> ['2026-04-01', '2027-03-31'] */
+export function fiscalYearDays(year: number, from = 1): [string, string] {
+  const begins = (of: number): string => `${of}-${String(from).padStart(2, '0')}-01`
+  return [begins(year), addDays(begins(year + 1), -1)]
+}
+
 /** Per cent of the fiscal year that has gone at the end of a day, rounded down. yearGone('2026-07-02') //=> 50 */
 export function yearGone(day: string, from = 1): number {
-  const year = fiscalYearOf(day, from)
-  const begins = (of: number): string => `${of}-${String(from).padStart(2, '0')}-01`
-  return Math.floor(((daysBetween(begins(year), day) + 1) * 100) / daysBetween(begins(year), begins(year + 1)))
+  const [first, last] = fiscalYearDays(fiscalYearOf(day, from), from)
+  return Math.floor(((daysBetween(first, day) + 1) * 100) / (daysBetween(first, last) + 1))
 }

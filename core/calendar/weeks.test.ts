@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { addDays, yearGone } from '#core/calendar/days.ts'
+import { addDays, fiscalYearDays, yearGone } from '#core/calendar/days.ts'
 import { isoWeek, mondayOf } from '#core/calendar/weeks.ts'
 
 describe('weeks', () => {
@@ -27,6 +27,11 @@ describe('weeks', () => {
         expect([1, isoWeek(monday) + 1]).to.include(isoWeek(addDays(monday, 7)))
       }),
     )
+  })
+
+  it('say with which day a fiscal year begins and ends', () => {
+    expect(fiscalYearDays(2026)).to.deep.equal(['2026-01-01', '2026-12-31'])
+    expect(fiscalYearDays(2027, 3)).to.deep.equal(['2027-03-01', '2028-02-29'])
   })
 
   it('say how much of the fiscal year has gone', () => {

@@ -1,5 +1,6 @@
 import { PublishRules, SaveLimits } from '#contract/rules/endpoints.ts'
 import * as setup from '#contract/setup/endpoints.ts'
+import * as checks from '#contract/setup/budgetChecks.ts'
 import * as house from '#contract/setup/house.ts'
 import * as letterhead from '#contract/setup/letterhead.ts'
 import * as people from '#contract/setup/people.ts'
@@ -33,6 +34,7 @@ import {
   importRates,
   importRegister,
 } from '#server/setup/registerFiles.ts'
+import { readBudgetChecks, saveBudgetChecks, saveFirstMonth } from '#server/setup/budgetChecks.ts'
 import { dropEntry, readRegister, saveEntry } from '#server/setup/registers.ts'
 
 export const setupRoutes: Route[] = [
@@ -60,6 +62,9 @@ export const setupRoutes: Route[] = [
   reads(letterhead.ReadLetterhead, call => readLetterhead(call)),
   writes(letterhead.SetLogo, (call, { body }) => setLogo(call, body.fileId)),
   writes(letterhead.SaveMailSender, (call, { body }) => saveMailSender(call, body)),
+  reads(checks.ReadBudgetChecks, call => readBudgetChecks(call)),
+  writes(checks.SaveBudgetChecks, (call, { body }) => saveBudgetChecks(call, body)),
+  writes(checks.SaveFirstMonth, (call, { body }) => saveFirstMonth(call, body.month)),
   reads(house.ReadOrganisation, call => readOrganisation(call)),
   writes(house.SaveCostCentre, (call, { body }) => saveCostCentre(call, body)),
   writes(house.SaveAccount, (call, { body }) => saveAccount(call, body)),

@@ -108,6 +108,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         page: page(() => import('#web/setup/RateSection.vue')),
       },
       {
+        key: 'budgetYears',
+        title: 'Budget years and checks',
+        about: 'with which month years begin, and what happens where a budget does not suffice',
+        words: 'fiscal year level tolerance stop warn over month',
+        page: page(() => import('#web/setup/BudgetYearSection.vue')),
+      },
+      {
         key: 'taxRates',
         title: 'Tax rates',
         about: 'by country, category and day',
