@@ -232,7 +232,9 @@ describe('asking for what is needed, in the browser', function () {
     await press(page, 'to-compare')
     await says(page, 'In all, with carriage')
     await press(page, 'only-different')
-    expect(await page.$$eval('tbody tr', rows => rows.every(row => row.classList.contains('differs')))).to.equal(true)
+    expect(
+      await page.$$eval('tbody tr', rows => rows.every(row => (row as HTMLElement).dataset.test === 'differs')),
+    ).to.equal(true)
     await page.browserContext().close()
   })
 
