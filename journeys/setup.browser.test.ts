@@ -223,7 +223,7 @@ describe('Setup in the browser', function () {
     await pick(wren, 'rule-role', 'director')
     await pick(wren, 'rule-stage', '5')
     expect(await textOf(wren, 'rule-sentence')).to.match(
-      /requests with cost centre LS-210 .* where the whole amount is 100.* ask one of: director/,
+      /requests with cost centre LS-210 .* where the whole amount is 100.* ask one of: director/i,
     )
     await press(wren, 'keep-rule')
     await wren.waitForSelector('[data-test="rule-Panels to the director"]')

@@ -87,7 +87,18 @@ const SHOTS: readonly Shot[] = [
     path: async world =>
       `/insight/${await idOf(world, 'budgetAccounts', { costCentre: 'LS-210', naturalAccount: '6210', fiscalYear: new Date().getFullYear() })}?view=mine`,
   },
-  { name: 'setup', who: 'Wren', path: at('/setup') },
+  {
+    name: 'rules',
+    who: 'Wren',
+    path: at('/setup/rules'),
+    prepare: async page => {
+      await page.click('[data-test="begin-rules"]')
+      await page.waitForSelector('[data-test="new-rule"]')
+      await page.click('[data-test="edit-Finance, from 10 000"]')
+      await page.waitForSelector('[data-test="rule-sentence"]')
+      await new Promise(resolve => setTimeout(resolve, 600))
+    },
+  },
   {
     name: 'supplier-pages',
     who: 'at Nordhavn Pumpeverk',
