@@ -18,6 +18,8 @@ export interface AccessLine {
 /** Measures a request from its head to the end of its answer, and tells of it. Files of the interface are not worth a line. */
 export function measure(request: Request, response: Response, tell: (line: AccessLine) => void): void {
   const started = process.hrtime.bigint()
+  // asked now: when the reader has gone away in the middle, there is no connection left that would say it
+  const network = request.ip ?? ''
   response.once('close', () => {
     const act = response.locals.act as string | undefined
     if (act === undefined) return
@@ -30,7 +32,7 @@ export function measure(request: Request, response: Response, tell: (line: Acces
       status: response.statusCode,
       milliseconds: Math.round(seconds * 1000),
       person: (response.locals.person as string | undefined) ?? null,
-      network: request.ip ?? '',
+      network,
       broken: !response.writableFinished,
       ...(file === undefined ? {} : { file }),
     })
