@@ -4,7 +4,7 @@ import type { DecidedDocument, DecidedLine } from '#core/rules/facts.ts'
 import { compileRules, matchRules } from '#core/rules/match.ts'
 import { approvalPath, type PathPerson } from '#core/rules/path.ts'
 import { type Condition, holderRule, includes, type Rule } from '#core/rules/rule.ts'
-import { type Figure, figure, median } from '#bench/figures.ts'
+import { type Figure, figure, median, WARM } from '#bench/figures.ts'
 import { dice } from '#bench/suppliers.ts'
 
 const RULES = 5_000
@@ -133,8 +133,10 @@ export async function pathPreview(_world: unknown, runs: number): Promise<Figure
     ]),
   )
   const requests = Array.from({ length: runs + 2 }, () => inventedRequest(roll))
-  const ours = await median(runs, run =>
-    Promise.resolve(approvalPath(compiled, requests[run + 1]!, { people, holders: new Map() })),
+  const ours = await median(
+    runs,
+    run => Promise.resolve(approvalPath(compiled, requests[run + 1]!, { people, holders: new Map() })),
+    WARM,
   )
   return figure('decide.path-preview', ours, 5, 1)
 }
