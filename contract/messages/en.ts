@@ -704,6 +704,7 @@ export const en: Messages = {
   'rule.published': 'Version {number} is in force already. Draft a change instead.',
   'rule.range': 'A range ends before it begins.',
   'rule.stage': 'Stages go from one to nine.',
+  'rule.unheeded': '“{text}” is not heeded yet: rules decide whole requests, without a time.',
   'rule.yesNo': 'That can only hold or not.',
   'run.is.answered': 'The bank has paid all {payments}.',
   'run.is.approved': 'Approved; its file is handed to the bank next. Until then it can be withdrawn.',

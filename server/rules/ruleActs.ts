@@ -4,6 +4,7 @@ import type { ReadRules, ReadRuleSet, RuleJson, RuleSetHead, SaveRules } from '#
 import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { LINE_KINDS } from '#core/request/kinds.ts'
+import { RULED_KINDS } from '#core/rules/facts.ts'
 import { type Rule, ruleFaults } from '#core/rules/rule.ts'
 import { SUPPLIER_STATES } from '#core/source/states.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
@@ -58,9 +59,9 @@ async function valuesOf(call: Read): Promise<ResponseOf<typeof ReadRules>['value
   return values
 }
 
-const toJson = (call: Read, { from, below, ...rule }: Rule): RuleJson => ({
+const toJson = (call: Read, { from, below, scope: _scope, hours: _hours, ...rule }: Rule): RuleJson => ({
   ...rule,
-  kinds: [...rule.kinds],
+  kinds: RULED_KINDS.filter(kind => rule.kinds.includes(kind)),
   conditions: rule.conditions.map(one => ({ ...one, values: [...one.values] })),
   who: rule.who.kind === 'people' ? { ...rule.who, personIds: [...rule.who.personIds] } : rule.who,
   need: rule.need === 'choose' ? 'any' : rule.need,
@@ -69,6 +70,8 @@ const toJson = (call: Read, { from, below, ...rule }: Rule): RuleJson => ({
 })
 const fromJson = (call: Read, rule: RuleJson): Rule => ({
   ...rule,
+  scope: 'document',
+  hours: null,
   from: parseAmount(rule.from, call.base),
   below: rule.below === null ? null : parseAmount(rule.below, call.base),
 })

@@ -34,8 +34,6 @@ describe('versions of rules', () => {
     stage: 2,
     who: { kind: 'role', role: 'financeController', inCentre: false },
     need: 'any',
-    scope: 'document',
-    hours: null,
     note: '',
     ...changed,
   })
@@ -106,7 +104,7 @@ describe('versions of rules', () => {
     const wren = await world.as('Wren')
     const rules = [
       ...(await rulesNow(world)),
-      finance({ conditions: [{ fact: 'costCentre', not: true, values: ['LS-210', { from: 'AC-100', to: 'AC-199' }] }], hours: 8, note: 'A “reason”; with = signs', need: 'all', scope: 'lines' }), // prettier-ignore
+      finance({ conditions: [{ fact: 'costCentre', not: true, values: ['LS-210', { from: 'AC-100', to: 'AC-199' }] }], note: 'A “reason”; with = signs', need: 'all' }), // prettier-ignore
     ]
     const { id } = await draftRules(world, rules)
     const plain = (all: readonly RuleJson[]) => all.map(({ id: _id, ...rule }) => rule)
@@ -128,6 +126,12 @@ describe('versions of rules', () => {
       '3 asks rule.cell',
     ])
     expect(refused.loaded).to.equal(0)
+    const early = (await wren.upload('early.csv', 'name;stage;asks;for;hours\nOne;1;holder;run;4\n')).body.id
+    const unheeded = await wren.do(ImportRules, { body: { fileId: early, dryRun: true } })
+    expect(unheeded.faults.map(one => `${one.place} ${one.code}`)).to.deep.equal([
+      'for rule.unheeded',
+      'hours rule.unheeded',
+    ])
     const notJson = (await wren.upload('bad.json', '[{')).body.id
     expect((await wren.call(ImportRules, { body: { fileId: notJson, dryRun: true } })).codes).to.deep.equal(['import.notJson']) // prettier-ignore
   })

@@ -2,7 +2,7 @@
 import { ElButton, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { ReadLimits, SaveLimits } from '#contract/rules/endpoints.ts'
-import { DECIDED_KINDS, type DecidedKind } from '#core/rules/facts.ts'
+import { RULED_KINDS } from '#core/rules/facts.ts'
 import { api } from '#web/api.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import LineTable from '#web/shared/LineTable.vue'
@@ -16,11 +16,15 @@ const props = defineProps<{ person: { id: string; name: string } }>()
 const emit = defineEmits<{ done: [waits: boolean]; close: [] }>()
 const { busy, reasons, run } = useAction()
 const params = { id: props.person.id }
-const form = reactive({ version: 0, currency: '', limits: [] as { kind: DecidedKind; amount: string }[] })
+const form = reactive({
+  version: 0,
+  currency: '',
+  limits: [] as { kind: (typeof RULED_KINDS)[number]; amount: string }[],
+})
 onMounted(async () => Object.assign(form, await api(ReadLimits, { params })))
-const left = computed(() => DECIDED_KINDS.filter(kind => !form.limits.some(one => one.kind === kind)))
+const left = computed(() => RULED_KINDS.filter(kind => !form.limits.some(one => one.kind === kind)))
 const added = ref('')
-function add(kind: DecidedKind): void {
+function add(kind: (typeof RULED_KINDS)[number]): void {
   form.limits.push({ kind, amount: '0' })
   added.value = ''
 }

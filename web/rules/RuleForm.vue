@@ -4,7 +4,6 @@ import { computed, reactive } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ReadRules, RuleJson } from '#contract/rules/endpoints.ts'
-import { DECIDED_KINDS } from '#core/rules/facts.ts'
 import { MEASURES, MOST_LEVELS, MOST_STAGES } from '#core/rules/rule.ts'
 import ConditionField from '#web/rules/ConditionField.vue'
 import { type Names, whenSentence, whoSentence } from '#web/rules/ruleWords.ts'
@@ -43,8 +42,6 @@ const form = reactive({
         below: null,
         stage: 1,
         need: 'any' as const,
-        scope: 'document' as const,
-        hours: null,
         note: '',
       }),
 }) as Omit<RuleJson, 'who'>
@@ -71,7 +68,6 @@ const made = computed((): RuleJson => ({
   ...form,
   from: form.from || '0',
   below: form.below || null,
-  hours: form.hours || null,
   who: asked(),
 }))
 </script>
@@ -89,14 +85,6 @@ const made = computed((): RuleJson => ({
     </p>
     <EntryForm :reasons="reasons" :busy="busy" columns @submit="emit('keep', made)">
       <FormField label="Name" whole><ElInput v-model="form.name" maxlength="200" data-test="rule-name" /></FormField>
-      <FormField label="For" whole
-        ><ElSelect v-model="form.kinds" multiple data-test="rule-kinds"
-          ><ElOption
-            v-for="kind in DECIDED_KINDS"
-            :key="kind"
-            :value="kind"
-            :label="label('decided kind', kind)" /></ElSelect
-      ></FormField>
       <div class="whole">
         <ConditionField
           v-for="(condition, index) in form.conditions"
@@ -163,27 +151,11 @@ const made = computed((): RuleJson => ({
         ><ElSelect v-model="form.stage" data-test="rule-stage"
           ><ElOption v-for="stage in MOST_STAGES" :key="stage" :value="stage" :label="String(stage)" /></ElSelect
       ></FormField>
-      <FormField label="They decide"
-        ><ElSelect v-model="form.scope"
-          ><ElOption value="document" label="the whole document" /><ElOption
-            value="lines"
-            label="the lines that match" /></ElSelect
-      ></FormField>
-      <FormField label="Within, working hours (empty: no end)"
-        ><NumberField
-          :model-value="form.hours === null ? '' : String(form.hours)"
-          label="Hours"
-          @update:model-value="form.hours = Math.max(0, Math.round(Number($event))) || null"
-      /></FormField>
       <FormField label="Why there is this rule" whole
         ><ElInput v-model="form.note" type="textarea" :rows="2" maxlength="4000"
       /></FormField>
       <template #acts
-        ><ElButton
-          type="primary"
-          native-type="submit"
-          :disabled="busy || !form.name.trim() || form.kinds.length === 0"
-          data-test="keep-rule"
+        ><ElButton type="primary" native-type="submit" :disabled="busy || !form.name.trim()" data-test="keep-rule"
           >Keep it</ElButton
         ><ElButton @click="emit('close')">Leave it</ElButton></template
       >

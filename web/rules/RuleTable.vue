@@ -21,16 +21,10 @@ const COLUMNS = lineColumns({ '#stage': 'Stage', rule: 'Rule', asks: 'Asks', '-a
     <template #rule="{ row: one }"
       ><b>{{ one.name }}</b
       ><small>{{ whenSentence(one, currency, names) }}</small
-      ><small v-if="one.scope === 'lines'">decides only the lines that match</small
       ><small v-if="one.note">“{{ one.note }}”</small
       ><small v-for="fault in faultsOf(one)" :key="fault.code" class="tone-stop">▲ {{ words(fault) }}</small></template
     >
-    <template #asks="{ row: one }"
-      >{{ whoSentence(one, names)
-      }}<small v-if="one.hours"
-        >within {{ one.hours }} working {{ one.hours === 1 ? 'hour' : 'hours' }}</small
-      ></template
-    >
+    <template #asks="{ row: one }">{{ whoSentence(one, names) }}</template>
     <template #acts="{ row: one }"
       ><template v-if="open"
         ><ElButton link :data-test="`edit-${one.name}`" @click="emit('edit', one)">change</ElButton
