@@ -5,13 +5,19 @@ import { compileRules } from '#core/rules/match.ts'
 import { tryRules } from '#core/rules/tryRules.ts'
 import { found, type Read } from '#server/call.ts'
 import { decidedRequests } from '#server/request/decidedStore.ts'
-import { linesOfRequests } from '#server/request/requisitionStore.ts'
+import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
+import { linesOfRequests, type RequisitionRow } from '#server/request/requisitionStore.ts'
 import { compiledRules, pathWorld, rulesOf } from '#server/rules/ruleStore.ts'
 
 /** As many requests are tried at once. */
 const MOST_TRIED = 2000
 
-/** What a version of the rules would have done with the requests submitted in a time, beside the one in force; the latest first. */
+type TriedHead = Pick<RequisitionRow, 'id' | 'number' | 'title' | 'total' | 'requesterId'> & { visible: boolean }
+
+/**
+ * What a version of the rules would have done with the requests submitted in a time, beside the one in force; the latest first.
+ * Whoever may not see a request learns its number and whom it would ask, and nothing of what is in it.
+ */
 export async function tryRuleSet(
   call: Read,
   id: string,
@@ -23,7 +29,14 @@ export async function tryRuleSet(
     .clone()
     .orderBy('submittedAt', 'desc')
     .limit(MOST_TRIED)
-    .select('id', 'number', 'title', 'total', 'requesterId')
+    .select<TriedHead[]>(
+      'id',
+      'number',
+      'title',
+      'total',
+      'requesterId',
+      call.trx.raw(`(${visibleSql(call, 'requisition', 'requisitions')}) as visible`, visibleBindings(call)),
+    )
   const count = await submitted.clone().count<{ count: string }[]>('* as count').first()
   const documents = await decidedRequests(
     call,
@@ -44,15 +57,15 @@ export async function tryRuleSet(
   const named = (ids: readonly (readonly string[])[]): string[][] =>
     ids.map(group => group.map(personId => world.people.get(personId)?.name ?? ''))
   const shown = (headId: string) => {
-    const { number, title } = headOf.get(headId)!
-    return { id: headId, number, title, path: `/decide/${headId}` }
+    const { number, title, visible } = headOf.get(headId)!
+    return { id: headId, number, ...(visible ? { title, path: `/decide/${headId}` } : { title: '', path: null }) }
   }
   return {
     tried: trial.tried,
     more: Number(count?.count ?? 0) - heads.length,
     others: trial.others.map(one => ({
       ...shown(one.id),
-      amount: formatAmount(minor(headOf.get(one.id)!.total), call.base),
+      amount: headOf.get(one.id)!.visible ? formatAmount(minor(headOf.get(one.id)!.total), call.base) : null,
       before: named(one.before),
       after: named(one.after),
     })),
@@ -62,7 +75,7 @@ export async function tryRuleSet(
       after,
     })),
     undecided: trial.undecided.map(shown),
-    stuck: trial.stuck.map(one => ({ ...one, number: headOf.get(one.id)!.number, path: `/decide/${one.id}` })).map(({ id: _id, ...one }) => one), // prettier-ignore
+    stuck: trial.stuck.map(one => ({ ...shown(one.id), rule: one.rule, code: one.code })),
     overlaps: trial.overlaps.map(one => ({ ...one, rules: [...one.rules] })),
     idle: [...trial.idle],
   }

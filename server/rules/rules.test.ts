@@ -95,6 +95,9 @@ describe('versions of rules', () => {
     expect(adaeze.after).to.be.above(adaeze.before)
     expect(trial.others.some(one => one.after.flat().includes('Adaeze Nwoko'))).to.equal(true)
     expect(trial.undecided.length).to.be.above(0)
+    const [other] = trial.others
+    expect(other!.path, 'a steward sees every request').to.equal(`/decide/${other!.id}`)
+    expect((await wren.call(ReadRequisition, { params: { id: other!.id } })).status).to.equal(200)
     expect(trial.idle).to.deep.equal([])
     const none = await wren.do(TryRules, { params: { id }, query: { fromDay: '2001-01-01', toDay: '2001-12-31' } })
     expect([none.tried, none.others, none.people]).to.deep.equal([0, [], []])

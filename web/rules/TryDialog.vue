@@ -51,10 +51,16 @@ const more = (before: number, after: number): string => (after > before ? `+${af
         <template v-if="trial.more">{{ trial.more }} more were submitted; the latest were tried.</template>
       </p>
       <p v-for="one in trial.undecided" :key="one.id" class="tone-stop">
-        ▲ <RouterLink :to="one.path">{{ one.number }}</RouterLink> {{ one.title }}: nobody would decide it.
+        ▲ <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink><template v-else>{{
+          one.number
+        }}</template>
+        {{ one.title }}: nobody would decide it.
       </p>
       <p v-for="one in trial.stuck" :key="one.number + one.rule" class="tone-stop">
-        ▲ <RouterLink :to="one.path">{{ one.number }}</RouterLink>:
+        ▲ <RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink><template v-else>{{
+          one.number
+        }}</template
+        >:
         {{ words({ code: one.code, details: { rule: one.rule, costCentre: '' } }) }}
       </p>
       <p v-if="trial.idle.length" class="quiet">No request of the time meets: {{ trial.idle.join('; ') }}.</p>
@@ -66,10 +72,11 @@ const more = (before: number, after: number): string => (after > before ? `+${af
           label="Requests that would have gone another way"
           :key-of="one => one.id"
           ><template #request="{ row: one }"
-            ><RouterLink :to="one.path">{{ one.number }}</RouterLink
+            ><RouterLink v-if="one.path" :to="one.path">{{ one.number }}</RouterLink
+            ><template v-else>{{ one.number }}</template
             ><small>{{ one.title }}</small></template
           >
-          <template #amount="{ row: one }">{{ amountText(one.amount) }}</template>
+          <template #amount="{ row: one }">{{ one.amount === null ? '' : amountText(one.amount) }}</template>
           <template #before="{ row: one }">{{ way(one.before) }}</template>
           <template #after="{ row: one }">{{ way(one.after) }}</template></LineTable
         ></template
