@@ -159,6 +159,15 @@ export const StepJson = z.strictObject({
   lineIds: z.array(Uuid).nullable(),
   state: z.string(),
   stalled: z.boolean(),
+  /** Why it stands still. */
+  stall: z.string().nullable(),
+  openedAt: Stamp.nullable(),
+  /** When its time is over; null: never, or while its clock stands. */
+  dueAt: Stamp.nullable(),
+  paused: z.boolean(),
+  /** Through which channel it was decided. */
+  channel: z.string().nullable(),
+  inPlaceOf: z.string().nullable(),
   /** Who decided it, where that was somebody else than it asks. */
   decidedBy: z.string().nullable(),
   decidedAt: Stamp.nullable(),

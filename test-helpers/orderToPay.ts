@@ -1,4 +1,4 @@
-import type { ActorFacts } from '#core/acts/actor.ts'
+import type { ActorFacts, StoodFor } from '#core/acts/actor.ts'
 import type { Decision } from '#core/acts/decision.ts'
 import type { InvoiceFacts, InvoiceLine } from '#core/bill/facts.ts'
 import { HOLD_KINDS, type HoldChange, type KeptHold } from '#core/bill/holds.ts'
@@ -55,6 +55,14 @@ export const actorOf = (id = 'ada', changed: Partial<ActorFacts> = {}): ActorFac
   costCentres: [],
   supplierId: null,
   standsInFor: [],
+  ...changed,
+})
+/** Somebody in whose place another decides, for everything unless said otherwise. */
+export const stoodFor = (id: string, changed: Partial<StoodFor> = {}): StoodFor => ({
+  id,
+  rights: new Set<string>(),
+  kinds: null,
+  limit: null,
   ...changed,
 })
 export const ADA = actorOf()

@@ -11,6 +11,8 @@ export const asked = (question: NewConsent, askedBy: string): Consent => ({
   documentId: question.documentId,
   askedBy,
   state: 'open',
+  amount: null,
+  currency: null,
   steps: question.steps.map((step, index) => ({
     ...step,
     id: `step${index + 1}`,

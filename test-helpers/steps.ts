@@ -1,5 +1,7 @@
+import { randomUUID } from 'node:crypto'
 import { expect } from 'chai'
 import { PostInvoice, ReadInvoice, SupplierInvoice } from '#contract/bill/endpoints.ts'
+import { EndAway, SaveAway } from '#contract/consent/endpoints.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
@@ -238,3 +240,31 @@ export const moved = (before: Figures, after: Figures): Figures => ({
   spent: after.spent - before.spent,
   accrued: after.accrued - before.accrued,
 })
+
+/** Lets somebody of the team decide in another's place on some days; says how it ends. */
+export async function standIn(
+  world: World,
+  of: string,
+  who: string,
+  days: { readonly fromDay?: string; readonly toDay?: string; readonly limit?: string } = {},
+): Promise<() => Promise<void>> {
+  const personId = async (name: string): Promise<string> =>
+    (await world.db('people').where('name', 'like', `${name} %`).first('id'))!.id
+  const client = await world.as(of)
+  const params = { id: randomUUID() }
+  await client.do(SaveAway, {
+    params,
+    body: {
+      version: 0,
+      personId: await personId(of),
+      standInId: await personId(who),
+      fromDay: days.fromDay ?? today(),
+      toDay: days.toDay ?? today(),
+      kinds: [],
+      limit: days.limit ?? null,
+      away: true,
+      note: '',
+    },
+  })
+  return async () => void (await client.do(EndAway, { params }))
+}

@@ -1,6 +1,7 @@
 import type { Endpoint } from '#contract/endpoint.ts'
 import * as account from '#contract/account/endpoints.ts'
 import * as bill from '#contract/bill/endpoints.ts'
+import * as consent from '#contract/consent/endpoints.ts'
 import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
 import * as desk from '#contract/desk/endpoints.ts'
@@ -42,6 +43,7 @@ const isList = (value: unknown): value is ReturnType<typeof defineList> =>
 
 const DECLARED: readonly unknown[] = [
   bill,
+  consent,
   decide,
   demo,
   files,

@@ -3,6 +3,15 @@ import type { Messages } from '#contract/messages/say.ts'
 /** English, the complete table. The last sentence of a refusal says what to do. */
 export const en: Messages = {
   'address.codeTaken': 'Another address has the code {code}.',
+  'away.cannot': 'This person’s account is closed. Choose somebody else.',
+  'away.chain': 'On these days the decision would go on to more than {most} people. Choose somebody who is there.',
+  'away.changed': 'Somebody else changed this away time meanwhile. Look at it again.',
+  'away.circle': 'This person’s own decisions come back to the one who is away. Choose somebody else, or other days.',
+  'away.days': 'It ends before it begins.',
+  'away.limit': 'A limit is zero or more.',
+  'away.nothing': 'Say who decides in this person’s place, or that they are away.',
+  'away.past': 'It is over already. The last day is today or later.',
+  'away.self': 'Nobody stands in for themselves.',
   'bank.couldNotTake': '{message} could not be taken in. It is kept as it came; a steward finds the cause in the log.',
   'bank.idReused':
     'The message identification {message} came before with another content. Ask the bank which one counts.',
@@ -154,7 +163,8 @@ export const en: Messages = {
   'desk.refused': 'The bank refused {title} ({extra})',
   'desk.returned': '{title} was sent back: “{extra}”',
   'desk.revision': '{title} changed {extra} of its answers',
-  'desk.stalled': '{title} waits for {who}, whose account is closed',
+  'desk.stalled':
+    '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][late|; its time is over][nobody|nobody]',
   'desk.toBuy': 'Approved and not bought yet: {title}',
   'desk.transfer': '{who} wants money moved, {title}: {extra}',
   'compute.tooHeavy': 'Reading this takes more memory or time than one file may. Split it, or send less in it.',
@@ -653,7 +663,8 @@ export const en: Messages = {
   'requisition.is.ordered': 'Ordered: what is not in yet is on its way.',
   'requisition.is.rejected': '{who} rejected it: “{reason}”',
   'requisition.is.returned': '{who} sent it back for changes: “{reason}”',
-  'requisition.is.stalled': 'Stalled: it waits for {who}, whose account is closed. A steward can pass it on.',
+  'requisition.is.stalled':
+    'Stalled: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][late|; its time is over][nobody|nobody]. A steward can move it.',
   'requisition.is.waiting': 'Waiting for {who} since {since}.',
   'requisition.is.waitingForYou': 'Waiting for you since {since}.',
   'requisition.is.waitingUsually': 'Waiting for {who} since {since}; usually takes {usual}.',

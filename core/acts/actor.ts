@@ -1,4 +1,5 @@
 import { NOT_YOURS } from '#core/acts/decision.ts'
+import type { Minor } from '#core/money/amount.ts'
 import type { Reason } from '#core/reasons.ts'
 
 /** What decisions need to know of who acts. */
@@ -20,7 +21,21 @@ export interface ActorFacts {
 export interface StoodFor {
   readonly id: string
   readonly rights: ReadonlySet<string>
+  /** Which decisions, by the purpose of the question; null: all. */
+  readonly kinds: readonly string[] | null
+  /** Up to which amount; null: as far as they themselves. */
+  readonly limit: { readonly amount: Minor; readonly currency: string } | null
 }
+
+/** Whether somebody may decide a thing in another's place, by its kind and amount. What is in another currency than a limit is beyond it. */
+export const reaches = (
+  stoodFor: Pick<StoodFor, 'kinds' | 'limit'>,
+  about: { readonly kind: string; readonly amount: Minor | null; readonly currency: string | null },
+): boolean =>
+  (stoodFor.kinds === null || stoodFor.kinds.includes(about.kind)) &&
+  (stoodFor.limit === null ||
+    about.amount === null ||
+    (about.currency === stoodFor.limit.currency && about.amount <= stoodFor.limit.amount))
 
 export const mayDo = (actor: ActorFacts, right: string): boolean => actor.rights.has(right)
 

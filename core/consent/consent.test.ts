@@ -8,7 +8,7 @@ import {
   type ConsentPurpose,
   type ConsentStep,
   endConsent,
-  inWhoseName,
+  inWhoseName as inTheNameOf,
   nextStage,
   openSteps,
   secondYes,
@@ -16,11 +16,12 @@ import {
   whyNotDecide,
   whyNotWithdraw,
 } from '#core/consent/consent.ts'
-import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
-import { actsAs } from '#core/acts/actor.ts'
-import { isAble, isStalled, stepById, whyNotPass } from '#core/consent/passStep.ts'
+import { type AskedAbout, consentDesk, deskKeysOf } from '#core/consent/desk.ts'
+import { type ActorFacts, actsAs } from '#core/acts/actor.ts'
+import { stepById, whyNotPass } from '#core/consent/passStep.ts'
+import type { Stall } from '#core/consent/stalled.ts'
 import { minor } from '#core/money/amount.ts'
-import { actorOf } from '#test-helpers/orderToPay.ts'
+import { actorOf, stoodFor } from '#test-helpers/orderToPay.ts'
 
 const person = (personId: string): Asked => ({ kind: 'person', personId })
 const right = (code: string, costCentre: string | null = null): Asked => ({ kind: 'right', right: code, costCentre })
@@ -42,30 +43,33 @@ const consent = (steps: readonly ConsentStep[], changed: Partial<Consent> = {}):
   documentId: 'r',
   askedBy: 'ines',
   state: 'open',
+  amount: null,
+  currency: null,
   steps,
   ...changed,
 })
+const named = (one: ConsentStep, actor: ActorFacts) => inTheNameOf(consent([one]), one, actor)
 const who = (id: string, changed: Parameters<typeof actorOf>[1] = {}) =>
   actorOf(id, { rights: new Set(), roles: [], ...changed })
 const codes = (reasons: readonly { readonly code: string }[]): string[] => reasons.map(reason => reason.code)
 
 describe('who may say yes', () => {
   it('is the person asked, or anybody with the right, be it within a cost centre', () => {
-    expect(inWhoseName(step('marit'), who('marit'))).to.equal(null)
-    expect(inWhoseName(step('marit'), who('tomas'))).to.equal(undefined)
+    expect(named(step('marit'), who('marit'))).to.equal(null)
+    expect(named(step('marit'), who('tomas'))).to.equal(undefined)
     const office = step('s', { asked: [right('supplier.approve')] })
-    expect(inWhoseName(office, who('x', { rights: new Set(['supplier.approve']) }))).to.equal(null)
-    expect(inWhoseName(office, who('x'))).to.equal(undefined)
+    expect(named(office, who('x', { rights: new Set(['supplier.approve']) }))).to.equal(null)
+    expect(named(office, who('x'))).to.equal(undefined)
     const centre = step('s', { asked: [right('budget.transfer', 'LS-210')] })
     const rights = new Set(['budget.transfer'])
-    expect(inWhoseName(centre, who('x', { rights, costCentres: ['LS-210'] }))).to.equal(null)
-    expect(inWhoseName(centre, who('x', { rights, costCentres: ['AC-110'] }))).to.equal(undefined)
-    expect(inWhoseName(centre, who('x', { costCentres: ['LS-210'] }))).to.equal(undefined)
+    expect(named(centre, who('x', { rights, costCentres: ['LS-210'] }))).to.equal(null)
+    expect(named(centre, who('x', { rights, costCentres: ['AC-110'] }))).to.equal(undefined)
+    expect(named(centre, who('x', { costCentres: ['LS-210'] }))).to.equal(undefined)
   })
 
   it('is somebody who stands in for the person asked, in their name, an own step first', () => {
-    const deputy = who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] })
-    expect(inWhoseName(step('marit'), deputy)).to.equal('marit')
+    const deputy = who('tomas', { standsInFor: [stoodFor('marit')] })
+    expect(named(step('marit'), deputy)).to.equal('marit')
     const both = consent([step('marit'), step('tomas')])
     expect(stepOf(both, deputy)).to.deep.include({ onBehalfOf: null })
     expect(stepOf(both, deputy)!.step.id).to.equal('tomas')
@@ -77,40 +81,30 @@ describe('who may say yes', () => {
     const asked: Asked = { kind: 'person', personId: 'marit', right: 'requisition.decide' }
     const decides = new Set(['requisition.decide'])
     const [own, other] = [step('s', { asked: [asked] }), step('t', { asked: [asked, person('tomas')] })]
-    expect(inWhoseName(own, who('marit', { rights: decides }))).to.equal(null)
-    expect(inWhoseName(own, who('marit'))).to.equal(undefined)
+    expect(named(own, who('marit', { rights: decides }))).to.equal(null)
+    expect(named(own, who('marit'))).to.equal(undefined)
     const stands = (rights: ReadonlySet<string>) =>
-      who('cy', { standsInFor: [{ id: 'marit', rights }], rights: decides })
-    expect(inWhoseName(own, stands(decides))).to.equal('marit')
-    expect(inWhoseName(own, stands(new Set()))).to.equal(undefined)
-    expect(inWhoseName(other, stands(new Set()))).to.equal(undefined)
-    expect(isAble({ active: true, rights: ['requisition.decide'] }, 'requisition.decide')).to.equal(true)
-    expect(isAble({ active: true, rights: [] }, 'requisition.decide')).to.equal(false)
-    expect(isAble({ active: false, rights: ['requisition.decide'] }, 'requisition.decide')).to.equal(false)
-    expect(isAble({ active: true, rights: [] }, undefined)).to.equal(true)
+      who('cy', { standsInFor: [stoodFor('marit', { rights })], rights: decides })
+    expect(named(own, stands(decides))).to.equal('marit')
+    expect(named(own, stands(new Set()))).to.equal(undefined)
+    expect(named(other, stands(new Set()))).to.equal(undefined)
   })
 
   it('is everybody in whose name somebody acts, with a right those who have it', () => {
-    const deputy = who('cy', { standsInFor: [{ id: 'marit', rights: new Set(['x']) }] })
+    const deputy = who('cy', { standsInFor: [stoodFor('marit', { rights: new Set(['x']) })] })
     expect(actsAs(deputy)).to.deep.equal(['cy', 'marit'])
     expect(actsAs(deputy, 'x')).to.deep.equal(['marit'])
     expect(actsAs(deputy, 'y')).to.deep.equal([])
   })
 
   it('is never whoever is barred from it, nor in the name of one who is', () => {
-    expect(inWhoseName(step('marit', { notBy: ['marit'] }), who('marit'))).to.equal(undefined)
-    expect(
-      inWhoseName(
-        step('marit', { notBy: ['tomas'] }),
-        who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] }),
-      ),
-    ).to.equal(undefined)
-    expect(
-      inWhoseName(
-        step('marit', { notBy: ['marit'] }),
-        who('tomas', { standsInFor: [{ id: 'marit', rights: new Set<string>() }] }),
-      ),
-    ).to.equal(undefined)
+    expect(named(step('marit', { notBy: ['marit'] }), who('marit'))).to.equal(undefined)
+    expect(named(step('marit', { notBy: ['tomas'] }), who('tomas', { standsInFor: [stoodFor('marit')] }))).to.equal(
+      undefined,
+    )
+    expect(named(step('marit', { notBy: ['marit'] }), who('tomas', { standsInFor: [stoodFor('marit')] }))).to.equal(
+      undefined,
+    )
   })
 
   it('is told why not: nothing waits, it is over, it is their own, it waits for others', () => {
@@ -191,13 +185,7 @@ describe('answering', () => {
   })
 
   it('in another’s place says so', () => {
-    const said = answerConsent(
-      two,
-      who('cy', { standsInFor: [{ id: 'tomas', rights: new Set<string>() }] }),
-      'approve',
-      '',
-      'tomas',
-    )
+    const said = answerConsent(two, who('cy', { standsInFor: [stoodFor('tomas')] }), 'approve', '', 'tomas')
     expect(said.ok && said.next.answers[0]).to.deep.include({ decidedBy: 'cy', onBehalfOf: 'tomas' })
     expect(answerConsent(two, who('cy'), 'approve', '')).to.have.nested.property('reasons[0].code', 'decide.notYours')
   })
@@ -303,16 +291,6 @@ describe('ending, passing on, standing still', () => {
     ])
     expect(stepById(consent([step('a'), step('b')]), 'b')!.id).to.equal('b')
   })
-
-  it('stands still where it waits on people who are gone, never where a right is asked', () => {
-    const able = new Set(['marit'])
-    expect(isStalled(step('marit'), able)).to.equal(false)
-    expect(isStalled(step('orla'), able)).to.equal(true)
-    expect(isStalled(step('orla', { state: 'later' }), able)).to.equal(false)
-    expect(isStalled(step('x', { asked: [person('orla'), person('marit')] }), able)).to.equal(false)
-    expect(isStalled(step('x', { asked: [right('payment.approve')] }), able)).to.equal(false)
-    expect(isStalled(step('x', { asked: [] }), able)).to.equal(true)
-  })
 })
 
 describe('what waits because of a question', () => {
@@ -327,8 +305,8 @@ describe('what waits because of a question', () => {
     path: '/decide/r',
     askedAt: '2026-06-01T08:00:00Z',
   }
-  const able = new Set(['marit', 'tomas'])
-  const desk = (one: Consent) => consentDesk(one, about, able)
+  const desk = (one: Consent, stalls: readonly (readonly [string, Stall])[] = []) =>
+    consentDesk(one, about, new Map(stalls))
 
   it('waits for those of each open step, and says what asks them', () => {
     const entries = desk(
@@ -369,9 +347,21 @@ describe('what waits because of a question', () => {
     ])
   })
 
-  it('waits for stewards where it stands still', () => {
-    const [entry] = desk(consent([step('orla')]))
+  it('waits for stewards where it stands still, and for those who could still decide it', () => {
+    const orla = consent([step('orla')])
+    const [entry, ...others] = desk(orla, [['orla', 'closed']])
     expect(entry).to.deep.include({ key: 'stalled', audiences: ['right:requisition.passOn'], tone: 'stop', notFor: [] })
-    expect(entry!.details).to.deep.include({ who: 'orla', extra: 'rule orla' })
+    expect(entry!.details).to.deep.include({ who: 'orla', extra: 'rule orla', closed: 1 })
+    expect(others).to.deep.equal([])
+    for (const stall of ['away', 'late'] as const)
+      expect(
+        desk(orla, [['orla', stall]]).map(one => one.key),
+        stall,
+      ).to.deep.equal(['decide', 'stalled'])
+    expect(desk(orla, [['orla', 'right']]).map(one => one.key)).to.deep.equal(['stalled'])
+  })
+
+  it('knows the Desk of each kind of question', () => {
+    expect(deskKeysOf(['approval', 'onboarding', 'nothing'])).to.deep.equal(['decide', 'onboardingDecide'])
   })
 })

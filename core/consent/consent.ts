@@ -1,5 +1,6 @@
-import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
+import { type ActorFacts, mayDo, reaches } from '#core/acts/actor.ts'
 import { saysWhy } from '#core/acts/decision.ts'
+import type { Minor } from '#core/money/amount.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /**
@@ -55,6 +56,9 @@ export interface Consent {
   readonly documentId: string
   readonly askedBy: string
   readonly state: ConsentState
+  /** How much it is about, where it is about an amount: some stand-ins decide up to one only. */
+  readonly amount: Minor | null
+  readonly currency: string | null
   readonly steps: readonly ConsentStep[]
 }
 
@@ -129,8 +133,11 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
 export const openSteps = (consent: Pick<Consent, 'steps'>): ConsentStep[] =>
   consent.steps.filter(step => step.state === 'open')
 
+/** What decides whether somebody may answer a question in another's place. */
+type Weight = Pick<Consent, 'purpose' | 'amount' | 'currency'>
+
 /** In whose name this person decides a step: their own (null), somebody's whom they stand in for, or not at all (undefined). */
-export function inWhoseName(step: ConsentStep, actor: ActorFacts): string | null | undefined {
+export function inWhoseName(about: Weight, step: ConsentStep, actor: ActorFacts): string | null | undefined {
   if (step.notBy.includes(actor.id)) return undefined
   const own = step.asked.some(
     asked =>
@@ -144,6 +151,7 @@ export function inWhoseName(step: ConsentStep, actor: ActorFacts): string | null
   return actor.standsInFor.find(
     principal =>
       !step.notBy.includes(principal.id) &&
+      reaches(principal, { ...about, kind: about.purpose }) &&
       people.some(asked => asked.personId === principal.id && hasRight(asked, principal.rights)),
   )?.id
 }
@@ -153,13 +161,13 @@ const hasRight = (asked: { readonly right?: string }, rights: ReadonlySet<string
 
 /** The open step that this person decides: an own one before one in somebody's place. */
 export function stepOf(
-  consent: Pick<Consent, 'steps'>,
+  consent: Weight & Pick<Consent, 'steps'>,
   actor: ActorFacts,
   stepId?: string,
 ): { step: ConsentStep; onBehalfOf: string | null } | undefined {
   const mine = openSteps(consent)
     .filter(step => stepId === undefined || step.id === stepId)
-    .map(step => ({ step, onBehalfOf: inWhoseName(step, actor) }))
+    .map(step => ({ step, onBehalfOf: inWhoseName(consent, step, actor) }))
     .filter((one): one is { step: ConsentStep; onBehalfOf: string | null } => one.onBehalfOf !== undefined)
   return mine.find(one => one.onBehalfOf === null) ?? mine[0]
 }

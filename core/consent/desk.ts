@@ -1,5 +1,5 @@
 import { type Asked, type Consent, type ConsentPurpose, openSteps } from '#core/consent/consent.ts'
-import { isStalled } from '#core/consent/passStep.ts'
+import { type Stall, stillTheirs } from '#core/consent/stalled.ts'
 import { type DeskEntry, type DeskKey, forPerson, forRight, type Stage } from '#core/desk/entry.ts'
 import type { Minor } from '#core/money/amount.ts'
 
@@ -36,17 +36,21 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   power: { key: 'agreePower', stage: 'decide', act: 'see' },
 }
 
+/** The keys under which questions of some purposes stand on a Desk. */
+export const deskKeysOf = (purposes: readonly string[]): DeskKey[] =>
+  purposes.flatMap(purpose => (purpose in KINDS ? [KINDS[purpose as ConsentPurpose].key] : []))
+
 const forAsked = (asked: Asked): string =>
   asked.kind === 'person' ? forPerson(asked.personId) : forRight(asked.right, asked.costCentre)
 
 /**
- * What waits because of a question: each open step for those whom it asks. A step that waits on nobody who is there waits for those who can
- * pass it on instead. `able` are the people who can decide what they are asked.
+ * What waits because of a question: each open step for those whom it asks. A step that stands still waits for those who can move it, and for
+ * those whom it asks as long as they could still decide it. `stalls` says of each step that stands still why.
  */
-export function consentDesk(consent: Consent, about: AskedAbout, able: ReadonlySet<string>): DeskEntry[] {
+export function consentDesk(consent: Consent, about: AskedAbout, stalls: ReadonlyMap<string, Stall>): DeskEntry[] {
   if (consent.state !== 'open') return []
   const { key, stage, act } = KINDS[consent.purpose]
-  return openSteps(consent).map((step): DeskEntry => {
+  return openSteps(consent).flatMap((step): DeskEntry[] => {
     const details = {
       number: about.number,
       title: about.title,
@@ -62,17 +66,27 @@ export function consentDesk(consent: Consent, about: AskedAbout, able: ReadonlyS
       from: null,
       details,
     }
-    return isStalled(step, able)
-      ? {
-          ...common,
-          key: 'stalled',
-          stage: 'decide',
-          act: 'passOn',
-          tone: 'stop',
-          audiences: [forRight('requisition.passOn')],
-          notFor: [],
-          details: { ...details, who: step.who, extra: step.label },
-        }
-      : { ...common, key, stage, act, tone: 'attention', audiences: step.asked.map(forAsked), notFor: step.notBy }
+    const stall = stalls.get(step.id)
+    const theirs: DeskEntry = {
+      ...common,
+      key,
+      stage,
+      act,
+      tone: 'attention',
+      audiences: step.asked.map(forAsked),
+      notFor: step.notBy,
+    }
+    if (stall === undefined) return [theirs]
+    const steward: DeskEntry = {
+      ...common,
+      key: 'stalled',
+      stage: 'decide',
+      act: 'passOn',
+      tone: 'stop',
+      audiences: [forRight('requisition.passOn')],
+      notFor: [],
+      details: { ...details, who: step.who, extra: step.label, [stall]: 1 },
+    }
+    return stillTheirs(stall) ? [theirs, steward] : [steward]
   })
 }

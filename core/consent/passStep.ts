@@ -19,16 +19,6 @@ export function whyNotPass(step: ConsentStep | undefined, to: Successor, reason:
   ]
 }
 
-/** A step that waits on nobody, or only on people who cannot decide it any more (`able` are those who can), cannot move by itself. */
-export const isStalled = (step: ConsentStep, able: ReadonlySet<string>): boolean =>
-  step.state === 'open' && step.asked.every(asked => asked.kind === 'person' && !able.has(asked.personId))
-
-/** Whether somebody can decide what they are asked: their account is open, and they still have the right. */
-export const isAble = (
-  person: { readonly active: boolean; readonly rights: readonly string[] },
-  right: string | undefined,
-): boolean => person.active && (right === undefined || person.rights.includes(right))
-
 /** The step of a question, by id. */
 export const stepById = (consent: Pick<Consent, 'steps'>, stepId: string): ConsentStep | undefined =>
   consent.steps.find(step => step.id === stepId)

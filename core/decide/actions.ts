@@ -1,6 +1,4 @@
 import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
-import { openSteps } from '#core/consent/consent.ts'
-import { isStalled } from '#core/consent/passStep.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import { whyNotRemind } from '#core/decide/remindHolders.ts'
@@ -9,14 +7,14 @@ import type { RequisitionFacts } from '#core/request/facts.ts'
 import { whyNotSubmit } from '#core/request/submitRequisition.ts'
 
 /**
- * What can be done with a request now, by whoever looks at it, and for the rest why not. `able` are the people who can decide what they are asked:
- * a step that waits on nobody of them is passed on first.
+ * What can be done with a request now, by whoever looks at it, and for the rest why not. Where a step stands
+ * still, it is passed on first.
  */
 export function requisitionActions(
   request: RequisitionFacts,
   actor: ActorFacts,
   now: string,
-  able: ReadonlySet<string>,
+  stalled: boolean,
 ): Action[] {
   const own = (act: 'withdraw' | 'change' | 'reopen' | 'cancel', primary = false): Action =>
     action(act, whyNotAct(request, act, actor), primary)
@@ -28,7 +26,6 @@ export function requisitionActions(
       return [action('submit', whyNotSubmit(request, actor), true), own('cancel'), ...copy]
     case 'waiting': {
       const decide = whyNotDecideRequisition(request, actor)
-      const stalled = request.consent !== null && openSteps(request.consent).some(step => isStalled(step, able))
       return [
         action('approve', decide, true),
         action('return', decide),

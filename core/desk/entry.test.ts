@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import type { ActorFacts } from '#core/acts/actor.ts'
 import { audiencesOf, forPerson, forRight, forRole, urgency } from '#core/desk/entry.ts'
 import { longJobDesk } from '#core/desk/longJob.ts'
+import { stoodFor } from '#test-helpers/orderToPay.ts'
 
 const actor: ActorFacts = {
   id: 'ines',
@@ -10,12 +11,12 @@ const actor: ActorFacts = {
   roles: ['buyer'],
   costCentres: ['LS-210', 'EX-310'],
   supplierId: null,
-  standsInFor: [{ id: 'marit', rights: new Set() }],
+  standsInFor: [stoodFor('marit')],
 }
 
 describe('what waits for whom', () => {
   it('waits for a person, for those they stand in for, for roles, and for rights everywhere or in their cost centres', () => {
-    expect(audiencesOf(actor)).to.have.members([
+    expect(audiencesOf(actor).map(one => one.name)).to.have.members([
       forPerson('ines'),
       forPerson('marit'),
       forRole('buyer'),
@@ -29,10 +30,13 @@ describe('what waits for whom', () => {
   })
 
   it('waits for nobody by a right that they do not have, nor in another cost centre', () => {
-    const audiences = audiencesOf(actor)
+    const audiences = audiencesOf(actor).map(one => one.name)
     expect(audiences).to.not.include(forRight('payment.approve'))
     expect(audiences).to.not.include(forRight('order.write', 'RS-710'))
-    expect(audiencesOf({ ...actor, rights: new Set(), roles: [], standsInFor: [] })).to.deep.equal(['person:ines'])
+    expect(audiencesOf({ ...actor, rights: new Set(), roles: [], standsInFor: [] })).to.deep.equal([
+      { name: 'person:ines', stoodFor: null },
+    ])
+    expect(audiencesOf(actor).find(one => one.name === 'person:marit')!.stoodFor?.id).to.equal('marit')
   })
 
   it('stands with what stops first, then what is needed soonest, then the oldest', () => {

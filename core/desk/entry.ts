@@ -1,4 +1,4 @@
-import { type ActorFacts, actsAs } from '#core/acts/actor.ts'
+import type { ActorFacts, StoodFor } from '#core/acts/actor.ts'
 import type { Minor } from '#core/money/amount.ts'
 
 /** The stages of the work, in working order. */
@@ -72,14 +72,24 @@ export const forRole = (role: string): string => `role:${role}`
 export const forRight = (right: string, costCentre: string | null = null): string =>
   costCentre === null ? `right:${right}` : `right:${right}@${costCentre}`
 
+/** An audience that somebody belongs to, and how far: in another's place perhaps only for some things, up to an amount. */
+export interface Audience {
+  readonly name: string
+  readonly stoodFor: StoodFor | null
+}
+
 /** Every audience that a person belongs to: themselves, those they stand in for, their roles, and their rights, everywhere or in their cost centres. */
-export function audiencesOf(actor: ActorFacts): string[] {
+export function audiencesOf(actor: ActorFacts): Audience[] {
   const rights = [...actor.rights]
-  return [
-    ...actsAs(actor).map(forPerson),
+  const own = [
+    forPerson(actor.id),
     ...actor.roles.map(forRole),
     ...rights.map(right => forRight(right)),
     ...rights.flatMap(right => actor.costCentres.map(centre => forRight(right, centre))),
+  ]
+  return [
+    ...own.map(name => ({ name, stoodFor: null })),
+    ...actor.standsInFor.map(stoodFor => ({ name: forPerson(stoodFor.id), stoodFor })),
   ]
 }
 

@@ -3,6 +3,7 @@ import type { z } from 'zod'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { billRoutes } from '#server/bill/routes.ts'
 import { budgetRoutes } from '#server/budgets/routes.ts'
+import { consentRoutes } from '#server/consent/routes.ts'
 import { decideRoutes } from '#server/decide/routes.ts'
 import { fileRoutes } from '#server/files/routes.ts'
 import { isDemo } from '#server/house/house.ts'
@@ -44,6 +45,7 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   ...sourceRoutes,
   ...companyRoutes,
   ...requestRoutes,
+  ...consentRoutes,
   ...decideRoutes,
   ...orderRoutes,
   ...receiveRoutes,

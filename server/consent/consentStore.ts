@@ -13,14 +13,16 @@ import {
 } from '#core/consent/consent.ts'
 import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
 import type { DeskEntry } from '#core/desk/entry.ts'
-import { isAble, isStalled } from '#core/consent/passStep.ts'
+import { type AwayTime, isMissing } from '#core/consent/standIns.ts'
+import { ableOf, type AskedPerson, type Stall, stallOf } from '#core/consent/stalled.ts'
 import { minor } from '#core/money/amount.ts'
 import type { AskingRule, Because, LeftOut } from '#core/rules/path.ts'
 import { usualHours } from '#core/request/pool.ts'
 import type { Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { insertMany } from '#server/database/insert.ts'
-import { groupBy } from '#server/database/rows.ts'
+import { byId, groupBy } from '#server/database/rows.ts'
+import { type Clock, clockFor } from '#server/consent/clock.ts'
 import { keepDesks } from '#server/desk/deskStore.ts'
 
 interface ConsentRow {
@@ -53,18 +55,35 @@ interface ConsentStepRow {
   label: string
   costCentre: string | null
   why: StepOrigin | Record<string, never>
+  /** Why it stands still, as last looked at. */
+  stall: Stall | null
   openedAt: string | null
+  /** When its time is over, and since when its clock stands. */
+  dueAt: string | null
+  pausedAt: string | null
+  remindedAt: string | null
+  lateToldAt: string | null
   decidedBy: string | null
   onBehalfOf: string | null
   decidedAt: string | null
   reason: string | null
+  /** How it was decided, and what was seen then: the version of the document and the hash over its content. */
+  channel: string | null
+  seenVersion: number | null
+  seenHash: string | null
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
     consents: ConsentRow
     consentSteps: ConsentStepRow
-    standIns: { personId: string; standInId: string; fromDay: string; toDay: string }
+    awayTimes: AwayTimeRow
   }
+}
+
+export interface AwayTimeRow extends AwayTime {
+  note: string
+  version: number
+  changedAt: string
 }
 
 /** How the document reads on a Desk, kept with the question, so that it can be told again without asking its stage. */
@@ -82,14 +101,11 @@ export interface KeptConsent extends Consent {
 }
 export type KeptStep = ConsentStepRow & {
   readonly people: readonly { readonly id: string; readonly name: string }[]
-  /** Those of them who can decide it now. */
-  readonly ableIds: readonly string[]
   /** Whom it asks, by name. */
   readonly who: string
   /** Who decided it, by name, in whose place. */
   readonly decider: string | null
   readonly inPlaceOf: string | null
-  readonly stalled: boolean
 }
 
 export type About = Omit<AskedAbout, 'askedAt'>
@@ -126,7 +142,9 @@ export const ask = async (
 
 /** Asks many questions at once. */
 export async function askAll(call: Write, asked: readonly Asking[]): Promise<KeptConsent[]> {
-  const rows = asked.map(asking => consentRows(call, asking))
+  const timed = asked.flatMap(one => (one.origins ?? []).flatMap((origin, at) => (origin.hours === null ? [] : first(one.question.steps[at]?.asked)))) // prettier-ignore
+  const clock = timed.length > 0 ? await clockFor(call, timed) : undefined
+  const rows = asked.map(asking => consentRows(call, asking, clock))
   await insertMany(
     call.trx,
     'consents',
@@ -141,13 +159,21 @@ export async function askAll(call: Write, asked: readonly Asking[]): Promise<Kep
     call,
     rows.map(row => row.head.id),
   )
-  const consents = rows.map(row => kept.get(row.head.id)!)
-  await keepConsentDesks(call, consents)
-  return consents
+  return await keepStanding(
+    call,
+    rows.map(row => kept.get(row.head.id)!),
+  )
 }
 
-function consentRows(call: Write, { question, about, round = 1, origins = [], id = randomUUID() }: Asking) {
-  const first = nextStage(
+/** On whose clocks the time of a step is counted: the first of those whom it asks. */
+const first = (asked: readonly Asked[] | undefined): string[] => approversOf(asked ?? []).slice(0, 1)
+
+function consentRows(
+  call: Write,
+  { question, about, round = 1, origins = [], id = randomUUID() }: Asking,
+  clock: Clock | undefined,
+) {
+  const begins = nextStage(
     question.steps.map((step, index) => ({ id: String(index), stage: step.stage, state: 'later' })),
   )
   const head = {
@@ -156,17 +182,17 @@ function consentRows(call: Write, { question, about, round = 1, origins = [], id
     documentKind: question.documentKind,
     documentId: question.documentId,
     round,
-    state: first.given ? ('given' as const) : ('open' as const),
+    state: begins.given ? ('given' as const) : ('open' as const),
     subject: json((question.subject ?? {}) as Record<string, unknown>),
     about: json({ ...about, amount: about.amount?.toString() ?? null }),
     reason: question.reason,
     askedBy: call.actor.id,
     askedAt: call.now,
-    endedAt: first.given ? call.now : null,
+    endedAt: begins.given ? call.now : null,
     changedAt: call.now,
   }
   const steps = question.steps.map((step, index) => {
-    const open = first.opens.includes(String(index))
+    const open = begins.opens.includes(String(index))
     return {
       id: randomUUID(),
       consentId: id,
@@ -178,6 +204,7 @@ function consentRows(call: Write, { question, about, round = 1, origins = [], id
       notBy: [...step.notBy],
       label: step.label,
       openedAt: open ? call.now : null,
+      dueAt: open ? dueAt(clock, step.asked, call.now, origins[index]?.hours ?? null) : null,
       costCentre: origins[index]?.rules[0]?.costCentre ?? null,
       why: json(origins[index] ?? {}),
     }
@@ -185,12 +212,21 @@ function consentRows(call: Write, { question, about, round = 1, origins = [], id
   return { head, steps }
 }
 
+/** When the time of a step that opens now is over. */
+const dueAt = (clock: Clock | undefined, asked: readonly Asked[], at: string, hours: number | null): string | null =>
+  hours === null || !clock ? null : clock.after(first(asked)[0], at, hours)
+
 /** The people whom a step asks by name. */
 const approversOf = (asked: readonly Asked[]): string[] =>
   asked.flatMap(one => (one.kind === 'person' ? [one.personId] : []))
 
 /** Writes what became of a question, and who decided what in whose place. */
-export async function settleConsent(call: Write, consent: KeptConsent, next: ConsentNext): Promise<KeptConsent> {
+export async function settleConsent(
+  call: Write,
+  consent: KeptConsent,
+  next: ConsentNext,
+  saw?: { readonly version: number; readonly hash: string },
+): Promise<KeptConsent> {
   for (const answer of next.answers)
     await call
       .trx('consentSteps')
@@ -201,17 +237,19 @@ export async function settleConsent(call: Write, consent: KeptConsent, next: Con
         onBehalfOf: answer.onBehalfOf,
         decidedAt: call.now,
         reason: answer.reason || null,
+        channel: call.channel,
+        stall: null,
+        ...(saw ? { seenVersion: saw.version, seenHash: saw.hash } : {}),
       })
-  if (next.opens.length > 0)
-    await call
-      .trx('consentSteps')
-      .whereIn('id', [...next.opens])
-      .update({ state: 'open', openedAt: call.now })
+  await openTheSteps(
+    call,
+    consent.kept.filter(step => next.opens.includes(step.id)),
+  )
   if (next.drops.length > 0)
     await call
       .trx('consentSteps')
       .whereIn('id', [...next.drops])
-      .update({ state: 'dropped' })
+      .update({ state: 'dropped', stall: null })
   await call
     .trx('consents')
     .where({ id: consent.id })
@@ -222,6 +260,18 @@ export async function settleConsent(call: Write, consent: KeptConsent, next: Con
       changedAt: call.now,
     })
   return await refreshed(call, consent.id)
+}
+
+/** Opens steps: their time begins now. */
+async function openTheSteps(call: Write, steps: readonly KeptStep[]): Promise<void> {
+  const hoursOf = (step: KeptStep): number | null => (step.why as Partial<StepOrigin>).hours ?? null
+  const timed = steps.filter(step => hoursOf(step) !== null)
+  const clock = timed.length > 0 ? await clockFor(call, timed.flatMap(step => first(step.asked))) : undefined // prettier-ignore
+  for (const step of steps)
+    await call
+      .trx('consentSteps')
+      .where({ id: step.id })
+      .update({ state: 'open', openedAt: call.now, dueAt: dueAt(clock, step.asked, call.now, hoursOf(step)) })
 }
 
 /** Gives a step to another person, who is asked for the same right. */
@@ -250,10 +300,61 @@ export async function moveSteps(call: Write, costCentre: string, fromId: string,
 }
 
 async function refreshed(call: Write, id: string): Promise<KeptConsent> {
-  const consent = (await consentsById(call, [id])).get(id)!
-  await keepConsentDesks(call, [consent])
-  return consent
+  return (await keepStanding(call, [(await consentsById(call, [id])).get(id)!]))[0]!
 }
+
+/** Looks anew at what stands still, and keeps that and what waits on the Desks. */
+export async function keepStanding(call: Write, consents: readonly KeptConsent[]): Promise<KeptConsent[]> {
+  const looked = await withStalls(call, consents)
+  for (const consent of looked)
+    for (const step of consent.kept.filter(one => one.stall !== one.before))
+      await call.trx('consentSteps').where({ id: step.id }).update({ stall: step.stall })
+  await keepConsentDesks(call, looked)
+  return looked
+}
+
+/** What stands still today among questions, and what was known of that before. */
+export async function withStalls(call: Read, consents: readonly KeptConsent[]) {
+  const ids = consents.flatMap(one => one.kept.flatMap(step => (step.state === 'open' ? step.approverIds : [])))
+  const people = await peopleAsked(call, ids)
+  const times = await awayTimesOf(call, ids)
+  return consents.map(consent => {
+    const amount = consent.amount
+    const known = (id: string): AskedPerson => {
+      const person = people.get(id)
+      const missing = isMissing(times, id, call.today, { kind: consent.purpose, amount })
+      return { id, active: person?.active ?? false, rights: person?.rights ?? [], missing }
+    }
+    const kept = consent.kept.map(step => {
+      const asked = new Map(step.approverIds.map(id => [id, known(id)]))
+      const stall = stallOf(step, asked, step.pausedAt === null ? step.dueAt : null, call.now)
+      return { ...step, before: step.stall, stall, ableIds: ableOf(step, asked) }
+    })
+    return { ...consent, kept }
+  })
+}
+
+async function peopleAsked(call: Read, ids: readonly string[]) {
+  if (ids.length === 0) return new Map<string, { id: string; active: boolean; rights: string[] }>()
+  const { rows } = await call.trx
+    .raw<{ rows: { id: string; active: boolean; rights: string[] }[] }>(
+      `select p.id, p.active, array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = p.id) as rights
+       from people p where p.id = any(?)`,
+      [[...new Set(ids)]],
+    )
+    .options({ name: 'people-asked' })
+  return byId(rows)
+}
+
+/** Away times of some people that are not over. */
+export const awayTimesOf = (call: Read, ids: readonly string[]): Promise<AwayTimeRow[]> =>
+  ids.length === 0
+    ? Promise.resolve([])
+    : call
+        .trx('awayTimes')
+        .whereIn('personId', [...new Set(ids)])
+        .where('toDay', '>=', call.today)
+        .orderBy(['fromDay', 'id'])
 
 /** Keeps on the Desks what waits because of questions. */
 export const keepConsentDesks = (call: Write, consents: readonly KeptConsent[]): Promise<void> =>
@@ -264,14 +365,13 @@ export const keepConsentDesks = (call: Write, consents: readonly KeptConsent[]):
 
 /** What waits because of a question. */
 export function entriesOf(consent: KeptConsent): DeskEntry[] {
-  const able = new Set(consent.kept.flatMap(step => step.ableIds))
   const { about } = consent
-  const amount = about.amount === null ? null : minor(BigInt(about.amount))
-  return consentDesk(consent, { ...about, amount, askedAt: consent.askedAt }, able)
+  const stalls = new Map(consent.kept.flatMap(step => (step.stall === null ? [] : [[step.id, step.stall] as const])))
+  return consentDesk(consent, { ...about, amount: consent.amount, askedAt: consent.askedAt }, stalls)
 }
 
 type StepWithNames = ConsentStepRow & {
-  people: { id: string; name: string; active: boolean; rights: string[] }[]
+  people: { id: string; name: string }[]
   decider: string | null
   inPlaceOf: string | null
 }
@@ -282,8 +382,7 @@ export async function consentsById(call: Read, ids: readonly string[]): Promise<
   const heads = await call.trx('consents').whereIn('id', [...ids])
   const { rows } = await call.trx
     .raw<{ rows: StepWithNames[] }>(
-      `select s.*, coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name, 'active', p.active,
-           'rights', array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = p.id and s.state = 'open')) order by p.name)
+      `select s.*, coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name) order by p.name)
          from people p where p.id = any(s.approver_ids)), '[]') as people, d.name as decider, b.name as in_place_of from consent_steps s
        left join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of where s.consent_id = any(?) order by s.consent_id, s.stage, s.position, s.label, s.id`,
       [[...ids]],
@@ -305,20 +404,14 @@ function toConsent(head: ConsentRow, rows: readonly StepWithNames[]): KeptConsen
       row.people.map(person => person.name).join(', ') ||
       row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
   }))
+  const { amount, currency } = head.about
   return {
     ...head,
+    amount: amount === null ? null : minor(BigInt(amount)),
+    currency,
     steps,
-    kept: rows.map((row, index) => {
-      const able = ableOf(row)
-      return { ...row, who: steps[index]!.who, ableIds: [...able], stalled: isStalled(steps[index]!, able) }
-    }),
+    kept: rows.map((row, index) => ({ ...row, who: steps[index]!.who })),
   }
-}
-
-/** Those whom a step asks by name who can still decide it. */
-function ableOf({ people, asked }: StepWithNames): Set<string> {
-  const rightOf = new Map(asked.flatMap(one => (one.kind === 'person' ? [[one.personId, one.right] as const] : [])))
-  return new Set(people.filter(person => isAble(person, rightOf.get(person.id))).map(person => person.id))
 }
 
 /** The latest question of a purpose about each of some documents. */

@@ -35,6 +35,7 @@ const VERSIONS = [
   '015_units',
   '016_turned',
   '017_rules',
+  '018_decide',
 ]
 const FIRST_AT_WORK = 4
 

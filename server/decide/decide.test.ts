@@ -1,12 +1,13 @@
 import { expect } from 'chai'
 import { Decide, Decisions, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
+import { ReadCounts, ReadDesk } from '#contract/desk/endpoints.ts'
 import { ChangePerson } from '#contract/setup/endpoints.ts'
 import { ActOnRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { writing } from '#server/call.ts'
 import { refreshAskedOf } from '#server/consent/consentStore.ts'
 import { settingOf } from '#server/jobs/parts.ts'
-import { draft, goodsLine, today } from '#test-helpers/steps.ts'
+import { draft, goodsLine, standIn, today } from '#test-helpers/steps.ts'
 import { type Answer, useWorld } from '#test-helpers/world.ts'
 
 describe('decisions about requests', () => {
@@ -80,22 +81,41 @@ describe('decisions about requests', () => {
 
   it('are taken in the place of somebody on the days on which one stands in, and it is written down', async () => {
     const id = await submitted('In her place')
-    const [marit, henrik] = [await personId('Marit'), await personId('Henrik')]
     expect((await decide(id, 'Henrik', 'approve')).status).to.not.equal(200)
-    await world
-      .db('standIns')
-      .insert({ personId: marit, standInId: henrik, fromDay: addDays(today(), 1), toDay: addDays(today(), 9) })
+    const later = await standIn(world, 'Marit', 'Henrik', { fromDay: addDays(today(), 1), toDay: addDays(today(), 9) })
     expect((await decide(id, 'Henrik', 'approve')).status, 'not yet').to.not.equal(200)
-    await world.db('standIns').where({ standInId: henrik }).update({ fromDay: today() })
+    await later()
+    const end = await standIn(world, 'Marit', 'Henrik')
     expect(await view('Henrik', 'forMe', 'In her place')).to.equal(1)
     expect((await decide(id, 'Henrik', 'approve')).status).to.equal(200)
-    const step = (await world
-      .db('consentSteps as step')
-      .join('consents', 'consents.id', 'step.consentId')
-      .where({ 'consents.documentId': id })
-      .first('step.decidedBy', 'step.onBehalfOf')) as object
-    expect(step).to.deep.equal({ decidedBy: henrik, onBehalfOf: marit })
-    await world.db('standIns').where({ standInId: henrik }).delete()
+    const [step] = (await sheet(id)).steps
+    expect([step!.decidedBy, step!.inPlaceOf, step!.channel]).to.deep.equal([
+      'Henrik Solvang-Abe',
+      'Marit Oland',
+      'web',
+    ])
+    await end()
+  })
+
+  it('are a stand-in’s up to the limit of the away time, in the list, on the Desk and when they decide', async () => {
+    const id = await submitted('Beyond the limit')
+    const { total } = await sheet(id)
+    const desk = async () =>
+      (await (await world.as('Henrik')).do(ReadDesk)).items.some(one => one.path === `/decide/${id}`)
+    const counted = async () => (await (await world.as('Henrik')).do(ReadCounts)).stages.find(one => one.stage === 'decide')!.waiting // prettier-ignore
+    const without = await counted()
+    const less = await standIn(world, 'Marit', 'Henrik', { limit: (Number(total) - 0.01).toFixed(2) })
+    expect([await view('Henrik', 'forMe', 'Beyond the limit'), await desk()]).to.deep.equal([0, false])
+    expect((await decide(id, 'Henrik', 'approve')).codes).to.deep.equal(['decide.notYours'])
+    expect((await sheet(id)).steps[0]).to.deep.include({ stall: 'away' })
+    expect(await view('Wren', 'stalled', 'Beyond the limit')).to.equal(1)
+    await less()
+    expect((await sheet(id)).steps[0]).to.deep.include({ stall: null })
+    const enough = await standIn(world, 'Marit', 'Henrik', { limit: total })
+    expect([await view('Henrik', 'forMe', 'Beyond the limit'), await desk()]).to.deep.equal([1, true])
+    expect(await counted()).to.be.above(without)
+    expect((await decide(id, 'Henrik', 'approve')).status).to.equal(200)
+    await enough()
   })
 
   it('are passed on by a steward to somebody who may decide, never to who asked', async () => {
@@ -121,9 +141,8 @@ describe('decisions about requests', () => {
 
   it('are only for those who still have the right: without it they stand still until somebody passes them on', async () => {
     const id = await submitted('Lost the right')
-    const [marit, henrik] = [await personId('Marit'), await personId('Henrik')]
-    const standIn = { personId: marit, standInId: henrik, fromDay: today(), toDay: today() }
-    await world.db('standIns').insert(standIn)
+    const marit = await personId('Marit')
+    const end = await standIn(world, 'Marit', 'Henrik')
     const wren = await world.as('Wren')
     const change = async (roles: { role: string; costCentre: string | null }[], active = true) => {
       const { version } = (await world.db('people').where({ id: marit }).first('version'))!
@@ -159,7 +178,7 @@ describe('decisions about requests', () => {
     expect((await decide(third, 'Henrik', 'approve')).codes).to.deep.equal(['decide.notYours'])
     await world.db('people').where({ id: marit }).update({ active: true })
     await shownAnew()
-    await world.db('standIns').where(standIn).delete()
+    await end()
   })
 
   it('are asked for again once a day, by the requester only', async () => {

@@ -1,8 +1,7 @@
-import { actsAs } from '#core/acts/actor.ts'
 import { usualHours } from '#core/request/pool.ts'
 import { ages, asked, series, sumBars } from '#core/glances/series.ts'
-import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { may, type Read } from '#server/call.ts'
+import { MINE_TO_DECIDE, mineToDecide } from '#server/consent/mine.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { barsPart, type Glance, inBase, listAt, row, rowsPart, says, valued } from '#server/glances/glance.ts'
 
@@ -70,8 +69,8 @@ async function steps(
   const { rows } = await call.trx.raw<{ rows: { day: string | null; amount: bigint; part: bigint }[] }>(
     `select r.submitted_at::date::text as day, r.total as amount, r.total as part from requisitions r
      where exists (select 1 from consents c join consent_steps s on s.consent_id = c.id
-       where c.document_id = r.id and c.purpose = 'approval' and c.state = 'open' and s.state = :state and s.approver_ids && :mine::uuid[])`,
-    { state, mine: actsAs(call.actor, APPROVAL_RIGHT) },
+       where c.document_id = r.id and c.purpose = 'approval' and c.state = 'open' and s.state = :state and ${MINE_TO_DECIDE})`,
+    { state, ...mineToDecide(call, 'approval') } as never,
   )
   return rows
 }

@@ -5,7 +5,7 @@ import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.
 import type { LineBody } from '#contract/request/lines.ts'
 import { STAGES } from '#core/desk/entry.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { account, draft, goodsLine, ordered, PLACE, received, today } from '#test-helpers/steps.ts'
+import { account, draft, goodsLine, ordered, PLACE, received, today, standIn } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('the Desk', () => {
@@ -81,23 +81,17 @@ describe('the Desk', () => {
   })
 
   it('reaches whoever stands in for somebody, who then decides in their name', async () => {
-    const person = async (name: string): Promise<string> =>
-      (await world.db('people').where('name', 'like', `${name}%`).first('id'))!.id
-    const [marit, tomas] = [await person('Marit'), await person('Tomas')]
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '2')])
     const sent = await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
     const decision = { params: { id }, body: { version: sent.version, decision: 'approve' as const, reason: '' } }
     expect((await (await world.as('Tomas')).call(Decide, decision)).codes).to.deep.equal(['decide.notYours'])
-    await world.db('standIns').insert({ personId: marit, standInId: tomas, fromDay: today(), toDay: today() })
+    const end = await standIn(world, 'Marit', 'Tomas')
     expect(await paths('Tomas')).to.include(`/decide/${id}`)
     await (await world.as('Tomas')).do(Decide, decision)
     const sheet = await (await world.as('Joren')).do(ReadRequisition, { params: { id } })
     const decided = sheet.history.find(one => one.action === 'approve')
     expect([decided?.actor.split(' ')[0], decided?.onBehalfOf?.split(' ')[0]]).to.deep.equal(['Tomas', 'Marit'])
-    await world
-      .db('standIns')
-      .where({ standInId: tomas })
-      .update({ fromDay: addDays(today(), -9), toDay: addDays(today(), -1) })
+    await end()
     expect(await paths('Tomas')).to.not.include(`/decide/${id}`)
   })
 
@@ -138,19 +132,14 @@ describe('the Desk', () => {
   })
 
   it('says in whose place something waits', async () => {
-    const person = async (name: string): Promise<string> =>
-      (await world.db('people').where('name', 'like', `${name}%`).first('id'))!.id
-    const [marit, tomas] = [await person('Marit'), await person('Tomas')]
     const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', '3')])
     await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
-    await world
-      .db('standIns')
-      .insert({ personId: marit, standInId: tomas, fromDay: today(), toDay: addDays(today(), 3) })
+    const end = await standIn(world, 'Marit', 'Tomas', { toDay: addDays(today(), 3) })
     const item = async (who: string) =>
       (await (await world.as(who)).do(ReadDesk)).items.find(one => one.path === `/decide/${id}`)
     expect((await item('Marit'))?.standsInFor).to.equal(null)
     expect((await item('Tomas'))?.standsInFor).to.equal('Marit Oland')
-    await world.db('standIns').where({ standInId: tomas }).delete()
+    await end()
   })
 
   it('keeps what was done today, by this person, as far as they still see it', async () => {

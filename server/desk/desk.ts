@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { DeskItem, ReadCounts, ReadDesk } from '#contract/desk/endpoints.ts'
+import { deskKeysOf } from '#core/consent/desk.ts'
 import { audiencesOf, DESK_KEYS, forPerson, STAGES, urgency } from '#core/desk/entry.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import type { Read } from '#server/call.ts'
@@ -9,7 +10,11 @@ import type { DeskRow } from '#server/desk/deskStore.ts'
 const PER_KIND = 40
 
 const WAITS = 'from_day <= :today and not (:me = any(not_for))'
-const MINE = `audience = any(:mine) and ${WAITS}`
+/** How far an audience is this person's: for which things, up to which amount in which currency. What is in another currency is beyond a limit. */
+const WITHIN =
+  "(a.keys is null or key = any(string_to_array(a.keys, ','))) and (a.most is null or amount is null or (currency = a.unit and amount <= a.most))"
+const AUDIENCES = 'unnest(:mine::text[], :keysOf::text[], :most::bigint[], :unit::text[]) as a (name, keys, most, unit)'
+const MINE = `exists (select 1 from ${AUDIENCES} where a.name = audience and ${WITHIN}) and ${WAITS}`
 
 /** Everything that waits for this person, over all stages, the dearest to leave first, and what they put off. */
 export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>> {
@@ -17,8 +22,8 @@ export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>>
     .raw<{ rows: DeskRow[] }>(
       `select * from (
          select *, row_number() over (partition by key order by need_by nulls last, since) as turn from (
-           select distinct on (document_id, key, place) first.* from unnest(:mine::text[]) as a (name), unnest(:keys::text[]) as k (name), lateral (
-             select * from desk_entries where audience = a.name and key = k.name and ${WAITS} order by need_by nulls last, since limit ${PER_KIND}) first
+           select distinct on (document_id, key, place) first.* from ${AUDIENCES}, unnest(:keys::text[]) as k (name), lateral (
+             select * from desk_entries where audience = a.name and key = k.name and ${WITHIN} and ${WAITS} order by need_by nulls last, since limit ${PER_KIND}) first
            order by document_id, key, place, audience = any(:others), audience) mine) waiting
        where turn <= ${PER_KIND}`,
       { ...bindings(call), keys: [...DESK_KEYS], others: call.actor.standsInFor.map(one => forPerson(one.id)) },
@@ -53,11 +58,18 @@ async function namesOf(call: Read): Promise<Map<string, string>> {
   return new Map(people.map(person => [forPerson(person.id), person.name]))
 }
 
-const bindings = (call: Read): { mine: string[]; today: string; me: string } => ({
-  mine: audiencesOf(call.actor),
-  today: call.today,
-  me: call.actor.id,
-})
+function bindings(call: Read) {
+  const audiences = audiencesOf(call.actor)
+  return {
+    mine: audiences.map(one => one.name),
+    own: audiences.flatMap(one => (one.stoodFor === null ? [one.name] : [])),
+    keysOf: audiences.map(({ stoodFor }) => (stoodFor?.kinds ? deskKeysOf(stoodFor.kinds).join(',') : null)),
+    most: audiences.map(({ stoodFor }) => stoodFor?.limit?.amount ?? null),
+    unit: audiences.map(({ stoodFor }) => stoodFor?.limit?.currency ?? null),
+    today: call.today,
+    me: call.actor.id,
+  }
+}
 
 const toItem = (row: DeskRow, names: ReadonlyMap<string, string>): DeskItem => ({
   key: keyOf(row),
@@ -91,10 +103,10 @@ export async function readCounts(call: Read): Promise<ResponseOf<typeof ReadCoun
     .raw<{ rows: { stage: string; waiting: number | null; amount: bigint | null }[] }>(
       `select coalesce(w.stage, v.stage) as stage, w.waiting, v.amount from (
          select stage, sum(waiting)::int as waiting from (
-           select own.stage, own.waiting from unnest(:mine::text[]) as a (name), lateral (
+           select own.stage, own.waiting from unnest(:own::text[]) as a (name), lateral (
              select stage, count(*) as waiting from desk_entries where audience = a.name and plain and from_day <= :today group by stage) own
            union all
-           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not plain group by stage
+           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not (plain and audience = any(:own)) group by stage
            union all
            select stage, -count(distinct (document_id, key, place)) from put_off p join desk_entries using (document_id, key, place)
              where p.person_id = :me::uuid and p.until > :today and ${MINE} group by stage) counted

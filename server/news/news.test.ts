@@ -16,7 +16,7 @@ const TEAM: Actor = {
   rights: new Set(['order.write']),
   roles: ['buyer'],
   costCentres: [],
-  standsInFor: [{ id: 'marit', rights: new Set() }],
+  standsInFor: [{ id: 'marit', rights: new Set<string>(), kinds: null, limit: null }],
   locale: 'en-GB',
   timeZone: 'Europe/Amsterdam',
   email: 'ines@saltmere.example',

@@ -190,7 +190,7 @@ export function topicsFor(
   return new Map(
     asked.flatMap(topic =>
       topic === OWN_DESK
-        ? audiencesOf(actor).map(audience => [deskTopic(audience), OWN_DESK] as const)
+        ? audiencesOf(actor).map(({ name }) => [deskTopic(name), OWN_DESK] as const)
         : /^(company|desk|session|person):/.test(topic)
           ? []
           : [[topic, topic] as const],

@@ -1,5 +1,7 @@
 import type { Knex } from 'knex'
 import type { Permission } from '#contract/permissions.ts'
+import { type AwayTime, inPlaceOf } from '#core/consent/standIns.ts'
+import { minor } from '#core/money/amount.ts'
 import { type Actor, dayOf, type House, type Read, type Write } from '#server/call.ts'
 
 import { readHouse, SIGN_IN, UNNAMED } from '#server/house/house.ts'
@@ -90,7 +92,8 @@ interface ActorRow {
   roles: string[]
   permissions: Permission[]
   costCentres: string[]
-  standIns: { personId: string; fromDay: string; toDay: string; rights: string[] }[]
+  /** Away times in which this person stands in, and those of whose stand-ins they are. */
+  awayTimes: (Omit<AwayTime, 'amountLimit'> & { amountLimit: string | null; rights: string[] })[]
   house: House | null
 }
 
@@ -102,9 +105,10 @@ const ACTOR_COLUMNS = `
       union select unnest(permissions) from roles where code = 'supplierAdministrator' and person.supplier_administrator
       union select 'supplierPages.use' where person.realm = 'supplier'), '{}') as permissions,
     coalesce(array(select cost_centre from person_roles where person_id = person.id and cost_centre is not null union select code from cost_centres where holder_id = person.id), '{}') as cost_centres,
-    (select coalesce(json_agg(json_build_object('personId', person_id, 'fromDay', from_day, 'toDay', to_day,
-      'rights', array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = stand_ins.person_id))), '[]')
-      from stand_ins join people principal on principal.id = stand_ins.person_id and principal.active where stand_in_id = person.id) as stand_ins,
+    (select coalesce(json_agg(json_build_object('id', t.id, 'personId', t.person_id, 'standInId', t.stand_in_id, 'fromDay', t.from_day, 'toDay', t.to_day, 'kinds', t.kinds, 'amountLimit', t.amount_limit::text, 'away', t.away,
+      'rights', array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = t.person_id)) order by t.from_day, t.id), '[]')
+      from away_times t join people principal on principal.id = t.person_id and principal.active
+      where t.stand_in_id = person.id or t.stand_in_id in (select s.person_id from away_times s where s.stand_in_id = person.id)) as away_times,
     (select value from settings where key = 'house') as house`
 const ACTOR = `select ${ACTOR_COLUMNS} from people person`
 const SESSION = `select ${ACTOR_COLUMNS}, session.id as session_id, session.proven, session.seen_at, person.second_factor,
@@ -120,12 +124,17 @@ type SessionRow = ActorRow & {
 
 /** A person as an actor, in the house whose day it is. */
 function toActor(row: ActorRow, now: string): { actor: Actor; house: House } {
-  const { permissions, standIns, house: set, ...person } = row
+  const { permissions, awayTimes, house: set, ...person } = row
   const house = set ?? UNNAMED
-  const today = dayOf(now, house.zone)
-  const standsInFor = standIns
-    .filter(one => one.fromDay <= today && today <= one.toDay)
-    .map(one => ({ id: one.personId, rights: new Set(one.rights) }))
+  const times = awayTimes.map(one => ({
+    ...one,
+    amountLimit: one.amountLimit === null ? null : minor(BigInt(one.amountLimit)),
+  }))
+  const rights = new Map(awayTimes.map(one => [one.personId, new Set(one.rights)]))
+  const standsInFor = inPlaceOf(times, row.id, dayOf(now, house.zone), house.base).map(one => ({
+    ...one,
+    rights: rights.get(one.id)!,
+  }))
   return { actor: { ...person, rights: new Set(permissions), standsInFor }, house }
 }
 

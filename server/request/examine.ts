@@ -1,3 +1,4 @@
+import type { Stall } from '#core/consent/stalled.ts'
 import type { BudgetFigures, StepJson } from '#contract/fields.ts'
 import type { LineFacts } from '#contract/request/lines.ts'
 import { formatAmount, minor, type Minor, sumMinor } from '#core/money/amount.ts'
@@ -95,6 +96,12 @@ export async function preview(
       ...whyJson(call.base, originOf(step, examined.path), names),
       state: 'later',
       stalled: step.stalled,
+      stall: step.stalled ? ('closed' satisfies Stall) : null,
+      openedAt: null,
+      dueAt: null,
+      paused: false,
+      channel: null,
+      inPlaceOf: null,
       decidedBy: null,
       decidedAt: null,
       reason: null,

@@ -1,7 +1,7 @@
-import { actsAs } from '#core/acts/actor.ts'
+import { reaches } from '#core/acts/actor.ts'
 import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { REQUISITION_GROUPS, REQUISITION_STATES, type RequisitionState } from '#core/request/states.ts'
-import { formatAmount } from '#core/money/amount.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
 import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
@@ -25,7 +25,13 @@ export interface ListedRequest {
 const HOLDERS = `from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open' join people p on p.id = any(s.approver_ids) where c.document_id = requisitions.id and c.purpose = 'approval' and c.state = 'open'`
 
 const isHolder = (row: ListedRequest, call: Read): boolean =>
-  actsAs(call.actor, APPROVAL_RIGHT).some(id => row.holders.ids?.includes(id))
+  row.holders.ids?.includes(call.actor.id) ||
+  call.actor.standsInFor.some(
+    one =>
+      one.rights.has(APPROVAL_RIGHT) &&
+      reaches(one, { kind: 'approval', amount: minor(row.total), currency: call.base }) &&
+      row.holders.ids?.includes(one.id),
+  )
 
 type Base = Pick<
   ListDefinition<ListedRequest>,

@@ -65,7 +65,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
             details: { who: request.requester, by: open[0].by, since: open[0].at, count: open.length },
           },
     tone: toneOf(request, open.length > 0, decides),
-    actions: actionsJson(requisitionActions(request, call.actor, call.now, activePeople(request.consent))),
+    actions: actionsJson(requisitionActions(request, call.actor, call.now, stalls(request.consent))),
     requester: request.requester,
     requesterId: row.requesterId,
     reason: row.reason,
@@ -80,13 +80,11 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
   }
 }
 
-/** People of a question whose accounts are open. */
-const activePeople = (consent: KeptConsent | null): Set<string> =>
-  new Set((consent?.kept ?? []).flatMap(step => step.ableIds))
+const stalls = (consent: KeptConsent | null): boolean => consent?.kept.some(step => step.stall !== null) ?? false
 
 function toneOf(request: KnownRequisition, asked: boolean, decides: boolean): Sheet['tone'] {
   if (asked) return 'attention'
-  if (request.consent?.kept.some(step => step.stalled)) return 'stop'
+  if (stalls(request.consent)) return 'stop'
   if (isIn(REQUISITION_GROUPS.cameBack, request.state) || decides) return 'attention'
   return request.state === 'finished' ? 'settled' : 'plain'
 }
@@ -107,9 +105,12 @@ async function sentenceOf(call: Read, request: KnownRequisition, bought: Bought,
 
 async function waitingSentence(call: Read, request: KnownRequisition, decides: boolean): Promise<Sentence> {
   const open = request.consent?.kept.filter(step => step.state === 'open') ?? []
-  const stalled = open.filter(step => step.stalled)
+  const stalled = open.filter(step => step.stall !== null)
   if (stalled.length > 0)
-    return { code: 'requisition.is.stalled', details: { who: stalled.map(step => step.who).join(', ') } }
+    return {
+      code: 'requisition.is.stalled',
+      details: { who: stalled.map(step => step.who).join(', '), [stalled[0]!.stall!]: 1 },
+    }
   const usual = await usualHoursOf(
     call,
     open.flatMap(step => step.approverIds),
@@ -184,7 +185,7 @@ const maySeePeople = (call: Read, request: KnownRequisition): boolean =>
 const takesPart = (call: Read, request: KnownRequisition): boolean =>
   request.requesterId === call.actor.id ||
   (request.consent?.kept ?? []).some(
-    step => step.decidedBy === call.actor.id || inWhoseName(step, call.actor) !== undefined,
+    step => step.decidedBy === call.actor.id || inWhoseName(request.consent!, step, call.actor) !== undefined,
   )
 
 /** The others see that it is one, and what it costs. */

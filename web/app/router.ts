@@ -38,6 +38,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: ':id', component: () => import('#web/request/RequisitionPage.vue') },
     ],
   },
+  { path: '/decide/away', component: () => import('#web/consent/AwayPage.vue') },
   {
     path: '/decide',
     component: () => import('#web/decide/DecidePage.vue'),

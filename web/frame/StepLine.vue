@@ -42,8 +42,10 @@ const facts = computed(() =>
     <div>
       {{ step.approvers.map(one => one.name).join(' or ') }}
       <span class="quiet">{{ [rules, ...notes].filter(Boolean).join(', ') }}</span>
-      <span v-if="step.decidedBy" class="quiet"> decided by {{ step.decidedBy }}</span>
-      <span v-if="step.stalled" class="tone-stop"> cannot decide any more</span>
+      <span v-if="step.decidedBy" class="quiet">
+        decided by {{ step.decidedBy }}{{ step.inPlaceOf ? ` in place of ${step.inPlaceOf}` : '' }}</span
+      >
+      <span v-if="step.stall" class="tone-stop"> {{ label('stall', step.stall) }}</span>
       <span v-if="step.reason" class="said">“{{ step.reason }}”</span>
       <details v-if="facts.length || step.leftOut.length">
         <summary>why</summary>

@@ -19,6 +19,8 @@ export const LABELS: Readonly<
     | 'measure'
     | 'because'
     | 'left out'
+    | 'stall'
+    | 'stood in'
     | 'stage'
     | 'entry'
     | 'level'
@@ -256,6 +258,9 @@ export const LABELS: Readonly<
     secondFactorReset: 'Second factor reset',
     takenOver: 'Taken over from before',
     agreesNoMore: 'No longer waited for where power wants two people',
+    awayChanged: 'Away time changed',
+    awayEnded: 'Away time ended',
+    awayEntered: 'Away time entered',
     limitsSet: 'Limits set',
     forgotten: 'Taken out',
     signOnBound: 'Bound to the single sign-on',
@@ -483,6 +488,17 @@ export const LABELS: Readonly<
     aboveLimit: 'above the limit of',
     chosen: 'chosen by the requester',
     added: 'added by hand',
+  },
+  stall: {
+    nobody: 'waits on nobody',
+    closed: 'account closed',
+    right: 'may not decide any more',
+    away: 'away without a stand-in',
+    late: 'past its time',
+  },
+  'stood in': {
+    approval: 'requests',
+    onboarding: 'onboarding of suppliers',
   },
   'left out': {
     own: 'nobody decides their own',

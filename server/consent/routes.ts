@@ -1,0 +1,9 @@
+import * as consent from '#contract/consent/endpoints.ts'
+import { endAway, readAway, saveAway } from '#server/consent/awayActs.ts'
+import { reads, type Route, writes } from '#server/http/route.ts'
+
+export const consentRoutes: Route[] = [
+  reads(consent.ReadAway, call => readAway(call)),
+  writes(consent.SaveAway, (call, { params, body }) => saveAway(call, params.id, body)),
+  writes(consent.EndAway, (call, { params }) => endAway(call, params.id)),
+]
