@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Done, GivenReason, Text, Uuid, Version } from '#contract/fields.ts'
+import { AmountText, ById, Day, Done, GivenReason, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/lists/list.ts'
 
 export const Decisions = defineList('decisions', '/decisions', 'requisition.write', ['requisition'])
@@ -29,4 +29,96 @@ export const RemindHolders = defineEndpoint({
   permission: 'requisition.write',
   params: ById,
   response: Done,
+})
+
+/** What there is to decide for one person: what waits for them, for those whose place they take, what comes to them later, what they decided. */
+export const DECISION_PARTS = ['mine', 'standIn', 'coming', 'decided', 'stalled'] as const
+export const DecisionItem = z.strictObject({
+  /** The step that is decided. */
+  id: Uuid,
+  purpose: z.string(),
+  documentId: Uuid,
+  /** The version of a request that is seen here; null where it has to be opened to be decided. */
+  version: z.int().nullable(),
+  path: z.string(),
+  number: z.string(),
+  title: z.string(),
+  askedBy: z.string(),
+  amount: AmountText.nullable(),
+  currency: z.string().nullable(),
+  needBy: Day.nullable(),
+  since: Stamp,
+  /** When the time for it is over; null: never, or while its clock stands. */
+  dueAt: Stamp.nullable(),
+  paused: z.boolean(),
+  stall: z.string().nullable(),
+  /** Whom it waits for, where that is somebody else. */
+  waitsFor: z.string(),
+  /** In whose place. */
+  inPlaceOf: z.string().nullable(),
+  /** What makes it come to this person. */
+  because: z.array(
+    z.strictObject({ rule: z.string(), costCentre: z.string().nullable(), why: z.string(), of: z.string() }),
+  ),
+  /** The account that has least left, with what is left once this is bought. */
+  budget: z.strictObject({ accountId: Uuid, label: z.string(), left: AmountText, currency: z.string() }).nullable(),
+  lines: z.int().nullable(),
+  /** How many decisions come after this one. */
+  later: z.int(),
+  /** What it was decided to, by whom it was asked to be. */
+  outcome: z.string().nullable(),
+  decidedAt: Stamp.nullable(),
+})
+export type DecisionItem = z.output<typeof DecisionItem>
+export const ReadMyDecisions = defineEndpoint({
+  name: 'decisions.mine',
+  method: 'get',
+  path: '/my-decisions',
+  permission: 'signedIn',
+  query: z.strictObject({
+    part: z.enum(DECISION_PARTS).default('mine'),
+    from: z.coerce.number().int().min(0).max(100_000).default(0),
+  }),
+  response: z.strictObject({
+    counts: z.strictObject({ mine: z.int(), standIn: z.int(), coming: z.int(), stalled: z.int() }),
+    total: z.int(),
+    items: z.array(DecisionItem),
+  }),
+})
+
+/** Asks the requester something before deciding: the time for the decision stands until they answer. */
+export const AskBeforeDeciding = defineEndpoint({
+  name: 'decide.ask',
+  method: 'post',
+  path: '/requisitions/:id/ask',
+  permission: 'requisition.write',
+  params: ById,
+  body: z.strictObject({ version: Version, question: GivenReason }),
+  response: Done,
+})
+
+/** Reasons that this person keeps for another time, the one used last first. */
+export const ReadKeptReasons = defineEndpoint({
+  name: 'decide.reasons',
+  method: 'get',
+  path: '/kept-reasons',
+  permission: 'signedIn',
+  response: z.strictObject({ reasons: z.array(z.string()) }),
+})
+const KeptReason = z.strictObject({
+  reason: GivenReason.refine(text => text.length <= 500, { error: 'at most 500 letters' }),
+})
+export const KeepReason = defineEndpoint({
+  name: 'decide.keepReason',
+  method: 'put',
+  path: '/kept-reasons',
+  permission: 'signedIn',
+  body: KeptReason,
+})
+export const DropReason = defineEndpoint({
+  name: 'decide.dropReason',
+  method: 'post',
+  path: '/kept-reasons/drop',
+  permission: 'signedIn',
+  body: KeptReason,
 })

@@ -1,19 +1,21 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ReasonJson, Sentence, Text, Uuid } from '#contract/fields.ts'
+import { ReasonJson, Sentence, Text, Uuid, Version } from '#contract/fields.ts'
 
 /** Documents that are acted on at once, at most. */
 export const MOST_TOGETHER = 500
 
 /** What can be done with several documents at once, by their kind. */
-export const TOGETHER = { order: ['chase', 'issue', 'close'] } as const
+export const TOGETHER = { order: ['chase', 'issue', 'close'], requisition: ['approve', 'return', 'reject'] } as const
 export type TogetherAct = (typeof TOGETHER)[keyof typeof TOGETHER][number]
 
 const Several = z.strictObject({
-  kind: z.enum(['order']),
-  act: z.enum(['chase', 'issue', 'close']),
+  kind: z.enum(['order', 'requisition']),
+  act: z.enum([...TOGETHER.order, ...TOGETHER.requisition]),
   ids: z.array(Uuid).min(1).max(MOST_TOGETHER),
   reason: Text,
+  /** Versions of those that were seen before: one that has changed since is refused. */
+  seen: z.record(Uuid, Version).optional(),
 })
 const Each = { id: Uuid, number: z.string(), title: z.string(), reasons: z.array(ReasonJson) }
 

@@ -81,6 +81,7 @@ export const en: Messages = {
   'company.notAdministrator': 'Only the administrator can hand over the administration.',
   'company.personClosed': 'The account of {name} is closed. Open it first.',
   'company.roleTwice': 'There is a role “{name}” already.',
+  'decide.noQuestion': 'Write what you want to know, in at least three letters.',
   'decide.noReason': 'Say why, in a few words: whoever asked reads it.',
   'decide.nobody':
     'The rule “{rule}” asks somebody for {costCentre}, but nobody holds it. A steward can set that in Setup.',
@@ -498,6 +499,7 @@ export const en: Messages = {
   'order.lineTwice': '“{line}” stands twice in this change. Write it once.',
   'order.noLines': 'An order needs a line. Add one, or throw the draft away.',
   'order.notADraft': 'Order {number} is issued: it is changed by a new revision.',
+  'together.requisition': '{who} asks, {amount} {currency}',
   'together.unknown': 'That cannot be done with several of them at once.',
   'together.order.chase.answer': '{who} is mailed and asked to answer.',
   'together.order.chase.delivery': '{who} is mailed and asked when it comes; it was needed by {needBy}.',

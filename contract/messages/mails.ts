@@ -60,6 +60,10 @@ export const mailsEn = {
     subject: 'A question about {number}: {title}',
     text: 'Dear {name},\n\n{by} asks before buying for {number}:\n\n"{question}"\n\nPurchasing waits for your answer: {path}\n',
   },
+  'requisition.askedFirst': {
+    subject: 'A question about {number}: {title}',
+    text: 'Dear {name},\n\nbefore deciding {number}, {by} asks:\n\n"{question}"\n\nThe decision waits for your answer: {path}\n',
+  },
   'requisition.answer': {
     subject: 'Answer for {number}: {title}',
     text: 'Dear {name},\n\nyou asked: "{question}"\n{by} answers: "{answer}"\n\n{path}\n',

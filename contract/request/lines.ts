@@ -79,22 +79,28 @@ export const LineFacts = z.strictObject({
 })
 export type LineFacts = z.output<typeof LineFacts>
 
-export const LineJson = LineBody.required().omit({ refresh: true }).extend({
-  position: z.int(),
-  state: z.string(),
-  amount: AmountText,
-  baseAmount: AmountText,
-  supplier: z.string().nullable(),
-  address: z.string().nullable(),
-  itemNumber: z.string().nullable(),
-  gauge: GaugeJson,
-  orderPath: z.string().nullable(),
-  orderNumber: z.string().nullable(),
-  buyer: z.string().nullable(),
-  /** Whoever looks may not see whom it is for. */
-  confidential: z.boolean(),
-  facts: LineFacts,
-})
+export const LineJson = LineBody.required()
+  .omit({ refresh: true })
+  .extend({
+    position: z.int(),
+    state: z.string(),
+    amount: AmountText,
+    baseAmount: AmountText,
+    supplier: z.string().nullable(),
+    address: z.string().nullable(),
+    itemNumber: z.string().nullable(),
+    gauge: GaugeJson,
+    orderPath: z.string().nullable(),
+    orderNumber: z.string().nullable(),
+    buyer: z.string().nullable(),
+    /** Whoever looks may not see whom it is for. */
+    confidential: z.boolean(),
+    /** Because of it whoever reads this decides the request; for those who do not, all lines are. */
+    mine: z.boolean(),
+    /** The same item the last time that it was ordered: when, and by how many per cent it is dearer now. */
+    lastTime: z.strictObject({ day: Day, percent: z.int() }).nullable(),
+    facts: LineFacts,
+  })
 export type LineJson = z.output<typeof LineJson>
 export const QuestionOfLine = z.strictObject({
   id: Uuid,

@@ -28,6 +28,7 @@ export function requisitionActions(
       const decide = whyNotDecideRequisition(request, actor)
       return [
         action('approve', decide, true),
+        action('ask', decide),
         action('return', decide),
         action('reject', decide),
         ...(mayDo(actor, 'requisition.passOn') ? [action('passOn', [], stalled)] : []),

@@ -272,7 +272,7 @@ describe('what can be done with a request', () => {
     expect(possible(world, actorOf('marit'))).to.deep.equal([])
     world.submit(PATH)
     expect(possible(world)).to.deep.equal(['change', 'withdraw', 'remind', 'copy'])
-    expect(possible(world, actorOf('marit'))).to.deep.equal(['approve!', 'return', 'reject'])
+    expect(possible(world, actorOf('marit'))).to.deep.equal(['approve!', 'ask', 'return', 'reject'])
     const steward = actorOf('wren', { rights: new Set(['requisition.passOn']) })
     expect(possible(world, steward)).to.deep.equal(['passOn'])
     expect(possible(world, steward, true)).to.deep.equal(['passOn!'])

@@ -4,6 +4,7 @@ import { RuleBroken, stop } from '#core/reasons.ts'
 import { billRoutes } from '#server/bill/routes.ts'
 import { budgetRoutes } from '#server/budgets/routes.ts'
 import { consentRoutes } from '#server/consent/routes.ts'
+import { requisitionsTogether } from '#server/decide/togetherActs.ts'
 import { decideRoutes } from '#server/decide/routes.ts'
 import { fileRoutes } from '#server/files/routes.ts'
 import { isDemo } from '#server/house/house.ts'
@@ -65,7 +66,7 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
     pay: payGlance,
     insight: insightGlance,
   }),
-  ...togetherRoutes([ordersTogether]),
+  ...togetherRoutes([ordersTogether, requisitionsTogether]),
   ...setupRoutes,
   ...ruleRoutes,
   reads(ReadMails, async (call, { query }) => {

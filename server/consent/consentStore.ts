@@ -259,7 +259,7 @@ export async function settleConsent(
       version: consent.version + 1,
       changedAt: call.now,
     })
-  return await refreshed(call, consent.id)
+  return await refreshConsent(call, consent.id)
 }
 
 /** Opens steps: their time begins now. */
@@ -283,7 +283,7 @@ export async function passStep(call: Write, consentId: string, stepId: string, p
     .trx('consentSteps')
     .where({ id: stepId })
     .update({ asked: json(asked), approverIds: [personId] })
-  await refreshed(call, consentId)
+  await refreshConsent(call, consentId)
 }
 
 /** Gives the open and later steps that a cost centre's old holder decides for it to the new one; nobody is made to decide what is their own. */
@@ -299,7 +299,8 @@ export async function moveSteps(call: Write, costCentre: string, fromId: string,
   for (const { id, consentId } of rows) await passStep(call, consentId, id, toId)
 }
 
-async function refreshed(call: Write, id: string): Promise<KeptConsent> {
+/** Looks at a question anew after something about it was changed. */
+export async function refreshConsent(call: Write, id: string): Promise<KeptConsent> {
   return (await keepStanding(call, [(await consentsById(call, [id])).get(id)!]))[0]!
 }
 
@@ -447,7 +448,7 @@ export async function refreshAskedOf(call: Write, personId: string): Promise<voi
     .whereRaw('approver_ids @> ?', [[personId]])
     .where({ state: 'open' })
     .distinct<{ consentId: string }[]>('consentId')
-  for (const { consentId } of rows) await refreshed(call, consentId)
+  for (const { consentId } of rows) await refreshConsent(call, consentId)
 }
 
 /** People whom the open steps of a question wait for, by name. */

@@ -8,7 +8,8 @@ import { obey } from '#server/documents/obey.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
 import { teamMember } from '#server/people/peopleStore.ts'
-import { heldRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
+import { seenHash } from '#server/decide/seen.ts'
+import { closeQuestionsOfSteps, heldRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Takes a person's decision about a request. */
@@ -16,7 +17,7 @@ export async function decide(
   call: Write,
   id: string,
   answer: ConsentAnswer,
-  version: number,
+  version: number | undefined,
   reason: string,
 ): Promise<Done> {
   const request = await heldRequisition(call, id, version)
@@ -24,7 +25,8 @@ export async function decide(
   const { state, consent, intoPool } = decided.next
   await postLedgers(call, { kind: 'requisition', id }, decided)
   if (intoPool) await putIntoPool(call, id)
-  await settleConsent(call, request.consent!, consent)
+  await settleConsent(call, request.consent!, consent, { version: request.row.version, hash: seenHash(request) })
+  await closeQuestionsOfSteps(call, [...consent.answers.map(one => one.stepId), ...consent.drops])
   const ended = state === request.state ? {} : { state, decidedAt: call.now }
   const onBehalfOf = consent.answers[0]?.onBehalfOf ?? null
   const done = await move(call, 'requisition', request.row, ended, { ...decided.did, onBehalfOf })

@@ -1,7 +1,10 @@
 import * as decide from '#contract/decide/endpoints.ts'
 import { TryRules } from '#contract/rules/endpoints.ts'
+import { askRequester } from '#server/decide/askActs.ts'
 import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
+import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
+import { readMyDecisions } from '#server/decide/myDecisions.ts'
 import { remind } from '#server/decide/remindActs.ts'
 import { type Route, reads, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
@@ -15,6 +18,13 @@ export const decideRoutes: Route[] = [
   writes(decide.PassStep, (call, { params, body }) =>
     passStep(call, params.id, params.stepId, body.toPersonId, body.version, body.reason),
   ),
+  reads(decide.ReadMyDecisions, (call, { query }) => readMyDecisions(call, query)),
+  writes(decide.AskBeforeDeciding, (call, { params, body }) =>
+    askRequester(call, params.id, body.version, body.question),
+  ),
+  reads(decide.ReadKeptReasons, call => readReasons(call)),
+  writes(decide.KeepReason, (call, { body }) => keepReason(call, body.reason)),
+  writes(decide.DropReason, (call, { body }) => dropReason(call, body.reason)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

@@ -41,6 +41,17 @@ export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>>
   }
 }
 
+/** What waits for this person of some keys, all of it, once for each audience that they belong to. */
+export async function deskRows(call: Read, keys: readonly string[]): Promise<DeskRow[]> {
+  const { rows } = await call.trx
+    .raw<{ rows: DeskRow[] }>(`select * from desk_entries where key = any(:keys) and ${MINE}`, {
+      ...bindings(call),
+      keys: [...keys],
+    })
+    .options({ name: 'desk-rows' })
+  return rows
+}
+
 const keyOf = (row: Pick<DeskRow, 'key' | 'place' | 'documentId'>): string =>
   `${row.key}:${row.place === 0 ? '' : `${row.place}:`}${row.documentId}`
 

@@ -21,7 +21,7 @@ export interface Together {
   readonly kind: DocumentKind
   readonly acts: readonly TogetherAct[]
   readonly look: (call: Read, act: TogetherAct, ids: readonly string[], reason: string) => Promise<Looked[]>
-  readonly run: (call: Write, act: TogetherAct, id: string, reason: string) => Promise<unknown>
+  readonly run: (call: Write, act: TogetherAct, id: string, reason: string, version?: number) => Promise<unknown>
 }
 
 type Asked = BodyOf<typeof ActTogether>
@@ -55,7 +55,10 @@ async function act(call: Write, kinds: readonly Together[], asked: Asked): Promi
   const looked = await known.look(call, asked.act, once(asked.ids), asked.reason)
   const outcomes = new Map<string, readonly Reason[]>()
   for (const { id } of [...looked].sort((a, b) => (a.id < b.id ? -1 : 1)))
-    outcomes.set(id, await one(call, trx => known.run(writing(trx, call), asked.act, id, asked.reason)))
+    outcomes.set(
+      id,
+      await one(call, trx => known.run(writing(trx, call), asked.act, id, asked.reason, asked.seen?.[id])),
+    )
   return {
     rows: looked.map(({ id, number, title }) => {
       const reasons = outcomes.get(id) ?? []

@@ -57,6 +57,15 @@ export const accountLabel = (
 ): string =>
   `${account.costCentre} / ${account.naturalAccount}, ${account.fiscalYear}${account.project ? `, ${account.project}` : ''}`
 
+/** The cost centre of each of some accounts. */
+export async function costCentresOf(call: Read, accountIds: readonly string[]): Promise<Map<string, string>> {
+  const rows = await call
+    .trx('budgetAccounts')
+    .whereIn('id', [...new Set(accountIds)])
+    .select('id', 'costCentre')
+  return new Map(rows.map(row => [row.id, row.costCentre]))
+}
+
 /** Appends entries and brings the kept balances along, in one statement. */
 export async function postBudget(call: Write, source: SourceDocument, entries: readonly BudgetEntry[]): Promise<void> {
   const real = entries.filter(entry => entry.amount !== 0n)

@@ -2,6 +2,7 @@ import type { z } from 'zod'
 import type { QuestionOfLine } from '#contract/request/lines.ts'
 import { answerQuestion as decideAnswer } from '#core/request/answerQuestion.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
+import { resumeSteps } from '#server/consent/pause.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
@@ -46,6 +47,7 @@ export async function answerQuestion(call: Write, id: string, questionId: string
     'update requisition_lines l set asked = exists (select 1 from request_questions q where q.line_id = l.id and q.answered_at is null) where l.requisition_id = ?',
     [id],
   )
+  if (question.stepId !== null) await resumeSteps(call, [question.stepId])
   const done = await move(call, 'requisition', requisition, {}, decided.did)
   await say(call, decided.says, { kind: 'requisition', id })
   await refreshThread(call, { requisitionIds: [id] })

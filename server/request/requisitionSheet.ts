@@ -3,18 +3,21 @@ import type { Sentence } from '#contract/fields.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { inWhoseName } from '#core/consent/consent.ts'
 import { requisitionActions } from '#core/decide/actions.ts'
+import { ownLines } from '#core/decide/ownLines.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
-import { type KeptConsent, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
+import { type KeptConsent, type StepOrigin, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
+import { costCentresOf } from '#server/ledger/budgetStore.ts'
+import { lastTimes } from '#server/request/lastTime.ts'
 import { personNames } from '#server/people/peopleStore.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { boughtCode } from '#core/request/progress.ts'
@@ -154,6 +157,8 @@ async function sheetLines(call: Read, request: KnownRequisition, bought: Bought)
   const names = await namesOf(call, request.id)
   const context: LineContext = await lineContext(call, request.rows, false)
   const mayKnow = maySeePeople(call, request)
+  const lastTime = await lastTimes(call, request.id, request.rows, context.rates)
+  const mine = await readersLines(call, request)
   return request.rows.map(line => {
     const order = bought.get(line.id)?.[0]
     const { supplier, address, itemNumber, buyer } = names.get(line.id)!
@@ -172,9 +177,28 @@ async function sheetLines(call: Read, request: KnownRequisition, bought: Bought)
       orderNumber: order?.orderNumber ?? null,
       orderPath: order && may(call, 'order.read') ? pathOf('order', order.orderId) : null,
       confidential: false,
+      mine: mine.has(line.id),
+      lastTime: lastTime.get(line.id) ?? null,
       facts: factsOf(context, line),
     })
   })
+}
+
+/** The lines because of which the reader is asked; all of them, where they are not. */
+async function readersLines(call: Read, request: KnownRequisition): Promise<Set<string>> {
+  const own = (request.consent?.kept ?? []).filter(
+    step => step.state === 'open' && inWhoseName(request.consent!, step, call.actor) !== undefined,
+  )
+  if (own.length === 0) return new Set(request.rows.map(line => line.id))
+  const accountIds = request.rows.flatMap(line => line.splits.map(split => split.accountId))
+  const centres = await costCentresOf(call, accountIds)
+  return ownLines(
+    own.map(step => ({ costCentres: ((step.why as Partial<StepOrigin>).rules ?? []).map(rule => rule.costCentre) })),
+    request.rows.map(line => ({
+      id: line.id,
+      costCentres: line.splits.flatMap(split => centres.get(split.accountId) ?? []),
+    })),
+  )
 }
 
 /** Whom a personal fee is for is seen by the requester, those who decide and those with the right. */

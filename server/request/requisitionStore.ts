@@ -87,6 +87,8 @@ interface QuestionRow {
   id: string
   requisitionId: string
   lineId: string | null
+  /** The decision before which it was asked. */
+  stepId: string | null
   question: string
   askedBy: string
   askedAt: string
@@ -286,6 +288,13 @@ export const takeFromPool = (call: Write, requisitionId: string): Promise<number
     .update({ state: 'open', buyerId: null, takenAt: null, bundle: '', markedFor: null })
 
 /** Questions that nobody has to answer any more: the request came back, or its lines will not be bought. */
+export const closeQuestionsOfSteps = (call: Write, stepIds: readonly string[]): Promise<number> =>
+  call
+    .trx('requestQuestions')
+    .whereIn('stepId', [...stepIds])
+    .whereNull('answeredAt')
+    .update({ answer: '', answeredBy: call.actor.id, answeredAt: call.now })
+
 export async function closeQuestions(call: Write, requisitionId: string, lineIds?: readonly string[]): Promise<void> {
   const open = call.trx('requestQuestions').where({ requisitionId }).whereNull('answeredAt')
   if (lineIds) void open.whereIn('lineId', [...lineIds])

@@ -22,6 +22,8 @@ const KEYS: readonly [string, string][] = [
   ['Alt ← →', 'move the column whose head one stands on'],
   ['P', 'on the Desk: put off until tomorrow'],
   ['C, I', 'on the Desk: chase or issue all of a group'],
+  ['A, B, R, Q', 'in Decide: approve, send back, reject, ask'],
+  ['L', 'in Decide: the lines'],
   ['?', 'this list'],
 ]
 const COLUMNS = lineColumns({ keys: 'Keys', what: 'What they do' })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
-import { ActTogether, PreviewTogether, type TogetherAct } from '#contract/documents/together.ts'
+import { ActTogether, PreviewTogether, type TOGETHER, type TogetherAct } from '#contract/documents/together.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api } from '#web/api.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
@@ -12,14 +12,31 @@ import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What an act will do with each of several documents; then does it, and says with which it was not possible and why. */
-const props = defineProps<{ kind: 'order'; act: TogetherAct; ids: readonly string[] }>()
+const props = defineProps<{
+  kind: keyof typeof TOGETHER
+  act: TogetherAct
+  ids: readonly string[]
+  /** Versions of them as they were seen. */
+  seen?: Readonly<Record<string, number>>
+}>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const { busy, reasons, run } = useAction()
+const WORDS: Readonly<Record<string, string>> = {
+  chase: 'A sentence for the suppliers, if you like',
+  return: 'Reason',
+  reject: 'Reason',
+}
 const reason = ref('')
 const looked = shallowRef<ResponseOf<typeof PreviewTogether>['rows']>()
 const done = shallowRef<ResponseOf<typeof ActTogether>['rows']>()
 const ids = [...props.ids]
-const asked = () => ({ kind: props.kind, act: props.act, ids, reason: reason.value })
+const asked = () => ({
+  kind: props.kind,
+  act: props.act,
+  ids,
+  reason: reason.value,
+  ...(props.seen ? { seen: props.seen } : {}),
+})
 void run(async () => {
   looked.value = (await api(PreviewTogether, { body: asked() })).rows
 })
@@ -77,7 +94,7 @@ const count = (some: readonly unknown[] | undefined): string => (some?.length ==
         >
       </div>
       <EntryForm :reasons="reasons" :busy="busy" @submit="go">
-        <FormField :label="act === 'chase' ? 'A sentence for the suppliers, if you like' : 'Reason, if you like'"
+        <FormField :label="WORDS[act] ?? 'Reason, if you like'"
           ><ElInput v-model="reason" type="textarea" :rows="2" maxlength="4000" data-test="together-reason"
         /></FormField>
         <template #acts

@@ -7,6 +7,7 @@ import { isIn } from '#core/states.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { amountText, day, label, priceText, quantityText, unit } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
+import { lastTimeWords } from '#web/request/lastTimeWords.ts'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The lines of a request that is on its way: what was asked, of which kind, on which terms, and how far it has come. */
@@ -29,6 +30,7 @@ const terms = (line: Line): string =>
     line.details.expected && `expected ${line.details.expected} ${unit(line.unit)}`,
     line.details.person && `for ${line.details.person.name}, ${label('tax status', line.details.person.taxStatus)}`,
     line.details.deliverable,
+    lastTimeWords(line),
   ]
     .filter(Boolean)
     .join('; ')
@@ -50,6 +52,7 @@ const terms = (line: Line): string =>
     "
     label="Lines"
     :key-of="line => line.id"
+    :off="line => !line.mine"
     :sums="[{ key: 'net', cells: { line: 'Net', amount: amountText(sheet.total) }, total: true }]"
     ><template #position="{ row: line }"
       ><span class="unit">{{ line.position }}</span></template

@@ -2,12 +2,13 @@
 import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { Decide, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
+import { AskBeforeDeciding, Decide, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ActOnRequisition, ReadChoices, ReadRequisition, RequisitionPdf } from '#contract/request/endpoints.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
+import DecideDialog, { type Wanted } from '#web/decide/DecideDialog.vue'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -29,6 +30,7 @@ const typing = ref(false)
 const { sheet, failure, stale, reload } = useSheet(ReadRequisition, id, () => typing.value)
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
+const deciding = ref<Exclude<Wanted, 'approve'>>()
 const keeping = ref(false)
 const passTo = ref('')
 const people = shallowRef<ResponseOf<typeof ReadChoices>['people']>([])
@@ -45,11 +47,8 @@ const given = computed(() => {
     : undefined
 })
 const WHAT: Readonly<Record<string, string>> = {
-  return: 'The request goes back to the requester for changes; the budget it holds is free until it comes again.',
-  reject: 'The request ends here; the budget it holds is free again.',
   withdraw: 'The request comes back to you and the budget it holds is free again.',
   passOn: 'The step goes to another person who may decide; the reason stays in the history.',
-  approve: 'Your decision is recorded with this reason.',
 }
 
 async function act(name: string): Promise<void> {
@@ -60,7 +59,8 @@ async function act(name: string): Promise<void> {
     return reload()
   }
   if (name === 'passOn') people.value = (await api(ReadChoices)).people
-  if (['return', 'reject', 'withdraw', 'passOn'].includes(name)) asking.value = name
+  if (name === 'return' || name === 'reject' || name === 'ask') deciding.value = name
+  else if (name === 'withdraw' || name === 'passOn') asking.value = name
   else await own(name, '')
 }
 async function decide(decision: 'approve' | 'return' | 'reject', reason: string): Promise<void> {
@@ -69,7 +69,13 @@ async function decide(decision: 'approve' | 'return' | 'reject', reason: string)
       api(Decide, { params: { id: id.value }, body: { version: sheet.value!.version, decision, reason } }),
     )
   )
-    asking.value = ''
+    deciding.value = undefined
+  await reload()
+}
+async function say(said: string): Promise<void> {
+  if (deciding.value !== 'ask') return decide(deciding.value!, said)
+  const body = { version: sheet.value!.version, question: said }
+  if (await run(() => api(AskBeforeDeciding, { params: { id: id.value }, body }))) deciding.value = undefined
   await reload()
 }
 async function own(action: string, reason: string): Promise<void> {
@@ -85,7 +91,6 @@ async function own(action: string, reason: string): Promise<void> {
   else await reload()
 }
 async function go(reason: string): Promise<void> {
-  if (asking.value === 'return' || asking.value === 'reject') return decide(asking.value, reason)
   if (asking.value === 'withdraw') return own('withdraw', reason)
   const step = sheet.value!.steps.find(one => one.stalled) ?? sheet.value!.steps.find(one => one.state === 'open')
   if (
@@ -118,7 +123,7 @@ async function go(reason: string): Promise<void> {
       }}<template v-if="sheet.needBy">, needed by {{ day(sheet.needBy) }}</template></template
     >
     <template #notice
-      ><ReasonList v-if="!asking" :reasons="reasons" />
+      ><ReasonList v-if="!asking && !deciding" :reasons="reasons" />
       <div class="only-phone ask">
         <p>
           <b>{{ amountText(sheet.total) }}</b> <span class="unit">{{ sheet.baseCurrency }}</span>
@@ -155,6 +160,15 @@ async function go(reason: string): Promise<void> {
     </p>
   </SheetFrame>
   <KeepAsListDialog v-if="keeping && sheet" :from="sheet.id" :name="sheet.title" @close="keeping = false" />
+  <DecideDialog
+    v-if="deciding && sheet"
+    :wanted="deciding"
+    :about="sheet.title"
+    :busy="busy"
+    :reasons="reasons"
+    @go="say"
+    @close="deciding = undefined"
+  />
   <ActDialog
     :open="asking !== ''"
     :title="label('action', asking)"
@@ -163,7 +177,6 @@ async function go(reason: string): Promise<void> {
     :busy="busy || (asking === 'passOn' && !passTo)"
     :reasons="reasons"
     :optional="asking === 'withdraw'"
-    :danger="asking === 'reject'"
     @close="asking = ''"
     @go="go"
   >

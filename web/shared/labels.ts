@@ -148,6 +148,7 @@ export const LABELS: Readonly<
     applying: 'nearly done',
   },
   action: {
+    ask: 'Ask first',
     remind: 'Remind them',
     chase: 'Chase',
     answer: 'Answer',

@@ -54,6 +54,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Eine Frage zu {number}: {title}',
     text: 'Guten Tag {name},\n\n{by} fragt vor dem Kauf zu {number}:\n\n„{question}“\n\nDer Einkauf wartet auf Ihre Antwort: {path}\n',
   },
+  'requisition.askedFirst': {
+    subject: 'Eine Frage zu {number}: {title}',
+    text: 'Guten Tag {name},\n\nvor der Entscheidung über {number} fragt {by}:\n\n„{question}“\n\nDie Entscheidung wartet auf Ihre Antwort: {path}\n',
+  },
   'requisition.answer': {
     subject: 'Antwort zu {number}: {title}',
     text: 'Guten Tag {name},\n\nSie haben gefragt: „{question}“\n{by} antwortet: „{answer}“\n\n{path}\n',
