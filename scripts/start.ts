@@ -43,6 +43,7 @@ async function start(): Promise<number> {
     MAILBOX_PORT: String(await freePort()),
     BANK_PORT: String(await freePort()),
     RATES_PORT: String(await freePort()),
+    MAIL_IN_PORT: process.env.MAIL_IN_PORT ?? String(await freePort()),
   }
   const environment = {
     ...ports,

@@ -13,6 +13,7 @@ const Configuration = z.object({
   SMTP_URL: z.string().default('smtp://127.0.0.1:2525'),
   BANK_URL: z.string().default('http://127.0.0.1:2526'),
   RATES_URL: z.string().default(''),
+  MAIL_IN_PORT: z.coerce.number().int().min(0).max(65535).default(0),
   MAILBOX_URL: z.string().default(''),
   MAIL_FROM: z.string().default('purchasing@localhost'),
   PUBLIC_URL: z.string().default(''),
@@ -29,6 +30,8 @@ export interface Settings {
   /** The house's own sign-on, where it has one. */
   readonly singleSignOn: { issuer: string; clientId: string; clientSecret: string; name: string } | null
   readonly smtpUrl: string
+  /** Where answers by mail come in, by SMTP from the house's own mail server; 0: they do not. */
+  readonly mailInPort: number
   readonly bankUrl: string
   /** Where euro reference rates of the day are, as XML; '' where none are fetched. */
   readonly ratesUrl: string
@@ -56,6 +59,7 @@ export function readSettings(environment: NodeJS.ProcessEnv): Settings {
         }
       : null,
     smtpUrl: read.SMTP_URL,
+    mailInPort: read.MAIL_IN_PORT,
     bankUrl: read.BANK_URL,
     ratesUrl: read.RATES_URL,
     mailboxUrl: read.MAILBOX_URL,

@@ -3,6 +3,7 @@ import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { createHash, randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { simpleParser } from 'mailparser'
+import nodemailer from 'nodemailer'
 import { SMTPServer } from 'smtp-server'
 
 /** Faults that a test or a person can set while it runs. */
@@ -25,11 +26,15 @@ export interface MailServer {
 
 /**
  * A small mail server: takes mail by SMTP, keeps one file per message identification (so a message sent twice is there once) and shows
- * the mailbox over HTTP.
+ * the mailbox over HTTP. What is addressed to `decide+…` is brought to the port `onwards` by SMTP, again and again until it is taken.
  */
-export async function startMailServer(folder: string, ports: { smtp: number; http: number }): Promise<MailServer> {
+export async function startMailServer(
+  folder: string,
+  ports: { smtp: number; http: number; onwards?: number },
+): Promise<MailServer> {
   await mkdir(folder, { recursive: true })
   const faults: MailFaults = { down: false, unknown: new Set(), forgetToAnswer: 0 }
+  const courier = ports.onwards ? new Courier(ports.onwards) : undefined
   const smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['AUTH', 'STARTTLS'],
@@ -44,7 +49,7 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
           : null,
       )
     },
-    onData: (stream, _session, done) => {
+    onData: (stream, session, done) => {
       const parts: Buffer[] = []
       stream.on('data', (part: Buffer) => parts.push(part))
       stream.on('end', () => {
@@ -52,7 +57,13 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
           return done(Object.assign(new Error('The mail server is resting, try again later'), { responseCode: 451 }))
         const forget = faults.forgetToAnswer > 0
         if (forget) faults.forgetToAnswer--
-        void keep(folder, Buffer.concat(parts)).then(
+        const message = Buffer.concat(parts)
+        const further = session.envelope.rcptTo
+          .map(to => to.address)
+          .filter(to => to.toLowerCase().startsWith('decide+'))
+        const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
+        if (further.length > 0 && courier) courier.take({ from, to: further, message })
+        void keep(folder, message).then(
           () =>
             done(
               forget
@@ -84,12 +95,56 @@ export async function startMailServer(folder: string, ports: { smtp: number; htt
     faults,
     count: async () => (await readdir(folder)).filter(name => name.endsWith('.eml')).length,
     stop: async () => {
+      courier?.stop()
       await new Promise<void>(resolve => smtp.close(() => resolve()))
       await new Promise(resolve => {
         web.closeAllConnections()
         web.close(resolve)
       })
     },
+  }
+}
+
+interface Letter {
+  readonly from: string
+  readonly to: readonly string[]
+  readonly message: Buffer
+}
+
+/** Milliseconds between two tries to bring a mail on. */
+const AGAIN = 2000
+
+/** Brings mails on to another server; what it does not take now is brought again. */
+class Courier {
+  private readonly waiting: Letter[] = []
+  private timer: NodeJS.Timeout | undefined
+  private stopped = false
+  constructor(private readonly port: number) {}
+
+  take(letter: Letter): void {
+    this.waiting.push(letter)
+    if (this.waiting.length === 1) void this.bring()
+  }
+  stop(): void {
+    this.stopped = true
+    clearTimeout(this.timer)
+  }
+  private async bring(): Promise<void> {
+    const transport = nodemailer.createTransport({ host: '127.0.0.1', port: this.port, ignoreTLS: true })
+    while (this.waiting.length > 0 && !this.stopped) {
+      const { from, to, message } = this.waiting[0]!
+      try {
+        await transport.sendMail({ envelope: { from, to: [...to] }, raw: message })
+        this.waiting.shift()
+      } catch (error) {
+        if (((error as { responseCode?: number }).responseCode ?? 0) >= 500) this.waiting.shift()
+        else {
+          this.timer = setTimeout(() => void this.bring(), AGAIN)
+          return
+        }
+      }
+    }
+    transport.close()
   }
 }
 
@@ -115,9 +170,10 @@ async function listMails(folder: string, to: string) {
   const names = (await readdir(folder)).filter(name => name.endsWith('.eml'))
   const mails = await Promise.all(
     names.map(async name => {
-      const parsed = await simpleParser(await readFile(join(folder, name)))
+      const parsed = await simpleParser(await readFile(join(folder, name))).catch(() => undefined)
+      if (!parsed) return []
       const address = Array.isArray(parsed.to) ? parsed.to.map(one => one.text).join(', ') : (parsed.to?.text ?? '')
-      return {
+      const mail = {
         id: name.slice(0, -4),
         from: parsed.from?.text ?? '',
         replyTo: parsed.replyTo?.text ?? '',
@@ -127,9 +183,11 @@ async function listMails(folder: string, to: string) {
         at: (parsed.date ?? new Date(0)).toISOString(),
         attachments: parsed.attachments.map(one => ({ name: one.filename ?? '', size: one.size })),
       }
+      return [mail]
     }),
   )
   return mails
+    .flat()
     .filter(mail => mail.to.toLowerCase().includes(to.toLowerCase()))
     .sort((a, b) => (a.at < b.at ? 1 : -1))
     .slice(0, 300)

@@ -7,6 +7,7 @@ const folder = process.env.STAND_INS_FOLDER ?? 'stand-ins-data'
 const mail = await startMailServer(join(folder, 'mail'), {
   smtp: Number(process.env.SMTP_PORT ?? 0),
   http: Number(process.env.MAILBOX_PORT ?? 0),
+  onwards: Number(process.env.MAIL_IN_PORT ?? 0),
 })
 const bank = await startBank(join(folder, 'bank'), Number(process.env.BANK_PORT ?? 0))
 const rates = await startRates(Number(process.env.RATES_PORT ?? 0))

@@ -17,6 +17,9 @@ import { senders } from '#server/app/jobs.ts'
 import { type Running, startWebServer } from '#server/app/webServer.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
 import type { JobParts } from '#server/jobs/parts.ts'
+import { MAIL_PREFIX } from '#server/consent/ways.ts'
+import { startMailIn } from '#server/mail/mailIn.ts'
+import { readAnswer } from '#server/decide/replyActs.ts'
 import { sendOutgoing } from '#server/outbox/send.ts'
 import { type Bank, startBank } from '#stand-ins/bank.ts'
 import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
@@ -65,6 +68,7 @@ const settingsFor = (databaseUrl: string, mail?: MailServer, bank?: Bank, rates?
   singleSignOn: null,
   smtpUrl: `smtp://127.0.0.1:${mail?.smtpPort ?? 9}`,
   bankUrl: `http://127.0.0.1:${bank?.port ?? 9}`,
+  mailInPort: 0,
   ratesUrl: rates ? `http://127.0.0.1:${rates.port}/daily.xml` : '',
   mailboxUrl: `http://127.0.0.1:${mail?.httpPort ?? 9}`,
   mailFrom: 'purchasing@saltmere.example',
@@ -220,6 +224,26 @@ export async function sendAll(world: World): Promise<void> {
   for (const row of waiting) await send(world, row.id)
 }
 
+/** Reads every answer that came in by mail, as the worker would; waits until there is one. */
+export async function readAnswers(world: World): Promise<string[]> {
+  for (let tries = 0; tries < 100; tries++) {
+    const rows = await world.db('mailsIn').where({ outcome: null }).orderBy('receivedAt').select('id')
+    for (const { id } of rows) await readAnswer(world.jobs, id)
+    if (rows.length > 0)
+      return (
+        await world
+          .db('mailsIn')
+          .whereIn(
+            'id',
+            rows.map(row => row.id),
+          )
+          .select('outcome')
+      ).map(row => row.outcome!)
+    await new Promise(resolve => setTimeout(resolve, 50))
+  }
+  throw new Error('No answer came in by mail.')
+}
+
 /** Opens a copy of the demo, or a house that nobody has set up, with a web server on a free port and stand-ins; `close` ends and drops all of it. */
 export async function openWorld(
   name: string,
@@ -230,7 +254,8 @@ export async function openWorld(
   const url = await createDatabase(cluster, name, empty ? undefined : await demoTemplate())
   const db = connect(url, 6)
   if (empty) await migrate(db, url)
-  const mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0 })
+  const mailIn = await startMailIn(partsFor(db, settingsFor(url)), MAIL_PREFIX, 0)
+  const mail = await startMailServer(join(folder, 'mail'), { smtp: 0, http: 0, onwards: mailIn.port })
   const bank = await startBank(join(folder, 'bank'), 0)
   const rates = await startRates(0)
   const settings = settingsFor(url, mail, bank, rates)
@@ -249,6 +274,7 @@ export async function openWorld(
   const close = async (): Promise<void> => {
     await running.stop()
     await mail.stop()
+    await mailIn.stop()
     await bank.stop()
     await rates.stop()
     await db.destroy()

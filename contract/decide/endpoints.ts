@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Day, Done, GivenReason, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
+import { AmountText, ById, Day, Done, GivenReason, ReasonJson, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
 import { defineList } from '#contract/lists/list.ts'
 
 export const Decisions = defineList('decisions', '/decisions', 'requisition.write', ['requisition'])
@@ -121,4 +121,42 @@ export const DropReason = defineEndpoint({
   path: '/kept-reasons/drop',
   permission: 'signedIn',
   body: KeptReason,
+})
+
+const WayToken = z.strictObject({ token: z.string().max(80) })
+/** What somebody can decide who followed a link of a mail. Looking decides nothing, however often and by whomever it is done. */
+export const ReadWay = defineEndpoint({
+  name: 'decide.way',
+  method: 'get',
+  path: '/answers/:token',
+  permission: 'anyone',
+  params: WayToken,
+  response: z.strictObject({
+    offers: z.enum(['approve', 'reject']),
+    number: z.string(),
+    title: z.string(),
+    requester: z.string(),
+    reason: z.string(),
+    total: AmountText,
+    currency: z.string(),
+    needBy: Day.nullable(),
+    lines: z.array(z.strictObject({ what: z.string(), amount: AmountText })),
+    budgets: z.array(z.strictObject({ label: z.string(), left: AmountText })),
+    /** Who decides, and in whose place. */
+    person: z.string(),
+    inPlaceOf: z.string(),
+    until: Stamp,
+    /** Why it leads nowhere any more. */
+    reasons: z.array(ReasonJson),
+  }),
+})
+/** Decides, once. */
+export const UseWay = defineEndpoint({
+  name: 'decide.useWay',
+  method: 'post',
+  path: '/answers/:token',
+  permission: 'anyone',
+  params: WayToken,
+  body: z.strictObject({ answer: z.enum(['approve', 'reject', 'ask']), reason: Text }),
+  response: z.strictObject({ number: z.string(), answer: z.string() }),
 })

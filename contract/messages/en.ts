@@ -823,4 +823,15 @@ export const en: Messages = {
   'year.doneAlready': 'The year {year} of {costCentre} is changed already.',
   'year.future': '{year} has not begun yet.',
   'year.noAccounts': '{costCentre} has no open accounts of {year}.',
+  'way.automatic': 'A program answered by itself; nothing was decided.',
+  'way.changed':
+    'The request was changed after this mail was written. Look at it on your Desk; a newer mail is on its way.',
+  'way.decided': 'It has been decided already, or nobody asks for it any more.',
+  'way.expired': 'This mail was for deciding until {at}. Decide on your Desk.',
+  'way.noQuestion': 'After the word question, write what you want to know.',
+  'way.noReason': 'After no, write why, in at least three letters.',
+  'way.otherSender': 'It came from {from}. Only the address that the mail was sent to can answer it.',
+  'way.unknown': 'This link is not one of ours, or not whole. Use it as it stands in the mail, or sign in.',
+  'way.unread': 'Begin the answer with yes, with no and why, or with question and what you want to know.',
+  'way.used': 'This was used on {at}; each mail decides once.',
 }

@@ -38,7 +38,7 @@ export const mailsEn = {
   },
   'requisition.waits': {
     subject: '{number} waits for you: {title}',
-    text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].\n\nYou decide it on your Desk: {path}\n',
+    text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][why|\nIt comes to you by the rule {why}.][lines|\n\n{lines}][budget|\n\nLeft once this is bought:\n{budget}][past|\n\nAgainst last time:\n{past}][yes|\n\nApprove: {yes}\nReject: {no}\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.\nEach of these works once, until {until}.]\n\nOn your Desk: {path}\n',
   },
   'requisition.approved': {
     subject: '{number} was approved: {title}',
@@ -54,7 +54,7 @@ export const mailsEn = {
   },
   'requisition.reminder': {
     subject: 'Still waiting: {number}, {title}',
-    text: 'Dear {name},\n\n{by} asks you to decide {number}, {title}[needBy|, needed by {needBy}].\n\n{path}\n',
+    text: 'Dear {name},\n\n{by} asks you to decide {number}, {title}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][lines|\n\n{lines}][budget|\n\nLeft once this is bought:\n{budget}][yes|\n\nApprove: {yes}\nReject: {no}\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.\nEach of these works once, until {until}.]\n\n{path}\n',
   },
   'requisition.question': {
     subject: 'A question about {number}: {title}',
@@ -67,6 +67,14 @@ export const mailsEn = {
   'requisition.answer': {
     subject: 'Answer for {number}: {title}',
     text: 'Dear {name},\n\nyou asked: "{question}"\n{by} answers: "{answer}"\n\n{path}\n',
+  },
+  'decision.taken': {
+    subject: 'Done: {number}, {title}',
+    text: 'Dear {name},\n\n[approve|{number}, {title}, is approved by you.][reject|{number}, {title}, is rejected by you.][ask|Your question about {number}, {title}, is on its way. The decision waits for the answer.][inPlace|\nYou decided in place of {inPlace}.]\n\n{path}\n',
+  },
+  'decision.notTaken': {
+    subject: 'Not done: {number}, {title}',
+    text: 'Dear {name},\n\nyour answer about {number}, {title}, was not taken. {why}\n\nOn your Desk: {path}\n',
   },
   'payment.remittance': {
     subject: 'Remittance advice: {currency} {amount} for invoice {invoice}',

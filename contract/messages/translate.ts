@@ -2,6 +2,7 @@ import { de } from '#contract/messages/de/index.ts'
 import { type Details, fill } from '#contract/messages/fill.ts'
 import type { Language, Translation } from '#contract/messages/languages.ts'
 import { fillMail, mailsEn, type MailWords } from '#contract/messages/mails.ts'
+import { say } from '#contract/messages/say.ts'
 import { unitLabel } from '#core/units/units.ts'
 
 /** All languages at once, as the server has them; pages load theirs by itself. */
@@ -16,6 +17,14 @@ export type Write = ReturnType<typeof write>
 
 export const writeUnit = (language: Language, code: string): string =>
   TRANSLATIONS[language]?.units[code] ?? unitLabel(code)
+
+/** A code's words in a language, with days and moments as its reader writes them. */
+export function writeCode(code: string, language: Language, details: Details): string {
+  const moments = Object.fromEntries(
+    Object.entries(details).filter(([name, value]) => name === 'at' && typeof value === 'string').map(([name, value]) => [name, writtenDay(String(value).slice(0, 10), language)]), // prettier-ignore
+  )
+  return say(code, { ...details, ...moments }, TRANSLATIONS[language]?.codes)
+}
 
 /**
  * A mail from its template, in a language; in a house's own words, where it has them.

@@ -20,7 +20,12 @@ export const PreferenceJson = z.discriminatedUnion('key', [
   z.strictObject({
     key: z.literal('mails'),
     subject,
-    value: z.strictObject({ when: z.enum(['atOnce', 'daily', 'never']), quietFrom: Clock, quietTo: Clock }),
+    value: z.strictObject({
+      when: z.enum(['atOnce', 'daily', 'never']),
+      quietFrom: Clock,
+      quietTo: Clock,
+      decisions: z.enum(['full', 'short']).optional(),
+    }),
   }),
   z.strictObject({ key: z.literal('density'), subject, value: z.enum(['calm', 'dense']) }),
   /** The page after signing in. */

@@ -20,6 +20,8 @@ export interface Message {
   readonly details: Readonly<Record<string, string | number>>
   /** A revision of an order that goes along as a document. */
   readonly attach?: { readonly orderId: string; readonly revision: number }
+  /** Before the @ of the address to which an answer goes, where a mail can be answered. */
+  readonly answerTo?: string
 }
 
 /** What goes into the document's history. */

@@ -16,9 +16,9 @@ export interface DecidedNext {
 }
 
 /** What stands in the way of this person's decision about a request. */
-export function whyNotDecideRequisition(request: RequisitionFacts, actor: ActorFacts): Reason[] {
+export function whyNotDecideRequisition(request: RequisitionFacts, actor: ActorFacts, stepId?: string): Reason[] {
   const late = notNow(REQUISITION_STATES, 'requisition', request.state, 'approve')
-  return late.length > 0 ? late : whyNotDecide(request.consent, actor)
+  return late.length > 0 ? late : whyNotDecide(request.consent, actor, stepId)
 }
 
 /**
@@ -30,10 +30,11 @@ export function decideRequisition(
   actor: ActorFacts,
   answer: ConsentAnswer,
   reason: string,
+  stepId?: string,
 ): Decision<DecidedNext> {
-  const against = whyNotDecideRequisition(request, actor)
+  const against = whyNotDecideRequisition(request, actor, stepId)
   if (against.length > 0) return refused(against)
-  const answered = answerConsent(request.consent!, actor, answer, reason)
+  const answered = answerConsent(request.consent!, actor, answer, reason, stepId)
   if (!answered.ok) return refused(answered.reasons)
   const { step, next: consent } = answered
   const ended = consent.state !== 'open'

@@ -4,6 +4,8 @@ export interface MailWish {
   /** No mail from then on, as HH:MM of their own clock; empty: at any time. */
   readonly quietFrom: string
   readonly quietTo: string
+  /** What decisions say: everything that is needed to decide out of the mail, or only where it waits. */
+  readonly decisions?: 'full' | 'short' | undefined
 }
 export const ANY_TIME: MailWish = { when: 'atOnce', quietFrom: '', quietTo: '' }
 /** When what is collected of a day comes, where no quiet hours end later. */

@@ -1,3 +1,4 @@
+import { readAnswer } from '#server/decide/replyActs.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
 import { tidyFiles } from '#server/files/fileStore.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
@@ -48,6 +49,7 @@ export async function tidyUp(parts: JobParts): Promise<void> {
   await parts.db.raw(`delete from request_keys where created_at < now() - interval '3 days'`)
   await parts.db.raw(`delete from sign_in_tries where last_at < now() - interval '2 days'`)
   await parts.db('oneTimeLinks').where('expiresAt', '<', parts.clock()).delete()
+  await parts.db.raw(`delete from mails_in where received_at < now() - interval '90 days'`)
   await inTransaction(parts, tidyFiles)
 }
 
@@ -60,6 +62,7 @@ export const JOBS: Jobs = {
   sendDigests: parts => inTransaction(parts, sendDigests),
   fetchRates: (parts, { id }) => fetchRates(parts, id === 'asked'),
   beginPrices: parts => inTransaction(parts, beginPrices),
+  readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
   runLongJob: (parts, { id }) => runLongJob(parts, id),

@@ -4,6 +4,8 @@ import { wire } from '#server/app/wiring.ts'
 import { endThreads } from '#server/compute/compute.ts'
 import { readSettings } from '#server/configuration.ts'
 import { connect } from '#server/database/connect.ts'
+import { MAIL_PREFIX } from '#server/consent/ways.ts'
+import { startMailIn } from '#server/mail/mailIn.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 
 const settings = readSettings(process.env)
@@ -17,8 +19,10 @@ const parts = {
   log: (message: string, details: unknown) => log().error(details, message),
 }
 const runner = await startWorker(parts, JOBS, CRONTAB)
+const mailIn = settings.mailInPort > 0 ? await startMailIn(parts, MAIL_PREFIX, settings.mailInPort, settings.host) : undefined // prettier-ignore
 process.send?.({ ready: 'worker' })
 async function end(): Promise<void> {
+  await mailIn?.stop()
   await runner.stop()
   await endThreads()
   await db.destroy()

@@ -6,9 +6,9 @@ import { passStep as passConsentStep, settleConsent } from '#server/consent/cons
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
 import { postLedgers } from '#server/ledger/post.ts'
-import { say } from '#server/mail/mail.ts'
+import { sayOfRequest } from '#server/request/decisionMail.ts'
 import { teamMember } from '#server/people/peopleStore.ts'
-import { seenHash } from '#server/decide/seen.ts'
+import { seenHash } from '#server/request/seen.ts'
 import { closeQuestionsOfSteps, heldRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -19,9 +19,10 @@ export async function decide(
   answer: ConsentAnswer,
   version: number | undefined,
   reason: string,
+  stepId?: string,
 ): Promise<Done> {
   const request = await heldRequisition(call, id, version)
-  const decided = obey(decideRequisition(request, call.actor, answer, reason))
+  const decided = obey(decideRequisition(request, call.actor, answer, reason, stepId))
   const { state, consent, intoPool } = decided.next
   await postLedgers(call, { kind: 'requisition', id }, decided)
   if (intoPool) await putIntoPool(call, id)
@@ -30,7 +31,7 @@ export async function decide(
   const ended = state === request.state ? {} : { state, decidedAt: call.now }
   const onBehalfOf = consent.answers[0]?.onBehalfOf ?? null
   const done = await move(call, 'requisition', request.row, ended, { ...decided.did, onBehalfOf })
-  await say(call, decided.says, { kind: 'requisition', id })
+  await sayOfRequest(call, id, decided.says)
   await refreshThread(call, { requisitionIds: [id] })
   return done
 }
@@ -49,6 +50,6 @@ export async function passStep(
   const decided = obey(passRequisition(request, stepId, to, call.actor, reason))
   await passConsentStep(call, request.consent!.id, decided.next.stepId, decided.next.personId)
   const done = await move(call, 'requisition', request.row, {}, decided.did)
-  await say(call, decided.says, { kind: 'requisition', id })
+  await sayOfRequest(call, id, decided.says)
   return done
 }

@@ -5,7 +5,7 @@ import { type Done, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { obey } from '#server/documents/obey.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { say } from '#server/mail/mail.ts'
+import { sayOfRequest } from '#server/request/decisionMail.ts'
 import { heldRequisition, type KnownRequisition } from '#server/request/requisitionStore.ts'
 import { readRequestSettings } from '#server/request/settingsStore.ts'
 
@@ -17,7 +17,7 @@ async function carryOut(
   const decided = obey(decision)
   await call.trx('requisitions').where({ id: request.id }).update({ remindedAt: decided.next.remindedAt })
   await record(call, { kind: 'requisition', id: request.id, ...decided.did })
-  await say(call, decided.says, { kind: 'requisition', id: request.id })
+  await sayOfRequest(call, request.id, decided.says)
   return { id: request.id, version: request.row.version }
 }
 

@@ -6,8 +6,9 @@ import { decisionList } from '#server/decide/decisionList.ts'
 import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
 import { readMyDecisions } from '#server/decide/myDecisions.ts'
 import { remind } from '#server/decide/remindActs.ts'
-import { type Route, reads, writes } from '#server/http/route.ts'
+import { direct, type Route, reads, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
+import { readWay, useWayNow } from '#server/decide/wayActs.ts'
 import { tryRuleSet } from '#server/decide/tryActs.ts'
 
 export const decideRoutes: Route[] = [
@@ -25,6 +26,8 @@ export const decideRoutes: Route[] = [
   reads(decide.ReadKeptReasons, call => readReasons(call)),
   writes(decide.KeepReason, (call, { body }) => keepReason(call, body.reason)),
   writes(decide.DropReason, (call, { body }) => dropReason(call, body.reason)),
+  reads(decide.ReadWay, (call, { params }) => readWay(call, params.token)),
+  direct(decide.UseWay, (call, { params, body }) => useWayNow(call, params.token, body.answer, body.reason)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

@@ -48,12 +48,13 @@ export async function mail(
   key: string,
   about: About,
   details: Message['details'],
-  attach?: Message['attach'],
-  notBefore?: string,
+  extra: Pick<Message, 'attach' | 'answerTo'> & { readonly notBefore?: string } = {},
 ): Promise<void> {
   if (to.email === '') return
   const written = await compose(call, to, template, details)
-  await post(call, { kind: 'mail', key, payload: { to: to.email, ...written, attach }, document: about, notBefore })
+  const { notBefore, attach, answerTo } = extra
+  const payload = { to: to.email, ...written, attach, answerTo }
+  await post(call, { kind: 'mail', key, payload, document: about, notBefore })
 }
 
 /** Tells everybody what an act says to them, each in their language, and those of the team when they want to be told. */
@@ -63,7 +64,7 @@ export async function say(call: Write, messages: readonly Message[], about: Abou
     for (const [index, reader] of readers.entries()) {
       const key = index === 0 ? message.key : `${message.key}:${reader.email}`
       if ('personId' in reader) await tell(call, reader, { ...message, key }, about)
-      else await mail(call, reader, message.template, key, about, message.details, message.attach)
+      else await mail(call, reader, message.template, key, about, message.details, message)
     }
   }
 }
@@ -72,7 +73,8 @@ async function tell(call: Write, reader: TeamReader, message: Message, about: Ab
   const timing = mailTiming(reader.wish, call.now, reader.zone)
   if (!timing) return
   const { template, key, details } = message
-  if (!timing.together) return await mail(call, reader, template, key, about, details, message.attach, timing.at)
+  if (!timing.together)
+    return await mail(call, reader, template, key, about, details, { ...message, notBefore: timing.at })
   const { subject } = await compose(call, reader, template, details)
   await putAside(call, { personId: reader.personId, key, due: timing.at, subject, path: String(details.path ?? '') })
 }

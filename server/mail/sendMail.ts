@@ -30,14 +30,18 @@ const isBounce = (error: unknown): error is Error & { responseCode: number } => 
 /** How mails leave. */
 export const mailSender = (added: MailParts): Sender => ({
   before: async (call, row) => {
-    const { attach, ...mail } = payloadOf(row)
+    const { attach, answerTo, ...mail } = payloadOf(row)
     const sender = await readSetting(call, 'mailSender')
     const from = sender?.name || call.house.name
     const attachments = attach ? await added.documents(call, attach) : () => Promise.resolve([])
     return async ({ settings }) =>
       sendMail(settings, {
         from: { name: from, address: settings.mailFrom },
-        ...(sender?.replyTo ? { replyTo: sender.replyTo } : {}),
+        ...(answerTo
+          ? { replyTo: `${answerTo}@${settings.mailFrom.split('@')[1] ?? ''}` }
+          : sender?.replyTo
+            ? { replyTo: sender.replyTo }
+            : {}),
         to: mail.to,
         subject: mail.subject,
         text: withAddress(mail.text, settings.publicUrl),

@@ -9,6 +9,8 @@ export interface MailPayload {
   readonly text: string
   /** Attachments are made from the stored documents when the mail leaves. */
   readonly attach?: { readonly orderId: string; readonly revision: number } | undefined
+  /** Before the @ of the address to which an answer goes. */
+  readonly answerTo?: string | undefined
 }
 export interface BankPayload {
   readonly messageId: string

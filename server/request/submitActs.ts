@@ -10,7 +10,7 @@ import { move } from '#server/documents/move.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
-import { say } from '#server/mail/mail.ts'
+import { sayOfRequest } from '#server/request/decisionMail.ts'
 import { createRequisition } from '#server/request/draftActs.ts'
 import { examine } from '#server/request/examine.ts'
 import {
@@ -72,7 +72,7 @@ async function askDeciders(
   )
   const asked = await knownRequisition(call, request.id)
   const open = asked.consent?.steps.filter(step => step.state === 'open').map(step => step.id) ?? []
-  await say(call, waitingMails(asked, open, round), { kind: 'requisition', id: request.id })
+  await sayOfRequest(call, request.id, waitingMails(asked, open, round))
 }
 
 /** The requester withdraws, takes back, takes up again or cancels. */

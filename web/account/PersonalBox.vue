@@ -91,6 +91,15 @@ async function save(): Promise<void> {
           ><ElRadio value="never">none</ElRadio></ElRadioGroup
         ></FormField
       >
+      <FormField label="Mails about decisions" help="With everything, you can decide out of the mail itself"
+        ><ElRadioGroup
+          :model-value="mails.decisions ?? 'full'"
+          data-test="decision-mails"
+          @update:model-value="mails = { ...mails, decisions: $event as 'full' | 'short' }"
+          ><ElRadio value="full">with everything that decides</ElRadio
+          ><ElRadio value="short">only a link</ElRadio></ElRadioGroup
+        ></FormField
+      >
       <FormField label="Quiet hours"
         ><p class="bar">
           <ElCheckbox v-model="quiet" label="no mail" data-test="quiet" />

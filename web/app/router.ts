@@ -120,6 +120,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
         component: () => import('#web/account/PasswordPage.vue'),
         meta: { open: true },
       },
+      { path: '/answer/:token', component: () => import('#web/decide/AnswerPage.vue'), meta: { open: true } },
       { path: '/sign-in', component: () => import('#web/account/SignInPage.vue'), meta: { open: true } },
       { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } },
     ],

@@ -111,4 +111,13 @@ export const codes: Messages = {
   'source.taxNumber': 'Wer ein Honorar bekommt, braucht eine Steuernummer.',
   'units.noConversion': '{from} lässt sich nicht in {to} umrechnen.',
   'units.notExact': '{quantity} {from} lassen sich nicht genau in {to} umrechnen.',
+  'way.changed':
+    'Die Anforderung wurde geändert, nachdem diese Mail geschrieben war. Sehen Sie sie auf Ihrem Desk an; eine neuere Mail ist unterwegs.',
+  'way.decided': 'Es ist schon entschieden, oder niemand fragt mehr danach.',
+  'way.expired': 'Mit dieser Mail konnte bis {at} entschieden werden. Entscheiden Sie auf Ihrem Desk.',
+  'way.noQuestion': 'Schreiben Sie nach dem Wort Frage, was Sie wissen möchten.',
+  'way.noReason': 'Schreiben Sie nach Nein, warum, mit mindestens drei Buchstaben.',
+  'way.otherSender': 'Die Antwort kam von {from}. Nur die Adresse, an die die Mail ging, kann sie beantworten.',
+  'way.unread': 'Beginnen Sie die Antwort mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.',
+  'way.used': 'Dieser Weg wurde am {at} benutzt; jede Mail entscheidet einmal.',
 }

@@ -32,7 +32,7 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'requisition.waits': {
     subject: '{number} wartet auf Sie: {title}',
-    text: 'Guten Tag {name},\n\n{requester} bittet um {title}: {currency} {total}[needBy|, gebraucht bis {needBy}].\n\nSie entscheiden auf Ihrem Desk: {path}\n',
+    text: 'Guten Tag {name},\n\n{requester} bittet um {title}: {currency} {total}[needBy|, gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][why|\nEs kommt zu Ihnen nach der Regel {why}.][lines|\n\n{lines}][budget|\n\nDanach bleibt:\n{budget}][past|\n\nGegenüber dem letzten Mal:\n{past}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.\nJeder dieser Wege gilt einmal, bis {until}.]\n\nAuf Ihrem Desk: {path}\n',
   },
   'requisition.approved': {
     subject: '{number} ist genehmigt: {title}',
@@ -57,6 +57,14 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   'requisition.askedFirst': {
     subject: 'Eine Frage zu {number}: {title}',
     text: 'Guten Tag {name},\n\nvor der Entscheidung über {number} fragt {by}:\n\n„{question}“\n\nDie Entscheidung wartet auf Ihre Antwort: {path}\n',
+  },
+  'decision.taken': {
+    subject: 'Erledigt: {number}, {title}',
+    text: 'Guten Tag {name},\n\n[approve|Sie haben {number}, {title}, genehmigt.][reject|Sie haben {number}, {title}, abgelehnt.][ask|Ihre Frage zu {number}, {title}, ist unterwegs. Die Entscheidung wartet auf die Antwort.][inPlace|\nSie haben an Stelle von {inPlace} entschieden.]\n\n{path}\n',
+  },
+  'decision.notTaken': {
+    subject: 'Nicht erledigt: {number}, {title}',
+    text: 'Guten Tag {name},\n\nIhre Antwort zu {number}, {title}, wurde nicht angenommen. {why}\n\nAuf Ihrem Desk: {path}\n',
   },
   'requisition.answer': {
     subject: 'Antwort zu {number}: {title}',

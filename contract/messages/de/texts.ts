@@ -272,4 +272,17 @@ export const texts: Messages = {
   'Payment {days} days from the receipt of the goods.': 'Zahlung {days} Tage nach Wareneingang.',
   'Payment {days} days from the end of the month of the invoice.':
     'Zahlung {days} Tage nach dem Ende des Monats der Rechnung.',
+  'Approve it': 'Genehmigen',
+  'Reject it': 'Ablehnen',
+  'Ask a question': 'Etwas fragen',
+  'Approved. Thank you.': 'Genehmigt. Danke.',
+  'Rejected. Thank you.': 'Abgelehnt. Danke.',
+  'Your question is on its way.': 'Ihre Frage ist unterwegs.',
+  '{who} asks': '{who} bittet darum',
+  'Left once this is bought: {label}': 'Danach bleibt: {label}',
+  'Words, if you like': 'Worte, wenn Sie möchten',
+  Question: 'Frage',
+  '{person} decides in place of {other}, once.': '{person} entscheidet an Stelle von {other}, einmal.',
+  '{person} decides, once.': '{person} entscheidet, einmal.',
+  'Sign in and look at it': 'Anmelden und ansehen',
 }

@@ -45,7 +45,7 @@ export async function up(knex: Knex): Promise<void> {
       step_id uuid not null references consent_steps (id) on delete cascade,
       person_id uuid not null references people (id),
       secret text not null,
-      document_version integer not null,
+      seen_hash text not null,
       created_at timestamptz not null,
       expires_at timestamptz not null,
       used_at timestamptz,

@@ -1,0 +1,111 @@
+import { randomUUID } from 'node:crypto'
+import type { AddressInfo } from 'node:net'
+import { SMTPServer } from 'smtp-server'
+import type { JobParts } from '#server/jobs/parts.ts'
+import { hashOf } from '#server/people/tokens.ts'
+
+interface MailInRow {
+  id: string
+  /** Says which mail it is, however often it is delivered. */
+  messageKey: string
+  receivedAt: string
+  recipient: string
+  /** Its beginning, until it was read. */
+  raw: Buffer | null
+  /** What became of it; null: not read yet. */
+  outcome: string | null
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    mailsIn: MailInRow
+  }
+}
+
+/** What is kept of a mail: an answer stands at its beginning, and what hangs on it is not wanted. */
+const KEPT_BYTES = 256 * 1024
+/** The largest mail that is taken at all; its size is told to whoever sends (RFC 1870). */
+const MOST_BYTES = 25 * 1024 * 1024
+const MOST_RECIPIENTS = 10
+
+export interface MailIn {
+  readonly port: number
+  readonly stop: () => Promise<void>
+}
+
+/**
+ * Takes mails for the addresses that answers go to, by SMTP from the house's own mail server (RFC 5321). A mail is kept before it is
+ * acknowledged and read by a job; the same mail delivered again is the same.
+ */
+export async function startMailIn(
+  parts: Pick<JobParts, 'db' | 'clock' | 'log'>,
+  prefix: string,
+  port: number,
+  host = '127.0.0.1',
+): Promise<MailIn> {
+  // prettier-ignore
+  const server = new SMTPServer({
+    authOptional: true,
+    disabledCommands: ['AUTH', 'STARTTLS'],
+    size: MOST_BYTES,
+    logger: false,
+    socketTimeout: 30_000,
+    onRcptTo: (address, session, done) => {
+      const ours = address.address.toLowerCase().startsWith(prefix)
+      const many = session.envelope.rcptTo.length >= MOST_RECIPIENTS
+      done(ours && !many ? null : Object.assign(new Error(many ? '5.5.3 Too many recipients' : '5.1.1 There is no such mailbox'), { responseCode: 550 })) // prettier-ignore
+    },
+    onData: (stream, session, done) => {
+      const some: Buffer[] = []
+      let bytes = 0
+      stream.on('data', (part: Buffer) => {
+        if (bytes < KEPT_BYTES) some.push(part.subarray(0, KEPT_BYTES - bytes))
+        bytes += part.length
+      })
+      stream.on('end', () => {
+        if (stream.sizeExceeded)
+          return done(Object.assign(new Error('5.3.4 The mail is too large'), { responseCode: 552 }))
+        const raw = Buffer.concat(some)
+        const kept = session.envelope.rcptTo.map(to => keep(parts, to.address.toLowerCase(), raw))
+        void Promise.all(kept).then(
+          () => done(null),
+          (error: unknown) => {
+            parts.log('a mail could not be kept', error)
+            done(Object.assign(new Error('4.3.0 Try again later'), { responseCode: 451 }))
+          },
+        )
+      })
+    },
+  })
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(port, host, resolve)
+  })
+  server.on('error', error => parts.log('the mail server', error))
+  return {
+    port: (server.server.address() as AddressInfo).port,
+    stop: () => new Promise(resolve => server.close(() => resolve())),
+  }
+}
+
+const messageId = (raw: Buffer): string =>
+  /^message-id:\s*(\S+)/im.exec(raw.subarray(0, 16_000).toString('latin1'))?.[1] ?? hashOf(raw.toString('latin1'))
+
+async function keep(parts: Pick<JobParts, 'db' | 'clock'>, recipient: string, raw: Buffer): Promise<void> {
+  const id = randomUUID()
+  await parts.db.transaction(async trx => {
+    const rows = await trx('mailsIn')
+      .insert({
+        id,
+        messageKey: hashOf(`${recipient} ${messageId(raw)}`),
+        receivedAt: parts.clock(),
+        recipient,
+        raw,
+        outcome: null,
+      }) // prettier-ignore
+      .onConflict('messageKey')
+      .ignore()
+      .returning('id')
+    if (rows.length > 0)
+      await trx.raw(`select graphile_worker.add_job('readAnswer', json_build_object('id', ?::text), max_attempts => 8)`, [id]) // prettier-ignore
+  })
+}
