@@ -1,8 +1,8 @@
-import { createServer, type Server } from 'node:http'
+import { createServer, type IncomingMessage, type Server } from 'node:http'
 import { mkdir, readdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { createHash, randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { simpleParser } from 'mailparser'
+import { type AddressObject, simpleParser } from 'mailparser'
 import nodemailer from 'nodemailer'
 import { SMTPServer } from 'smtp-server'
 
@@ -77,11 +77,13 @@ export async function startMailServer(
   })
   const web = createServer((request, response) => {
     const to = new URL(request.url ?? '/', 'http://x').searchParams.get('to') ?? ''
-    void listMails(folder, to).then(
-      mails => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify({ mails })),
+    const work = request.method === 'POST' ? answered(folder, smtpAddress(), request) : listMails(folder, to).then(mails => ({ mails })) // prettier-ignore
+    void work.then(
+      said => response.writeHead(200, { 'content-type': 'application/json' }).end(JSON.stringify(said)),
       () => response.writeHead(500).end(),
     )
   })
+  const smtpAddress = (): number => smtpPort
   const smtpPort = await new Promise<number>((resolve, reject) => {
     smtp.on('error', reject)
     const listening = smtp.listen(ports.smtp, '127.0.0.1', () =>
@@ -164,6 +166,26 @@ export async function writeWhole(path: string, content: string | Buffer): Promis
   const part = `${path}.${randomUUID()}.part`
   await writeFile(part, content)
   await rename(part, path)
+}
+
+/** Sends an answer to one of the mails, as its reader's mail program would: quoted below, to where answers go. */
+async function answered(folder: string, port: number, request: IncomingMessage): Promise<object> {
+  const parts: Buffer[] = []
+  for await (const part of request) parts.push(part as Buffer)
+  const { id, text } = JSON.parse(Buffer.concat(parts).toString('utf8')) as { id: string; text: string }
+  if (!/^[0-9a-f]+$/.test(id)) throw new Error('There is no such mail.')
+  const mail = await simpleParser(await readFile(join(folder, `${id}.eml`)))
+  const address = (one: AddressObject | AddressObject[] | undefined): string => [one].flat()[0]?.value[0]?.address ?? ''
+  const transport = nodemailer.createTransport({ host: '127.0.0.1', port, ignoreTLS: true })
+  await transport.sendMail({
+    from: address(mail.to),
+    to: address(mail.replyTo) || address(mail.from),
+    subject: `Re: ${mail.subject ?? ''}`,
+    inReplyTo: mail.messageId ?? '',
+    text: `${text}\n\nOn ${(mail.date ?? new Date(0)).toUTCString()}, ${address(mail.from)} wrote:\n${(mail.text ?? '').replaceAll(/^/gm, '> ')}`,
+  })
+  transport.close()
+  return {}
 }
 
 async function listMails(folder: string, to: string) {

@@ -160,3 +160,67 @@ export const UseWay = defineEndpoint({
   body: z.strictObject({ answer: z.enum(['approve', 'reject', 'ask']), reason: Text }),
   response: z.strictObject({ number: z.string(), answer: z.string() }),
 })
+
+const StepParams = z.strictObject({ id: Uuid, stepId: Uuid })
+/** Who could decide a step instead, with how far their limit reaches and what waits for them already. */
+export const ReadCandidates = defineEndpoint({
+  name: 'decide.candidates',
+  method: 'get',
+  path: '/requisitions/:id/candidates',
+  permission: 'requisition.write',
+  params: ById,
+  response: z.strictObject({
+    currency: z.string(),
+    candidates: z.array(
+      z.strictObject({
+        id: Uuid,
+        name: z.string(),
+        /** Up to which amount they decide alone; null: without a limit. */
+        limit: AmountText.nullable(),
+        /** The request is not above it. */
+        enough: z.boolean(),
+        waiting: z.int(),
+        awayUntil: Day.nullable(),
+      }),
+    ),
+  }),
+})
+export const SkipStep = defineEndpoint({
+  name: 'decide.skip',
+  method: 'post',
+  path: '/requisitions/:id/steps/:stepId/skip',
+  permission: 'requisition.passOn',
+  params: StepParams,
+  body: z.strictObject({ version: Version, reason: GivenReason }),
+  response: z.strictObject({ id: Uuid, version: z.int(), waits: z.boolean() }),
+})
+/** A second steward agrees that a step is skipped, or does not. */
+export const AnswerSkip = defineEndpoint({
+  name: 'decide.answerSkip',
+  method: 'post',
+  path: '/requisitions/:id/skip',
+  permission: 'requisition.passOn',
+  params: ById,
+  body: z.strictObject({ version: Version, agrees: z.boolean(), reason: Text }),
+  response: Done,
+})
+/** One person more has to decide; nobody is taken away. */
+export const AddStep = defineEndpoint({
+  name: 'decide.add',
+  method: 'post',
+  path: '/requisitions/:id/steps',
+  permission: 'requisition.write',
+  params: ById,
+  body: z.strictObject({ version: Version, personId: Uuid, reason: GivenReason }),
+  response: Done,
+})
+/** What cannot move goes back to its requester as a draft, or is asked for anew by the rules and people of today. */
+export const FreeRequest = defineEndpoint({
+  name: 'decide.free',
+  method: 'post',
+  path: '/requisitions/:id/free',
+  permission: 'requisition.passOn',
+  params: ById,
+  body: z.strictObject({ version: Version, how: z.enum(['sendBack', 'askAgain']), reason: GivenReason }),
+  response: Done,
+})

@@ -68,6 +68,10 @@ export const mailsEn = {
     subject: 'Answer for {number}: {title}',
     text: 'Dear {name},\n\nyou asked: "{question}"\n{by} answers: "{answer}"\n\n{path}\n',
   },
+  'requisition.late': {
+    subject: 'Past its time: {number}, {title}',
+    text: 'Dear {name},\n\n{number}, {title}, of {requester} waits for {who}, whose time to decide it is over.\n\n{path}\n',
+  },
   'decision.taken': {
     subject: 'Done: {number}, {title}',
     text: 'Dear {name},\n\n[approve|{number}, {title}, is approved by you.][reject|{number}, {title}, is rejected by you.][ask|Your question about {number}, {title}, is on its way. The decision waits for the answer.][inPlace|\nYou decided in place of {inPlace}.]\n\n{path}\n',

@@ -29,6 +29,8 @@ export const RuleJson = z.strictObject({
   stage: z.int().min(1).max(MOST_STAGES),
   who: WhoJson,
   need: z.enum(['any', 'all']),
+  /** Working hours within which it is decided; null: no end. */
+  hours: z.int().min(1).max(2000).nullable(),
   note: Text,
 })
 export type RuleJson = z.output<typeof RuleJson>

@@ -141,6 +141,7 @@ describe('who may say yes', () => {
       'pay.ownRun',
       'pay.ownRecall',
       'secondYes.own',
+      'secondYes.own',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
@@ -341,6 +342,7 @@ describe('what waits because of a question', () => {
       'approveRun pay approve EUR 5.00',
       'recall pay approve EUR 5.00',
       'agreePower decide see EUR 5.00',
+      'agreeSkip decide see EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

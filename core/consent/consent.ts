@@ -19,13 +19,14 @@ export const CONSENT_PURPOSES = [
   'run',
   'recall',
   'power',
+  'skip',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
 export const CONSENT_STATES = ['open', 'given', 'refused', 'returned', 'withdrawn', 'dropped'] as const
 export type ConsentState = (typeof CONSENT_STATES)[number]
 
-export const STEP_STATES = ['later', 'open', 'approved', 'rejected', 'returned', 'dropped'] as const
+export const STEP_STATES = ['later', 'open', 'approved', 'rejected', 'returned', 'skipped', 'dropped'] as const
 export type StepState = (typeof STEP_STATES)[number]
 
 /** Who may decide a step: one person, or anybody with a right, be it only within a cost centre. */
@@ -122,6 +123,7 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     clearedBy: ['financeController', 'director'],
   },
   power: { ...SECOND, clearedBy: ['steward', 'financeController', 'director'] },
+  skip: { ...SECOND, clearedBy: ['steward', 'financeController'] },
   recall: {
     own: 'pay.ownRecall',
     other: 'right.notYours',

@@ -34,6 +34,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   run: { key: 'approveRun', stage: 'pay', act: 'approve' },
   recall: { key: 'recall', stage: 'pay', act: 'approve' },
   power: { key: 'agreePower', stage: 'decide', act: 'see' },
+  skip: { key: 'agreeSkip', stage: 'decide', act: 'see' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

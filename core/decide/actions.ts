@@ -1,10 +1,31 @@
 import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
+import { type Consent, whyNotDecide } from '#core/consent/consent.ts'
+import { whyNotAdd } from '#core/decide/addStep.ts'
+import type { Reason } from '#core/reasons.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import { whyNotRemind } from '#core/decide/remindHolders.ts'
 import { whyNotAct } from '#core/request/actOnRequisition.ts'
 import type { RequisitionFacts } from '#core/request/facts.ts'
 import { whyNotSubmit } from '#core/request/submitRequisition.ts'
+
+/** What stands around a request that waits. */
+export interface Around {
+  /** Something of it cannot move by itself. */
+  readonly stalled: boolean
+  /** Whoever asks or decides may add somebody who decides, too. */
+  readonly byHand: boolean
+  /** Whether a step is to be skipped, which a second person has to agree to. */
+  readonly skip: Consent | null
+}
+
+const offered = (name: string, reasons: readonly Reason[]): Action[] =>
+  reasons.some(reason => reason.code === 'right.notYours') ? [] : [action(name, reasons)]
+
+const answersSkip = (skip: Consent | null, actor: ActorFacts): Action[] =>
+  skip !== null && whyNotDecide(skip, actor).length === 0
+    ? [action('agreeSkip', [], true), action('refuseSkip', [])]
+    : []
 
 /**
  * What can be done with a request now, by whoever looks at it, and for the rest why not. Where a step stands
@@ -14,7 +35,7 @@ export function requisitionActions(
   request: RequisitionFacts,
   actor: ActorFacts,
   now: string,
-  stalled: boolean,
+  around: Around,
 ): Action[] {
   const own = (act: 'withdraw' | 'change' | 'reopen' | 'cancel', primary = false): Action =>
     action(act, whyNotAct(request, act, actor), primary)
@@ -31,7 +52,10 @@ export function requisitionActions(
         action('ask', decide),
         action('return', decide),
         action('reject', decide),
-        ...(mayDo(actor, 'requisition.passOn') ? [action('passOn', [], stalled)] : []),
+        ...answersSkip(around.skip, actor),
+        ...(mayDo(actor, 'requisition.passOn')
+          ? [action('passOn', [], around.stalled)]
+          : offered('addDecider', whyNotAdd(request, actor, around.byHand))),
         own('change'),
         own('withdraw'),
         ...(mine ? [action('remind', whyNotRemind(request, actor, now))] : []),

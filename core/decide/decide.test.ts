@@ -262,7 +262,7 @@ describe('whatever happens to a request', () => {
 describe('what can be done with a request', () => {
   const now = '2026-06-02T08:00:00.000Z'
   const possible = (world: Requested, by = INES, stalled = false): string[] =>
-    requisitionActions(world.facts(), by, now, stalled)
+    requisitionActions(world.facts(), by, now, { stalled, byHand: false, skip: null })
       .filter(one => one.reasons.length === 0)
       .map(one => `${one.action}${one.primary ? '!' : ''}`)
 

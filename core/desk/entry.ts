@@ -10,6 +10,7 @@ export const DESK_KEYS = [
   'acceptWork',
   'agree',
   'agreePower',
+  'agreeSkip',
   'answer',
   'answersIn',
   'approveRun',

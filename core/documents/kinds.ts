@@ -109,7 +109,7 @@ export const DOCUMENTS = {
     path: id => `/request/${id}`,
     states: statesOf(REQUISITION_STATES),
     papers: true,
-    decisions: ['approval'],
+    decisions: ['approval', 'skip'],
   },
   order: {
     ...plain,

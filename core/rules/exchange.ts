@@ -179,9 +179,8 @@ function withPeople(conditions: readonly Condition[], personOf: RuleReading['per
   return named.every(one => one !== undefined) ? named : undefined
 }
 
-/** Columns of a rule that nothing heeds yet: kinds that do not ask the rules today, single lines, times. */
+/** Columns of a rule that nothing heeds yet: kinds that do not ask the rules today, single lines. */
 export const unheeded = (rule: Rule): RuleColumn[] => [
   ...(rule.kinds.every(kind => (RULED_KINDS as readonly DecidedKind[]).includes(kind)) ? [] : (['for'] as const)),
   ...(rule.scope === 'document' ? [] : (['decides'] as const)),
-  ...(rule.hours === null ? [] : (['hours'] as const)),
 ]

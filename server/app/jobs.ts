@@ -1,4 +1,5 @@
 import { readAnswer } from '#server/decide/replyActs.ts'
+import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
 import { tidyFiles } from '#server/files/fileStore.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
@@ -62,6 +63,7 @@ export const JOBS: Jobs = {
   sendDigests: parts => inTransaction(parts, sendDigests),
   fetchRates: (parts, { id }) => fetchRates(parts, id === 'asked'),
   beginPrices: parts => inTransaction(parts, beginPrices),
+  watchDecisions: parts => inTransaction(parts, watchDecisions),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -74,6 +76,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * measureStages
 * * * * * beginPrices
 */5 * * * * sendDigests
+*/3 * * * * watchDecisions
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
 40 15 * * 1-5 fetchRates ?max=3
 17 * * * * tidyUp

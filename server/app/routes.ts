@@ -1,4 +1,4 @@
-import { ReadMails, type MailJson } from '#contract/demo/endpoints.ts'
+import { AnswerMail, ReadMails, type MailJson } from '#contract/demo/endpoints.ts'
 import type { z } from 'zod'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { billRoutes } from '#server/bill/routes.ts'
@@ -8,7 +8,7 @@ import { requisitionsTogether } from '#server/decide/togetherActs.ts'
 import { decideRoutes } from '#server/decide/routes.ts'
 import { fileRoutes } from '#server/files/routes.ts'
 import { isDemo } from '#server/house/house.ts'
-import { reads, type Route } from '#server/http/route.ts'
+import { direct, reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
 import { ordersTogether } from '#server/order/ordersTogether.ts'
 import { togetherRoutes } from '#server/documents/together.ts'
@@ -38,10 +38,12 @@ export interface RouteParts {
   readonly single: string | null
   /** The mail stand-in's mailbox, on a demo start. */
   readonly readMails: (to: string | undefined) => Promise<Mail[]>
+  /** Answers one of its mails as whoever got it; says whether it went out. */
+  readonly answerMail: (answer: { readonly id: string; readonly text: string }) => Promise<boolean>
 }
 
 /** Every route of the application; a test holds this list against the contract's table of endpoints. */
-export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
+export const allRoutes = ({ single, readMails, answerMail }: RouteParts): Route[] => [
   ...peopleRoutes(single),
   ...sourceRoutes,
   ...companyRoutes,
@@ -72,5 +74,10 @@ export const allRoutes = ({ single, readMails }: RouteParts): Route[] => [
   reads(ReadMails, async (call, { query }) => {
     if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))
     return { mails: await readMails(query.to) }
+  }),
+  direct(AnswerMail, async (call, { body }) => {
+    if (!(await isDemo(call))) throw new RuleBroken(stop('session.noDemo'))
+    if (!(await answerMail(body))) throw new RuleBroken(stop('demo.notSent'))
+    return {}
   }),
 ]

@@ -27,6 +27,17 @@ export interface Running {
 
 const WEB = fileURLToPath(new URL('../../dist/web', import.meta.url))
 
+const mailAnswerer =
+  (mailboxUrl: string): RouteParts['answerMail'] =>
+  async body => {
+    const answer = await fetch(`${mailboxUrl}/answers`, {
+      method: 'POST',
+      body: JSON.stringify(body),
+      signal: AbortSignal.timeout(5000),
+    })
+    return answer.ok
+  }
+
 const mailReader =
   (mailboxUrl: string): RouteParts['readMails'] =>
   async to => {
@@ -68,7 +79,11 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
     log: (message, details) => log().error(details, message),
     access: line => log().info(line, line.file === undefined ? 'request' : 'file sent'),
     identify: (token, now) => findSession(db, token, now),
-    routes: allRoutes({ single: settings.singleSignOn?.name ?? null, readMails: mailReader(settings.mailboxUrl) }),
+    routes: allRoutes({
+      single: settings.singleSignOn?.name ?? null,
+      readMails: mailReader(settings.mailboxUrl),
+      answerMail: mailAnswerer(settings.mailboxUrl),
+    }),
     trustProxy: settings.trustProxy,
     https: settings.publicUrl.startsWith('https:'),
     leaving: () => leaving,

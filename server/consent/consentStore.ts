@@ -6,6 +6,7 @@ import {
   type ConsentPurpose,
   type ConsentState,
   type ConsentStep,
+  endConsent,
   type NewConsent,
   nextStage,
   openSteps,
@@ -126,6 +127,8 @@ export interface Asking {
   readonly about: About
   readonly round?: number
   readonly origins?: readonly StepOrigin[]
+  /** For each step a decision of before that stands for it. */
+  readonly stands?: readonly (KeptStep | null)[]
   readonly id?: string
 }
 
@@ -137,7 +140,7 @@ export const ask = async (
   call: Write,
   question: NewConsent,
   about: About,
-  options: Pick<Asking, 'round' | 'origins' | 'id'> = {},
+  options: Pick<Asking, 'round' | 'origins' | 'stands' | 'id'> = {},
 ): Promise<KeptConsent> => (await askAll(call, [{ question, about, ...options }]))[0]!
 
 /** Asks many questions at once. */
@@ -170,11 +173,15 @@ const first = (asked: readonly Asked[] | undefined): string[] => approversOf(ask
 
 function consentRows(
   call: Write,
-  { question, about, round = 1, origins = [], id = randomUUID() }: Asking,
+  { question, about, round = 1, origins = [], stands = [], id = randomUUID() }: Asking,
   clock: Clock | undefined,
 ) {
   const begins = nextStage(
-    question.steps.map((step, index) => ({ id: String(index), stage: step.stage, state: 'later' })),
+    question.steps.map((step, index) => ({
+      id: String(index),
+      stage: step.stage,
+      state: stands[index] ? 'approved' : 'later',
+    })),
   )
   const head = {
     id,
@@ -193,17 +200,25 @@ function consentRows(
   }
   const steps = question.steps.map((step, index) => {
     const open = begins.opens.includes(String(index))
+    const stood = stands[index]
     return {
       id: randomUUID(),
       consentId: id,
       stage: step.stage,
       position: index + 1,
-      state: open ? ('open' as const) : ('later' as const),
+      state: stood ? ('approved' as const) : open ? ('open' as const) : ('later' as const),
       asked: json([...step.asked]),
       approverIds: approversOf(step.asked),
       notBy: [...step.notBy],
       label: step.label,
-      openedAt: open ? call.now : null,
+      openedAt: stood ? stood.openedAt : open ? call.now : null,
+      decidedBy: stood?.decidedBy ?? null,
+      onBehalfOf: stood?.onBehalfOf ?? null,
+      decidedAt: stood?.decidedAt ?? null,
+      reason: stood?.reason ?? null,
+      channel: stood?.channel ?? null,
+      seenVersion: stood?.seenVersion ?? null,
+      seenHash: stood?.seenHash ?? null,
       dueAt: open ? dueAt(clock, step.asked, call.now, origins[index]?.hours ?? null) : null,
       costCentre: origins[index]?.rules[0]?.costCentre ?? null,
       why: json(origins[index] ?? {}),
@@ -259,7 +274,14 @@ export async function settleConsent(
       version: consent.version + 1,
       changedAt: call.now,
     })
+  if (consent.purpose === 'approval' && next.state !== 'open') await endAside(call, consent.documentId)
   return await refreshConsent(call, consent.id)
+}
+
+/** What was asked about a question itself is over with it. */
+async function endAside(call: Write, documentId: string): Promise<void> {
+  const aside = await latestConsent(call, documentId, 'skip')
+  if (aside?.state === 'open') await settleConsent(call, aside, endConsent(aside, 'dropped'))
 }
 
 /** Opens steps: their time begins now. */
@@ -272,6 +294,46 @@ async function openTheSteps(call: Write, steps: readonly KeptStep[]): Promise<vo
       .trx('consentSteps')
       .where({ id: step.id })
       .update({ state: 'open', openedAt: call.now, dueAt: dueAt(clock, step.asked, call.now, hoursOf(step)) })
+}
+
+/** Skips a step: nobody decides it any more. */
+export async function skipConsentStep(
+  call: Write,
+  consent: KeptConsent,
+  stepId: string,
+  next: ConsentNext,
+): Promise<KeptConsent> {
+  await call
+    .trx('consentSteps')
+    .where({ id: stepId })
+    .update({ state: 'skipped', decidedAt: call.now, stall: null, channel: call.channel })
+  return await settleConsent(call, consent, next)
+}
+
+/** Asks one person more, beside those who are asked now. */
+export async function addConsentStep(
+  call: Write,
+  consent: KeptConsent,
+  step: { readonly stage: number; readonly asked: Asked; readonly notBy: readonly string[]; readonly label: string },
+): Promise<void> {
+  const position = Math.max(0, ...consent.kept.map(one => one.position)) + 1
+  const personId = step.asked.kind === 'person' ? step.asked.personId : ''
+  await insertMany(call.trx, 'consentSteps', [
+    {
+      id: randomUUID(),
+      consentId: consent.id,
+      stage: step.stage,
+      position,
+      state: 'open',
+      asked: json([step.asked]),
+      approverIds: approversOf([step.asked]),
+      notBy: [...step.notBy],
+      label: step.label,
+      openedAt: call.now,
+      why: json({ rules: [], because: { [personId]: { kind: 'added' } }, lineIds: null, hours: null, leftOut: [] }),
+    },
+  ])
+  await refreshConsent(call, consent.id)
 }
 
 /** Gives a step to another person, who is asked for the same right. */

@@ -3,6 +3,7 @@ import { decideRequisition } from '#core/decide/decideRequisition.ts'
 import { passRequisition } from '#core/decide/passRequisition.ts'
 import type { Done, Write } from '#server/call.ts'
 import { passStep as passConsentStep, settleConsent } from '#server/consent/consentStore.ts'
+import { needLimit } from '#server/decide/freeActs.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
 import { postLedgers } from '#server/ledger/post.ts'
@@ -48,6 +49,7 @@ export async function passStep(
   const request = await heldRequisition(call, id, version)
   const to = await teamMember(call, toPersonId, 'requisition.decide')
   const decided = obey(passRequisition(request, stepId, to, call.actor, reason))
+  await needLimit(call, request, to.id)
   await passConsentStep(call, request.consent!.id, decided.next.stepId, decided.next.personId)
   const done = await move(call, 'requisition', request.row, {}, decided.did)
   await sayOfRequest(call, id, decided.says)

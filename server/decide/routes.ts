@@ -3,6 +3,7 @@ import { TryRules } from '#contract/rules/endpoints.ts'
 import { askRequester } from '#server/decide/askActs.ts'
 import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
+import { add, answerSkip, free, readCandidates, skip } from '#server/decide/freeActs.ts'
 import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
 import { readMyDecisions } from '#server/decide/myDecisions.ts'
 import { remind } from '#server/decide/remindActs.ts'
@@ -26,6 +27,13 @@ export const decideRoutes: Route[] = [
   reads(decide.ReadKeptReasons, call => readReasons(call)),
   writes(decide.KeepReason, (call, { body }) => keepReason(call, body.reason)),
   writes(decide.DropReason, (call, { body }) => dropReason(call, body.reason)),
+  reads(decide.ReadCandidates, (call, { params }) => readCandidates(call, params.id)),
+  writes(decide.SkipStep, (call, { params, body }) => skip(call, params.id, params.stepId, body.version, body.reason)),
+  writes(decide.AnswerSkip, (call, { params, body }) =>
+    answerSkip(call, params.id, body.version, body.agrees, body.reason),
+  ),
+  writes(decide.AddStep, (call, { params, body }) => add(call, params.id, body.personId, body.version, body.reason)),
+  writes(decide.FreeRequest, (call, { params, body }) => free(call, params.id, body.how, body.version, body.reason)),
   reads(decide.ReadWay, (call, { params }) => readWay(call, params.token)),
   direct(decide.UseWay, (call, { params, body }) => useWayNow(call, params.token, body.answer, body.reason)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),

@@ -14,7 +14,11 @@ describe('the table of endpoints', () => {
   })
 
   it('has a route for every endpoint, and none beside', () => {
-    const routes = allRoutes({ single: null, readMails: () => Promise.resolve([]) }).map(route => route.endpoint.name)
+    const routes = allRoutes({
+      single: null,
+      readMails: () => Promise.resolve([]),
+      answerMail: () => Promise.resolve(true),
+    }).map(route => route.endpoint.name)
     expect(routes.sort()).to.deep.equal(ENDPOINTS.map(endpoint => endpoint.name).sort())
   })
 

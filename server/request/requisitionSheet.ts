@@ -10,7 +10,15 @@ import { amountsByAccount } from '#core/request/lines.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
-import { type KeptConsent, type StepOrigin, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
+import { decideSettings } from '#server/consent/clock.ts'
+import {
+  type KeptConsent,
+  latestConsent,
+  type StepOrigin,
+  usualHoursOf,
+  lastNo,
+  waitsFor,
+} from '#server/consent/consentStore.ts'
 import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
@@ -68,7 +76,13 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
             details: { who: request.requester, by: open[0].by, since: open[0].at, count: open.length },
           },
     tone: toneOf(request, open.length > 0, decides),
-    actions: actionsJson(requisitionActions(request, call.actor, call.now, stalls(request.consent))),
+    actions: actionsJson(
+      requisitionActions(request, call.actor, call.now, {
+        stalled: stalls(request.consent),
+        byHand: (await decideSettings(call)).addByHand,
+        skip: await latestConsent(call, id, 'skip'),
+      }),
+    ),
     requester: request.requester,
     requesterId: row.requesterId,
     reason: row.reason,

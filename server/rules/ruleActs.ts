@@ -59,7 +59,7 @@ async function valuesOf(call: Read): Promise<ResponseOf<typeof ReadRules>['value
   return values
 }
 
-const toJson = (call: Read, { from, below, scope: _scope, hours: _hours, ...rule }: Rule): RuleJson => ({
+const toJson = (call: Read, { from, below, scope: _scope, ...rule }: Rule): RuleJson => ({
   ...rule,
   kinds: RULED_KINDS.filter(kind => rule.kinds.includes(kind)),
   conditions: rule.conditions.map(one => ({ ...one, values: [...one.values] })),
@@ -71,7 +71,6 @@ const toJson = (call: Read, { from, below, scope: _scope, hours: _hours, ...rule
 const fromJson = (call: Read, rule: RuleJson): Rule => ({
   ...rule,
   scope: 'document',
-  hours: null,
   from: parseAmount(rule.from, call.base),
   below: rule.below === null ? null : parseAmount(rule.below, call.base),
 })

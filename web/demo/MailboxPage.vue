@@ -1,11 +1,13 @@
 <script setup lang="ts">
-import { ElInput } from 'element-plus'
+import { ElButton, ElInput } from 'element-plus'
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { ReadMails } from '#contract/demo/endpoints.ts'
+import { AnswerMail, ReadMails } from '#contract/demo/endpoints.ts'
 import { api } from '#web/api.ts'
+import ReasonList from '#web/shared/ReasonList.vue'
 import RowButton from '#web/shared/RowButton.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
+import { useAction } from '#web/shared/useAction.ts'
 import { since } from '#web/shared/words.ts'
 
 const mails = shallowRef<ResponseOf<typeof ReadMails>['mails']>()
@@ -21,6 +23,19 @@ async function load(): Promise<void> {
     failure.value = error
   }
 }
+const answer = ref('')
+const sent = ref('')
+const { busy, reasons, run } = useAction()
+watch(openId, () => {
+  answer.value = sent.value = ''
+})
+async function send(): Promise<void> {
+  const mail = open.value!
+  if (!(await run(() => api(AnswerMail, { body: { id: mail.id, text: answer.value } })))) return
+  answer.value = ''
+  sent.value = 'It is on its way. What became of it comes back as a mail.'
+  await load()
+}
 let timer: ReturnType<typeof setTimeout> | undefined
 watch(to, () => {
   clearTimeout(timer)
@@ -29,8 +44,8 @@ watch(to, () => {
 onMounted(load)
 const parts = (text: string): { text: string; path: string | undefined }[] =>
   text
-    .split(/((?:https?:\/\/[^\s/]+)?\/(?:decide|request|supplier)\/[\w/-]+)/)
-    .map(part => ({ text: part, path: /\/(?:decide|request|supplier)\/[\w/-]+$/.exec(part)?.[0] }))
+    .split(/((?:https?:\/\/[^\s/]+)?\/(?:answer|decide|request|supplier)\/[\w/-]+)/)
+    .map(part => ({ text: part, path: /\/(?:answer|decide|request|supplier)\/[\w/-]+$/.exec(part)?.[0] }))
 </script>
 
 <template>
@@ -55,6 +70,22 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
       <p class="quiet">From {{ open.from }}<br />To {{ open.to }}</p>
       <h1>{{ open.subject }}</h1>
       <pre><template v-for="(part, index) in parts(open.text)" :key="index"><RouterLink v-if="part.path" :to="part.path">{{ part.text }}</RouterLink><template v-else>{{ part.text }}</template></template></pre>
+      <div v-if="open.replyTo.includes('decide+')" class="answer">
+        <ElInput
+          v-model="answer"
+          type="textarea"
+          :rows="2"
+          placeholder="Answer as whoever got it: yes, no and why, question and what"
+          aria-label="Answer"
+          data-test="answer-mail"
+        />
+        <p class="bar">
+          <ElButton :disabled="busy || answer.trim() === ''" data-test="send-answer-mail" @click="send"
+            >Send the answer</ElButton
+          ><span v-if="sent" class="quiet" role="status">{{ sent }}</span>
+        </p>
+        <ReasonList :reasons="reasons" />
+      </div>
       <p v-for="file in open.attachments" :key="file.name" class="quiet">
         Attached: {{ file.name }}, {{ Math.round(file.size / 1024) }} kB
       </p>
@@ -98,6 +129,10 @@ const parts = (text: string): { text: string; path: string | undefined }[] =>
   background: var(--sheet);
   padding: 26px 32px;
   overflow: auto;
+}
+.answer {
+  max-width: 520px;
+  margin-top: 14px;
 }
 pre {
   font: 14px/1.55 var(--sans);

@@ -25,6 +25,8 @@ const QUIET = new Set([
   'refuse',
   'inviteAgain',
   'remind',
+  'addDecider',
+  'refuseSkip',
   'change',
 ])
 

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { ElButton, ElOption, ElSelect } from 'element-plus'
-import { computed, ref, shallowRef } from 'vue'
+import { ElButton } from 'element-plus'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { AskBeforeDeciding, Decide, PassStep, RemindHolders } from '#contract/decide/endpoints.ts'
-import type { ResponseOf } from '#contract/endpoint.ts'
-import { ActOnRequisition, ReadChoices, ReadRequisition, RequisitionPdf } from '#contract/request/endpoints.ts'
+import { AnswerSkip, AskBeforeDeciding, Decide, RemindHolders } from '#contract/decide/endpoints.ts'
+import { ActOnRequisition, ReadRequisition, RequisitionPdf } from '#contract/request/endpoints.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
-import DecideDialog, { type Wanted } from '#web/decide/DecideDialog.vue'
+import type { Wanted } from '#web/decide/DecideDialog.vue'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -21,8 +20,9 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, words } from '#web/shared/words.ts'
-import FormField from '#web/shared/FormField.vue'
 
+const DecideDialog = defineAsyncComponent(() => import('#web/decide/DecideDialog.vue'))
+const MoveStepDialog = defineAsyncComponent(() => import('#web/decide/MoveStepDialog.vue'))
 const route = useRoute()
 const router = useRouter()
 const id = computed(() => String(route.params.id))
@@ -32,8 +32,8 @@ const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const deciding = ref<Exclude<Wanted, 'approve'>>()
 const keeping = ref(false)
-const passTo = ref('')
-const people = shallowRef<ResponseOf<typeof ReadChoices>['people']>([])
+/** A steward moves the decision on, or somebody adds one who decides, too. */
+const moving = ref<'passOn' | 'addDecider'>()
 const editable = computed(() => sheet.value?.mine && isIn(REQUISITION_GROUPS.drafts, sheet.value.state))
 /** What wanted a reason when it was submitted, and the reason that was given: those who decide see both. */
 const given = computed(() => {
@@ -48,7 +48,7 @@ const given = computed(() => {
 })
 const WHAT: Readonly<Record<string, string>> = {
   withdraw: 'The request comes back to you and the budget it holds is free again.',
-  passOn: 'The step goes to another person who may decide; the reason stays in the history.',
+  refuseSkip: 'The decision stays where it is; whoever wanted to skip it sees why.',
 }
 
 async function act(name: string): Promise<void> {
@@ -58,9 +58,10 @@ async function act(name: string): Promise<void> {
     await run(() => api(RemindHolders, { params: { id: id.value } }))
     return reload()
   }
-  if (name === 'passOn') people.value = (await api(ReadChoices)).people
+  if (name === 'passOn' || name === 'addDecider') return void (moving.value = name)
+  if (name === 'agreeSkip') return answerSkip(true, '')
   if (name === 'return' || name === 'reject' || name === 'ask') deciding.value = name
-  else if (name === 'withdraw' || name === 'passOn') asking.value = name
+  else if (name === 'withdraw' || name === 'refuseSkip') asking.value = name
   else await own(name, '')
 }
 async function decide(decision: 'approve' | 'return' | 'reject', reason: string): Promise<void> {
@@ -78,6 +79,15 @@ async function say(said: string): Promise<void> {
   if (await run(() => api(AskBeforeDeciding, { params: { id: id.value }, body }))) deciding.value = undefined
   await reload()
 }
+async function answerSkip(agrees: boolean, reason: string): Promise<void> {
+  const body = { version: sheet.value!.version, agrees, reason }
+  if (await run(() => api(AnswerSkip, { params: { id: id.value }, body }))) asking.value = ''
+  await reload()
+}
+async function moved(): Promise<void> {
+  moving.value = undefined
+  await reload()
+}
 async function own(action: string, reason: string): Promise<void> {
   const done = await run(() =>
     api(ActOnRequisition, {
@@ -91,19 +101,8 @@ async function own(action: string, reason: string): Promise<void> {
   else await reload()
 }
 async function go(reason: string): Promise<void> {
-  if (asking.value === 'withdraw') return own('withdraw', reason)
-  const step = sheet.value!.steps.find(one => one.stalled) ?? sheet.value!.steps.find(one => one.state === 'open')
-  if (
-    await run(() =>
-      api(PassStep, {
-        params: { id: id.value, stepId: step!.id! },
-        body: { version: sheet.value!.version, toPersonId: passTo.value, reason },
-      }),
-    )
-  ) {
-    asking.value = ''
-    await reload()
-  }
+  if (asking.value === 'refuseSkip') return answerSkip(false, reason)
+  await own('withdraw', reason)
 }
 </script>
 
@@ -160,6 +159,15 @@ async function go(reason: string): Promise<void> {
     </p>
   </SheetFrame>
   <KeepAsListDialog v-if="keeping && sheet" :from="sheet.id" :name="sheet.title" @close="keeping = false" />
+  <MoveStepDialog
+    v-if="moving && sheet"
+    :id="id"
+    :version="sheet.version"
+    :steps="sheet.steps"
+    :only-add="moving === 'addDecider'"
+    @done="moved"
+    @close="moving = undefined"
+  />
   <DecideDialog
     v-if="deciding && sheet"
     :wanted="deciding"
@@ -174,16 +182,12 @@ async function go(reason: string): Promise<void> {
     :title="label('action', asking)"
     :what="WHAT[asking] ?? ''"
     :button="label('action', asking)"
-    :busy="busy || (asking === 'passOn' && !passTo)"
+    :busy="busy"
     :reasons="reasons"
     :optional="asking === 'withdraw'"
     @close="asking = ''"
     @go="go"
   >
-    <FormField label="To" v-if="asking === 'passOn'"
-      ><ElSelect v-model="passTo" filterable default-first-option data-test="pass-to"
-        ><ElOption v-for="person in people" :key="person.id" :value="person.id" :label="person.label" /></ElSelect
-    ></FormField>
   </ActDialog>
 </template>
 

@@ -42,6 +42,7 @@ const form = reactive({
         below: null,
         stage: 1,
         need: 'any' as const,
+        hours: null,
         note: '',
       }),
 }) as Omit<RuleJson, 'who'>
@@ -151,6 +152,14 @@ const made = computed((): RuleJson => ({
         ><ElSelect v-model="form.stage" data-test="rule-stage"
           ><ElOption v-for="stage in MOST_STAGES" :key="stage" :value="stage" :label="String(stage)" /></ElSelect
       ></FormField>
+      <FormField label="Within working hours" place="hours" help="Empty: it takes its time"
+        ><NumberField
+          :model-value="form.hours === null ? '' : String(form.hours)"
+          label="Within working hours"
+          width="100px"
+          data-test="rule-hours"
+          @update:model-value="form.hours = Number($event) > 0 ? Math.round(Number($event)) : null"
+      /></FormField>
       <FormField label="Why there is this rule" whole
         ><ElInput v-model="form.note" type="textarea" :rows="2" maxlength="4000"
       /></FormField>

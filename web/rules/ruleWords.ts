@@ -41,8 +41,11 @@ export function whenSentence(rule: RuleJson, currency: string, names: Names): st
   return `${kinds}${conditions.length > 0 ? ` with ${conditions.join(' and ')}` : ''}${band}`
 }
 
-/** Whom a rule asks. */
-export function whoSentence(rule: RuleJson, names: Names): string {
+/** Whom a rule asks, and within which time. */
+export const whoSentence = (rule: RuleJson, names: Names): string =>
+  `${askedSentence(rule, names)}${rule.hours === null ? '' : `, within ${rule.hours} working hours`}`
+
+function askedSentence(rule: RuleJson, names: Names): string {
   const { who, need } = rule
   switch (who.kind) {
     case 'holder':

@@ -58,6 +58,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Eine Frage zu {number}: {title}',
     text: 'Guten Tag {name},\n\nvor der Entscheidung über {number} fragt {by}:\n\n„{question}“\n\nDie Entscheidung wartet auf Ihre Antwort: {path}\n',
   },
+  'requisition.late': {
+    subject: 'Über der Zeit: {number}, {title}',
+    text: 'Guten Tag {name},\n\n{number}, {title}, von {requester} wartet auf {who}; die Zeit dafür ist vorbei.\n\n{path}\n',
+  },
   'decision.taken': {
     subject: 'Erledigt: {number}, {title}',
     text: 'Guten Tag {name},\n\n[approve|Sie haben {number}, {title}, genehmigt.][reject|Sie haben {number}, {title}, abgelehnt.][ask|Ihre Frage zu {number}, {title}, ist unterwegs. Die Entscheidung wartet auf die Antwort.][inPlace|\nSie haben an Stelle von {inPlace} entschieden.]\n\n{path}\n',
