@@ -23,6 +23,8 @@ import { wire } from '#server/app/wiring.ts'
 import { readHouse, writeSetting } from '#server/house/house.ts'
 import { measureStages } from '#server/insight/stageValues.ts'
 import { inTransaction, type JobParts, SYSTEM_PERSON } from '#server/jobs/parts.ts'
+import { saveAway } from '#server/consent/awayActs.ts'
+import { watchDecisions } from '#server/decide/watch.ts'
 import { end } from '#server/order/orderActs.ts'
 import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
@@ -91,8 +93,43 @@ export async function loadDemo(
   await addSignals(as, now)
   await addRequestSetup(team)
   await addRequestWork(team)
+  await addAwayTimes(as, people, now, today)
+  await inTransaction(parts, watchDecisions)
   await inTransaction(parts, measureStages)
   tell('payments, onboardings and signals')
+}
+
+/** Who decides in whose place these days. */
+async function addAwayTimes(
+  as: As,
+  people: Readonly<Record<string, string>>,
+  now: string,
+  today: string,
+): Promise<void> {
+  const time = { version: 0, kinds: [], limit: null, away: true, note: '' }
+  await as('henrik', now, call =>
+    saveAway(call, randomUUID(), {
+      ...time,
+      personId: people.henrik!,
+      standInId: people.adaeze!,
+      fromDay: addDays(today, -1),
+      toDay: addDays(today, 6),
+      kinds: ['approval'],
+      limit: '25000.00',
+      away: false,
+      note: 'At the conference on coastal hatcheries.',
+    }),
+  )
+  await as('tomas', now, call =>
+    saveAway(call, randomUUID(), {
+      ...time,
+      personId: people.tomas!,
+      standInId: people.marit!,
+      fromDay: addDays(today, 20),
+      toDay: addDays(today, 34),
+      note: 'Winter leave.',
+    }),
+  )
 }
 
 async function setUp(

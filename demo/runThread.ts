@@ -46,6 +46,7 @@ const REACHES: Readonly<Record<End, End>> = {
   rejected: 'waiting',
   withdrawn: 'waiting',
   toBuy: 'toBuy',
+  changed: 'toBuy',
   draftOrder: 'draftOrder',
   issued: 'issued',
   proposed: 'issued',
@@ -83,11 +84,27 @@ export async function runThread(team: Team, thread: DemoThread): Promise<void> {
       act(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.'),
     ))
   await decideIt(team, thread, draft.id, on)
+  if (thread.end === 'changed') return await changeIt(team, thread, draft.id, on)
   if (!reaches(thread, 'draftOrder')) return
   const order = await orderIt(team, thread, draft.id, on)
   if (!order || thread.end === 'cancelled' || thread.end === 'revised' || !reaches(thread, 'confirmed')) return
   await receiveIt(team, thread, order, on)
   if (reaches(thread, 'matched')) await billIt(team, thread, order, on)
+}
+
+/** Its requester takes it back after it was approved, and asks for it anew. */
+async function changeIt(
+  team: Team,
+  thread: DemoThread,
+  id: string,
+  on: (after: number, hour: number) => string,
+): Promise<void> {
+  const versionOf = async (): Promise<number> =>
+    (await team.parts.db('requisitions').where({ id }).first<{ version: number }>('version')).version
+  const version = await versionOf()
+  await team.as(thread.who, on(3, 9), call => act(call, id, 'change', version, 'One tank more.'))
+  const taken = await versionOf()
+  await team.as(thread.who, on(3, 10), call => submit(call, id, taken, 'Needed for the animals; the date is tight.'))
 }
 
 async function requestedLines(team: Team, thread: DemoThread, at: string): Promise<LineBody[]> {

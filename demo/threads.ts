@@ -8,6 +8,7 @@ export type End =
   | 'returned'
   | 'rejected'
   | 'withdrawn'
+  | 'changed'
   | 'toBuy'
   | 'draftOrder'
   | 'issued'
@@ -153,6 +154,28 @@ export const THREADS: readonly DemoThread[] = [
     ],
     end: 'waiting',
     ago: 1,
+  },
+  {
+    title: 'Sea salt for three houses',
+    who: 'ines',
+    place: 'quay',
+    on: [
+      ['AC-110', '6020', null, '40'],
+      ['LS-210', '6020', null, '35'],
+      ['ED-410', '6410', null, '25'],
+    ],
+    lines: [{ item: 'SW-1200', quantity: '80' }],
+    end: 'waiting',
+    ago: 2,
+  },
+  {
+    title: 'Dosing salt for the new quarantine',
+    who: 'joren',
+    place: 'quay',
+    on: LS_SALT,
+    lines: [{ item: 'WC-1200', quantity: '75' }],
+    end: 'changed',
+    ago: 5,
   },
   {
     title: 'Inspection dive, ray tank',

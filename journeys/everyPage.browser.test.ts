@@ -12,12 +12,16 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
     '/request/catalogue+', '/request/prices', '/account',
   ], // prettier-ignore
   Joren: ['/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
-  Marit: ['/decide', '/decide+', '/insight', '/insight+'],
+  Marit: ['/decide', '/decide?view=waiting+', '/decide/away', '/insight', '/insight+'],
   Yuki: ['/receive', '/receive+'],
   Leonie: ['/bill', '/bill+'],
   Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
   Adaeze: ['/insight/transfers', '/insight/years'],
-  Wren: ['/setup', ...SUBJECT_GROUPS.flatMap(group => group.subjects.map(one => `/setup/${one.key}`))],
+  Wren: [
+    '/decide/evidence',
+    '/setup',
+    ...SUBJECT_GROUPS.flatMap(group => group.subjects.map(one => `/setup/${one.key}`)),
+  ],
   'at Nordhavn Pumpeverk': ['/supplier', '/supplier/company', '/supplier/people'],
 }
 

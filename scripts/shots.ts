@@ -1,11 +1,11 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { chooseFiles, comeInAs, fill, pick, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -25,20 +25,6 @@ const sheet = (stage: string, table: string, where: Record<string, unknown>) => 
 const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
-  {
-    name: 'prices',
-    who: 'Pilar',
-    path: at('/request/prices'),
-    prepare: async page => {
-      await pick(page, 'prices-supplier', 'Seefelder')
-      const folder = mkdtempSync(join(tmpdir(), 'ivory-list-'))
-      const file = join(folder, 'january.csv')
-      writeFileSync(file, 'supplier_item;price\nSECP1200;2150.00\nSECP1220;1290.00\nSECP1240;5420.00\nSEXX;12.00\n')
-      await chooseFiles(page, 'input[data-test="price-list"]', file)
-      await page.waitForSelector('[data-test="differences"]')
-      rmSync(folder, { recursive: true, force: true })
-    },
-  },
   { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
   {
     name: 'catalogue',
@@ -55,7 +41,18 @@ const SHOTS: readonly Shot[] = [
       await new Promise(resolve => setTimeout(resolve, 1200))
     },
   },
-  { name: 'decide', who: 'Marit', path: sheet('decide', 'requisitions', { title: 'Viewing panel for the kelp hall' }) },
+  {
+    name: 'decide',
+    who: 'Marit',
+    path: at('/decide'),
+    prepare: async page => {
+      await page.waitForSelector('[data-test="decision"]')
+      await page.keyboard.press('j')
+      await page.keyboard.press('l')
+      await page.waitForSelector('[data-test="decision-line"]')
+    },
+  },
+  { name: 'stalled', who: 'Wren', path: sheet('decide', 'requisitions', { title: 'Inspection dive, ray tank' }) },
   {
     name: 'to-buy',
     who: 'Pilar',
@@ -107,7 +104,7 @@ const SHOTS: readonly Shot[] = [
   {
     name: 'phone-decide',
     who: 'Marit',
-    path: sheet('decide', 'requisitions', { title: 'UV sterilisers for skids 3 and 4' }),
+    path: at('/decide'),
     width: 390,
   },
   { name: 'phone-desk', who: 'Marit', path: at('/desk'), width: 390 },

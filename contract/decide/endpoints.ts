@@ -140,7 +140,9 @@ export const ReadWay = defineEndpoint({
     total: AmountText,
     currency: z.string(),
     needBy: Day.nullable(),
-    lines: z.array(z.strictObject({ what: z.string(), amount: AmountText })),
+    lines: z.array(
+      z.strictObject({ what: z.string(), quantity: z.string().nullable(), unit: z.string(), amount: AmountText }),
+    ),
     budgets: z.array(z.strictObject({ label: z.string(), left: AmountText })),
     /** Who decides, and in whose place. */
     person: z.string(),
@@ -223,4 +225,68 @@ export const FreeRequest = defineEndpoint({
   params: ById,
   body: z.strictObject({ version: Version, how: z.enum(['sendBack', 'askAgain']), reason: GivenReason }),
   response: Done,
+})
+
+const Period = z.strictObject({ fromDay: Day, toDay: Day })
+/** Who decided what in a time, under which version of the rules, having seen what; and who did more than one thing about one purchase. */
+export const ReadEvidence = defineEndpoint({
+  name: 'decide.evidence',
+  method: 'get',
+  path: '/decisions/evidence',
+  permission: 'requisition.readAll',
+  query: Period,
+  response: z.strictObject({
+    currency: z.string(),
+    decisions: z.array(
+      z.strictObject({
+        id: Uuid,
+        at: Stamp,
+        number: z.string(),
+        title: z.string(),
+        path: z.string(),
+        requester: z.string(),
+        amount: AmountText,
+        decider: z.string(),
+        inPlaceOf: z.string().nullable(),
+        channel: z.string(),
+        outcome: z.string(),
+        reason: z.string(),
+        rules: z.string(),
+        ruleVersion: z.int().nullable(),
+        /** SHA-256 over what was in front of whoever decided. */
+        seen: z.string().nullable(),
+        hours: z.number().nullable(),
+      }),
+    ),
+    /** More were taken than are shown. */
+    more: z.int(),
+    times: z.array(z.strictObject({ decider: z.string(), count: z.int(), median: z.number(), total: z.number() })),
+    purchases: z.int(),
+    exceptions: z.array(
+      z.strictObject({
+        id: Uuid,
+        number: z.string(),
+        title: z.string(),
+        path: z.string(),
+        person: z.string(),
+        duties: z.array(z.string()),
+      }),
+    ),
+  }),
+})
+export const EvidenceCsv = defineEndpoint({
+  name: 'decide.evidenceCsv',
+  method: 'get',
+  path: '/decisions/evidence.csv',
+  permission: 'requisition.readAll',
+  query: Period,
+  answers: 'file',
+})
+export const EvidencePdf = defineEndpoint({
+  name: 'decide.evidencePdf',
+  method: 'get',
+  path: '/decisions/evidence.pdf',
+  permission: 'requisition.readAll',
+  query: Period,
+  answers: 'file',
 })

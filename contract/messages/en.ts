@@ -178,6 +178,7 @@ export const en: Messages = {
   'document.changed':
     '{by} changed this meanwhile ({action}). Your text is kept here; look at the new state, then save again.',
   'document.notFound': 'There is nothing here, or it is not yours to see.',
+  'evidence.period': 'It ends before it begins.',
   'file.attachedAlready': 'This file is attached already.',
   'file.empty': 'The file is empty.',
   'file.quota':
@@ -835,6 +836,8 @@ export const en: Messages = {
   'way.expired': 'This mail was for deciding until {at}. Decide on your Desk.',
   'way.noQuestion': 'After the word question, write what you want to know.',
   'way.noReason': 'After no, write why, in at least three letters.',
+  'way.notYours':
+    'This mail was for {person}, and you are signed in as somebody else. Decide what is yours on your Desk.',
   'way.otherSender': 'It came from {from}. Only the address that the mail was sent to can answer it.',
   'way.unknown': 'This link is not one of ours, or not whole. Use it as it stands in the mail, or sign in.',
   'way.unread': 'Begin the answer with yes, with no and why, or with question and what you want to know.',

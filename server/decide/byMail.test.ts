@@ -4,7 +4,7 @@ import { ReadMyDecisions, ReadWay, UseWay } from '#contract/decide/endpoints.ts'
 import { ActOnRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { KeepPreference } from '#contract/people/preferences.ts'
 import { draft, goodsLine, standIn } from '#test-helpers/steps.ts'
-import { readAnswers, sendAll, useWorld } from '#test-helpers/world.ts'
+import { Client, readAnswers, sendAll, useWorld } from '#test-helpers/world.ts'
 
 interface Mail {
   readonly from: string
@@ -31,7 +31,8 @@ describe('deciding by mail', () => {
   const about = async (who: string, title: string): Promise<Mail> =>
     (await mailbox(who)).find(mail => mail.subject.includes(title))!
   const linkIn = (mail: Mail, word: string): string => new RegExp(`${word}: \\S*/answer/(\\S+)`).exec(mail.text)![1]!
-  const anyone = async () => world.as('Dov')
+  /** Nobody is signed in where the mail is read. */
+  const anyone = async () => new Client(world.address, '')
   const look = async (token: string) => (await anyone()).call(ReadWay, { params: { token } })
   const use = async (token: string, answer: 'approve' | 'reject' | 'ask', reason = '') =>
     (await anyone()).call(UseWay, { params: { token }, body: { answer, reason } })
@@ -92,6 +93,18 @@ describe('deciding by mail', () => {
     expect((await use(token, 'reject')).codes).to.deep.equal(['decide.noReason'])
     expect((await use(token, 'reject', 'Not this year.')).status).to.equal(200)
     expect((await sheet(id)).state).to.equal('rejected')
+  })
+
+  it('not in the session of somebody else, to whom the mail was passed on', async () => {
+    const id = await submitted('Passed on to Dov')
+    const token = linkIn(await about('Marit', 'Passed on to Dov'), 'Approve')
+    const dov = await world.as('Dov')
+    const shown = await dov.do(ReadWay, { params: { token } })
+    expect([shown.reasons.map(one => one.code), shown.lines]).to.deep.equal([['way.notYours'], []])
+    const pressed = await dov.call(UseWay, { params: { token }, body: { answer: 'approve', reason: '' } })
+    expect(pressed.codes).to.deep.equal(['way.notYours'])
+    expect((await sheet(id)).state).to.equal('waiting')
+    expect((await (await world.as('Marit')).call(UseWay, { params: { token }, body: { answer: 'approve', reason: '' } })).status).to.equal(200) // prettier-ignore
   })
 
   it('not after the request was decided elsewhere, withdrawn or changed, nor after its time', async () => {

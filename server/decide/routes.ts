@@ -3,6 +3,7 @@ import { TryRules } from '#contract/rules/endpoints.ts'
 import { askRequester } from '#server/decide/askActs.ts'
 import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
+import { evidenceCsv, evidencePdf, readEvidence } from '#server/decide/evidence.ts'
 import { add, answerSkip, free, readCandidates, skip } from '#server/decide/freeActs.ts'
 import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
 import { readMyDecisions } from '#server/decide/myDecisions.ts'
@@ -36,6 +37,9 @@ export const decideRoutes: Route[] = [
   writes(decide.FreeRequest, (call, { params, body }) => free(call, params.id, body.how, body.version, body.reason)),
   reads(decide.ReadWay, (call, { params }) => readWay(call, params.token)),
   direct(decide.UseWay, (call, { params, body }) => useWayNow(call, params.token, body.answer, body.reason)),
+  reads(decide.ReadEvidence, (call, { query }) => readEvidence(call, query)),
+  reads(decide.EvidenceCsv, (call, { query }) => evidenceCsv(call, query)),
+  reads(decide.EvidencePdf, (call, { query }) => evidencePdf(call, query)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

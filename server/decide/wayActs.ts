@@ -6,7 +6,7 @@ import { whyNotWay } from '#core/decide/way.ts'
 import { available } from '#core/ledger/budget.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { tidy } from '#core/money/decimal.ts'
-import type { Reason } from '#core/reasons.ts'
+import { type Reason, stop } from '#core/reasons.ts'
 import { found, type Read, type Write, writing } from '#server/call.ts'
 import { useWay, type WayKind, wayOf, type WayRow } from '#server/consent/ways.ts'
 import { askRequester } from '#server/decide/askActs.ts'
@@ -26,20 +26,24 @@ interface OpenWay {
   readonly reasons: readonly Reason[]
 }
 
+/** Who is signed in where a link is opened: a mail that was passed on decides nothing in another's session. */
+const readerOf = (call: Read): string | undefined => (call.actor.id === '' ? undefined : call.actor.id)
+
 /** The way of a token with what it leads to, and why it leads nowhere any more. @throws RuleBroken way.unknown */
-export async function openWay(call: Read, token: string): Promise<OpenWay> {
+export async function openWay(call: Read, token: string, reader?: string): Promise<OpenWay> {
   const { way, kind } = await wayOf(call, token)
   const consent = found(await call.trx('consents').where({ id: way.consentId }).first('documentId'), 'consent')
   const step = found(await call.trx('consentSteps').where({ id: way.stepId }).first('state'), 'step')
   const person = found(await call.trx('people').where({ id: way.personId }).first('name', 'email', 'locale', 'active'), 'person') // prettier-ignore
   const request = await knownRequisition(call, consent.documentId)
   const facts = { ...way, hashNow: seenHash(request), stepState: step.state, active: person.active }
-  return { way, kind, request, person, reasons: whyNotWay(facts, call.now) }
+  const others = reader !== undefined && reader !== way.personId ? [stop('way.notYours', { person: person.name })] : []
+  return { way, kind, request, person, reasons: [...others, ...whyNotWay(facts, call.now)].slice(0, 1) }
 }
 
 /** What a link of a mail shows. A dead one tells no more than which request it was about. */
 export async function readWay(call: Read, token: string): Promise<ResponseOf<typeof ReadWay>> {
-  const { way, kind, request, person, reasons } = await openWay(call, token)
+  const { way, kind, request, person, reasons } = await openWay(call, token, readerOf(call))
   const open = reasons.length === 0
   return {
     offers: kind === 'n' ? 'reject' : 'approve',
@@ -52,7 +56,9 @@ export async function readWay(call: Read, token: string): Promise<ResponseOf<typ
     needBy: open ? request.needBy : null,
     lines: open
       ? request.rows.map(line => ({
-          what: line.kind === 'goods' ? `${line.description}, ${tidy(line.quantity)} ${line.unit}` : line.description,
+          what: line.description,
+          quantity: line.kind === 'goods' ? tidy(line.quantity) : null,
+          unit: line.unit,
           amount: formatAmount(minor(line.baseAmount), call.base),
         }))
       : [],
@@ -84,8 +90,14 @@ async function inPlaceOf(call: Read, way: WayRow, request: KnownRequisition): Pr
 export type WayAnswer = 'approve' | 'reject' | 'ask'
 
 /** Decides by a way, as whoever got the mail, once: what is refused leaves it as it was. */
-export async function decideByWay(call: Write, token: string, answer: WayAnswer, reason: string): Promise<OpenWay> {
-  const opened = await openWay(call, token)
+export async function decideByWay(
+  call: Write,
+  token: string,
+  answer: WayAnswer,
+  reason: string,
+  reader?: string,
+): Promise<OpenWay> {
+  const opened = await openWay(call, token, reader)
   refuse([...opened.reasons])
   const { way, request } = opened
   await useWay(call, way.id, answer)
@@ -99,6 +111,6 @@ export async function decideByWay(call: Write, token: string, answer: WayAnswer,
 /** The same from the page that a link opens, in a transaction of its own. */
 export const useWayNow = (call: Write, token: string, answer: WayAnswer, reason: string) =>
   (call.trx as Knex).transaction(async trx => {
-    const { request } = await decideByWay(writing(trx, call), token, answer, reason)
+    const { request } = await decideByWay(writing(trx, call), token, answer, reason, readerOf(call))
     return { number: request.number, answer }
   })

@@ -38,6 +38,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: ':id', component: () => import('#web/request/RequisitionPage.vue') },
     ],
   },
+  { path: '/decide/evidence', component: () => import('#web/decide/EvidencePage.vue') },
   { path: '/decide/away', component: () => import('#web/consent/AwayPage.vue') },
   {
     path: '/decide',
@@ -120,7 +121,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
         component: () => import('#web/account/PasswordPage.vue'),
         meta: { open: true },
       },
-      { path: '/answer/:token', component: () => import('#web/decide/AnswerPage.vue'), meta: { open: true } },
+      { path: '/answer/:token', component: () => import('#web/account/AnswerPage.vue'), meta: { open: true } },
       { path: '/sign-in', component: () => import('#web/account/SignInPage.vue'), meta: { open: true } },
       { path: '/:rest(.*)*', component: () => import('#web/frame/NothingHere.vue'), meta: { open: true } },
     ],

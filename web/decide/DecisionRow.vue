@@ -86,7 +86,7 @@ const notes = computed(() => [
           ><ElButton link data-test="row-return" @click="emit('want', 'return')">send back</ElButton
           ><ElButton link data-test="row-reject" @click="emit('want', 'reject')">reject</ElButton></span
         ></template
-      ><RouterLink v-else :to="item.path" data-test="row-open">open</RouterLink>
+      ><RouterLink v-else :to="item.path" data-test="row-open">{{ item.stall ? 'move it on' : 'open' }}</RouterLink>
     </p>
     <p v-if="item.purpose === 'approval'" class="lines-of">
       <ElButton link type="primary" :aria-expanded="open" data-test="row-lines" @click="emit('open')">{{

@@ -171,6 +171,8 @@ useShortcuts({
             class="away"
             :to="{ path: '/decide', query: { view: 'waiting' } }"
             >all requests</RouterLink
+          ><RouterLink v-if="session.may('requisition.readAll')" to="/decide/evidence" data-test="evidence"
+            >who decided what</RouterLink
           ><RouterLink to="/decide/away" data-test="away-times">away times</RouterLink>
         </nav>
       </header>

@@ -8,6 +8,7 @@ import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import type { Wanted } from '#web/decide/DecideDialog.vue'
+import StepTimes from '#web/charts/StepTimes.vue'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -146,6 +147,7 @@ async function go(reason: string): Promise<void> {
       </dl>
     </section>
     <RequestedLines :sheet="sheet" />
+    <StepTimes :steps="sheet.steps" />
     <p class="bar files">
       <a :href="pathOf(RequisitionPdf, { id: sheet.id })" target="_blank" rel="noopener" data-test="request-pdf">PDF</a
       ><ElButton

@@ -20,6 +20,8 @@ export const LABELS: Readonly<
     | 'because'
     | 'left out'
     | 'stall'
+    | 'duty'
+    | 'channel'
     | 'stood in'
     | 'stage'
     | 'entry'
@@ -95,6 +97,7 @@ export const LABELS: Readonly<
     draft: 'draft',
     waiting: 'waiting',
     returned: 'sent back',
+    skipped: 'skipped',
     approved: 'approved',
     inPurchasing: 'in purchasing',
     ordered: 'ordered',
@@ -506,6 +509,20 @@ export const LABELS: Readonly<
     right: 'may not decide any more',
     away: 'away without a stand-in',
     late: 'past its time',
+  },
+  duty: {
+    requested: 'asked for it',
+    decided: 'decided it',
+    received: 'received it',
+    paid: 'had a part in paying it',
+  },
+  channel: {
+    web: 'the desk',
+    mail: 'mail',
+    import: 'a file',
+    supplierPages: 'the supplier’s pages',
+    job: 'the program',
+    demo: 'the scenario',
   },
   'stood in': {
     approval: 'requests',

@@ -45,6 +45,14 @@ export const monthText = (text: string): string => monthFormat().format(new Date
 export const timeText = (text: string): string => timeFormat().format(new Date(text))
 export const stamp = (text: string): string => stampFormat().format(new Date(text))
 
+/** A time of hours as people say it: "40 minutes", "3 h", "2 days". */
+export const hoursText = (hours: number): string =>
+  hours < 1
+    ? `${Math.round(hours * 60)} minutes`
+    : hours < 36
+      ? `${Math.round(hours)} h`
+      : `${Math.round(hours / 24)} days`
+
 /** "yesterday", "3 days ago" and, further back, the day. */
 export function since(text: string): string {
   const minutes = Math.round((Date.now() - Date.parse(text)) / 60_000)

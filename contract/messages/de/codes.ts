@@ -117,6 +117,8 @@ export const codes: Messages = {
   'way.expired': 'Mit dieser Mail konnte bis {at} entschieden werden. Entscheiden Sie auf Ihrem Desk.',
   'way.noQuestion': 'Schreiben Sie nach dem Wort Frage, was Sie wissen möchten.',
   'way.noReason': 'Schreiben Sie nach Nein, warum, mit mindestens drei Buchstaben.',
+  'way.notYours':
+    'Diese Mail war für {person}, und Sie sind als jemand anderes angemeldet. Entscheiden Sie auf Ihrem Desk, was Ihres ist.',
   'way.otherSender': 'Die Antwort kam von {from}. Nur die Adresse, an die die Mail ging, kann sie beantworten.',
   'way.unread': 'Beginnen Sie die Antwort mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.',
   'way.used': 'Dieser Weg wurde am {at} benutzt; jede Mail entscheidet einmal.',

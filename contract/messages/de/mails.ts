@@ -48,7 +48,7 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'requisition.reminder': {
     subject: 'Wartet noch: {number}, {title}',
-    text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].\n\n{path}\n',
+    text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][lines|\n\n{lines}][budget|\n\nDanach bleibt:\n{budget}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.\nJeder dieser Wege gilt einmal, bis {until}.]\n\n{path}\n',
   },
   'requisition.question': {
     subject: 'Eine Frage zu {number}: {title}',

@@ -12,7 +12,7 @@ import FormField from '#web/shared/FormField.vue'
 import { t } from '#web/shared/language.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { amountText, day } from '#web/shared/words.ts'
+import { amountText, day, quantityText, unit } from '#web/shared/words.ts'
 
 /** Where the link of a mail leads: what is to be decided, and the press that decides it, once. Looking decides nothing. */
 const route = useRoute()
@@ -60,7 +60,9 @@ async function go(): Promise<void> {
       <p v-if="way.reason" class="said">“{{ way.reason }}”</p>
       <ol class="lines">
         <li v-for="(line, index) in way.lines" :key="index">
-          <span>{{ line.what }}</span><b>{{ amountText(line.amount) }}</b>
+          <span>{{
+            line.quantity === null ? line.what : `${line.what}, ${quantityText(line.quantity)} ${unit(line.unit)}`
+          }}</span><b>{{ amountText(line.amount) }}</b>
         </li>
       </ol>
       <p v-for="one in way.budgets" :key="one.label" class="quiet left">
