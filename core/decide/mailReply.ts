@@ -1,3 +1,5 @@
+import { table } from '#core/text/table.ts'
+
 /** What an answer by mail says. */
 export interface MailReply {
   readonly answer: 'approve' | 'reject' | 'ask'
@@ -5,9 +7,11 @@ export interface MailReply {
   readonly words: string
 }
 
+type Words = Readonly<Record<string, MailReply['answer']>>
+
 /** First words and what they mean, by language. English is read in every language. */
-const WORDS: Readonly<Record<string, Readonly<Record<string, MailReply['answer']>>>> = {
-  en: {
+const WORDS = table<Readonly<Record<string, Words>>>({
+  en: table<Words>({
     yes: 'approve',
     approve: 'approve',
     approved: 'approve',
@@ -15,8 +19,8 @@ const WORDS: Readonly<Record<string, Readonly<Record<string, MailReply['answer']
     reject: 'reject',
     rejected: 'reject',
     question: 'ask',
-  },
-  de: {
+  }),
+  de: table<Words>({
     ja: 'approve',
     genehmigt: 'approve',
     genehmigen: 'approve',
@@ -24,8 +28,8 @@ const WORDS: Readonly<Record<string, Readonly<Record<string, MailReply['answer']
     abgelehnt: 'reject',
     ablehnen: 'reject',
     frage: 'ask',
-  },
-}
+  }),
+})
 
 /** Letters of an answer that are read; nobody says more in a mail that decides something. */
 const MOST_LETTERS = 2000
@@ -53,9 +57,8 @@ export function readReply(text: string, language: string): MailReply | null {
   const first = /^[\s"'„“”*]*([\p{L}]+)[\s"'“”*,.;:!–-]*/u.exec(own)
   if (!first) return null
   const word = first[1]!.toLowerCase()
-  const known = { ...WORDS[language.slice(0, 2)], ...WORDS['en'] }
-  if (!Object.hasOwn(known, word)) return null
-  return { answer: known[word]!, words: own.slice(first[0].length).trim() }
+  const answer = WORDS[language.slice(0, 2)]?.[word] ?? WORDS['en']?.[word]
+  return answer === undefined ? null : { answer, words: own.slice(first[0].length).trim() }
 }
 
 /** What somebody wrote themselves: the lines before what they quote and before their signature. */

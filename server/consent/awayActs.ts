@@ -26,13 +26,13 @@ const team = (call: Read): Promise<{ id: string; name: string }[]> =>
 
 export async function readAway(call: Read): Promise<ResponseOf<typeof ReadAway>> {
   const me = call.actor.id
-  const rows: AwayTimeRow[] = await call
+  const rows = (await call
     .trx('awayTimes')
     .where('toDay', '>=', call.today)
     .modify(query => {
       if (!may(call, ALL_OF_THEM)) void query.whereRaw('? in (person_id, stand_in_id)', [me])
     })
-    .orderBy(['fromDay', 'id'])
+    .orderBy(['fromDay', 'id'])) as AwayTimeRow[]
   const people = await team(call)
   const names = byId(
     await call.trx('people').whereIn('id', [...new Set(rows.flatMap(row => [row.personId, row.standInId ?? row.personId]))]).select('id', 'name'), // prettier-ignore

@@ -26,8 +26,8 @@ import { obey } from '#server/documents/obey.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { teamMember } from '#server/people/peopleStore.ts'
-import { sayOfRequest } from '#server/request/decisionMail.ts'
-import { examine } from '#server/request/examine.ts'
+import { sayOfRequest } from '#server/request/decisionMailStore.ts'
+import { examine } from '#server/request/examineStore.ts'
 import {
   heldRequisition,
   type KnownRequisition,

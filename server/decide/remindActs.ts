@@ -5,7 +5,7 @@ import { type Done, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { obey } from '#server/documents/obey.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { sayOfRequest } from '#server/request/decisionMail.ts'
+import { sayOfRequest } from '#server/request/decisionMailStore.ts'
 import { heldRequisition, type KnownRequisition } from '#server/request/requisitionStore.ts'
 import { readRequestSettings } from '#server/request/settingsStore.ts'
 

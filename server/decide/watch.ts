@@ -11,7 +11,7 @@ import {
 } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
 import { say } from '#server/mail/mail.ts'
-import { sayOfRequest } from '#server/request/decisionMail.ts'
+import { sayOfRequest } from '#server/request/decisionMailStore.ts'
 import { heldRequisition } from '#server/request/requisitionStore.ts'
 
 /** Questions that are looked at in one go. */

@@ -16,7 +16,7 @@ import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 import { getActor } from '#server/people/sessions.ts'
 import { type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
-import { seenHash } from '#server/request/seen.ts'
+import { seenHash } from '#server/request/seenStore.ts'
 
 interface OpenWay {
   readonly way: WayRow

@@ -31,7 +31,7 @@ import { readRequisition } from '#server/request/requisitionSheet.ts'
 import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { readRequestSettings, saveRequestSettings } from '#server/request/settingsStore.ts'
-import { preview } from '#server/request/examine.ts'
+import { preview } from '#server/request/examineStore.ts'
 import { act, copy, submit } from '#server/request/submitActs.ts'
 
 /** Finding, baskets and lists, requests from the draft to its submission, and what a steward sets for them. */

@@ -10,9 +10,9 @@ import { move } from '#server/documents/move.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
-import { sayOfRequest } from '#server/request/decisionMail.ts'
+import { sayOfRequest } from '#server/request/decisionMailStore.ts'
 import { createRequisition } from '#server/request/draftActs.ts'
-import { examine } from '#server/request/examine.ts'
+import { examine } from '#server/request/examineStore.ts'
 import {
   askedFor,
   closeQuestions,

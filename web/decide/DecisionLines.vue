@@ -2,7 +2,7 @@
 import { computed } from 'vue'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
-import { lastTimeWords } from '#web/request/lastTimeWords.ts'
+import { lastTimeWords } from '#web/decide/lastTimeWords.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { amountText, day, quantityText, unit } from '#web/shared/words.ts'
 

@@ -7,7 +7,7 @@ import { isIn } from '#core/states.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { amountText, day, label, priceText, quantityText, unit } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
-import { lastTimeWords } from '#web/request/lastTimeWords.ts'
+import { lastTimeWords } from '#web/decide/lastTimeWords.ts'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** The lines of a request that is on its way: what was asked, of which kind, on which terms, and how far it has come. */

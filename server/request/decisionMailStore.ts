@@ -17,7 +17,7 @@ import { mailWish } from '#server/people/preferences.ts'
 import { lastTimes } from '#server/request/lastTime.ts'
 import { lineContext } from '#server/request/lineStore.ts'
 import { type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
-import { seenHash } from '#server/request/seen.ts'
+import { seenHash } from '#server/request/seenStore.ts'
 
 /** Mails that ask somebody to decide. */
 const ASKS = new Set(['requisition.waits', 'requisition.reminder'])
