@@ -290,3 +290,38 @@ export const EvidencePdf = defineEndpoint({
   query: Period,
   answers: 'file',
 })
+
+/** What waits for somebody who leaves, and where they are named. */
+export const ReadHandOver = defineEndpoint({
+  name: 'decide.handOverRead',
+  method: 'get',
+  path: '/people/:id/hand-over',
+  permission: 'requisition.passOn',
+  params: ById,
+  response: z.strictObject({
+    name: z.string(),
+    open: z.boolean(),
+    decisions: z.array(
+      z.strictObject({ id: Uuid, number: z.string(), title: z.string(), path: z.string(), now: z.boolean() }),
+    ),
+    rules: z.array(z.strictObject({ version: z.int(), name: z.string(), draft: z.boolean() })),
+    centres: z.array(z.string()),
+    below: z.array(z.string()),
+    standsInFor: z.array(z.string()),
+    people: z.array(z.strictObject({ id: Uuid, label: z.string() })),
+  }),
+})
+/** Gives what waits for somebody to another person, who also comes next in the chain in their place; what they stood in for ends. */
+export const HandOver = defineEndpoint({
+  name: 'decide.handOver',
+  method: 'post',
+  path: '/people/:id/hand-over',
+  permission: 'requisition.passOn',
+  params: ById,
+  body: z.strictObject({ toPersonId: Uuid, reason: GivenReason }),
+  response: z.strictObject({
+    given: z.int(),
+    others: z.int(),
+    left: z.array(z.strictObject({ number: z.string(), reasons: z.array(ReasonJson) })),
+  }),
+})

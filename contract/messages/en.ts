@@ -194,6 +194,7 @@ export const en: Messages = {
   'form.noQuantity': 'This kind of line has no quantity to fill.',
   'form.noRoute': 'Allow at least one thing to happen next.',
   'form.notLive': 'This form is no longer in force. Take the newest one.',
+  'handOver.self': 'Choose somebody else to take over.',
   'import.ambiguousNumber': '“{value}” in {column} could be {readings}. Write it without a thousands mark.',
   'house.changed': 'Somebody changed this meanwhile. Load the page again; what you typed is not written over theirs.',
   'register.missing': '{column} is missing.',

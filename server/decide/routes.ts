@@ -5,6 +5,7 @@ import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
 import { evidenceCsv, evidencePdf, readEvidence } from '#server/decide/evidence.ts'
 import { add, answerSkip, free, readCandidates, skip } from '#server/decide/freeActs.ts'
+import { giveOver, readHandOver } from '#server/decide/handOver.ts'
 import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
 import { readMyDecisions } from '#server/decide/myDecisions.ts'
 import { remind } from '#server/decide/remindActs.ts'
@@ -40,6 +41,8 @@ export const decideRoutes: Route[] = [
   reads(decide.ReadEvidence, (call, { query }) => readEvidence(call, query)),
   reads(decide.EvidenceCsv, (call, { query }) => evidenceCsv(call, query)),
   reads(decide.EvidencePdf, (call, { query }) => evidencePdf(call, query)),
+  reads(decide.ReadHandOver, (call, { params }) => readHandOver(call, params.id)),
+  writes(decide.HandOver, (call, { params, body }) => giveOver(call, params.id, body.toPersonId, body.reason)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

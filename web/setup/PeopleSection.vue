@@ -8,6 +8,7 @@ import { ImportSetup } from '#contract/setup/house.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
+import HandOverDialog from '#web/consent/HandOverDialog.vue'
 import LimitsDialog from '#web/rules/LimitsDialog.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
@@ -42,6 +43,7 @@ const unused = ref('')
 const importing = ref(false)
 const resetting = ref<Person>()
 const limiting = ref<Person>()
+const leaving = ref<Person>()
 const said = ref('')
 
 function edit(one?: Person): void {
@@ -121,6 +123,8 @@ function addRole(role: string): void {
               :data-test="`limits-${one.name.split(' ')[0]}`"
               @click="limiting = one"
               >limits</ElButton
+            ><ElButton link type="primary" :data-test="`hand-over-${one.name.split(' ')[0]}`" @click="leaving = one"
+              >hand over</ElButton
             ><ElButton v-if="one.active" link type="primary" @click="invite(one)">send a link</ElButton
             ><ElButton
               v-if="one.secondFactor && one.id !== session.person?.id"
@@ -195,6 +199,7 @@ function addRole(role: string): void {
         ></EntryForm
       >
     </ElDialog>
+    <HandOverDialog v-if="leaving" :person="leaving" @close="leaving = undefined" />
     <LimitsDialog v-if="limiting" :person="limiting" @done="limited" @close="limiting = undefined" />
     <ActDialog
       v-if="resetting"
