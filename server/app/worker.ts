@@ -5,7 +5,7 @@ import { endThreads } from '#server/compute/compute.ts'
 import { readSettings } from '#server/configuration.ts'
 import { connect } from '#server/database/connect.ts'
 import { MAIL_PREFIX } from '#server/consent/ways.ts'
-import { startMailIn } from '#server/mail/mailIn.ts'
+import { noteMailIn, startMailIn } from '#server/mail/mailIn.ts'
 import { startWorker } from '#server/jobs/worker.ts'
 
 const settings = readSettings(process.env)
@@ -20,6 +20,7 @@ const parts = {
 }
 const runner = await startWorker(parts, JOBS, CRONTAB)
 const mailIn = settings.mailInPort > 0 ? await startMailIn(parts, MAIL_PREFIX, settings.mailInPort, settings.host) : undefined // prettier-ignore
+if (!mailIn) await noteMailIn(db, false)
 process.send?.({ ready: 'worker' })
 async function end(): Promise<void> {
   await mailIn?.stop()

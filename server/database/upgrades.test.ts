@@ -100,7 +100,11 @@ async function work(
   } else {
     const consent = randomUUID()
     await db.raw(`insert into consents (id, purpose, document_kind, document_id, round, state, subject, about, reason, asked_by, asked_at, changed_at) values (?, 'approval', 'requisition', ?, 1, 'open', '{}', ?, '', ?, now(), now())`, [consent, request, JSON.stringify({ number: `R-${version}1`, title: 'Seals', who: 'Ada', extra: '', amount: '10000', currency: 'EUR', needBy: null, path: `/request/${request}` }), house.ada]) // prettier-ignore
-    await db.raw(`insert into consent_steps (id, consent_id, stage, position, state, asked, person_id, not_by, label, because, opened_at) values (?, ?, 1, 1, 'open', ?, ?, ?, 'Holder', 'rule', now())`, [randomUUID(), consent, JSON.stringify([{ kind: 'person', personId: house.dan }]), house.dan, [house.ada]]) // prettier-ignore
+    const asked = JSON.stringify([{ kind: 'person', personId: house.dan }])
+    if (version < 17)
+      await db.raw(`insert into consent_steps (id, consent_id, stage, position, state, asked, person_id, not_by, label, because, opened_at) values (?, ?, 1, 1, 'open', ?, ?, ?, 'Holder', 'rule', now())`, [randomUUID(), consent, asked, house.dan, [house.ada]]) // prettier-ignore
+    else
+      await db.raw(`insert into consent_steps (id, consent_id, stage, position, state, asked, approver_ids, not_by, label, opened_at) values (?, ?, 1, 1, 'open', ?, ?, ?, 'Holder', now())`, [randomUUID(), consent, asked, [house.dan], [house.ada]]) // prettier-ignore
   }
   return { request, draft, order }
 }

@@ -129,6 +129,6 @@ async function followChain(call: Write, id: string, toId: string): Promise<void>
     await (one.away ? time.update({ standInId: null, kinds: [], amountLimit: null }) : time.delete())
     await refreshAskedOf(call, one.personId)
   }
-  await record(call, { kind: 'person', id, action: 'handedOver', changes: { to: toId } })
+  await record(call, { kind: 'person', id, action: 'workHandedOver', changes: { to: toId } })
   await endStreams(call, toId)
 }

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { AddressInfo } from 'node:net'
 import { SMTPServer } from 'smtp-server'
+import { json } from '#server/database/json.ts'
 import type { JobParts } from '#server/jobs/parts.ts'
 import { hashOf } from '#server/people/tokens.ts'
 
@@ -20,6 +21,20 @@ declare module 'knex/types/tables.js' {
     mailsIn: MailInRow
   }
 }
+
+declare module '#server/house/house.ts' {
+  interface SettingValues {
+    /** Whether answers by mail are taken: only then do mails offer it. */
+    mailIn: boolean
+  }
+}
+
+/** Notes whether answers by mail are taken. */
+export const noteMailIn = (db: JobParts['db'], taken: boolean): Promise<unknown> =>
+  db('settings')
+    .insert({ key: 'mailIn', value: json(taken) })
+    .onConflict('key')
+    .merge()
 
 /** What is kept of a mail: an answer stands at its beginning, and what hangs on it is not wanted. */
 const KEPT_BYTES = 256 * 1024
@@ -81,6 +96,7 @@ export async function startMailIn(
     server.listen(port, host, resolve)
   })
   server.on('error', error => parts.log('the mail server', error))
+  await noteMailIn(parts.db, true)
   return {
     port: (server.server.address() as AddressInfo).port,
     stop: () => new Promise(resolve => server.close(() => resolve())),

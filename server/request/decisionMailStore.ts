@@ -10,6 +10,7 @@ import type { Write } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
 import { awayTimesOf, type KeptConsent, type KeptStep, type StepOrigin } from '#server/consent/consentStore.ts'
 import { MAIL_PREFIX, newWay, tokenOf } from '#server/consent/ways.ts'
+import { readSetting } from '#server/house/house.ts'
 import { say } from '#server/mail/mail.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 import { personNames } from '#server/people/peopleStore.ts'
@@ -57,7 +58,18 @@ export async function sayOfRequest(call: Write, requestId: string, messages: rea
   }
 }
 
-const NOTHING = { answerTo: '', why: '', lines: '', budget: '', past: '', yes: '', no: '', until: '', inPlace: '' }
+const NOTHING = {
+  answerTo: '',
+  answer: '',
+  why: '',
+  lines: '',
+  budget: '',
+  past: '',
+  yes: '',
+  no: '',
+  until: '',
+  inPlace: '',
+}
 
 /** Who is written to: whoever decides in the place of somebody who is away, else the one who is asked. */
 async function readersOf(call: Write, consent: KeptConsent, personId: string): Promise<string[]> {
@@ -95,7 +107,9 @@ async function decisionDetails(
   const person = await call.trx('people').where({ id: readerId }).first('locale')
   const language = languageOf(person?.locale ?? '', call.house.languages)
   return {
-    answerTo: `${MAIL_PREFIX}${tokenOf(way, 'm')}`,
+    ...((await readSetting(call, 'mailIn')) === true
+      ? { answerTo: `${MAIL_PREFIX}${tokenOf(way, 'm')}`, answer: '1' }
+      : { answerTo: '', answer: '' }),
     why: ((step.why as Partial<StepOrigin>).rules ?? []).map(rule => [rule.name, rule.costCentre].filter(Boolean).join(', ')).join('; '), // prettier-ignore
     ...(await contentOf(call, request, language)),
     yes: `/answer/${tokenOf(way, 'y')}`,

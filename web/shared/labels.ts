@@ -275,6 +275,7 @@ export const LABELS: Readonly<
     sentBack: 'Sent back by a steward',
     askedAgain: 'Asked for anew',
     late: 'Past its time',
+    workHandedOver: 'Decisions handed over',
     limitsSet: 'Limits set',
     forgotten: 'Taken out',
     signOnBound: 'Bound to the single sign-on',
