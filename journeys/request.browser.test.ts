@@ -149,9 +149,13 @@ describe('asking for what is needed, in the browser', function () {
     const made = await draft(world, [await goodsLine(world, 'PS-1200', '1')], 'Two windows')
     const first = await open('Joren', `/request/${made.id}`)
     const second = await open('Joren', `/request/${made.id}`)
+    await second.waitForSelector('[data-test="quantity-0"]')
+    // what the first one does is not heard of before something is typed here
+    await second.setOfflineMode(true)
     await fill(first, 'title', 'Named in the first')
     await says(first, 'kept ')
     await fill(second, 'quantity-0', '7')
+    await second.setOfflineMode(false)
     await second.waitForSelector('[data-test="merged"]')
     await says(second, 'title: taken over')
     await says(second, 'kept ')

@@ -16,6 +16,7 @@ import {
   SaveRules,
   TryRules,
 } from '#contract/rules/endpoints.ts'
+import { EndAway, ReadAway } from '#contract/consent/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { agree, draftRules, putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
 import { draft, goodsLine, today } from '#test-helpers/steps.ts'
@@ -151,6 +152,9 @@ describe('versions of rules', () => {
         who: { kind: 'people', personIds: await idsOf('Tomas', 'Adaeze') },
       }),
     ])
+    // nobody decides in another's place here
+    const wren = await world.as('Wren')
+    for (const { id: away } of (await wren.do(ReadAway)).times) await wren.do(EndAway, { params: { id: away } })
     const { id, version } = await draft(world, [await goodsLine(world, 'WC-1260', '10')], 'By its facts')
     const joren = await world.as('Joren')
     const steps = (all: { stage: number; approvers: { name: string }[] }[]): string[] =>
