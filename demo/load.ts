@@ -94,7 +94,7 @@ export async function loadDemo(
   await addRequestSetup(team)
   await addRequestWork(team)
   await addAwayTimes(as, people, now, today)
-  await inTransaction(parts, watchDecisions)
+  await watchDecisions(parts)
   await inTransaction(parts, measureStages)
   tell('payments, onboardings and signals')
 }

@@ -65,7 +65,7 @@ export const DecisionItem = z.strictObject({
   lines: z.int().nullable(),
   /** How many decisions come after this one. */
   later: z.int(),
-  /** What it was decided to, by whom it was asked to be. */
+  /** How this person decided it; null while it is open. */
   outcome: z.string().nullable(),
   decidedAt: Stamp.nullable(),
 })

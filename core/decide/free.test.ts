@@ -62,6 +62,7 @@ describe('skipping a decision', () => {
     own.decide('marit', 'approve')
     expect(codes(skipStep(own.facts(), stepOfPerson(own, 'marit'), WREN, 'Ill.', HIGH))).to.deep.equal(['decide.stepDecided']) // prettier-ignore
     expect(codes(skipped(own.facts(), stepOfPerson(own, 'marit'), 'Ill.', null))).to.deep.equal(['decide.stepDecided'])
+    expect(codes(skipped(alone.facts(), stepOfPerson(alone, 'marit'), 'Ill.', 'wren')), 'agreed to when nobody else is left').to.deep.equal(['decide.lastStep']) // prettier-ignore
     own.act('withdraw')
     expect(codes(skipStep(own.facts(), stepOfPerson(own, 'tomas'), WREN, 'Ill.', HIGH))).to.deep.equal(['state.notNow'])
   })

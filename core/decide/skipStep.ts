@@ -20,15 +20,16 @@ export function whyNotSkip(request: RequisitionFacts, stepId: string, actor: Act
   const late = [...needsRight(actor, RIGHT), ...notNow(REQUISITION_STATES, 'requisition', request.state, 'approve')]
   if (late.length > 0) return late
   if (step?.state !== 'open' && step?.state !== 'later') return [stop('decide.stepDecided')]
-  const others = request.consent!.steps.filter(one => one.id !== stepId && DECIDE.has(one.state))
   return [
     ...(request.requesterId === actor.id ? [stop('decide.own')] : []),
-    ...(others.length === 0 ? [stop('decide.lastStep')] : []),
+    ...lastOne(request, stepId),
     ...(saysWhy(reason) ? [] : [stop('decide.noReason', {}, { place: 'reason' })]),
   ]
 }
 /** Steps by which somebody has decided in its favour, or will. */
 const DECIDE: ReadonlySet<string> = new Set(['open', 'later', 'approved'])
+const lastOne = (request: RequisitionFacts, stepId: string): Reason[] =>
+  request.consent!.steps.some(one => one.id !== stepId && DECIDE.has(one.state)) ? [] : [stop('decide.lastStep')]
 
 /** What comes of a step that is skipped: at once, or when a second person says so, from an amount on. */
 export type SkipNext =
@@ -67,6 +68,8 @@ export function skipped(
 ): Decision<SkipNext> {
   const step = stepById(request.consent!, stepId)
   if (step?.state !== 'open' && step?.state !== 'later') return refused([stop('decide.stepDecided')])
+  const against = lastOne(request, stepId)
+  if (against.length > 0) return refused(against)
   const left = request.consent!.steps.map(one => (one.id === stepId ? { ...one, state: 'skipped' as const } : one))
   const { opens, given } = nextStage(left)
   const consent: ConsentNext = { state: given ? 'given' : 'open', answers: [], opens, drops: [] }

@@ -63,7 +63,7 @@ export const JOBS: Jobs = {
   sendDigests: parts => inTransaction(parts, sendDigests),
   fetchRates: (parts, { id }) => fetchRates(parts, id === 'asked'),
   beginPrices: parts => inTransaction(parts, beginPrices),
-  watchDecisions: parts => inTransaction(parts, watchDecisions),
+  watchDecisions: parts => watchDecisions(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),

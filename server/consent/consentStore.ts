@@ -19,7 +19,7 @@ import { ableOf, type AskedPerson, type Stall, stallOf } from '#core/consent/sta
 import { minor } from '#core/money/amount.ts'
 import type { AskingRule, Because, LeftOut } from '#core/rules/path.ts'
 import { usualHours } from '#core/request/pool.ts'
-import type { Read, Write } from '#server/call.ts'
+import { found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { insertMany } from '#server/database/insert.ts'
 import { byId, groupBy } from '#server/database/rows.ts'
@@ -336,15 +336,24 @@ export async function addConsentStep(
   await refreshConsent(call, consent.id)
 }
 
-/** Gives a step to another person, who is asked for the same right. */
+/** Gives a step to another person, who is asked for the same right and has the time for it that a rule gives. */
 export async function passStep(call: Write, consentId: string, stepId: string, personId: string): Promise<void> {
-  const step = await call.trx('consentSteps').where({ id: stepId }).first('asked')
-  const before = step?.asked.find(one => one.kind === 'person')
+  const step = found(await call.trx('consentSteps').where({ id: stepId }).first('asked', 'state', 'why'), 'step')
+  const before = step.asked.find(one => one.kind === 'person')
   const asked: Asked[] = [{ ...(before?.kind === 'person' ? before : { kind: 'person' }), personId }]
+  const hours = (step.why as Partial<StepOrigin>).hours ?? null
+  const clock = hours === null ? undefined : await clockFor(call, [personId])
+  const begins = {
+    openedAt: call.now,
+    dueAt: dueAt(clock, asked, call.now, hours),
+    pausedAt: null,
+    remindedAt: null,
+    lateToldAt: null,
+  }
   await call
     .trx('consentSteps')
     .where({ id: stepId })
-    .update({ asked: json(asked), approverIds: [personId] })
+    .update({ asked: json(asked), approverIds: [personId], ...(step.state === 'open' ? begins : {}) })
   await refreshConsent(call, consentId)
 }
 

@@ -139,30 +139,21 @@ export async function readEvidence(call: Read, period: Period, limit = SHOWN): P
   }
 }
 
-const COLUMNS = ['at', 'number', 'title', 'requester', 'amount', 'currency', 'decider', 'in_place_of', 'channel', 'outcome', 'reason', 'rules', 'rule_version', 'seen_sha256', 'hours'] // prettier-ignore
+const COLUMNS = ['kind', 'at', 'number', 'title', 'requester', 'amount', 'currency', 'person', 'in_place_of', 'channel', 'did', 'reason', 'rules', 'rule_version', 'seen_sha256', 'hours'] // prettier-ignore
 
-/** All decisions of a time as a CSV file (RFC 4180), then who did more than one thing about one purchase. */
+/** All decisions of a time as a CSV file (RFC 4180), and as rows of another kind whoever did more than one thing about one purchase. */
 export async function evidenceCsv(call: Read, period: Period): Promise<FileAnswer> {
   const { decisions, exceptions, currency } = await readEvidence(call, period, MOST)
-  const rows = decisions.map(one => [one.at, one.number, one.title, one.requester, one.amount, currency, one.decider, one.inPlaceOf ?? '', one.channel, one.outcome, one.reason, one.rules, one.ruleVersion ?? '', one.seen ?? '', one.hours ?? '']) // prettier-ignore
-  const both = exceptions.map(one => [
-    '',
-    one.number,
-    one.title,
-    '',
-    '',
-    '',
-    one.person,
-    '',
-    '',
-    one.duties.join(' and '),
-  ])
-  const text = stringify([COLUMNS, ...[...rows, ...both].map(row => row.map(cell => harmless(String(cell))))], {
-    bom: true,
-    record_delimiter: 'windows',
-    relax_column_count: true,
-  } as never)
-  return { name: `decisions-${period.fromDay}-${period.toDay}.csv`, mediaType: 'text/csv; charset=utf-8', bytes: Buffer.from(text) } // prettier-ignore
+  const rows = [
+    ...decisions.map(one => ['decision', one.at, one.number, one.title, one.requester, one.amount, currency, one.decider, one.inPlaceOf ?? '', one.channel, one.outcome, one.reason, one.rules, one.ruleVersion ?? '', one.seen ?? '', one.hours ?? '']), // prettier-ignore
+    ...exceptions.map(one => ['exception', '', one.number, one.title, '', '', '', one.person, '', '', one.duties.join(' and '), '', '', '', '', '']), // prettier-ignore
+  ]
+  const text = stringify([COLUMNS, ...rows.map(row => row.map(cell => harmless(String(cell))))], { bom: true, record_delimiter: 'windows' }) // prettier-ignore
+  return {
+    name: `decisions-${period.fromDay}-${period.toDay}.csv`,
+    mediaType: 'text/csv; charset=utf-8',
+    bytes: Buffer.from(text),
+  }
 }
 
 /** The same as a printed report. */

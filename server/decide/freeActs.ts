@@ -15,6 +15,7 @@ import { decideSettings } from '#server/consent/clock.ts'
 import {
   addConsentStep,
   ask,
+  type KeptStep,
   latestConsent,
   settleConsent,
   skipConsentStep,
@@ -162,10 +163,17 @@ async function back(call: Write, id: string, version: number, reason: string): P
   return done
 }
 
+/** Whoever was added by hand and has not decided yet: nobody is taken away. */
+const addedByHand = (steps: readonly KeptStep[]): string[] =>
+  steps
+    .filter(step => step.state === 'open' || step.state === 'later')
+    .flatMap(step => Object.entries((step.why as Partial<StepOrigin>).because ?? {}))
+    .flatMap(([personId, because]) => (because.kind === 'added' ? [personId] : []))
+
 async function again(call: Write, id: string, version: number, reason: string): Promise<Done> {
   const request = await heldRequisition(call, id, version)
-  const { path } = await examine(call, request.row)
   const kept = request.consent?.kept ?? []
+  const { path } = await examine(call, request.row, addedByHand(kept))
   const taken = kept.map((step): TakenStep => ({ ...step, rules: (step.why as Partial<StepOrigin>).rules ?? [] }))
   const decided = obey(askAgain(request, path.steps, path.reasons, taken, call.actor, reason))
   const { ends, round, stands } = decided.next

@@ -71,7 +71,7 @@ export async function readHandOver(call: Read, id: string): Promise<ResponseOf<t
   }
 }
 
-/** Gives everything that waits for somebody to another; documents are held in the order of their ids. */
+/** Gives everything that waits for somebody to another; the person is held first, documents in the order of their ids. */
 export async function giveOver(
   call: Write,
   id: string,
@@ -80,6 +80,7 @@ export async function giveOver(
 ): Promise<ResponseOf<typeof HandOver>> {
   const to = await teamMember(call, toPersonId, APPROVAL_RIGHT)
   refuse(whyNotHandOver(id, to))
+  const leaving = await hold(call, 'person', id)
   const rows = await leftBy(call, id)
   const consents = await consentsById(call, [...new Set(rows.map(row => row.consentId))])
   const given = handOver(
@@ -104,7 +105,7 @@ export async function giveOver(
     })
     if (row.state === 'open') await sayOfRequest(call, request.id, [waitingMail(request, to.id, request.round)])
   }
-  await followChain(call, id, to.id)
+  await followChain(call, leaving, to.id)
   return {
     given: given.filter(one => one.kind === 'gives').length,
     others: given.filter(one => one.kind === 'others').length,
@@ -115,10 +116,13 @@ export async function giveOver(
 }
 
 /** Whoever had them next in the chain has the successor now, who has whom they had. Whom they stood in for is away without a stand-in, which the stewards see. */
-async function followChain(call: Write, id: string, toId: string): Promise<void> {
-  const leaving = await hold(call, 'person', id)
+async function followChain(
+  call: Write,
+  { id, managerId }: { readonly id: string; readonly managerId: string | null },
+  toId: string,
+): Promise<void> {
   await call.trx('people').where({ managerId: id }).whereNot({ id: toId }).update({ managerId: toId })
-  await call.trx('people').where({ id: toId, managerId: id }).update({ managerId: leaving.managerId })
+  await call.trx('people').where({ id: toId, managerId: id }).update({ managerId })
   const over = await call
     .trx('awayTimes')
     .where({ standInId: id })

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import {
+  AddStep,
   AskBeforeDeciding,
   Decide,
   DropReason,
@@ -9,6 +10,10 @@ import {
 } from '#contract/decide/endpoints.ts'
 import { ActTogether, PreviewTogether } from '#contract/documents/together.ts'
 import { AnswerQuestion, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { ChangePerson } from '#contract/setup/endpoints.ts'
+import { writing } from '#server/call.ts'
+import { refreshAskedOf } from '#server/consent/consentStore.ts'
+import { settingOf } from '#server/jobs/parts.ts'
 import { draft, goodsLine, standIn } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -122,6 +127,35 @@ describe('what there is to decide', () => {
     })
     await marit.do(Decide, { params: { id }, body: { version, decision: 'approve', reason: '' } })
     expect((await sheet(id)).questions.every(one => one.answeredAt !== null)).to.equal(true)
+  })
+
+  it('is one’s own also where a step before it stands still', async () => {
+    const id = await submitted('One of two is gone')
+    const personId = async (name: string) =>
+      (await world.db('people').where('name', 'like', `${name} %`).first('id'))!.id
+    const joren = await world.as('Joren')
+    const add = {
+      version: (await sheet(id)).version,
+      personId: await personId('Henrik'),
+      reason: 'He knows the pumps.',
+    }
+    await joren.do(AddStep, { params: { id }, body: add })
+    const marit = await personId('Marit')
+    const before = await world.db('personRoles').where({ personId: marit }).select('role', 'costCentre')
+    const wren = await world.as('Wren')
+    const change = async (roles: { role: string; costCentre: string | null }[]) => {
+      const { version } = (await world.db('people').where({ id: marit }).first('version'))!
+      await wren.do(ChangePerson, { params: { id: marit }, body: { version, active: true, roles } })
+    }
+    await change([{ role: 'requester', costCentre: null }])
+    const steps = (await sheet(id)).steps
+    const theirs = steps.find(step => step.approvers[0]!.name.startsWith('Henrik'))!
+    expect(steps.find(step => step.id !== theirs.id)!.stall).to.equal('right')
+    const item = (await read('Henrik')).items.find(one => one.documentId === id)!
+    expect([item.id, item.waitsFor, item.version]).to.deep.equal([theirs.id, '', (await sheet(id)).version])
+    await world.db('personRoles').insert(before.map(one => ({ personId: marit, ...one }))).onConflict().ignore() // prettier-ignore
+    const setting = await settingOf(world.jobs)
+    await world.db.transaction(trx => refreshAskedOf(writing(trx, setting), marit))
   })
 
   it('shows which lines it is about, and what the same cost last time', async () => {

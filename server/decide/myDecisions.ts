@@ -3,6 +3,7 @@ import type { DecisionItem, ReadMyDecisions } from '#contract/decide/endpoints.t
 import { reaches } from '#core/acts/actor.ts'
 import { CONSENT_PURPOSES } from '#core/consent/consent.ts'
 import { deskKeysOf } from '#core/consent/desk.ts'
+import { stillTheirs } from '#core/consent/stalled.ts'
 import { urgency } from '#core/desk/entry.ts'
 import { available } from '#core/ledger/budget.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
@@ -21,7 +22,7 @@ type Part = QueryOf<typeof ReadMyDecisions>['part']
 /** Things of one part that are told at once. */
 const PAGE = 60
 
-/** A decision by its question and its step; of open ones it is known which of the open steps it is. */
+/** A decision by its question and its step, or by its place among those that stand on Desks. */
 interface Found {
   readonly consentId: string
   readonly stepId?: string
@@ -92,10 +93,11 @@ async function itemsOf(call: Read, found: readonly Found[]): Promise<DecisionIte
   return steps.map(({ consent, step }) => toItem(call, consent, step, requests, names))
 }
 
+/** Open steps that stand on the Desk of those whom they ask, in the order in which they stand there. */
+const waitsForThem = ({ state, stall }: KeptStep): boolean => state === 'open' && (stall === null || stillTheirs(stall))
+
 const stepAt = (consent: KeptConsent, { stepId, place }: Found): KeptStep | undefined =>
-  stepId === undefined
-    ? consent.kept.filter(step => step.state === 'open')[place ?? 0]
-    : consent.kept.find(step => step.id === stepId)
+  stepId === undefined ? consent.kept.filter(waitsForThem)[place ?? 0] : consent.kept.find(step => step.id === stepId)
 
 /** In whose place this person decides a step; nobody where it asks them themselves. */
 function inPlaceOf(call: Read, consent: KeptConsent, step: KeptStep): string[] {

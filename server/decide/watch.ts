@@ -1,6 +1,6 @@
 import { clockSays } from '#core/consent/watch.ts'
 import { reminder } from '#core/decide/remindHolders.ts'
-import type { Write } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 import { clockFor, decideSettings } from '#server/consent/clock.ts'
 import {
   consentsById,
@@ -8,17 +8,17 @@ import {
   type KeptConsent,
   type KeptStep,
   type StepOrigin,
+  withStalls,
 } from '#server/consent/consentStore.ts'
+import { hold } from '#server/documents/hold.ts'
+import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
 import { record } from '#server/documents/history.ts'
 import { say } from '#server/mail/mail.ts'
 import { sayOfRequest } from '#server/request/decisionMailStore.ts'
 import { heldRequisition } from '#server/request/requisitionStore.ts'
 
-/** Questions that are looked at in one go. */
-const AT_ONCE = 200
-
 /** Open questions of which something may have changed by time alone: a time that ends, somebody who goes away or comes back. */
-async function questionsToWatch(call: Write): Promise<string[]> {
+async function questionsToWatch(call: Read): Promise<string[]> {
   const { rows } = await call.trx.raw<{ rows: { id: string }[] }>(
     `select distinct c.id from consents c join consent_steps s on s.consent_id = c.id and s.state = 'open'
      where c.state = 'open' and (s.due_at is not null or s.stall is not null
@@ -28,34 +28,54 @@ async function questionsToWatch(call: Write): Promise<string[]> {
   return rows.map(row => row.id)
 }
 
+/** Questions that are looked at in one go. */
+const AT_ONCE = 200
+
 /**
  * Looks every few minutes at what cannot move by itself any more, reminds whoever decides after a part of their time, and tells the next in
- * the chain when it is over. Answers how many were reminded or told.
+ * the chain when it is over. It is looked at without holding anything; what there is to do is done for each question by itself. Answers how
+ * many were reminded or told.
  */
-export async function watchDecisions(call: Write): Promise<number> {
+export async function watchDecisions(parts: Pick<JobParts, 'db' | 'clock'>): Promise<number> {
+  const call = outside(parts, await settingOf(parts))
   const ids = await questionsToWatch(call)
   let told = 0
   for (let start = 0; start < ids.length; start += AT_ONCE) {
     const consents = [...(await consentsById(call, ids.slice(start, start + AT_ONCE))).values()]
-    for (const consent of await keepStanding(call, consents)) told += await watchOne(call, consent)
+    for (const consent of await withStalls(call, consents))
+      if (consent.kept.some(step => step.stall !== step.before) || (await timesOver(call, consent)).length > 0)
+        told += await inTransaction(parts, inside => lookAgain(inside, consent))
   }
   return told
 }
 
-async function watchOne(call: Write, consent: KeptConsent): Promise<number> {
-  let told = 0
+/** Steps about whose time there is something to say. */
+async function timesOver(call: Read, consent: KeptConsent): Promise<{ step: KeptStep; says: 'remind' | 'late' }[]> {
+  if (consent.purpose !== 'approval') return []
+  const over: { step: KeptStep; says: 'remind' | 'late' }[] = []
   for (const step of consent.kept.filter(one => one.state === 'open' && one.dueAt !== null)) {
-    const says = clockSays({ ...step, dueAt: step.dueAt!, remindAt: await remindAt(call, step), paused: step.pausedAt !== null }, call.now) // prettier-ignore
-    if (says === null || consent.purpose !== 'approval') continue
+    const timed = { ...step, dueAt: step.dueAt!, remindAt: await remindAt(call, step), paused: step.pausedAt !== null }
+    const says = clockSays(timed, call.now)
+    if (says !== null) over.push({ step, says })
+  }
+  return over
+}
+
+/** The same with the document held, as it is then. */
+async function lookAgain(call: Write, { id, purpose, documentId }: KeptConsent): Promise<number> {
+  if (purpose === 'approval') await hold(call, 'requisition', documentId)
+  const consent = (await consentsById(call, [id])).get(id)!
+  await keepStanding(call, [consent])
+  const over = await timesOver(call, consent)
+  for (const { step, says } of over) {
     if (says === 'remind') await remindOf(call, consent, step)
     else await tellLate(call, consent, step)
-    told++
   }
-  return told
+  return over.length
 }
 
 /** When the time of a step has gone so far that whoever decides is reminded. */
-async function remindAt(call: Write, step: KeptStep): Promise<string | null> {
+async function remindAt(call: Read, step: KeptStep): Promise<string | null> {
   const { remindPercent } = await decideSettings(call)
   const hours = (step.why as Partial<StepOrigin>).hours ?? null
   if (remindPercent === 0 || hours === null || step.openedAt === null) return null

@@ -5,14 +5,14 @@ import { audiencesOf, DESK_KEYS, forPerson, STAGES, urgency } from '#core/desk/e
 import { formatAmount } from '#core/money/amount.ts'
 import type { Read } from '#server/call.ts'
 import type { DeskRow } from '#server/desk/deskStore.ts'
+import { withinLimit } from '#server/people/stoodFor.ts'
 
 /** Entries that a Desk shows of one kind; the counts count all. */
 const PER_KIND = 40
 
 const WAITS = 'from_day <= :today and not (:me = any(not_for))'
-/** How far an audience is this person's: for which things, up to which amount in which currency. What is in another currency is beyond a limit. */
-const WITHIN =
-  "(a.keys is null or key = any(string_to_array(a.keys, ','))) and (a.most is null or amount is null or (currency = a.unit and amount <= a.most))"
+/** How far an audience is this person's: for which things, up to which amount. */
+const WITHIN = `(a.keys is null or key = any(string_to_array(a.keys, ','))) and ${withinLimit('a.most', 'a.unit', 'amount', 'currency')}`
 const AUDIENCES = 'unnest(:mine::text[], :keysOf::text[], :most::bigint[], :unit::text[]) as a (name, keys, most, unit)'
 const MINE = `exists (select 1 from ${AUDIENCES} where a.name = audience and ${WITHIN}) and ${WAITS}`
 

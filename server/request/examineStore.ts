@@ -23,8 +23,12 @@ export interface Checked {
   readonly facts: LineFacts[]
 }
 
-/** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. */
-export async function examine(call: Read, requisition: RequisitionRow): Promise<Checked> {
+/** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. `added`: people added by hand. */
+export async function examine(
+  call: Read,
+  requisition: RequisitionRow,
+  added: readonly string[] = [],
+): Promise<Checked> {
   const lines = await requisitionLines(call, requisition.id)
   const context = await lineContext(call, lines)
   const reasons = [
@@ -35,7 +39,7 @@ export async function examine(call: Read, requisition: RequisitionRow): Promise<
   const known = amounts.size > 0 && [...amounts.keys()].every(id => context.accounts.has(id))
   const budgets = known ? await checkBudgets(call, amounts) : []
   reasons.push(...withoutClosedTwice(reasons, budgets))
-  const path = known ? await pathOf(call, requisition, lines, budgets) : NO_PATH
+  const path = known ? await pathOf(call, requisition, lines, budgets, added) : NO_PATH
   return {
     reasons: [...reasons, ...path.reasons],
     amounts,
@@ -53,11 +57,13 @@ async function pathOf(
   requisition: RequisitionRow,
   lines: readonly RequisitionLine[],
   budgets: readonly Reason[],
+  added: readonly string[],
 ): Promise<Path> {
   const over = new Set(budgets.some(reason => reason.code === 'budget.over') ? [requisition.id] : [])
   const document = (await decidedRequests(call, [requisition], lines, over)).get(requisition.id)!
   const total = sumMinor(lines.map(line => minor(line.baseAmount)))
-  return approvalPath(await compiledRules(call), { ...document, total }, await pathWorld(call, 'requisition'))
+  const world = await pathWorld(call, 'requisition')
+  return approvalPath(await compiledRules(call), { ...document, total }, world, { chosen: {}, added })
 }
 
 /** An account that is closed is said once, at the line that names it. */

@@ -79,8 +79,9 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     actions: actionsJson(
       requisitionActions(request, call.actor, call.now, {
         stalled: stalls(request.consent),
-        byHand: (await decideSettings(call)).addByHand,
-        skip: await latestConsent(call, id, 'skip'),
+        ...(isIn(REQUISITION_GROUPS.deciding, row.state)
+          ? { byHand: (await decideSettings(call)).addByHand, skip: await latestConsent(call, id, 'skip') }
+          : { byHand: false, skip: null }),
       }),
     ),
     requester: request.requester,
@@ -171,7 +172,8 @@ async function sheetLines(call: Read, request: KnownRequisition, bought: Bought)
   const names = await namesOf(call, request.id)
   const context: LineContext = await lineContext(call, request.rows, false)
   const mayKnow = maySeePeople(call, request)
-  const lastTime = await lastTimes(call, request.id, request.rows, context.rates)
+  const deciding = isIn(REQUISITION_GROUPS.deciding, request.row.state)
+  const lastTime = deciding ? await lastTimes(call, request.id, request.rows, context.rates) : new Map<string, never>()
   const mine = await readersLines(call, request)
   return request.rows.map(line => {
     const order = bought.get(line.id)?.[0]
