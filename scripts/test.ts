@@ -10,6 +10,8 @@ import { demoTemplate, endCluster, SHARED_CLUSTER, testCluster } from '#test-hel
 interface Outcome {
   readonly passed: number
   readonly failed: number
+  /** What failed, as it is told once more at the end of the run. */
+  readonly told: string
 }
 
 const tool = (name: string): string => join(ROOT, 'node_modules', name)
@@ -18,7 +20,7 @@ const tool = (name: string): string => join(ROOT, 'node_modules', name)
 async function check(name: string, args: readonly string[]): Promise<Outcome> {
   const { code, output, seconds } = await run(args)
   process.stdout.write(`\n${name}\n${output}${name}: ${code === 0 ? 'passed' : 'failed'}, ${seconds} s\n`)
-  return code === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }
+  return code === 0 ? { passed: 1, failed: 0, told: '' } : { passed: 0, failed: 1, told: `\n${name}\n${output}` }
 }
 
 /** Runs Mocha over some files and adds up what it says. A run that dies counts as a failure. */
@@ -26,8 +28,9 @@ async function mocha(name: string, args: readonly string[], environment: Environ
   const { code, output, seconds } = await run([tool('mocha/bin/mocha.js'), ...args], environment)
   process.stdout.write(`\n${name}, ${seconds} s\n${output}`)
   const count = (word: string): number => Number(new RegExp(`^\\s+(\\d+) ${word}`, 'm').exec(output)?.[1] ?? 0)
-  const failed = count('failing')
-  return { passed: count('passing'), failed: code !== 0 && failed === 0 ? 1 : failed }
+  const failed = code === 0 ? 0 : Math.max(count('failing'), 1)
+  const faults = /^\s+\d+ failing[^]*/m.exec(output)?.[0] ?? output
+  return { passed: count('passing'), failed, told: failed === 0 ? '' : `\n${name}\n${faults}` }
 }
 
 type Environment = Record<string, string>
@@ -151,9 +154,14 @@ await command(async () => {
   if (values.only === undefined && grep.length === 0)
     outcomes.push(await check('Bench, a small run', ['--import', 'tsx', 'scripts/bench.ts', '--small']))
   const total = outcomes.reduce<Outcome>(
-    (sum, one) => ({ passed: sum.passed + one.passed, failed: sum.failed + one.failed }),
-    { passed: 0, failed: 0 },
+    (sum, one) => ({
+      passed: sum.passed + one.passed,
+      failed: sum.failed + one.failed,
+      told: sum.told + one.told,
+    }),
+    { passed: 0, failed: 0, told: '' },
   )
+  if (total.told !== '') process.stdout.write(`\nWhat failed, once more\n${total.told}`)
   process.stdout.write(`\n${total.passed} passed, ${total.failed} failed\n`)
   return total.failed === 0 ? 0 : 1
 })
