@@ -5,7 +5,7 @@ import type { z } from 'zod'
 import type { OfferRow } from '#server/request/offerStore.ts'
 import type { Team } from '#demo/runThread.ts'
 import { ADDRESSES } from '#demo/world.ts'
-import type { Write } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 import { askTransfer } from '#server/budgets/transferActs.ts'
 import { actOnPool } from '#server/order/poolActs.ts'
 import { saveAddress } from '#server/request/addressActs.ts'
@@ -184,20 +184,14 @@ export async function addRequestWork(team: Team): Promise<void> {
   })
   await addLists(team)
   await team.as('pilar', team.now, async call => {
-    const line = (await call
-      .trx('requisitionLines')
-      .where({ state: 'toBuy', description: 'Calcium chloride, flakes' })
-      .first('id')) as { id: string } | undefined
+    const line = await lineToBuy(call, 'Calcium and magnesium', 'Calcium chloride, flakes')
     if (line)
       await askRequester(
         call,
         [line.id],
         'Flakes come in 25 kg sacks only at the moment. Are four sacks as good as 100 kg loose?',
       )
-    const lamps = (await call
-      .trx('requisitionLines')
-      .where({ state: 'toBuy', description: 'UV lamp 80 W' })
-      .first('id')) as { id: string } | undefined
+    const lamps = await lineToBuy(call, 'Spare lamps', 'UV lamp 80 W')
     if (lamps) await actOnPool(call, { lineIds: [lamps.id], action: 'take', personId: null, text: '', marked: null })
   })
   await team.as('marit', team.now, call =>
@@ -209,6 +203,16 @@ export async function addRequestWork(team: Team): Promise<void> {
     }),
   )
 }
+
+/** A line of a request that waits to be bought, by the words of both. */
+const lineToBuy = (call: Read, title: string, description: string): Promise<{ id: string } | undefined> =>
+  call
+    .trx('requisitionLines')
+    .join('requisitions', 'requisitions.id', 'requisitionLines.requisitionId')
+    .where('requisitionLines.state', 'toBuy')
+    .where('requisitions.title', title)
+    .where('requisitionLines.description', description)
+    .first('requisitionLines.id as id')
 
 async function addLists(team: Team): Promise<void> {
   const list = async (

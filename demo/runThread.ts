@@ -15,7 +15,8 @@ import { change, end, issue } from '#server/order/orderActs.ts'
 import { type OrderLineRow, orderRows, type OrderRow } from '#server/order/orderStore.ts'
 import { receive } from '#server/receive/receiptActs.ts'
 import type { OfferRow } from '#server/request/offerStore.ts'
-import { createRequisition } from '#server/request/draftActs.ts'
+import { createRequisition, saveRequisition } from '#server/request/draftActs.ts'
+import { askedFor, requisitionLines } from '#server/request/requisitionStore.ts'
 import { act, submit } from '#server/request/submitActs.ts'
 
 export interface Team {
@@ -103,6 +104,11 @@ async function changeIt(
     (await team.parts.db('requisitions').where({ id }).first<{ version: number }>('version')).version
   const version = await versionOf()
   await team.as(thread.who, on(3, 9), call => act(call, id, 'change', version, 'One tank more.'))
+  const back = await versionOf()
+  await team.as(thread.who, on(3, 9), async call => {
+    const lines = (await requisitionLines(call, id)).map(line => ({ ...askedFor(line), id: line.id, quantity: '100' }))
+    await saveRequisition(call, id, { title: thread.title, reason: '', lines }, back)
+  })
   const taken = await versionOf()
   await team.as(thread.who, on(3, 10), call => submit(call, id, taken, 'Needed for the animals; the date is tight.'))
 }

@@ -1,5 +1,7 @@
 import { expect } from 'chai'
 import nodemailer from 'nodemailer'
+import { ReadDecideSettings } from '#contract/consent/settings.ts'
+import { Decide } from '#contract/decide/endpoints.ts'
 import { ReadRequisition, SaveRequisition, SubmitRequisition, CreateRequisition } from '#contract/request/endpoints.ts'
 import { fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { account, draft, goodsLine } from '#test-helpers/steps.ts'
@@ -112,6 +114,49 @@ describe('deciding, in the browser and by mail', function () {
     await page.browserContext().close()
   })
   const sheetOf = async (id: string) => (await world.as('Joren')).do(ReadRequisition, { params: { id } })
+
+  it('lines are changed and refused while they are decided; who is not concerned is not asked again; Setup says what follows', async () => {
+    const free = { itemId: null, offerId: null, price: '100' }
+    const hall = { splits: [{ accountId: await account(world, 'AC-110', '6020'), share: '1' }] }
+    const lines = [
+      await goodsLine(world, 'PS-1200', '10', { ...free, description: 'Seals to change' }),
+      await goodsLine(world, 'PS-1200', '2', { ...free, description: 'Seals to refuse' }),
+      await goodsLine(world, 'PS-1200', '4', { ...free, ...hall, description: 'Filters of the hall' }),
+    ]
+    const { id, version } = await draft(world, lines, 'Seals and filters to change')
+    const joren = await world.as('Joren')
+    await joren.do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'Needed.' } })
+    const tomas = await world.as('Tomas')
+    await tomas.do(Decide, { params: { id }, body: { version: (await sheetOf(id)).version, decision: 'approve', reason: '' } }) // prettier-ignore
+
+    const page = await open('Marit', `/decide/${id}`)
+    await press(page, 'act-editLines')
+    await page.waitForSelector('[data-test="edit-quantity-1"]')
+    expect(await page.$('[data-test="edit-quantity-3"]'), 'a line of another').to.equal(null)
+    await fill(page, 'edit-quantity-1', '8')
+    await press(page, 'refuse-2')
+    await fill(page, 'edit-reason', 'Eight will do.')
+    await press(page, 'edit-and-approve')
+    await says(page, 'every decision stands')
+    await says(page, 'Changed since it was asked about')
+    const read = await sheetOf(id)
+    expect(read.state).to.equal('approved')
+    expect(read.lines.map(line => [line.quantity, line.state])).to.deep.equal([
+      ['8', 'toBuy'],
+      ['2', 'cancelled'],
+      ['4', 'toBuy'],
+    ])
+    await page.browserContext().close()
+
+    const setup = await open('Wren', '/setup/decisions')
+    await fill(setup, 'tolerance', '75')
+    await pick(setup, 'effect-needBy', 'ask those again whom it concerns')
+    await press(setup, 'save-decide-settings')
+    await says(setup, 'Kept.')
+    const kept = await (await world.as('Wren')).do(ReadDecideSettings)
+    expect([kept.editing.tolerance, kept.editing.fields.needBy]).to.deep.equal(['75.00', 'again'])
+    await setup.browserContext().close()
+  })
 
   it('what stands still is seen by a steward, moved on to somebody with authority, and decided', async () => {
     const page = await open('Wren', '/decide')

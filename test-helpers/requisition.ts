@@ -98,12 +98,15 @@ export class Requested {
   }
 
   submit(path: readonly PathStep[], reasons: readonly Reason[] = [], why = '', actor = INES) {
-    return this.#obey(submitRequisition(this.facts(), new Map(), { reasons, path }, actor, why), next => {
-      this.state = next.state
-      this.round = next.round
-      this.consent = next.asks ? asked(next.asks, 'ines') : null
-      if (next.state === 'approved') this.lineStates = ['toBuy', 'toBuy']
-    })
+    return this.#obey(
+      submitRequisition(this.facts(), new Map(), { reasons, path, stands: path.map(() => false) }, actor, why),
+      next => {
+        this.state = next.state
+        this.round = next.round
+        this.consent = next.asks ? asked(next.asks, 'ines') : null
+        if (next.state === 'approved') this.lineStates = ['toBuy', 'toBuy']
+      },
+    )
   }
 
   decide(by: string, answer: ConsentAnswer, reason = 'Because.') {

@@ -2,6 +2,7 @@ import type { Endpoint } from '#contract/endpoint.ts'
 import * as account from '#contract/account/endpoints.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import * as consent from '#contract/consent/endpoints.ts'
+import * as decideSettings from '#contract/consent/settings.ts'
 import * as decide from '#contract/decide/endpoints.ts'
 import * as demo from '#contract/demo/endpoints.ts'
 import * as desk from '#contract/desk/endpoints.ts'
@@ -44,6 +45,7 @@ const isList = (value: unknown): value is ReturnType<typeof defineList> =>
 const DECLARED: readonly unknown[] = [
   bill,
   consent,
+  decideSettings,
   decide,
   demo,
   files,

@@ -1,7 +1,21 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Day, Done, GivenReason, ReasonJson, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
+import {
+  AmountText,
+  ById,
+  Day,
+  DecimalText,
+  Done,
+  GivenReason,
+  Line,
+  ReasonJson,
+  Stamp,
+  Text,
+  Uuid,
+  Version,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/lists/list.ts'
+import { SplitJson } from '#contract/request/lines.ts'
 
 export const Decisions = defineList('decisions', '/decisions', 'requisition.write', ['requisition'])
 export const Decide = defineEndpoint({
@@ -13,10 +27,56 @@ export const Decide = defineEndpoint({
   body: z.strictObject({ version: Version, decision: z.enum(['approve', 'reject', 'return']), reason: Text }),
   response: Done,
 })
+/** Changes lines while they are decided, or refuses some of them; what is left out stays as it is. */
+export const EditLines = defineEndpoint({
+  name: 'decide.editLines',
+  method: 'put',
+  path: '/requisitions/:id/decide/lines',
+  permission: 'requisition.write',
+  params: ById,
+  body: z.strictObject({
+    version: Version,
+    reason: GivenReason,
+    lines: z
+      .array(
+        z.strictObject({
+          id: Uuid,
+          refuse: z.literal(true).optional(),
+          description: Line.optional(),
+          quantity: DecimalText.optional(),
+          price: DecimalText.optional(),
+          needBy: Day.nullable().optional(),
+          addressId: Uuid.nullable().optional(),
+          splits: z.array(SplitJson).min(1).max(50).optional(),
+        }),
+      )
+      .min(1)
+      .max(500),
+  }),
+  response: Done.extend({ askedAgain: z.int().min(0) }),
+})
 export const PassStep = defineEndpoint({
   name: 'decide.passOn',
   method: 'post',
   path: '/requisitions/:id/steps/:stepId/pass',
+  permission: 'requisition.passOn',
+  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
+  response: Done,
+})
+/** Who could decide a step of another question instead: of a transfer, a run, an onboarding. */
+export const ReadPassCandidates = defineEndpoint({
+  name: 'questions.candidates',
+  method: 'get',
+  path: '/questions/:id/steps/:stepId/candidates',
+  permission: 'requisition.passOn',
+  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  response: z.strictObject({ candidates: z.array(z.strictObject({ id: Uuid, name: z.string() })) }),
+})
+export const PassQuestion = defineEndpoint({
+  name: 'questions.passOn',
+  method: 'post',
+  path: '/questions/:id/steps/:stepId/pass',
   permission: 'requisition.passOn',
   params: z.strictObject({ id: Uuid, stepId: Uuid }),
   body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
@@ -37,6 +97,8 @@ export const DecisionItem = z.strictObject({
   /** The step that is decided. */
   id: Uuid,
   purpose: z.string(),
+  consentId: Uuid,
+  consentVersion: z.int(),
   documentId: Uuid,
   /** The version of a request that is seen here; null where it has to be opened to be decided. */
   version: z.int().nullable(),

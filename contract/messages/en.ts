@@ -81,6 +81,16 @@ export const en: Messages = {
   'company.notAdministrator': 'Only the administrator can hand over the administration.',
   'company.personClosed': 'The account of {name} is closed. Open it first.',
   'company.roleTwice': 'There is a role “{name}” already.',
+  'decide.aboveLimit': 'It is above what you may decide. A steward passes it on.',
+  'decide.allRefused': 'No line would be left. Reject the request as a whole instead.',
+  'decide.lineNotYours': '{line} is not for you to decide.',
+  'decide.noAdding': 'Here only rules say who decides. A steward can allow more in Setup.',
+  'decide.noEditing':
+    'Requests are decided as they are here: send it back for changes. A steward can allow it in Setup.',
+  'decide.notAmong': 'The rule “{rule}” does not let you choose them.',
+  'decide.nothingChanged': 'Nothing is otherwise than before.',
+  'decide.priceOfOffer': 'The price of {line} is that of its offer.',
+  'decide.askedByRight': 'This is for everybody with a right; there is nobody to pass it on from.',
   'decide.askedAlready': '{person} is asked already.',
   'decide.belowLimit': '{person} decides alone up to {limit} only.',
   'decide.lastStep': 'Nobody else decides this request. Pass the decision on to somebody instead.',
@@ -92,6 +102,8 @@ export const en: Messages = {
   'decide.notYours': 'It waits for {who}, not for you.',
   'decide.own': 'Nobody decides their own request.',
   'decide.choose': 'The rule “{rule}” lets you choose who decides. Choose one.',
+  'decide.ruleAsksOwn':
+    'The rule “{rule}” asks only people who may not decide this one: whoever asked, or followed it up. A steward can change it.',
   'decide.noAuthority': 'Nobody whom the rule “{rule}” finds may decide so much. A steward can raise a limit.',
   'decide.ownAndNoManager':
     'The rule “{rule}” would ask you about your own request, and you have no manager to ask instead. A steward can set one.',
@@ -170,7 +182,7 @@ export const en: Messages = {
   'desk.returned': '{title} was sent back: “{extra}”',
   'desk.revision': '{title} changed {extra} of its answers',
   'desk.stalled':
-    '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][late|; its time is over][nobody|nobody]',
+    '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][limit|, who may not decide so much any more][late|; its time is over][nobody|nobody]',
   'desk.toBuy': 'Approved and not bought yet: {title}',
   'desk.transfer': '{who} wants money moved, {title}: {extra}',
   'compute.tooHeavy': 'Reading this takes more memory or time than one file may. Split it, or send less in it.',
@@ -673,7 +685,7 @@ export const en: Messages = {
   'requisition.is.rejected': '{who} rejected it: “{reason}”',
   'requisition.is.returned': '{who} sent it back for changes: “{reason}”',
   'requisition.is.stalled':
-    'Stalled: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][late|; its time is over][nobody|nobody]. A steward can move it.',
+    'Stalled: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][limit|, who may not decide so much any more][late|; its time is over][nobody|nobody]. A steward can move it.',
   'requisition.is.waiting': 'Waiting for {who} since {since}.',
   'requisition.is.waitingForYou': 'Waiting for you since {since}.',
   'requisition.is.waitingUsually': 'Waiting for {who} since {since}; usually takes {usual}.',

@@ -64,6 +64,10 @@ export const mailsEn = {
     subject: 'A question about {number}: {title}',
     text: 'Dear {name},\n\nbefore deciding {number}, {by} asks:\n\n"{question}"\n\nThe decision waits for your answer: {path}\n',
   },
+  'requisition.edited': {
+    subject: 'Changed while it is decided: {number}, {title}',
+    text: 'Dear {name},\n\n{by} changed {number}, {title}, while it is decided.[reason|\n\n"{reason}"][changes|\n\n{changes}]\n\n{path}\n',
+  },
   'requisition.answer': {
     subject: 'Answer for {number}: {title}',
     text: 'Dear {name},\n\nyou asked: "{question}"\n{by} answers: "{answer}"\n\n{path}\n',

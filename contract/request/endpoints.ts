@@ -21,6 +21,7 @@ import { defineList } from '#contract/lists/list.ts'
 import { CodingJson, LineBody, LineFacts, LineJson, QuestionOfLine, RequisitionBody } from '#contract/request/lines.ts'
 import { QUICK_PARTS } from '#core/request/quickLine.ts'
 
+const NamedPerson = z.strictObject({ id: Uuid, name: z.string() })
 export const RequisitionSheet = SheetFrame.extend({
   requester: z.string(),
   requesterId: Uuid,
@@ -32,6 +33,15 @@ export const RequisitionSheet = SheetFrame.extend({
   mayDecide: z.boolean(),
   mine: z.boolean(),
   questions: z.array(QuestionOfLine),
+  /** What is otherwise than when it was asked about, as text; null: it was not there, or is not any more. */
+  changes: z.array(
+    z.strictObject({
+      line: z.string(),
+      key: z.string(),
+      before: z.string().nullable(),
+      after: z.string().nullable(),
+    }),
+  ),
   form: z
     .strictObject({
       name: z.string(),
@@ -47,6 +57,13 @@ export const CheckResult = z.strictObject({
   total: AmountText,
   currency: z.string(),
   lines: z.array(LineFacts),
+  /** Rules that let whoever asks choose who decides. */
+  choices: z.array(
+    z.strictObject({ ruleId: Uuid, rule: z.string(), people: z.array(NamedPerson), chosen: Uuid.nullable() }),
+  ),
+  /** Who decides, too, because whoever asks wants it. */
+  added: z.array(NamedPerson),
+  mayAdd: z.boolean(),
 })
 
 export const Requisitions = defineList('requisitions', '/requisitions', 'requisition.write', ['requisition'])
@@ -82,6 +99,16 @@ export const CheckRequisition = defineEndpoint({
   permission: 'requisition.write',
   params: ById,
   response: CheckResult,
+})
+/** Whom the requester chooses where a rule lets them, and whom they want to decide, too. */
+export const ChooseDeciders = defineEndpoint({
+  name: 'requisition.chooseDeciders',
+  method: 'put',
+  path: '/requisitions/:id/deciders',
+  permission: 'requisition.write',
+  params: ById,
+  body: z.strictObject({ version: Version, chosen: z.record(Uuid, Uuid), added: z.array(Uuid).max(10) }),
+  response: Done,
 })
 export const SubmitRequisition = defineEndpoint({
   name: 'requisition.submit',

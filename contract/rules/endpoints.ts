@@ -4,7 +4,7 @@ import { AmountText, ById, Day, Done, Line, ReasonJson, Stamp, Text, Uuid, Versi
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
 import { RULE_FACT_KEYS, RULED_KINDS } from '#core/rules/facts.ts'
-import { MEASURES, MOST_LEVELS, MOST_STAGES } from '#core/rules/rule.ts'
+import { MEASURES, MOST_LEVELS, MOST_STAGES, NEEDS, SCOPES } from '#core/rules/rule.ts'
 
 const Code = z.string().min(1).max(200)
 export const ConditionJson = z.strictObject({
@@ -28,7 +28,9 @@ export const RuleJson = z.strictObject({
   below: AmountText.nullable(),
   stage: z.int().min(1).max(MOST_STAGES),
   who: WhoJson,
-  need: z.enum(['any', 'all']),
+  need: z.enum(NEEDS),
+  /** What is decided: the whole document, or only the lines that match. */
+  scope: z.enum(SCOPES),
   /** Working hours within which it is decided; null: no end. */
   hours: z.int().min(1).max(2000).nullable(),
   note: Text,

@@ -11,6 +11,7 @@ import {
   whyNotWithdraw,
 } from '#core/consent/consent.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
+import type { DecidedDocument } from '#core/rules/facts.ts'
 import { notNow, type StateTable } from '#core/states.ts'
 
 export type TransferState = 'waiting' | 'approved' | 'refused' | 'withdrawn'
@@ -84,6 +85,34 @@ export const transferQuestion = (id: string, costCentre: string, askedBy: string
   ],
 })
 
+/** A transfer as rules see it: what the giving account pays. */
+export const decidedTransfer = (
+  id: string,
+  requesterId: string,
+  giving: { readonly costCentre: string; readonly naturalAccount: string; readonly project: string | null },
+  amount: Minor,
+): Omit<DecidedDocument, 'facts'> => ({
+  kind: 'transfer',
+  requesterId,
+  total: amount,
+  lines: [
+    {
+      id,
+      facts: {},
+      parts: [
+        {
+          amount,
+          facts: {
+            costCentre: giving.costCentre,
+            account: giving.naturalAccount,
+            ...(giving.project === null ? {} : { project: giving.project }),
+          },
+        },
+      ],
+    },
+  ],
+})
+
 export interface TransferNext {
   readonly state: TransferState
   readonly consent: ConsentNext
@@ -104,6 +133,11 @@ export function decideTransfer(
   if (answer === 'refuse')
     return done<TransferNext>({ state: 'refused', consent: answered.next }, { action: answer, reason })
   if (against.length > 0) return refused(against)
+  if (answered.next.state !== 'given')
+    return done<TransferNext>(
+      { state: transfer.state, consent: answered.next },
+      { action: 'decided', changes: { rule: answered.step.label }, reason },
+    )
   return done<TransferNext>(
     { state: 'approved', consent: answered.next },
     { action: answer, reason },

@@ -47,6 +47,8 @@ export interface ConsentStep {
   readonly label: string
   /** Whom it asks, by name, for those who read that it waits. */
   readonly who: string
+  /** It is above what anybody may decide whom it asks. */
+  readonly beyond?: boolean
 }
 
 /** One question with those who decide it. */
@@ -140,7 +142,7 @@ type Weight = Pick<Consent, 'purpose' | 'amount' | 'currency'>
 
 /** In whose name this person decides a step: their own (null), somebody's whom they stand in for, or not at all (undefined). */
 export function inWhoseName(about: Weight, step: ConsentStep, actor: ActorFacts): string | null | undefined {
-  if (step.notBy.includes(actor.id)) return undefined
+  if (step.notBy.includes(actor.id) || step.beyond) return undefined
   const own = step.asked.some(
     asked =>
       (asked.kind === 'person' && asked.personId === actor.id && hasRight(asked, actor.rights)) ||
@@ -182,6 +184,8 @@ export function whyNotDecide(consent: Consent | null, actor: ActorFacts, stepId?
   if (consent.state !== 'open' || open.length === 0) return [stop(words.over, { state: consent.state })]
   if (stepOf(consent, actor, stepId)) return []
   if (open.every(step => step.notBy.includes(actor.id))) return [stop(words.own, {}, { clearedBy: words.clearedBy })]
+  if (open.some(step => step.beyond && stepOf({ ...consent, steps: [{ ...step, beyond: false }] }, actor)))
+    return [stop('decide.aboveLimit', {}, { clearedBy: ['steward'] })]
   return [stop(words.other, { waitsFor: open.length, who: [...new Set(open.map(step => step.who))].join(', ') })]
 }
 
@@ -253,7 +257,7 @@ export interface NewConsent {
   readonly reason: string
   /** What a yes carries out, kept until then. */
   readonly subject?: unknown
-  readonly steps: readonly Omit<ConsentStep, 'id' | 'state' | 'who'>[]
+  readonly steps: readonly Omit<ConsentStep, 'id' | 'state' | 'who' | 'beyond'>[]
 }
 
 /** The question that one other person has to say yes to: anybody with a right but those named. */

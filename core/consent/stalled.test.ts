@@ -39,6 +39,14 @@ describe('a decision stands still', () => {
     expect(stallOf({ state: 'later', asked: [person('marit')] }, people(...marit), NOW, NOW)).to.equal(null)
   })
 
+  it('above the limits of whoever it asks, unless something nearer keeps them from it', () => {
+    const of = (some: readonly AskedPerson[], dueAt: string | null = null) =>
+      stallOf({ state: 'open', asked: [person('marit')], beyond: true }, people(...some), dueAt, NOW)
+    expect(of([known('marit')])).to.equal('limit')
+    expect(of([known('marit')], NOW)).to.equal('limit')
+    expect(of([known('marit', { active: false })])).to.equal('closed')
+  })
+
   it('not while one of a group can decide; else the one who is nearest to it says why', () => {
     const both = [person('orla'), person('marit')]
     expect(stall(both, [known('orla', { active: false }), known('marit')])).to.equal(null)

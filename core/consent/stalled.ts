@@ -1,7 +1,7 @@
 import type { Asked, ConsentStep } from '#core/consent/consent.ts'
 
-/** Why a decision cannot move by itself: it waits on nobody, on closed accounts, on people without the right, away without a stand-in, or past its time. */
-export const STALLS = ['nobody', 'closed', 'right', 'away', 'late'] as const
+/** Why a decision cannot move by itself: it waits on nobody, on closed accounts, on people without the right, away without a stand-in, with too low a limit, or past its time. */
+export const STALLS = ['nobody', 'closed', 'right', 'away', 'limit', 'late'] as const
 export type Stall = (typeof STALLS)[number]
 
 /** What is known of somebody whom a step asks. */
@@ -28,10 +28,10 @@ const NEAREST: readonly Stall[] = ['late', 'away', 'right', 'closed']
 
 /**
  * Why an open step stands still; null while somebody of those whom it asks can decide it in its time. `dueAt` is the end of that time, null
- * while the clock stands.
+ * while the clock stands; `beyond`: it is above what any of them may decide.
  */
 export function stallOf(
-  step: Pick<ConsentStep, 'state' | 'asked'>,
+  step: Pick<ConsentStep, 'state' | 'asked' | 'beyond'>,
   people: ReadonlyMap<string, AskedPerson>,
   dueAt: string | null,
   now: string,
@@ -39,6 +39,7 @@ export function stallOf(
   if (step.state !== 'open') return null
   if (step.asked.length === 0) return 'nobody'
   const stalls = step.asked.map(asked => against(asked, people))
+  if (stalls.includes(undefined) && step.beyond) return 'limit'
   if (stalls.includes(undefined)) return dueAt !== null && dueAt <= now ? 'late' : null
   return NEAREST.find(one => stalls.includes(one)) ?? 'nobody'
 }

@@ -15,6 +15,8 @@ export interface Around {
   readonly stalled: boolean
   /** Whoever asks or decides may add somebody who decides, too. */
   readonly byHand: boolean
+  /** Whoever decides may change what they decide. */
+  readonly edits: boolean
   /** Whether a step is to be skipped, which a second person has to agree to. */
   readonly skip: Consent | null
 }
@@ -50,6 +52,7 @@ export function requisitionActions(
       return [
         action('approve', decide, true),
         action('ask', decide),
+        ...(around.edits && decide.length === 0 ? [action('editLines', [])] : []),
         action('return', decide),
         action('reject', decide),
         ...answersSkip(around.skip, actor),

@@ -45,10 +45,12 @@ describe('the lines because of which somebody is asked', () => {
 })
 
 describe('what a decision was about', () => {
-  const seen = { title: 'Pumps', reason: '', total: '100', lines: [{ a: 1, b: '2' }] }
+  const line = { id: 'l1', description: 'Pump', baseAmount: '100', gone: false, splits: [], unit: 'C62' }
+  const { unit, ...rest } = line
+  const seen = { title: 'Pumps', reason: '', total: '100', lines: [line] }
   it('is the same text for the same content, whatever the order of its fields, and another for another', () => {
-    expect(seenText({ ...seen, lines: [{ b: '2', a: 1 }] })).to.equal(seenText(seen))
-    for (const other of [{ title: 'Pump' }, { reason: 'x' }, { total: '101' }, { lines: [{ a: 1, b: '3' }] }])
+    expect(seenText({ ...seen, lines: [{ unit, ...rest }] })).to.equal(seenText(seen))
+    for (const other of [{ title: 'Pump' }, { reason: 'x' }, { total: '101' }, { lines: [{ ...line, unit: 'KGM' }] }])
       expect(seenText({ ...seen, ...other })).to.not.equal(seenText(seen))
   })
 })

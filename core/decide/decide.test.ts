@@ -262,7 +262,7 @@ describe('whatever happens to a request', () => {
 describe('what can be done with a request', () => {
   const now = '2026-06-02T08:00:00.000Z'
   const possible = (world: Requested, by = INES, stalled = false): string[] =>
-    requisitionActions(world.facts(), by, now, { stalled, byHand: false, skip: null })
+    requisitionActions(world.facts(), by, now, { stalled, byHand: false, edits: true, skip: null })
       .filter(one => one.reasons.length === 0)
       .map(one => `${one.action}${one.primary ? '!' : ''}`)
 
@@ -272,7 +272,7 @@ describe('what can be done with a request', () => {
     expect(possible(world, actorOf('marit'))).to.deep.equal([])
     world.submit(PATH)
     expect(possible(world)).to.deep.equal(['change', 'withdraw', 'remind', 'copy'])
-    expect(possible(world, actorOf('marit'))).to.deep.equal(['approve!', 'ask', 'return', 'reject'])
+    expect(possible(world, actorOf('marit'))).to.deep.equal(['approve!', 'ask', 'editLines', 'return', 'reject'])
     const steward = actorOf('wren', { rights: new Set(['requisition.passOn']) })
     expect(possible(world, steward)).to.deep.equal(['passOn'])
     expect(possible(world, steward, true)).to.deep.equal(['passOn!'])

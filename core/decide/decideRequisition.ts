@@ -13,6 +13,8 @@ export interface DecidedNext {
   readonly consent: ConsentNext
   /** Its lines wait to be bought from now on. */
   readonly intoPool: boolean
+  /** The first round whose decisions may still stand, where a no ends those of before. */
+  readonly standsFrom: number | null
 }
 
 /** What stands in the way of this person's decision about a request. */
@@ -42,7 +44,7 @@ export function decideRequisition(
   if (!moved.ok) return refused(moved.reasons)
   const state = ended ? moved.state : request.state
   return done<DecidedNext>(
-    { state, consent, intoPool: state === 'approved' },
+    { state, consent, intoPool: state === 'approved', standsFrom: answer === 'approve' ? null : request.round + 1 },
     {
       action: answer,
       changes: { rule: step.label, stage: step.stage },
@@ -64,19 +66,24 @@ const outcomeMail = (request: RequisitionFacts, outcome: string, by: string, rea
   details: { number: request.number, title: request.title, by, reason, path: `/request/${request.id}` },
 })
 
-/** The mails to those whose decision is wanted now, one for each person and round. */
-export function waitingMails(request: RequisitionFacts, stepIds: readonly string[], round: number): Message[] {
+/** The mails to those whose decision is wanted now, one for each person and round; `anew` tells one apart that is sent once more. */
+export function waitingMails(
+  request: RequisitionFacts,
+  stepIds: readonly string[],
+  round: number,
+  anew = '',
+): Message[] {
   const steps = request.consent?.steps.filter(step => stepIds.includes(step.id)) ?? []
   const people = new Set(
     steps.flatMap(step => step.asked.flatMap(asked => (asked.kind === 'person' ? [asked.personId] : []))),
   )
-  return [...people].map(id => waitingMail(request, id, round))
+  return [...people].map(id => waitingMail(request, id, round, anew))
 }
 
-export const waitingMail = (request: RequisitionFacts, personId: string, round: number): Message => ({
+export const waitingMail = (request: RequisitionFacts, personId: string, round: number, anew = ''): Message => ({
   template: 'requisition.waits',
   to: { kind: 'person', id: personId },
-  key: `decide:${request.id}:${round}:${personId}`,
+  key: `decide:${request.id}:${round}:${personId}${anew}`,
   details: {
     number: request.number,
     title: request.title,

@@ -36,6 +36,11 @@ export function approveRun(
   if (against.length > 0) return refused(against)
   const answered = answerConsent(run.approval!, actor, 'approve', '')
   if (!answered.ok) return refused(answered.reasons)
+  if (answered.next.state !== 'given')
+    return done<ApprovedNext>(
+      { state: run.state, consent: answered.next, executeOn: run.executeOn },
+      { action: 'decided', changes: { rule: answered.step.label } },
+    )
   return done<ApprovedNext>(
     { state: 'approved', consent: answered.next, executeOn: run.executeOn < today ? today : run.executeOn },
     { action: 'approved', changes: { payments: run.payments.length } },

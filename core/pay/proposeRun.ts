@@ -5,6 +5,7 @@ import { type Decision, done, refused } from '#core/acts/decision.ts'
 import { type Minor, sumMinor } from '#core/money/amount.ts'
 import type { PayableFacts } from '#core/pay/facts.ts'
 import { whyNotPay } from '#core/pay/payable.ts'
+import type { DecidedDocument } from '#core/rules/facts.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 export interface ProposedNext {
@@ -43,6 +44,23 @@ export function proposeRun(
     { action: 'proposed', changes: { payments: taken.length, left: left.length } },
   )
 }
+
+/** A run as rules see it: a line for each payment, by its supplier. */
+export const decidedRun = (
+  requesterId: string,
+  payments: readonly (Pick<PayableFacts, 'invoiceId' | 'baseAmount' | 'supplierState'> & {
+    readonly supplierNumber: string
+  })[],
+): Omit<DecidedDocument, 'facts'> => ({
+  kind: 'run',
+  requesterId,
+  total: sumMinor(payments.map(one => one.baseAmount)),
+  lines: payments.map(one => ({
+    id: one.invoiceId,
+    facts: { supplier: one.supplierNumber, supplierState: one.supplierState },
+    parts: [{ amount: one.baseAmount, facts: {} }],
+  })),
+})
 
 /** Whoever proposed a run does not approve it. */
 export const runQuestion = (runId: string, proposedBy: string): NewConsent =>

@@ -20,6 +20,8 @@ export interface OwnActNext {
   /** Its lines are a draft's again. */
   readonly reopensLines: boolean
   readonly consent: ConsentNext | null
+  /** The first round whose decisions may still stand: none of before, once it was withdrawn; all, where it is only changed. */
+  readonly standsFrom: number | null
 }
 
 const TAKES_BACK: readonly OwnAct[] = ['withdraw', 'change']
@@ -50,7 +52,12 @@ export function actOnRequisition(
   const back = isIn(TAKES_BACK, act)
   const open = request.consent?.state === 'open' ? request.consent : null
   return done<OwnActNext>(
-    { state: next.state, reopensLines: back, consent: back && open ? endConsent(open, 'dropped') : null },
+    {
+      state: next.state,
+      reopensLines: back,
+      consent: back && open ? endConsent(open, 'dropped') : null,
+      standsFrom: act === 'change' ? null : request.round + 1,
+    },
     { action: act, reason },
     back ? takeBack(request.lines) : {},
   )

@@ -62,3 +62,11 @@ export const withBudget = <L extends { readonly id: string; readonly standing: r
       entries.filter(entry => entry.lineId === line.id),
     ),
   }))
+
+/** What lines have reserved, by account. */
+export function reservedByAccount(lines: readonly Pick<RequestedFacts, 'standing'>[]): Map<string, Minor> {
+  const sums = new Map<string, Minor>()
+  for (const { accountId, amount } of lines.flatMap(line => line.standing))
+    sums.set(accountId, minor((sums.get(accountId) ?? 0n) + amount))
+  return sums
+}

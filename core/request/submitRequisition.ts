@@ -13,12 +13,14 @@ import { isIn, notNow } from '#core/states.ts'
 export interface Examined {
   readonly reasons: readonly Reason[]
   readonly path: readonly PathStep[]
+  /** For each step whether a decision of before stands for it. */
+  readonly stands: readonly boolean[]
 }
 
 export interface SubmittedNext {
   readonly state: RequisitionState
   readonly round: number
-  /** Those who are asked to decide; nothing where nobody has to. */
+  /** Those who decide, with whose decision stands already; nothing where no rule asks anybody. */
   readonly asks: NewConsent | null
 }
 
@@ -49,8 +51,8 @@ export const approvalQuestion = (
 })
 
 /**
- * Submits: what every line takes is requested and reserved, and those who decide are asked; where nobody has to, it is approved. What has to
- * be looked at wants a reason, which those who decide will see.
+ * Submits: what every line takes is requested and reserved, and those who decide are asked; where nobody has to, or all have decided about
+ * just this before, it is approved. What has to be looked at wants a reason, which those who decide will see.
  */
 export function submitRequisition(
   request: RequisitionFacts,
@@ -63,18 +65,24 @@ export function submitRequisition(
   const asking = checks(wrong)
   const against = obstacles(wrong, checkReason, stop('requisition.wantsReason', { count: asking.length }))
   if (against.length > 0) return refused(against)
-  const quantity = request.lines.flatMap(line => leadTo(line, 'requested', quantities.get(line.id) ?? line.quantity))
-  const given = examined.path.length === 0
+  const quantity = request.lines
+    .filter(line => line.state !== 'cancelled')
+    .flatMap(line => leadTo(line, 'requested', quantities.get(line.id) ?? line.quantity))
+  const given = examined.path.every((_step, index) => examined.stands[index])
   const round = request.round + 1
   return done<SubmittedNext>(
     {
       state: given ? 'approved' : 'waiting',
       round,
-      asks: given ? null : approvalQuestion(request, examined.path),
+      asks: examined.path.length === 0 ? null : approvalQuestion(request, examined.path),
     },
     {
       action: 'submitted',
-      changes: { round, checks: asking.map(reason => ({ code: reason.code, details: reason.details })) },
+      changes: {
+        round,
+        ...(examined.stands.some(Boolean) ? { kept: examined.stands.filter(Boolean).length } : {}),
+        checks: asking.map(reason => ({ code: reason.code, details: reason.details })),
+      },
       reason: checkReason,
     },
     { quantity, budget: reservationEntries(withQuantities(request.lines, quantity)) },

@@ -1,6 +1,6 @@
 import { type Reason, stop } from '#core/reasons.ts'
 import { DECIDED_KINDS, type DecidedKind, RULE_FACTS, RULED_KINDS, type RuleFact } from '#core/rules/facts.ts'
-import { type CodeRange, type Condition, MEASURES, type Rule, type Who } from '#core/rules/rule.ts'
+import { type CodeRange, type Condition, MEASURES, NEEDS, type Rule, SCOPES, type Who } from '#core/rules/rule.ts'
 
 /** Columns of a file of rules, in their order. */
 export const RULE_COLUMNS = [
@@ -155,8 +155,8 @@ export function readRule(cells: RuleCells, reading: RuleReading): { rule: Rule }
     below: cells.below.trim() === '' ? null : read('below', reading.readAmount(cells.below)),
     stage: read('stage', whole('stage')),
     who: read('asks', readAsks(cells.asks, reading.personOf)),
-    need: one('need', ['any', 'all'], 'any'),
-    scope: one('decides', ['document', 'lines'], 'document'),
+    need: one('need', NEEDS, 'any'),
+    scope: one('decides', SCOPES, 'document'),
     hours: cells.hours.trim() === '' ? null : read('hours', whole('hours')),
     note: cells.note,
   }
@@ -179,8 +179,7 @@ function withPeople(conditions: readonly Condition[], personOf: RuleReading['per
   return named.every(one => one !== undefined) ? named : undefined
 }
 
-/** Columns of a rule that nothing heeds yet: kinds that do not ask the rules today, single lines. */
+/** Columns of a rule that nothing heeds yet: kinds that do not ask the rules today. */
 export const unheeded = (rule: Rule): RuleColumn[] => [
   ...(rule.kinds.every(kind => (RULED_KINDS as readonly DecidedKind[]).includes(kind)) ? [] : (['for'] as const)),
-  ...(rule.scope === 'document' ? [] : (['decides'] as const)),
 ]

@@ -19,6 +19,11 @@ export interface Condition {
 export const MEASURES = ['document', 'lines', 'costCentre'] as const
 export type Measure = (typeof MEASURES)[number]
 
+/** How many of those whom a rule asks: one of them, all of them, or the one whom the requester chooses. */
+export const NEEDS = ['any', 'all', 'choose'] as const
+/** What is decided: the whole document, or only the lines that match. */
+export const SCOPES = ['document', 'lines'] as const
+
 /** Whom a rule asks. */
 export type Who =
   | { readonly kind: 'people'; readonly personIds: readonly string[] }
@@ -41,10 +46,8 @@ export interface Rule {
   readonly below: Minor | null
   readonly stage: number
   readonly who: Who
-  /** One of those asked, all of them, or the one whom the requester chooses. */
-  readonly need: 'any' | 'all' | 'choose'
-  /** What is decided: the whole document, or only the lines that match. */
-  readonly scope: 'document' | 'lines'
+  readonly need: (typeof NEEDS)[number]
+  readonly scope: (typeof SCOPES)[number]
   /** Business hours until it is past its time; none: no end. */
   readonly hours: number | null
   /** Why the rule is there. */

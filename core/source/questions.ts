@@ -1,4 +1,7 @@
 import { type NewConsent, secondYes } from '#core/consent/consent.ts'
+import { minor } from '#core/money/amount.ts'
+import type { DecidedDocument } from '#core/rules/facts.ts'
+import { withAbove } from '#core/source/categories.ts'
 import type { MergeFacts } from '#core/source/merging.ts'
 
 /** Barring a supplier takes two people. */
@@ -67,6 +70,23 @@ export const onboardingQuestion = (
         ]
       : []),
   ],
+})
+
+/** An onboarding as rules see it: a line for each category, without an amount. */
+export const decidedOnboarding = (
+  id: string,
+  requesterId: string,
+  supplier: { readonly number: string; readonly state: string; readonly categories: readonly string[] },
+  parents: ReadonlyMap<string, string | null>,
+): Omit<DecidedDocument, 'facts'> => ({
+  kind: 'onboarding',
+  requesterId,
+  total: minor(0),
+  lines: supplier.categories.map(category => ({
+    id: `${id} ${category}`,
+    facts: { category: withAbove(category, parents), supplier: supplier.number, supplierState: supplier.state },
+    parts: [{ amount: minor(0), facts: {} }],
+  })),
 })
 
 /** Which offices decide, by what the supplier sells. */

@@ -4,6 +4,7 @@ import type { AskTransfer } from '#contract/budgets/endpoints.ts'
 import {
   checkTransfer,
   decideTransfer,
+  decidedTransfer,
   type TransferAction,
   type TransferNext,
   transferQuestion,
@@ -23,6 +24,7 @@ import { move } from '#server/documents/move.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { obey } from '#server/documents/obey.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
+import { ruled } from '#server/rules/ruledStore.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 
@@ -67,8 +69,13 @@ export async function askTransfer(call: Write, body: BodyOf<typeof AskTransfer>)
     reason: body.reason,
     changes: { from: from.label, to: to.label, amount: formatAmount(amount, call.base) },
   })
-  const giving = found(await call.trx('budgetAccounts').where({ id: from.id }).first('costCentre'), 'budget')
-  await ask(call, transferQuestion(id, giving.costCentre, call.actor.id, body.reason), {
+  const giving = found(
+    await call.trx('budgetAccounts').where({ id: from.id }).first('costCentre', 'naturalAccount', 'project'),
+    'budget',
+  )
+  const standing = transferQuestion(id, giving.costCentre, call.actor.id, body.reason)
+  const { question, origins } = await ruled(call, standing, decidedTransfer(id, call.actor.id, giving, amount))
+  const about = {
     number,
     title: `${from.label} → ${to.label}`,
     who: call.actor.name,
@@ -77,7 +84,8 @@ export async function askTransfer(call: Write, body: BodyOf<typeof AskTransfer>)
     currency: call.base,
     needBy: null,
     path: pathOf('budgetTransfer', id),
-  })
+  }
+  await ask(call, question, about, { origins })
   return { id, version: 1, number }
 }
 
@@ -113,7 +121,9 @@ async function carryOut(
     call,
     'budgetTransfer',
     row,
-    { state: decided.next.state, decidedBy: call.actor.id, decidedAt: call.now, decidedReason: reason },
+    decided.next.state === row.state
+      ? {}
+      : { state: decided.next.state, decidedBy: call.actor.id, decidedAt: call.now, decidedReason: reason },
     decided.did,
   )
 }

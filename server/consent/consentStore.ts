@@ -16,7 +16,9 @@ import { type AskedAbout, consentDesk } from '#core/consent/desk.ts'
 import type { DeskEntry } from '#core/desk/entry.ts'
 import { type AwayTime, isMissing } from '#core/consent/standIns.ts'
 import { ableOf, type AskedPerson, type Stall, stallOf } from '#core/consent/stalled.ts'
-import { minor } from '#core/money/amount.ts'
+import { type Minor, minor } from '#core/money/amount.ts'
+import type { DecidedKind } from '#core/rules/facts.ts'
+import { isBeyond, type LimitedStep, RULED_PURPOSES } from '#core/rules/limits.ts'
 import type { AskingRule, Because, LeftOut } from '#core/rules/path.ts'
 import { usualHours } from '#core/request/pool.ts'
 import { found, type Read, type Write } from '#server/call.ts'
@@ -370,6 +372,17 @@ export async function moveSteps(call: Write, costCentre: string, fromId: string,
   for (const { id, consentId } of rows) await passStep(call, consentId, id, toId)
 }
 
+/** Tells those who decide of the document as it is now; the question stays. */
+export async function retellConsent(call: Write, consent: KeptConsent, about: Partial<About>): Promise<KeptConsent> {
+  const { amount, ...rest } = about
+  const told = { ...consent.about, ...rest, ...(amount === undefined ? {} : { amount: amount?.toString() ?? null }) }
+  await call
+    .trx('consents')
+    .where({ id: consent.id })
+    .update({ about: json(told) })
+  return await refreshConsent(call, consent.id)
+}
+
 /** Looks at a question anew after something about it was changed. */
 export async function refreshConsent(call: Write, id: string): Promise<KeptConsent> {
   return (await keepStanding(call, [(await consentsById(call, [id])).get(id)!]))[0]!
@@ -385,9 +398,12 @@ export async function keepStanding(call: Write, consents: readonly KeptConsent[]
   return looked
 }
 
+/** States of steps that nobody looks at any more. */
+const OVER: readonly StepState[] = ['rejected', 'returned', 'skipped', 'dropped']
+
 /** What stands still today among questions, and what was known of that before. */
 export async function withStalls(call: Read, consents: readonly KeptConsent[]) {
-  const ids = consents.flatMap(one => one.kept.flatMap(step => (step.state === 'open' ? step.approverIds : [])))
+  const ids = consents.flatMap(one => one.kept.flatMap(step => (OVER.includes(step.state) ? [] : step.approverIds)))
   const people = await peopleAsked(call, ids)
   const times = await awayTimesOf(call, ids)
   return consents.map(consent => {
@@ -397,20 +413,46 @@ export async function withStalls(call: Read, consents: readonly KeptConsent[]) {
       const missing = isMissing(times, id, call.today, { kind: consent.purpose, amount })
       return { id, active: person?.active ?? false, rights: person?.rights ?? [], missing }
     }
-    const kept = consent.kept.map(step => {
+    const limited = consent.kept.map(limitedStep)
+    const kind = RULED_PURPOSES[consent.purpose]
+    const limitOf = (id: string): Minor | undefined => {
+      const limit = kind === undefined ? undefined : people.get(id)?.limits?.[kind]
+      return limit === undefined ? undefined : minor(BigInt(limit))
+    }
+    const kept = consent.kept.map((step, index) => {
       const asked = new Map(step.approverIds.map(id => [id, known(id)]))
-      const stall = stallOf(step, asked, step.pausedAt === null ? step.dueAt : null, call.now)
+      const beyond = isBeyond(limited[index]!, limited, limitOf)
+      const stall = stallOf({ ...step, beyond }, asked, step.pausedAt === null ? step.dueAt : null, call.now)
       return { ...step, before: step.stall, stall, ableIds: ableOf(step, asked) }
     })
     return { ...consent, kept }
   })
 }
 
-async function peopleAsked(call: Read, ids: readonly string[]) {
-  if (ids.length === 0) return new Map<string, { id: string; active: boolean; rights: string[] }>()
+/** A step as limits see it. */
+const limitedStep = (step: KeptStep): LimitedStep => ({
+  state: step.state,
+  personIds: step.approverIds,
+  rules: ((step.why as Partial<StepOrigin>).rules ?? []).map(({ name, costCentre, measured }) => ({
+    name,
+    costCentre,
+    measured: measured === null ? null : minor(BigInt(measured)),
+  })),
+})
+
+interface AskedRow {
+  readonly id: string
+  readonly active: boolean
+  readonly rights: string[]
+  readonly limits: Readonly<Partial<Record<DecidedKind, string>>> | null
+}
+
+async function peopleAsked(call: Read, ids: readonly string[]): Promise<Map<string, AskedRow>> {
+  if (ids.length === 0) return new Map()
   const { rows } = await call.trx
-    .raw<{ rows: { id: string; active: boolean; rights: string[] }[] }>(
-      `select p.id, p.active, array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = p.id) as rights
+    .raw<{ rows: AskedRow[] }>(
+      `select p.id, p.active, (select json_object_agg(l.kind, l.amount::text) from person_limits l where l.person_id = p.id) as limits,
+         array(select distinct unnest(permissions) from person_roles join roles on roles.code = person_roles.role where person_roles.person_id = p.id) as rights
        from people p where p.id = any(?)`,
       [[...new Set(ids)]],
     )
@@ -472,6 +514,7 @@ function toConsent(head: ConsentRow, rows: readonly StepWithNames[]): KeptConsen
     asked: row.asked,
     notBy: row.notBy,
     label: row.label,
+    beyond: row.stall === 'limit',
     who:
       row.people.map(person => person.name).join(', ') ||
       row.asked.map(asked => (asked.kind === 'right' ? asked.right : '')).join(', '),
@@ -504,6 +547,14 @@ export async function latestConsents(
     rows.map(row => row.id),
   )
   return new Map(rows.map(row => [row.documentId, consents.get(row.id)!]))
+}
+
+/** All questions of a purpose about a document, the first first. */
+export async function consentsOf(call: Read, documentId: string, purpose: ConsentPurpose): Promise<KeptConsent[]> {
+  const heads = await call.trx('consents').where({ documentId, purpose }).orderBy(['round', 'askedAt']).select('id')
+  const ids = heads.map(head => head.id)
+  const known = await consentsById(call, ids)
+  return ids.map(id => known.get(id)!)
 }
 
 export const latestConsent = async (

@@ -36,6 +36,7 @@ const VERSIONS = [
   '016_turned',
   '017_rules',
   '018_decide',
+  '019_edits',
 ]
 const FIRST_AT_WORK = 4
 

@@ -9,7 +9,7 @@ import { obey } from '#server/documents/obey.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { sayOfRequest } from '#server/request/decisionMailStore.ts'
 import { teamMember } from '#server/people/peopleStore.ts'
-import { seenHash } from '#server/request/seenStore.ts'
+import { keepSeen } from '#server/request/seenStore.ts'
 import { closeQuestionsOfSteps, heldRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -24,12 +24,18 @@ export async function decide(
 ): Promise<Done> {
   const request = await heldRequisition(call, id, version)
   const decided = obey(decideRequisition(request, call.actor, answer, reason, stepId))
-  const { state, consent, intoPool } = decided.next
+  const { state, consent, intoPool, standsFrom } = decided.next
   await postLedgers(call, { kind: 'requisition', id }, decided)
   if (intoPool) await putIntoPool(call, id)
-  await settleConsent(call, request.consent!, consent, { version: request.row.version, hash: seenHash(request) })
+  await settleConsent(call, request.consent!, consent, {
+    version: request.row.version,
+    hash: await keepSeen(call, request),
+  })
   await closeQuestionsOfSteps(call, [...consent.answers.map(one => one.stepId), ...consent.drops])
-  const ended = state === request.state ? {} : { state, decidedAt: call.now }
+  const ended = {
+    ...(state === request.state ? {} : { state, decidedAt: call.now }),
+    ...(standsFrom === null ? {} : { standsFrom }),
+  }
   const onBehalfOf = consent.answers[0]?.onBehalfOf ?? null
   const done = await move(call, 'requisition', request.row, ended, { ...decided.did, onBehalfOf })
   await sayOfRequest(call, id, decided.says)

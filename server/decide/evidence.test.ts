@@ -3,34 +3,43 @@ import { Decide, EvidenceCsv, EvidencePdf, ReadEvidence } from '#contract/decide
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { SubmitRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { draft, goodsLine, today } from '#test-helpers/steps.ts'
+import { seenText } from '#core/decide/seen.ts'
+import { sha256 } from '#server/documents/history.ts'
+import { account, draft, goodsLine, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('evidence of decisions', () => {
   const world = useWorld()
   const period = { fromDay: addDays(today(), -400), toDay: today() }
 
-  it('says who decided what, by which version of the rules, having seen what; the same content has the same hash', async () => {
+  it('says who decided what, by which version of the rules, having seen what; who saw the same has the same hash, and what was seen is kept under it', async () => {
+    const splits = await Promise.all([account(world, 'LS-210', '6210'), account(world, 'AC-110', '6020')])
     const decided = async (title: string, quantity: string): Promise<string> => {
-      const { id, version } = await draft(world, [await goodsLine(world, 'PS-1200', quantity)], title)
+      const line = await goodsLine(world, 'PS-1200', quantity, { splits: splits.map(accountId => ({ accountId, share: '1' })) }) // prettier-ignore
+      const { id, version } = await draft(world, [line], title)
       await (await world.as('Joren')).do(SubmitRequisition, { params: { id }, body: { version } })
-      const marit = await world.as('Marit')
-      const sheet = await marit.do(ReadRequisition, { params: { id } })
-      await marit.do(Decide, { params: { id }, body: { version: sheet.version, decision: 'approve', reason: 'Good.' } })
+      for (const who of ['Tomas', 'Marit']) {
+        const person = await world.as(who)
+        const sheet = await person.do(ReadRequisition, { params: { id } })
+        await person.do(Decide, { params: { id }, body: { version: sheet.version, decision: 'approve', reason: 'Good.' } }) // prettier-ignore
+      }
       return id
     }
-    await decided('Proven', '3')
     await decided('Proven', '3')
     await decided('Proven', '4')
     const { decisions } = await (
       await world.as('Wren')
     ).do(ReadEvidence, { query: { fromDay: today(), toDay: today() } })
     const own = decisions.filter(one => one.title === 'Proven')
-    expect(own).to.have.length(3)
+    expect(own).to.have.length(4)
     expect(own[0]).to.deep.include({ decider: 'Marit Oland', inPlaceOf: null, outcome: 'approved', channel: 'web', reason: 'Good.', requester: 'Joren Vaskuil', ruleVersion: 1 }) // prettier-ignore
-    expect(own[2]!.seen).to.match(/^[0-9a-f]{64}$/)
-    expect(own[1]!.seen).to.equal(own[2]!.seen)
-    expect(own[0]!.seen).to.not.equal(own[2]!.seen)
+    expect(own[3]!.seen).to.match(/^[0-9a-f]{64}$/)
+    expect(own[2]!.seen).to.equal(own[3]!.seen)
+    expect(own[0]!.seen).to.equal(own[1]!.seen)
+    expect(own[0]!.seen).to.not.equal(own[3]!.seen)
+    const [kept] = await world.db('seenContents').where({ hash: own[3]!.seen! })
+    expect(sha256(seenText(kept!.content))).to.equal(own[3]!.seen)
+    expect(kept!.content.lines.map(line => line.quantity)).to.deep.equal(['3'])
   })
 
   it('finds who did more than one thing about one purchase, and where time goes', async () => {

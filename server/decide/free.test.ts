@@ -11,7 +11,10 @@ import {
 } from '#contract/decide/endpoints.ts'
 import { ReadLimits, type RuleJson, SaveLimits } from '#contract/rules/endpoints.ts'
 import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { writing } from '#server/call.ts'
+import { refreshAskedOf } from '#server/consent/consentStore.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
+import { settingOf } from '#server/jobs/parts.ts'
 import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
 import { draft, goodsLine, standIn } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -40,6 +43,26 @@ describe('what cannot move by itself', () => {
     (await world.as(who)).call(AddStep, { params: { id }, body: { version: (await sheet(id)).version, personId: await personId(to), reason } }) // prettier-ignore
   const skip = async (id: string, who: string, stepId: string) =>
     (await world.as(who)).call(SkipStep, { params: { id, stepId }, body: { version: (await sheet(id)).version, reason: 'He is ill.' } }) // prettier-ignore
+
+  it('stands still when limits are lowered below what waits, and nobody above decides it; somebody with enough does', async () => {
+    const id = await submitted('Above a lowered limit')
+    const wren = await world.as('Wren')
+    const marit = await personId('Marit')
+    const limit = async (limits: { kind: 'requisition'; amount: string }[]) =>
+      wren.call(SaveLimits, { params: { id: marit }, body: { version: (await wren.do(ReadLimits, { params: { id: marit } })).version, limits } }) // prettier-ignore
+    expect((await limit([{ kind: 'requisition', amount: '5.00' }])).status).to.equal(200)
+    expect((await sheet(id)).steps.map(step => step.stall)).to.deep.equal(['limit'])
+    expect((await sheet(id)).sentence.code).to.equal('requisition.is.stalled')
+    expect((await decide(id, 'Marit')).codes).to.deep.equal(['decide.aboveLimit'])
+    expect((await wren.do(ReadMyDecisions, { query: { part: 'stalled' } })).items.find(one => one.documentId === id)!.stall).to.equal('limit') // prettier-ignore
+    const { steps, version } = await sheet(id)
+    await wren.do(PassStep, { params: { id, stepId: steps[0]!.id! }, body: { version, toPersonId: await personId('Henrik'), reason: 'Too much for her.' } }) // prettier-ignore
+    expect((await sheet(id)).steps.map(step => step.stall)).to.deep.equal([null])
+    expect((await decide(id, 'Henrik')).status).to.equal(200)
+    await world.db('personLimits').where({ personId: marit }).del()
+    const setting = await settingOf(world.jobs)
+    await world.db.transaction(trx => refreshAskedOf(writing(trx, setting), marit))
+  })
 
   it('is passed on to somebody with authority: candidates are those with a high enough limit, who are there', async () => {
     const id = await submitted('Candidates')

@@ -2,26 +2,18 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadCandidates } from '#contract/decide/endpoints.ts'
 import { answerConsent } from '#core/consent/consent.ts'
 import { addStep } from '#core/decide/addStep.ts'
-import { askAgain, type TakenStep } from '#core/decide/askAgain.ts'
+import { askAgain } from '#core/decide/askAgain.ts'
 import { waitingMails } from '#core/decide/decideRequisition.ts'
 import { type SkipNext, skipped, skipStep } from '#core/decide/skipStep.ts'
 import { sendBack } from '#core/decide/takeBackStalled.ts'
 import type { Decision } from '#core/acts/decision.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { APPROVAL_RIGHT, approvalQuestion } from '#core/request/submitRequisition.ts'
+import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
-import {
-  addConsentStep,
-  ask,
-  type KeptStep,
-  latestConsent,
-  settleConsent,
-  skipConsentStep,
-  type StepOrigin,
-} from '#server/consent/consentStore.ts'
-import { originOf } from '#server/consent/stepJson.ts'
+import { addConsentStep, ask, latestConsent, settleConsent, skipConsentStep } from '#server/consent/consentStore.ts'
+import { askAnew, sinceSubmitted } from '#server/decide/askAnew.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
 import { needVisible } from '#server/documents/visible.ts'
@@ -36,6 +28,7 @@ import {
   putIntoPool,
   takeFromPool,
 } from '#server/request/requisitionStore.ts'
+import { standingDecisions } from '#server/request/standingStore.ts'
 import { pathWorld } from '#server/rules/ruleStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -163,35 +156,19 @@ async function back(call: Write, id: string, version: number, reason: string): P
   return done
 }
 
-/** Whoever was added by hand and has not decided yet: nobody is taken away. */
-const addedByHand = (steps: readonly KeptStep[]): string[] =>
-  steps
-    .filter(step => step.state === 'open' || step.state === 'later')
-    .flatMap(step => Object.entries((step.why as Partial<StepOrigin>).because ?? {}))
-    .flatMap(([personId, because]) => (because.kind === 'added' ? [personId] : []))
-
 async function again(call: Write, id: string, version: number, reason: string): Promise<Done> {
   const request = await heldRequisition(call, id, version)
-  const kept = request.consent?.kept ?? []
-  const { path } = await examine(call, request.row, addedByHand(kept))
-  const taken = kept.map((step): TakenStep => ({ ...step, rules: (step.why as Partial<StepOrigin>).rules ?? [] }))
-  const decided = obey(askAgain(request, path.steps, path.reasons, taken, call.actor, reason))
+  const { path } = await examine(call, request.row, sinceSubmitted(request))
+  const { standing, steps } = await standingDecisions(call, request)
+  const decided = obey(askAgain(request, path.steps, path.reasons, standing, call.actor, reason))
   const { ends, round, stands } = decided.next
-  await settleConsent(call, request.consent!, ends)
-  const question = approvalQuestion(request, path.steps)
-  const asked = await ask(
-    call,
-    question,
-    { ...request.consent!.about, amount: minor(request.total) },
-    {
-      round,
-      origins: path.steps.map(step => originOf(step, path)),
-      stands: stands.map(one => (one === null ? null : kept.find(step => step.id === one.id)!)),
-    },
-  )
-  const given = asked.state === 'given'
-  if (given) await putIntoPool(call, id)
-  const change = given ? { state: 'approved' as const, decidedAt: call.now, round } : { round }
+  const asked = await askAnew(call, request, {
+    ends,
+    round,
+    path,
+    stands: stands.map(one => (one === null ? null : steps.get(one.id)!)),
+  })
+  const change = asked.state === 'given' ? { state: 'approved' as const, decidedAt: call.now, round } : { round }
   const done = await move(call, 'requisition', request.row, change, decided.did)
   const open = asked.kept.filter(step => step.state === 'open').map(step => step.id)
   await sayOfRequest(call, id, waitingMails({ ...request, consent: asked }, open, round))

@@ -129,6 +129,8 @@ function toItem(
   return {
     id: step.id,
     purpose: consent.purpose,
+    consentId: consent.id,
+    consentVersion: consent.version,
     documentId: consent.documentId,
     version: consent.purpose === 'approval' && step.state === 'open' ? (request?.version ?? null) : null,
     path: about.path,

@@ -3,10 +3,12 @@ import { TryRules } from '#contract/rules/endpoints.ts'
 import { askRequester } from '#server/decide/askActs.ts'
 import { decide as takeDecision, passStep } from '#server/decide/decideActs.ts'
 import { decisionList } from '#server/decide/decisionList.ts'
+import { editLines } from '#server/decide/editActs.ts'
 import { evidenceCsv, evidencePdf, readEvidence } from '#server/decide/evidence.ts'
 import { add, answerSkip, free, readCandidates, skip } from '#server/decide/freeActs.ts'
 import { giveOver, readHandOver } from '#server/decide/handOver.ts'
 import { dropReason, keepReason, readReasons } from '#server/decide/keptReasons.ts'
+import { passOn, readPassCandidates } from '#server/decide/passActs.ts'
 import { readMyDecisions } from '#server/decide/myDecisions.ts'
 import { remind } from '#server/decide/remindActs.ts'
 import { direct, type Route, reads, writes } from '#server/http/route.ts'
@@ -19,6 +21,7 @@ export const decideRoutes: Route[] = [
   writes(decide.Decide, (call, { params, body }) =>
     takeDecision(call, params.id, body.decision, body.version, body.reason),
   ),
+  writes(decide.EditLines, (call, { params, body }) => editLines(call, params.id, body)),
   writes(decide.PassStep, (call, { params, body }) =>
     passStep(call, params.id, params.stepId, body.toPersonId, body.version, body.reason),
   ),
@@ -44,5 +47,7 @@ export const decideRoutes: Route[] = [
   reads(decide.ReadHandOver, (call, { params }) => readHandOver(call, params.id)),
   writes(decide.HandOver, (call, { params, body }) => giveOver(call, params.id, body.toPersonId, body.reason)),
   reads(TryRules, (call, { params, query }) => tryRuleSet(call, params.id, query)),
+  reads(decide.ReadPassCandidates, (call, { params }) => readPassCandidates(call, params.id, params.stepId)),
+  writes(decide.PassQuestion, (call, { params, body }) => passOn(call, params.id, params.stepId, body)),
   writes(decide.RemindHolders, (call, { params }) => remind(call, params.id)),
 ]

@@ -15,7 +15,7 @@ import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 import { getActor } from '#server/people/sessions.ts'
-import { type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
+import { type KnownRequisition, knownRequisition, liveLines } from '#server/request/requisitionStore.ts'
 import { seenHash } from '#server/request/seenStore.ts'
 
 interface OpenWay {
@@ -55,7 +55,7 @@ export async function readWay(call: Read, token: string): Promise<ResponseOf<typ
     currency: call.base,
     needBy: open ? request.needBy : null,
     lines: open
-      ? request.rows.map(line => ({
+      ? liveLines(request.rows).map(line => ({
           what: line.description,
           quantity: line.kind === 'goods' ? tidy(line.quantity) : null,
           unit: line.unit,
@@ -71,7 +71,7 @@ export async function readWay(call: Read, token: string): Promise<ResponseOf<typ
 }
 
 async function budgetsOf(call: Read, request: KnownRequisition): Promise<{ label: string; left: string }[]> {
-  const ids = [...new Set(request.rows.flatMap(line => line.splits.map(split => split.accountId)))]
+  const ids = [...new Set(liveLines(request.rows).flatMap(line => line.splits.map(split => split.accountId)))]
   const accounts = await call.trx('budgetAccounts').whereIn('id', ids).orderBy(['costCentre', 'naturalAccount'])
   const sums = await budgetSums(call, ids)
   return accounts.map(account => ({

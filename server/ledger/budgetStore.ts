@@ -155,18 +155,27 @@ export async function holdAccounts(call: Write, ids: readonly string[]): Promise
   return rows.map(row => factsOf(row, sums))
 }
 
-/** What taking these amounts would lead to, as the accounts stand now. */
-export async function checkBudgets(call: Read, amounts: ReadonlyMap<string, Minor>): Promise<Reason[]> {
+/** What taking these amounts would lead to, as the accounts stand now; `instead`: what the same document has reserved already, which is free then. */
+export async function checkBudgets(
+  call: Read,
+  amounts: ReadonlyMap<string, Minor>,
+  instead: ReadonlyMap<string, Minor> = new Map(),
+): Promise<Reason[]> {
   const ids = [...amounts.keys()].sort()
   const rows = await call.trx('budgetAccounts').whereIn('id', ids).orderBy('id')
   if (rows.length !== ids.length) throw new RuleBroken(stop('budget.unknownAccount'))
   const sums = await budgetSums(call, ids)
   return judge(
     call,
-    rows.map(row => factsOf(row, sums)),
+    rows.map(row => withoutOwn(factsOf(row, sums), instead)),
     amounts,
   )
 }
+
+const withoutOwn = <A extends AccountFacts & { id: string }>(account: A, own: ReadonlyMap<string, Minor>): A => ({
+  ...account,
+  sums: { ...account.sums, reserved: minor(account.sums.reserved - (own.get(account.id) ?? 0n)) },
+})
 
 /** The same with accounts that are held. */
 export const judge = (call: Read, accounts: readonly AccountFacts[], amounts: ReadonlyMap<string, Minor>): Reason[] =>

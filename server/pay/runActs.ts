@@ -4,14 +4,14 @@ import { formatAmount, minor } from '#core/money/amount.ts'
 import { accountFor, canPayIn, type OwnAccount } from '#core/pay/ownAccounts.ts'
 import { approveRun } from '#core/pay/approveRun.ts'
 import { batchId } from '#core/pay/takeBankMessage.ts'
-import { proposeRun, runQuestion } from '#core/pay/proposeRun.ts'
+import { decidedRun, proposeRun, runQuestion } from '#core/pay/proposeRun.ts'
 import { askRecall, recallRun } from '#core/pay/recallRun.ts'
 import { leaveRun, sendRun } from '#core/pay/sendRun.ts'
 import { RUN_GROUPS } from '#core/pay/states.ts'
 import { withdrawRun } from '#core/pay/withdrawRun.ts'
 import type { Reason } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
-import type { Done, Write } from '#server/call.ts'
+import type { Done, Read, Write } from '#server/call.ts'
 import { type About, ask, latestConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { insertMany } from '#server/database/insert.ts'
 import { move } from '#server/documents/move.ts'
@@ -23,6 +23,7 @@ import { writePain001 } from '#server/formats/pain001.ts'
 import { ownAccounts } from '#server/pay/ownAccountStore.ts'
 import { dropOutgoing, post } from '#server/outbox/post.ts'
 import { moveInvoices } from '#server/pay/invoiceMoves.ts'
+import { ruled } from '#server/rules/ruledStore.ts'
 import { heldDue, heldRun, type KnownRun } from '#server/pay/runStore.ts'
 
 interface Proposed {
@@ -72,8 +73,22 @@ export async function propose(call: Write, dueUntil: string, executeOn: string):
     taken.map(({ invoiceId }) => ({ invoiceId, action: 'schedule', changes: { run: number } })),
   )
   await record(call, { kind: 'paymentRun', id, ...decided.did })
-  await ask(call, runQuestion(id, call.actor.id), aboutRun(call, { id, number, payments: taken.length, baseTotal }))
+  const numbers = await supplierNumbers(call, taken)
+  const payments = taken.map(one => ({ ...one, supplierNumber: numbers.get(one.supplierId) ?? '' }))
+  const { question, origins } = await ruled(call, runQuestion(id, call.actor.id), decidedRun(call.actor.id, payments))
+  await ask(call, question, aboutRun(call, { id, number, payments: taken.length, baseTotal }), { origins })
   return { id, version: 1, taken: taken.length, left: [...left] }
+}
+
+async function supplierNumbers(
+  call: Read,
+  payments: readonly { readonly supplierId: string }[],
+): Promise<Map<string, string>> {
+  const rows = await call
+    .trx('suppliers')
+    .whereIn('id', [...new Set(payments.map(one => one.supplierId))])
+    .select('id', 'number')
+  return new Map(rows.map(row => [row.id, row.number]))
 }
 
 const aboutRun = (
@@ -98,6 +113,7 @@ export async function approve(call: Write, id: string, version: number): Promise
   const decided = obey(approveRun(run, call.actor, call.today, payable))
   const { consent, state, executeOn } = decided.next
   await settleConsent(call, (await latestConsent(call, id, 'run'))!, consent)
+  if (state === run.row.state) return await move(call, 'paymentRun', run.row, {}, decided.did)
   const file = runFile(call, run, executeOn, accounts)
   const done = await move(
     call,

@@ -2,6 +2,7 @@ import { minor } from '#core/money/amount.ts'
 import { type DecidedAround, decidedRequest, type DecidedRequestLine } from '#core/request/decided.ts'
 import type { DecidedDocument } from '#core/rules/facts.ts'
 import type { Read } from '#server/call.ts'
+import { parentCategories } from '#server/source/categoryStore.ts'
 import { byId, someIds } from '#server/database/rows.ts'
 import type { RequisitionLine, RequisitionRow } from '#server/request/requisitionStore.ts'
 
@@ -34,7 +35,7 @@ async function aroundOf(
   call: Read,
   lines: readonly RequisitionLine[],
 ): Promise<Omit<DecidedAround, 'requester' | 'overBudget'>> {
-  const parents = await call.trx('supplyCategories').select('name', 'parent')
+  const parents = await parentCategories(call)
   const { rows: items } = await call.trx
     .raw<{ rows: { id: string; number: string; suppliers: number }[] }>(
       `select i.id, i.number, (select count(distinct o.supplier_id)::int from offers o where o.item_id = i.id and (o.valid_to is null or o.valid_to >= ?)) as suppliers from items i where i.id = any(?)`,
@@ -42,7 +43,7 @@ async function aroundOf(
     )
     .options({ name: 'decided-items' })
   return {
-    parents: new Map(parents.map(one => [one.name, one.parent])),
+    parents,
     items: byId(items),
     suppliers: byId(
       await call

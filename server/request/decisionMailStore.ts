@@ -15,9 +15,10 @@ import { say } from '#server/mail/mail.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 import { personNames } from '#server/people/peopleStore.ts'
 import { mailWish } from '#server/people/preferences.ts'
+import { shownChanges } from '#server/request/changesStore.ts'
 import { lastTimes } from '#server/request/lastTime.ts'
 import { lineContext } from '#server/request/lineStore.ts'
-import { type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
+import { type KnownRequisition, knownRequisition, liveLines } from '#server/request/requisitionStore.ts'
 import { seenHash } from '#server/request/seenStore.ts'
 
 /** Mails that ask somebody to decide. */
@@ -31,7 +32,8 @@ const DAY = 86_400_000
 export async function sayOfRequest(call: Write, requestId: string, messages: readonly Message[]): Promise<void> {
   const about = { kind: 'requisition', id: requestId } as const
   const asks = messages.filter(message => ASKS.has(message.template) && message.to.kind === 'person')
-  await say(call, messages.filter(message => !asks.includes(message)), about) // prettier-ignore
+  for (const message of messages.filter(one => !asks.includes(one)))
+    await say(call, [message.template === 'requisition.edited' ? await withChanges(call, requestId, message) : message], about) // prettier-ignore
   if (asks.length === 0) return
   const request = await knownRequisition(call, requestId)
   for (const message of asks) {
@@ -56,6 +58,15 @@ export async function sayOfRequest(call: Write, requestId: string, messages: rea
       )
     }
   }
+}
+
+/** What was changed, before and after, as lines of text. */
+async function withChanges(call: Write, requestId: string, message: Message): Promise<Message> {
+  const changes = await shownChanges(call, await knownRequisition(call, requestId), false)
+  const text = changes.map(
+    one => `· ${[one.line, [one.before ?? '–', one.after ?? '–'].join(' → ')].filter(Boolean).join(': ')}`,
+  )
+  return { ...message, details: { ...message.details, changes: text.join('\n') } }
 }
 
 const NOTHING = {
@@ -125,14 +136,15 @@ async function contentOf(
   request: KnownRequisition,
   language: string,
 ): Promise<{ lines: string; budget: string; past: string }> {
-  const context = await lineContext(call, request.rows, false)
-  const past = await lastTimes(call, request.id, request.rows, context.rates)
+  const rows = liveLines(request.rows)
+  const context = await lineContext(call, rows, false)
+  const past = await lastTimes(call, request.id, rows, context.rates)
   const amount = (value: bigint): string => writtenFigure(formatAmount(minor(value), call.base), language)
-  const accountIds = [...new Set(request.rows.flatMap(line => line.splits.map(split => split.accountId)))]
+  const accountIds = [...new Set(rows.flatMap(line => line.splits.map(split => split.accountId)))]
   const accounts = await call.trx('budgetAccounts').whereIn('id', accountIds).orderBy(['costCentre', 'naturalAccount'])
   const sums = await budgetSums(call, accountIds)
   return {
-    lines: request.rows
+    lines: rows
       .map(line => {
         const count = line.kind === 'goods' ? `, ${writtenFigure(tidy(line.quantity), language)} ${writeUnit(language as 'en', line.unit)}` : '' // prettier-ignore
         return `· ${line.description}${count}: ${amount(line.baseAmount)} ${call.base}`
@@ -141,7 +153,7 @@ async function contentOf(
     budget: accounts
       .map(account => `· ${accountLabel(account)}: ${amount(available(sums.get(account.id)!))} ${call.base}`)
       .join('\n'),
-    past: request.rows
+    past: rows
       .flatMap(line => {
         const then = past.get(line.id)
         return then ? [`· ${line.description}: ${then.percent > 0 ? '+' : ''}${then.percent} % (${then.day})`] : []

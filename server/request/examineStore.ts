@@ -7,6 +7,7 @@ import { headReasons, lineReasons } from '#core/request/lineChecks.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
 import { approvalPath, type Path, turnsOf } from '#core/rules/path.ts'
 import type { Read } from '#server/call.ts'
+import { decideSettings } from '#server/consent/clock.ts'
 import { originOf, whyJson } from '#server/consent/stepJson.ts'
 import { budgetFigures, checkBudgets } from '#server/ledger/budgetStore.ts'
 import { personNames } from '#server/people/peopleStore.ts'
@@ -23,13 +24,13 @@ export interface Checked {
   readonly facts: LineFacts[]
 }
 
-/** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. `added`: people added by hand. */
+/** Everything that is known before submitting: what stops, what wants a reason, the budget and who will decide. `since`: people added by hand since it was submitted, and what it has reserved already. */
 export async function examine(
   call: Read,
   requisition: RequisitionRow,
-  added: readonly string[] = [],
+  since: { readonly added: readonly string[]; readonly reserved: ReadonlyMap<string, Minor> } = NOTHING_SINCE,
 ): Promise<Checked> {
-  const lines = await requisitionLines(call, requisition.id)
+  const lines = (await requisitionLines(call, requisition.id)).filter(line => line.state !== 'cancelled')
   const context = await lineContext(call, lines)
   const reasons = [
     ...headReasons({ title: requisition.title, lines: lines.length }),
@@ -37,9 +38,9 @@ export async function examine(
   ]
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const known = amounts.size > 0 && [...amounts.keys()].every(id => context.accounts.has(id))
-  const budgets = known ? await checkBudgets(call, amounts) : []
+  const budgets = known ? await checkBudgets(call, amounts, since.reserved) : []
   reasons.push(...withoutClosedTwice(reasons, budgets))
-  const path = known ? await pathOf(call, requisition, lines, budgets, added) : NO_PATH
+  const path = known ? await pathOf(call, requisition, lines, budgets, [...requisition.added, ...since.added]) : NO_PATH
   return {
     reasons: [...reasons, ...path.reasons],
     amounts,
@@ -49,6 +50,7 @@ export async function examine(
   }
 }
 
+const NOTHING_SINCE = { added: [], reserved: new Map<string, Minor>() }
 const NO_PATH: Path = { steps: [], leftOut: [], choices: [], reasons: [] }
 
 /** Who decides it, by the rules of today. */
@@ -63,12 +65,20 @@ async function pathOf(
   const document = (await decidedRequests(call, [requisition], lines, over)).get(requisition.id)!
   const total = sumMinor(lines.map(line => minor(line.baseAmount)))
   const world = await pathWorld(call, 'requisition')
-  return approvalPath(await compiledRules(call), { ...document, total }, world, { chosen: {}, added })
+  return approvalPath(await compiledRules(call), { ...document, total }, world, {
+    chosen: requisition.chosen,
+    added: [...new Set(added)],
+  })
 }
 
 /** An account that is closed is said once, at the line that names it. */
 const withoutClosedTwice = (said: readonly Reason[], budget: readonly Reason[]): Reason[] =>
   budget.filter(reason => reason.code !== 'budget.closed' || !said.some(one => one.code === 'budget.closed'))
+
+interface Named {
+  readonly id: string
+  readonly name: string
+}
 
 /** The same, as the page shows it before submitting. */
 export async function preview(
@@ -81,13 +91,27 @@ export async function preview(
   total: string
   currency: string
   lines: LineFacts[]
+  choices: { ruleId: string; rule: string; people: Named[]; chosen: string | null }[]
+  added: Named[]
+  mayAdd: boolean
 }> {
   const examined = await examine(call, requisition)
-  const names = await namesOf(call, examined.path)
+  const { choices } = examined.path
+  const named = [...choices.flatMap(one => one.personIds), ...requisition.added]
+  const names = await namesOf(call, examined.path, named)
+  const people = (ids: readonly string[]): Named[] => ids.map(id => ({ id, name: names.get(id) ?? '' }))
   const turns = turnsOf(examined.path.steps)
   return {
     reasons: examined.reasons,
     lines: examined.facts,
+    choices: choices.map(({ ruleId, rule, personIds }) => ({
+      ruleId,
+      rule,
+      people: people(personIds),
+      chosen: requisition.chosen[ruleId] ?? null,
+    })),
+    added: people(requisition.added),
+    mayAdd: (await decideSettings(call)).addByHand,
     budgets: await budgetFigures(call, examined.amounts, false),
     total: formatAmount(requisition.total, call.base),
     currency: call.base,
@@ -116,8 +140,9 @@ export async function preview(
 }
 
 /** Everybody whom a path names. */
-const namesOf = (call: Read, path: Path): Promise<Map<string, string>> =>
+const namesOf = (call: Read, path: Path, others: readonly string[]): Promise<Map<string, string>> =>
   personNames(call, [
+    ...others,
     ...path.steps.flatMap(step =>
       step.approvers.flatMap(one =>
         'personId' in one.because ? [one.personId, one.because.personId] : [one.personId],

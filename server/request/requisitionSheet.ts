@@ -2,8 +2,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { inWhoseName } from '#core/consent/consent.ts'
-import { requisitionActions } from '#core/decide/actions.ts'
-import { ownLines } from '#core/decide/ownLines.ts'
+import { type Around as DecideAround, requisitionActions } from '#core/decide/actions.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
@@ -11,20 +10,12 @@ import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
-import {
-  type KeptConsent,
-  latestConsent,
-  type StepOrigin,
-  usualHoursOf,
-  lastNo,
-  waitsFor,
-} from '#server/consent/consentStore.ts'
+import { type KeptConsent, latestConsent, usualHoursOf, lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { byId } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
-import { costCentresOf } from '#server/ledger/budgetStore.ts'
 import { lastTimes } from '#server/request/lastTime.ts'
 import { personNames } from '#server/people/peopleStore.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
@@ -33,7 +24,9 @@ import { type BoughtLine, boughtLines, sumsThroughOrders } from '#server/request
 import { formSaid } from '#server/request/formStore.ts'
 import { factsOf, type LineContext, lineContext } from '#server/request/lineStore.ts'
 import { questionsOf } from '#server/request/questionActs.ts'
-import { askedFor, type KnownRequisition, knownRequisition } from '#server/request/requisitionStore.ts'
+import { shownChanges } from '#server/request/changesStore.ts'
+import { readersLines } from '#server/request/readersLinesStore.ts'
+import { askedFor, type KnownRequisition, knownRequisition, liveLines } from '#server/request/requisitionStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
 type Sheet = ResponseOf<typeof ReadRequisition>
@@ -45,7 +38,9 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
   const { row } = request
   const parts = await sheetParts(call, 'requisition', id)
   const questions = await questionsOf(call, id)
-  const amounts = amountsByAccount(request.rows.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
+  const amounts = amountsByAccount(
+    liveLines(request.rows).map(line => ({ amount: minor(line.baseAmount), splits: line.splits })),
+  )
   const open = questions.filter(one => one.answeredAt === null)
   const bought = await boughtLines(
     call,
@@ -79,9 +74,7 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     actions: actionsJson(
       requisitionActions(request, call.actor, call.now, {
         stalled: stalls(request.consent),
-        ...(isIn(REQUISITION_GROUPS.deciding, row.state)
-          ? { byHand: (await decideSettings(call)).addByHand, skip: await latestConsent(call, id, 'skip') }
-          : { byHand: false, skip: null }),
+        ...(isIn(REQUISITION_GROUPS.deciding, row.state) ? await aroundDeciding(call, id) : NOT_DECIDING),
       }),
     ),
     requester: request.requester,
@@ -93,9 +86,16 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
     mine: row.requesterId === call.actor.id,
     mayDecide: decides,
     questions,
+    changes: await shownChanges(call, request, maySeePeople(call, request)),
     form: await formSaid(call, row),
     lines: await sheetLines(call, request, bought),
   }
+}
+
+const NOT_DECIDING = { byHand: false, edits: false, skip: null }
+async function aroundDeciding(call: Read, id: string): Promise<Omit<DecideAround, 'stalled'>> {
+  const { addByHand, editing } = await decideSettings(call)
+  return { byHand: addByHand, edits: editing.byDeciders, skip: await latestConsent(call, id, 'skip') }
 }
 
 const stalls = (consent: KeptConsent | null): boolean => consent?.kept.some(step => step.stall !== null) ?? false
@@ -198,23 +198,6 @@ async function sheetLines(call: Read, request: KnownRequisition, bought: Bought)
       facts: factsOf(context, line),
     })
   })
-}
-
-/** The lines because of which the reader is asked; all of them, where they are not. */
-async function readersLines(call: Read, request: KnownRequisition): Promise<Set<string>> {
-  const own = (request.consent?.kept ?? []).filter(
-    step => step.state === 'open' && inWhoseName(request.consent!, step, call.actor) !== undefined,
-  )
-  if (own.length === 0) return new Set(request.rows.map(line => line.id))
-  const accountIds = request.rows.flatMap(line => line.splits.map(split => split.accountId))
-  const centres = await costCentresOf(call, accountIds)
-  return ownLines(
-    own.map(step => ({ costCentres: ((step.why as Partial<StepOrigin>).rules ?? []).map(rule => rule.costCentre) })),
-    request.rows.map(line => ({
-      id: line.id,
-      costCentres: line.splits.flatMap(split => centres.get(split.accountId) ?? []),
-    })),
-  )
 }
 
 /** Whom a personal fee is for is seen by the requester, those who decide and those with the right. */

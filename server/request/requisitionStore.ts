@@ -41,6 +41,11 @@ export interface RequisitionRow {
   answers: Answers
   remindedAt: string | null
   search: string
+  /** The first round whose decisions may still stand. */
+  standsFrom: number
+  /** Whom the requester chose for a rule, and whom they added by hand. */
+  chosen: Partial<Record<string, string>>
+  added: string[]
 }
 export interface RequisitionLineRow {
   id: string
@@ -138,6 +143,10 @@ export const askedFor = (line: RequisitionLine): FullLine => ({
   freight: line.freight,
   details: line.details as FullLine['details'],
 })
+
+/** Lines that are still wanted: none of them was refused or let go. */
+export const liveLines = <L extends { readonly state: LineState }>(lines: readonly L[]): L[] =>
+  lines.filter(line => line.state !== 'cancelled')
 
 /** Rows of lines with who pays for them. */
 export async function withSplits<L extends { readonly id: string }>(

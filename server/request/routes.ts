@@ -32,7 +32,7 @@ import { readVisibleRequisition } from '#server/request/requisitionStore.ts'
 import { searchCatalogue } from '#server/request/itemSearchStore.ts'
 import { readRequestSettings, saveRequestSettings } from '#server/request/settingsStore.ts'
 import { preview } from '#server/request/examineStore.ts'
-import { act, copy, submit } from '#server/request/submitActs.ts'
+import { act, copy, keepDeciders, submit } from '#server/request/submitActs.ts'
 
 /** Finding, baskets and lists, requests from the draft to its submission, and what a steward sets for them. */
 export const requestRoutes: Route[] = [
@@ -67,6 +67,7 @@ export const requestRoutes: Route[] = [
   writes(request.SaveRequisition, (call, { params, body: { version, ...body } }) =>
     saveRequisition(call, params.id, body, version),
   ),
+  writes(request.ChooseDeciders, (call, { params, body }) => keepDeciders(call, params.id, body)),
   reads(request.CheckRequisition, async (call, { params }) => {
     const { reasons, ...checked } = await preview(call, await readVisibleRequisition(call, params.id))
     return { ...checked, reasons: reasonsJson(reasons) }

@@ -5,6 +5,7 @@ import type { Limits } from '#core/rules/limits.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { insertMany } from '#server/database/insert.ts'
+import { refreshAskedOf } from '#server/consent/consentStore.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 
@@ -30,7 +31,7 @@ export function readLimitRows(call: Read, rows: LimitRows): Limits {
   return limits
 }
 
-/** Writes limits in place of those that somebody has; they count for what is submitted from now on. */
+/** Writes limits in place of those that somebody has; what waits for them above what they may decide now stands still until it is passed on. */
 export async function setLimits(
   call: Write,
   personId: string,
@@ -50,5 +51,6 @@ export async function setLimits(
     })),
   )
   const changes = { before, after: limits, ...(askedBy === undefined ? {} : { askedBy }) }
+  await refreshAskedOf(call, personId)
   return await move(call, 'person', person, {}, { action: 'limitsSet', changes, reason: null })
 }

@@ -59,18 +59,16 @@ async function valuesOf(call: Read): Promise<ResponseOf<typeof ReadRules>['value
   return values
 }
 
-const toJson = (call: Read, { from, below, scope: _scope, ...rule }: Rule): RuleJson => ({
+const toJson = (call: Read, { from, below, ...rule }: Rule): RuleJson => ({
   ...rule,
   kinds: RULED_KINDS.filter(kind => rule.kinds.includes(kind)),
   conditions: rule.conditions.map(one => ({ ...one, values: [...one.values] })),
   who: rule.who.kind === 'people' ? { ...rule.who, personIds: [...rule.who.personIds] } : rule.who,
-  need: rule.need === 'choose' ? 'any' : rule.need,
   from: formatAmount(from, call.base),
   below: below === null ? null : formatAmount(below, call.base),
 })
 const fromJson = (call: Read, rule: RuleJson): Rule => ({
   ...rule,
-  scope: 'document',
   from: parseAmount(rule.from, call.base),
   below: rule.below === null ? null : parseAmount(rule.below, call.base),
 })

@@ -38,8 +38,8 @@ export const RIGHT_TO_DECIDE: Readonly<Record<DecidedKind, string>> = {
   award: 'requisition.decide',
   agreement: 'requisition.decide',
   amendment: 'requisition.decide',
-  transfer: 'requisition.decide',
-  onboarding: 'requisition.decide',
+  transfer: 'budget.transfer',
+  onboarding: 'supplier.read',
   run: 'payment.approve',
   billDifference: 'hold.clear',
 }

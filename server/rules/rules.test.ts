@@ -35,6 +35,7 @@ describe('versions of rules', () => {
     stage: 2,
     who: { kind: 'role', role: 'financeController', inCentre: false },
     need: 'any',
+    scope: 'document',
     hours: null,
     note: '',
     ...changed,
@@ -131,12 +132,9 @@ describe('versions of rules', () => {
       '3 asks rule.cell',
     ])
     expect(refused.loaded).to.equal(0)
-    const early = (await wren.upload('early.csv', 'name;stage;asks;for;decides\nOne;1;holder;run;lines\n')).body.id
+    const early = (await wren.upload('early.csv', 'name;stage;asks;for;decides\nOne;1;holder;award;lines\n')).body.id
     const unheeded = await wren.do(ImportRules, { body: { fileId: early, dryRun: true } })
-    expect(unheeded.faults.map(one => `${one.place} ${one.code}`)).to.deep.equal([
-      'for rule.unheeded',
-      'decides rule.unheeded',
-    ])
+    expect(unheeded.faults.map(one => `${one.place} ${one.code}`)).to.deep.equal(['for rule.unheeded'])
     const notJson = (await wren.upload('bad.json', '[{')).body.id
     expect((await wren.call(ImportRules, { body: { fileId: notJson, dryRun: true } })).codes).to.deep.equal(['import.notJson']) // prettier-ignore
   })

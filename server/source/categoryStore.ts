@@ -48,3 +48,9 @@ export const certificateRules = (categories: readonly CategoryRow[]): Certificat
   categories.flatMap(category =>
     category.certificates.map(one => ({ category: category.name, kind: one.kind, lapse: one.lapse })),
   )
+
+/** Which category each one stands below. */
+export async function parentCategories(call: Read): Promise<Map<string, string | null>> {
+  const rows = await call.trx('supplyCategories').select('name', 'parent')
+  return new Map(rows.map(row => [row.name, row.parent]))
+}

@@ -8,7 +8,7 @@ import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { languageOfCountry } from '#core/source/language.ts'
 import { personReasons } from '#core/source/checkRecord.ts'
 import { checkAnswers, questionsOf } from '#core/source/questionnaire.ts'
-import { officesFor, onboardingQuestion } from '#core/source/questions.ts'
+import { decidedOnboarding, officesFor, onboardingQuestion } from '#core/source/questions.ts'
 import { ONBOARDING_STATES, type OnboardingAction, SUPPLIER_GROUPS } from '#core/source/states.ts'
 import { isIn, transition } from '#core/states.ts'
 import { type Done, found, type Write } from '#server/call.ts'
@@ -20,9 +20,10 @@ import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
+import { ruled } from '#server/rules/ruledStore.ts'
 import { mail, say } from '#server/mail/mail.ts'
 import { readerAt } from '#server/mail/recipients.ts'
-import { categoriesOf } from '#server/source/categoryStore.ts'
+import { categoriesOf, parentCategories } from '#server/source/categoryStore.ts'
 import { newInvitation } from '#server/source/invitation.ts'
 import { keepOnboardingDesk, type OnboardingRow, questionnaireOf } from '#server/source/onboardingStore.ts'
 import { createSupplier, moveSupplier } from '#server/source/supplierActs.ts'
@@ -222,9 +223,15 @@ export async function acceptAnswers(call: Write, id: string, version: number): P
   const supplier = await hold(call, 'supplier', row.supplierId)
   const offices = officesFor(await categoriesOf(call, supplier.categories))
   const earlier = await latestConsent(call, id, 'onboarding')
+  const standing = onboardingQuestion(id, offices, someIds([row.byId, row.buyerId]))
+  const { question, origins } = await ruled(
+    call,
+    standing,
+    decidedOnboarding(id, row.byId, supplier, await parentCategories(call)),
+  )
   await ask(
     call,
-    onboardingQuestion(id, offices, someIds([row.byId, row.buyerId])),
+    question,
     {
       number: row.number,
       title: supplier.name,
@@ -235,7 +242,7 @@ export async function acceptAnswers(call: Write, id: string, version: number): P
       needBy: null,
       path: pathOf('onboarding', id),
     },
-    { round: (earlier?.round ?? 0) + 1 },
+    { round: (earlier?.round ?? 0) + 1, origins },
   )
   return done
 }

@@ -18,7 +18,7 @@ const props = defineProps<{
   pending: boolean
   choosing: boolean
 }>()
-const emit = defineEmits<{ choose: []; open: []; want: [wanted: Wanted] }>()
+const emit = defineEmits<{ choose: []; open: []; pass: []; want: [wanted: Wanted] }>()
 const DecisionLines = defineAsyncComponent(() => import('#web/decide/DecisionLines.vue'))
 const session = useSession()
 const late = computed(() => props.item.needBy !== null && props.item.needBy < session.today)
@@ -86,6 +86,13 @@ const notes = computed(() => [
           ><ElButton link data-test="row-return" @click="emit('want', 'return')">send back</ElButton
           ><ElButton link data-test="row-reject" @click="emit('want', 'reject')">reject</ElButton></span
         ></template
+      ><ElButton
+        v-else-if="item.stall && item.purpose !== 'approval'"
+        link
+        type="primary"
+        data-test="row-pass"
+        @click="emit('pass')"
+        >pass it on</ElButton
       ><RouterLink v-else :to="item.path" data-test="row-open">{{ item.stall ? 'move it on' : 'open' }}</RouterLink>
     </p>
     <p v-if="item.purpose === 'approval'" class="lines-of">

@@ -19,6 +19,7 @@ import { useShortcuts } from '#web/shared/useShortcuts.ts'
 
 /** What waits for one person’s decision, what costs most to leave first; decided here, one by one or several at once. */
 const DecideDialog = defineAsyncComponent(() => import('#web/decide/DecideDialog.vue'))
+const PassQuestionDialog = defineAsyncComponent(() => import('#web/decide/PassQuestionDialog.vue'))
 const TogetherDialog = defineAsyncComponent(() => import('#web/lists/TogetherDialog.vue'))
 type Part = (typeof DECISION_PARTS)[number]
 const router = useRouter()
@@ -36,6 +37,7 @@ const chosen = ref(new Set<string>())
 const opened = ref('')
 const wanted = ref<{ item: DecisionItem; wanted: Wanted }>()
 const together = ref<TogetherAct>()
+const passing = ref<DecisionItem>()
 
 const items = computed(() => data.value?.items ?? [])
 const pendingIds = computed(() => new Set(waiting.value.map(one => one.item.documentId)))
@@ -103,6 +105,10 @@ function choose(id: string): void {
 }
 const chosenItems = computed(() => items.value.filter(item => chosen.value.has(item.id)))
 const seen = computed(() => Object.fromEntries(chosenItems.value.map(item => [item.documentId, item.version!])))
+async function passed(): Promise<void> {
+  passing.value = undefined
+  await reload()
+}
 async function doneTogether(): Promise<void> {
   chosen.value = new Set()
   await reload()
@@ -198,6 +204,7 @@ useShortcuts({
           @choose="choose(item.id)"
           @open="opened = opened === item.id ? '' : item.id"
           @want="want(item, $event)"
+          @pass="passing = item"
         />
       </ol>
       <p v-if="data && data.total > items.length" class="bar">
@@ -226,6 +233,7 @@ useShortcuts({
       @go="go"
       @close="wanted = undefined"
     />
+    <PassQuestionDialog v-if="passing" :item="passing" @done="passed" @close="passing = undefined" />
     <TogetherDialog
       v-if="together"
       kind="requisition"

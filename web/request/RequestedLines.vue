@@ -13,8 +13,9 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 /** The lines of a request that is on its way: what was asked, of which kind, on which terms, and how far it has come. */
 type Line = ResponseOf<typeof ReadRequisition>['lines'][number]
 const props = defineProps<{ sheet: ResponseOf<typeof ReadRequisition> }>()
+const gone = (line: Line): boolean => line.state === 'cancelled'
 /** Before it is decided no line has come anywhere: the room goes to what was asked. */
-const underWay = computed(() => props.sheet.lines.some(line => line.state !== 'open'))
+const underWay = computed(() => props.sheet.lines.some(line => line.state !== 'open' && !gone(line)))
 const counted = (line: Line): boolean => line.kind === 'goods' || line.kind === 'workByRate'
 const terms = (line: Line): string =>
   [
@@ -52,7 +53,7 @@ const terms = (line: Line): string =>
     "
     label="Lines"
     :key-of="line => line.id"
-    :off="line => !line.mine"
+    :off="line => !line.mine || gone(line)"
     :sums="[{ key: 'net', cells: { line: 'Net', amount: amountText(sheet.total) }, total: true }]"
     ><template #position="{ row: line }"
       ><span class="unit">{{ line.position }}</span></template
@@ -61,8 +62,9 @@ const terms = (line: Line): string =>
       ><template v-if="line.confidential"
         >A personal fee<small>Only those concerned see whom it is for.</small></template
       ><template v-else
-        >{{ line.description
-        }}<small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template
+        ><component :is="gone(line) ? 'del' : 'span'">{{ line.description }}</component
+        ><small v-if="gone(line)">{{ label('state', line.state) }}</small
+        ><small>{{ [line.itemNumber, line.supplier].filter(Boolean).join(', ') }}</small></template
       ><small>{{ line.needBy ? `by ${day(line.needBy)}` : '' }}{{ line.address ? `, to ${line.address}` : '' }}</small
       ><small v-if="terms(line)">{{ terms(line) }}</small
       ><small v-for="one in line.details.instalments" :key="one.title"
@@ -87,15 +89,15 @@ const terms = (line: Line): string =>
       ></template
     >
     <template #amount="{ row: line }"
-      >{{ amountText(line.baseAmount)
-      }}<small v-if="line.currency !== sheet.baseCurrency"
+      ><component :is="gone(line) ? 'del' : 'span'">{{ amountText(line.baseAmount) }}</component
+      ><small v-if="line.currency !== sheet.baseCurrency"
         >{{ line.currency }} {{ amountText(line.amount) }}</small
       ></template
     >
     <template #gauge="{ row: line }"
       ><GaugeBar v-if="isIn(ALL_BOUGHT, line.state)" :gauge="{ ...line.gauge, ordered: line.quantity }" /><span
         class="quiet"
-        >{{ line.state === 'open' ? '' : label('state', line.state)
+        >{{ line.state === 'open' || gone(line) ? '' : label('state', line.state)
         }}<template v-if="line.buyer && line.state === 'toBuy'">, {{ line.buyer }} buys it</template
         ><template v-if="line.orderNumber"
           >, <RouterLink v-if="line.orderPath" :to="line.orderPath">{{ line.orderNumber }}</RouterLink><template

@@ -6,6 +6,7 @@ import type { ReasonJson } from '#contract/fields.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import {
   ActOnRequisition,
+  ChooseDeciders,
   CreateRequisition,
   ReadChoices,
   type ReadRequisition,
@@ -18,6 +19,7 @@ import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import AddLines from '#web/request/AddLines.vue'
 import BulkBar from '#web/request/BulkBar.vue'
+import DecidersField from '#web/request/DecidersField.vue'
 import FilledForm from '#web/request/FilledForm.vue'
 import KeepAsListDialog from '#web/request/KeepAsListDialog.vue'
 import LineForm from '#web/request/LineForm.vue'
@@ -118,6 +120,14 @@ function removeChosen(): void {
   draft.touch()
 }
 
+async function chooseDeciders(wanted: { chosen: Record<string, string>; added: string[] }): Promise<void> {
+  clear()
+  await draft.keep()
+  const body = { version: draft.version.value, ...wanted }
+  const done = await run(() => api(ChooseDeciders, { params: { id: props.sheet.id }, body }))
+  if (done) draft.version.value = done.version
+  await draft.check()
+}
 async function submit(): Promise<void> {
   clear()
   await draft.keep()
@@ -254,8 +264,15 @@ async function proposed(supplierId: string): Promise<void> {
     <template #margin
       ><section v-if="checked?.budgets.length">
         <h3>Money before and after</h3>
-        <BudgetBar v-for="figures in checked.budgets" :key="figures.accountId" :figures="figures" /></section
-    ></template>
+        <BudgetBar v-for="figures in checked.budgets" :key="figures.accountId" :figures="figures" />
+      </section>
+      <DecidersField
+        v-if="checked && form.lines.length"
+        :id="sheet.id"
+        :checked="checked"
+        :busy="busy"
+        @want="chooseDeciders"
+    /></template>
   </SheetFrame>
   <ProposeDialog v-if="proposing" :requisition-id="sheet.id" @close="proposing = ''" @proposed="proposed" />
   <KeepAsListDialog v-if="keeping" :from="sheet.id" :name="form.title" @close="keeping = false" />

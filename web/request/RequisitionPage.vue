@@ -8,6 +8,7 @@ import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import { api, pathOf } from '#web/api.ts'
 import type { Wanted } from '#web/decide/DecideDialog.vue'
+import ChangedLines from '#web/decide/ChangedLines.vue'
 import StepTimes from '#web/charts/StepTimes.vue'
 import BudgetBar from '#web/charts/BudgetBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
@@ -22,6 +23,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, words } from '#web/shared/words.ts'
 
+const EditLinesDialog = defineAsyncComponent(() => import('#web/decide/EditLinesDialog.vue'))
 const DecideDialog = defineAsyncComponent(() => import('#web/decide/DecideDialog.vue'))
 const MoveStepDialog = defineAsyncComponent(() => import('#web/decide/MoveStepDialog.vue'))
 const route = useRoute()
@@ -33,6 +35,7 @@ const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const deciding = ref<Exclude<Wanted, 'approve'>>()
 const keeping = ref(false)
+const editing = ref(false)
 /** A steward moves the decision on, or somebody adds one who decides, too. */
 const moving = ref<'passOn' | 'addDecider'>()
 const editable = computed(() => sheet.value?.mine && isIn(REQUISITION_GROUPS.drafts, sheet.value.state))
@@ -60,6 +63,7 @@ async function act(name: string): Promise<void> {
     return reload()
   }
   if (name === 'passOn' || name === 'addDecider') return void (moving.value = name)
+  if (name === 'editLines') return void (editing.value = true)
   if (name === 'agreeSkip') return answerSkip(true, '')
   if (name === 'return' || name === 'reject' || name === 'ask') deciding.value = name
   else if (name === 'withdraw' || name === 'refuseSkip') asking.value = name
@@ -87,6 +91,7 @@ async function answerSkip(agrees: boolean, reason: string): Promise<void> {
 }
 async function moved(): Promise<void> {
   moving.value = undefined
+  editing.value = false
   await reload()
 }
 async function own(action: string, reason: string): Promise<void> {
@@ -135,6 +140,7 @@ async function go(reason: string): Promise<void> {
         <p v-for="(one, index) in given.checks" :key="index" class="quiet">{{ words(one) }}</p>
         <p>{{ sheet.requester }}: “{{ given.reason }}”</p>
       </div>
+      <ChangedLines :changes="sheet.changes" />
       <QuestionPanel :sheet="sheet" @changed="reload"
     /></template>
     <section v-if="sheet.form" class="said">
@@ -170,6 +176,7 @@ async function go(reason: string): Promise<void> {
     @done="moved"
     @close="moving = undefined"
   />
+  <EditLinesDialog v-if="editing && sheet" :sheet="sheet" @done="moved" @close="editing = false" />
   <DecideDialog
     v-if="deciding && sheet"
     :wanted="deciding"

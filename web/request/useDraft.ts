@@ -26,7 +26,7 @@ export const editedLine = (line: Sheet['lines'][number]): EditedLine => copy(pic
 const formOf = (sheet: Sheet): DraftForm => ({
   title: sheet.title,
   reason: sheet.reason,
-  lines: sheet.lines.map(editedLine),
+  lines: sheet.lines.filter(line => line.state !== 'cancelled').map(editedLine),
 })
 const sent = (line: EditedLine): LineBody => ({ ...line, quantity: line.quantity || '0', price: line.price || '0' })
 

@@ -4,7 +4,8 @@ import { computed, reactive } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ReadRules, RuleJson } from '#contract/rules/endpoints.ts'
-import { MEASURES, MOST_LEVELS, MOST_STAGES } from '#core/rules/rule.ts'
+import { RULED_KINDS } from '#core/rules/facts.ts'
+import { MEASURES, MOST_LEVELS, MOST_STAGES, NEEDS, SCOPES } from '#core/rules/rule.ts'
 import ConditionField from '#web/rules/ConditionField.vue'
 import { type Names, whenSentence, whoSentence } from '#web/rules/ruleWords.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
@@ -42,6 +43,7 @@ const form = reactive({
         below: null,
         stage: 1,
         need: 'any' as const,
+        scope: 'document' as const,
         hours: null,
         note: '',
       }),
@@ -86,6 +88,14 @@ const made = computed((): RuleJson => ({
     </p>
     <EntryForm :reasons="reasons" :busy="busy" columns @submit="emit('keep', made)">
       <FormField label="Name" whole><ElInput v-model="form.name" maxlength="200" data-test="rule-name" /></FormField>
+      <FormField label="Decides about" whole
+        ><ElSelect v-model="form.kinds" multiple data-test="rule-kinds"
+          ><ElOption
+            v-for="kind in RULED_KINDS"
+            :key="kind"
+            :value="kind"
+            :label="label('decided kind', kind)" /></ElSelect
+      ></FormField>
       <div class="whole">
         <ConditionField
           v-for="(condition, index) in form.conditions"
@@ -146,7 +156,15 @@ const made = computed((): RuleJson => ({
       ></FormField>
       <FormField v-if="who.kind === 'role' || who.kind === 'people'" label="Of them"
         ><ElSelect v-model="form.need" data-test="rule-need"
-          ><ElOption value="any" label="one" /><ElOption value="all" label="everybody" /></ElSelect
+          ><ElOption v-for="need in NEEDS" :key="need" :value="need" :label="label('rule need', need)" /></ElSelect
+      ></FormField>
+      <FormField label="What they decide"
+        ><ElSelect v-model="form.scope" data-test="rule-scope"
+          ><ElOption
+            v-for="scope in SCOPES"
+            :key="scope"
+            :value="scope"
+            :label="label('rule scope', scope)" /></ElSelect
       ></FormField>
       <FormField label="Stage"
         ><ElSelect v-model="form.stage" data-test="rule-stage"

@@ -43,7 +43,7 @@ export function whenSentence(rule: RuleJson, currency: string, names: Names): st
 
 /** Whom a rule asks, and within which time. */
 export const whoSentence = (rule: RuleJson, names: Names): string =>
-  `${askedSentence(rule, names)}${rule.hours === null ? '' : `, within ${rule.hours} working hours`}`
+  `${askedSentence(rule, names)}${rule.scope === 'lines' ? ', for those lines' : ''}${rule.hours === null ? '' : `, within ${rule.hours} working hours`}`
 
 function askedSentence(rule: RuleJson, names: Names): string {
   const { who, need } = rule
@@ -53,9 +53,10 @@ function askedSentence(rule: RuleJson, names: Names): string {
     case 'chain':
       return `those above the requester until a limit is enough, at most ${who.levels}`
     case 'role':
-      return `${need === 'all' ? 'everybody' : 'one'} of: ${label('role', who.role)}${who.inCentre ? ' of the cost centre' : ''}`
+      return `${label('rule need', need)} of: ${label('role', who.role)}${who.inCentre ? ' of the cost centre' : ''}`
     case 'people': {
       const people = who.personIds.map(id => names.people.get(id) ?? '…')
+      if (need === 'choose' && people.length > 1) return `${or(people)}, whom the requester chooses`
       return need === 'all' && people.length > 1 ? people.join(' and ') : or(people)
     }
   }

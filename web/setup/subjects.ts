@@ -143,6 +143,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         page: page(() => import('#web/rules/RulesSection.vue')),
       },
       {
+        key: 'decisions',
+        title: 'How decisions are taken',
+        about: 'working hours, reminders, and what a change while deciding leads to',
+        words: 'approval hours remind mail link tolerance edit change skip',
+        page: page(() => import('#web/consent/DecideSettingsSection.vue')),
+      },
+      {
         key: 'people',
         title: 'People',
         about: 'accounts, roles and invitations',

@@ -23,6 +23,11 @@ export const LABELS: Readonly<
     | 'duty'
     | 'channel'
     | 'stood in'
+    | 'changed'
+    | 'rule need'
+    | 'rule scope'
+    | 'edit field'
+    | 'edit effect'
     | 'stage'
     | 'entry'
     | 'level'
@@ -152,6 +157,7 @@ export const LABELS: Readonly<
   },
   action: {
     ask: 'Ask first',
+    editLines: 'Change lines',
     addDecider: 'Let somebody else decide, too',
     agreeSkip: 'Agree to skip it',
     refuseSkip: 'Do not skip it',
@@ -274,6 +280,8 @@ export const LABELS: Readonly<
     added: 'Added somebody who decides',
     sentBack: 'Sent back by a steward',
     askedAgain: 'Asked for anew',
+    linesChanged: 'Lines changed while it is decided',
+    decidersChosen: 'Chose who decides',
     late: 'Past its time',
     workHandedOver: 'Decisions handed over',
     limitsSet: 'Limits set',
@@ -509,6 +517,7 @@ export const LABELS: Readonly<
     closed: 'account closed',
     right: 'may not decide any more',
     away: 'away without a stand-in',
+    limit: 'above the limit of whoever it asks',
     late: 'past its time',
   },
   duty: {
@@ -525,9 +534,62 @@ export const LABELS: Readonly<
     job: 'the program',
     demo: 'the scenario',
   },
+  changed: {
+    gone: 'refused, or not wanted any more',
+    come: 'new',
+    title: 'title',
+    reason: 'why it is needed',
+    description: 'words',
+    routeReason: 'why so',
+    kind: 'kind',
+    itemId: 'item',
+    category: 'category',
+    unit: 'unit',
+    details: 'what belongs to it',
+    routes: 'what may happen next',
+    proof: 'how it is proven',
+    quantity: 'quantity',
+    price: 'unit price',
+    priceBase: 'price for so many',
+    currency: 'currency',
+    needBy: 'needed by',
+    addressId: 'place',
+    incoterm: 'delivery term',
+    incotermPlace: 'place of the delivery term',
+    freight: 'carriage',
+    offerId: 'offer',
+    supplierId: 'supplier',
+    splits: 'paid by',
+    splitBy: 'split by',
+  },
+  'rule need': {
+    any: 'one',
+    all: 'everybody',
+    choose: 'the one whom the requester chooses',
+  },
+  'rule scope': {
+    document: 'the whole document',
+    lines: 'only the lines that match',
+  },
+  'edit field': {
+    words: 'Words, spelling',
+    thing: 'What it is: item, kind, unit, a line more',
+    amount: 'Quantity and price',
+    needBy: 'Needed by',
+    place: 'Place and delivery term',
+    supplier: 'Supplier and offer',
+    account: 'Who pays',
+  },
+  'edit effect': {
+    nothing: 'tell nobody',
+    tell: 'tell those who approved',
+    again: 'ask those again whom it concerns',
+  },
   'stood in': {
     approval: 'requests',
+    transfer: 'budget transfers',
     onboarding: 'onboarding of suppliers',
+    run: 'payment runs',
   },
   'left out': {
     own: 'nobody decides their own',
