@@ -74,6 +74,8 @@ interface ConsentStepRow {
   channel: string | null
   seenVersion: number | null
   seenHash: string | null
+  /** The decision of before that stands for it, in which case nobody decided it anew. */
+  stoodFrom: string | null
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -221,6 +223,7 @@ function consentRows(
       channel: stood?.channel ?? null,
       seenVersion: stood?.seenVersion ?? null,
       seenHash: stood?.seenHash ?? null,
+      stoodFrom: stood ? (stood.stoodFrom ?? stood.id) : null,
       dueAt: open ? dueAt(clock, step.asked, call.now, origins[index]?.hours ?? null) : null,
       costCentre: origins[index]?.rules[0]?.costCentre ?? null,
       why: json(origins[index] ?? {}),
@@ -589,7 +592,7 @@ export async function usualHoursOf(call: Read, personIds: readonly string[]): Pr
   const { rows } = await call.trx
     .raw<{ rows: { hours: number }[] }>(
       `select extract(epoch from s.decided_at - s.opened_at)::float8 / 3600 as hours from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval'
-       where s.decided_by = any(?) and s.opened_at is not null order by s.decided_at desc limit 20`,
+       where s.decided_by = any(?) and s.opened_at is not null and s.stood_from is null order by s.decided_at desc limit 20`,
       [[...personIds]],
     )
     .options({ name: 'usual-hours' })

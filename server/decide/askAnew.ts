@@ -6,7 +6,7 @@ import type { Path } from '#core/rules/path.ts'
 import type { Write } from '#server/call.ts'
 import { ask, type KeptConsent, type KeptStep, settleConsent, type StepOrigin } from '#server/consent/consentStore.ts'
 import { originOf } from '#server/consent/stepJson.ts'
-import { type KnownRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
+import { closeQuestionsOfSteps, type KnownRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 
 /** Whoever was added by hand and has not decided yet: nobody is taken away. */
 const addedByHand = (steps: readonly KeptStep[]): string[] =>
@@ -44,6 +44,7 @@ export async function askAnew(
 ): Promise<KeptConsent> {
   const { about, subject } = request.consent!
   await settleConsent(call, request.consent!, ends)
+  await closeQuestionsOfSteps(call, ends.drops)
   const asked = await ask(
     call,
     { ...approvalQuestion(request, path.steps), subject },

@@ -80,7 +80,7 @@ async function hoursByDecider(call: Read): Promise<{ name: string; hours: number
   const { rows } = await call.trx.raw<{ rows: { name: string; hours: number | null; waiting: number }[] }>(
     `select p.name, extract(epoch from s.decided_at - s.opened_at)::float8 / 3600 as hours, 0 as waiting
        from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval' join people p on p.id = s.decided_by
-       where s.decided_at > :now::timestamptz - make_interval(days => ${DAYS_BACK}) and s.opened_at is not null
+       where s.decided_at > :now::timestamptz - make_interval(days => ${DAYS_BACK}) and s.opened_at is not null and s.stood_from is null
      union all
      select p.name, null, count(*)::int from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval' and c.state = 'open'
        join people p on p.id = any(s.approver_ids) where s.state = 'open' group by p.name`,

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { ReadDecideSettings, SaveDecideSettings } from '#contract/consent/settings.ts'
-import { Decide, EditLines, FreeRequest } from '#contract/decide/endpoints.ts'
+import { Decide, EditLines, FreeRequest, ReadEvidence } from '#contract/decide/endpoints.ts'
 import type { BodyOf } from '#contract/endpoint.ts'
 import {
   ActOnRequisition,
@@ -13,7 +13,7 @@ import {
 } from '#contract/request/endpoints.ts'
 import type { LineBody } from '#contract/request/lines.ts'
 import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
-import { account, draft, figures, goodsLine } from '#test-helpers/steps.ts'
+import { account, draft, figures, goodsLine, today } from '#test-helpers/steps.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 type Edit = BodyOf<typeof EditLines>['lines'][number]
@@ -88,6 +88,10 @@ describe('a request that is changed while it is decided', () => {
     expect((await edit('Marit', id, [{ id: lineId, quantity: '10' }], 'Not after all.')).body).to.deep.include({ askedAgain: 1 }) // prettier-ignore
     expect(await states(id)).to.deep.equal({ Tomas: 'approved', Marit: 'open' })
     expect((await sheet(id)).changes).to.deep.equal([])
+    const { decisions } = await (
+      await world.as('Wren')
+    ).do(ReadEvidence, { query: { fromDay: today(), toDay: today() } })
+    expect(decisions.filter(one => one.title === 'Shared by two').map(one => one.decider), 'one that stands is told once').to.deep.equal(['Tomas Brackenfeld']) // prettier-ignore
     await decide('Marit', id)
     expect((await sheet(id)).state).to.equal('approved')
   })

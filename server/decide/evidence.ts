@@ -55,7 +55,7 @@ async function decisionsIn(call: Read, period: Period, limit: number): Promise<D
        (select max(v.number) from rules r join rule_sets v on v.id = r.set_id where r.id in (select (one ->> 'ruleId')::uuid from jsonb_array_elements(coalesce(s.why -> 'rules', '[]')) one)) as rule_version
      from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval' join requisitions on requisitions.id = c.document_id
      join people q on q.id = requisitions.requester_id join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of
-     where s.decided_at >= (:from::date)::timestamp at time zone :zone and s.decided_at < (:until::date)::timestamp at time zone :zone and ${visibleSql(call, 'requisition', 'requisitions')}
+     where s.stood_from is null and s.decided_at >= (:from::date)::timestamp at time zone :zone and s.decided_at < (:until::date)::timestamp at time zone :zone and ${visibleSql(call, 'requisition', 'requisitions')}
      order by s.decided_at desc, s.id limit :limit`,
     bindingsOf(call, period, limit) as never,
   )

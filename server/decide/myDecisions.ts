@@ -39,7 +39,8 @@ export async function readMyDecisions(call: Read, { part, from }: QueryOf<typeof
     standIn: () => Promise.resolve(open.standIn),
     coming: () => Promise.resolve(coming),
     stalled: () => Promise.resolve(stalled),
-    decided: () => stepsWhere(call, 's.decided_by = :me', { me: call.actor.id }, 's.decided_at desc'),
+    decided: () =>
+      stepsWhere(call, 's.decided_by = :me and s.stood_from is null', { me: call.actor.id }, 's.decided_at desc'),
   }
   const all = await parts[part]()
   return {

@@ -11,7 +11,7 @@ import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What a steward sets for decisions: their time, mails, who may add or change, and what a change leads to. */
 const session = useSession()
@@ -86,18 +86,18 @@ async function save(): Promise<void> {
           :columns="lineColumns({ what: 'What is changed', effect: 'What follows' })"
           label="What follows from a change"
           :key-of="row => row.key"
-          ><template #what="{ row }">{{ label('edit field', row.key) }}</template
+          ><template #what="{ row }">{{ laterLabel('edit field', row.key) }}</template
           ><template #effect="{ row }"
             ><ElSelect
               v-model="settings.editing.fields[row.key]"
-              :aria-label="`What follows from: ${label('edit field', row.key)}`"
+              :aria-label="`What follows from: ${laterLabel('edit field', row.key)}`"
               :data-test="`effect-${row.key}`"
               style="width: 300px"
               ><ElOption
                 v-for="effect in EDIT_EFFECTS.filter(one => row.key !== 'words' || one !== 'again')"
                 :key="effect"
                 :value="effect"
-                :label="label('edit effect', effect)" /></ElSelect></template
+                :label="laterLabel('edit effect', effect)" /></ElSelect></template
         ></LineTable>
         <div class="form-grid three">
           <FormField :label="`An amount may grow by, ${session.base}`" place="editing.tolerance"

@@ -13,6 +13,7 @@ import FormField from '#web/shared/FormField.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import UnitField from '#web/shared/UnitField.vue'
 import { label, priceText, unit } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What a line is, how much of it, and at what price: only the fields that its kind has. */
 const props = defineProps<
@@ -40,7 +41,7 @@ function toKind(kind: LineKind): void {
 
 <template>
   <p v-if="lost.length" class="quiet six">
-    Left behind with the other kind: {{ lost.map(field => label('line field', field)).join(', ') }}.
+    Left behind with the other kind: {{ lost.map(field => laterLabel('line field', field)).join(', ') }}.
   </p>
   <FormField class="two" label="It is"
     ><ElSelect :model-value="line.kind" :data-test="`kind-${index}`" @update:model-value="toKind($event)"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { useDraft } from '#web/request/useDraft.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What was changed in another window, and what became of it here. */
 const props = defineProps<{
@@ -18,8 +18,8 @@ const whereOf = (where: string): string => {
     <strong>Changed in another window meanwhile</strong>
     <ul>
       <li v-for="one in news" :key="one.where + one.field">
-        {{ whereOf(one.where) }}{{ one.field ? `, ${label('line field', one.field)}` : '' }}:
-        {{ label('merge', one.kind) }}
+        {{ whereOf(one.where) }}{{ one.field ? `, ${laterLabel('line field', one.field)}` : '' }}:
+        {{ laterLabel('merge', one.kind) }}
       </li>
     </ul>
   </div>

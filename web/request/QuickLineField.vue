@@ -5,8 +5,9 @@ import { computed, nextTick, onMounted, onScopeDispose, ref, shallowRef, watch }
 import { useRoute } from 'vue-router'
 import { type QuickLineJson, ReadQuickLines } from '#contract/request/endpoints.ts'
 import { api } from '#web/api.ts'
-import { day, label, words } from '#web/shared/words.ts'
+import { day, words } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** One line of typing, or a pasted block: shows what it was understood as, lets it be corrected, and hands over what is clear. */
 const props = defineProps<{ room: number; first: boolean }>()
@@ -133,13 +134,13 @@ const show = (kind: string, text_: string): string => (kind === 'date' ? day(tex
               fault: !part.readings.length,
             }"
             :data-test="`part-${part.kind}`"
-            ><small>{{ label('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
+            ><small>{{ laterLabel('quick', part.kind) }}{{ part.assumed ? ', not said' : '' }}</small>
             <ElSelect
               v-if="part.readings.length > 1"
               size="small"
               :model-value="chosen[`${index + from}.${part.kind}`] ?? ''"
               :placeholder="`${part.readings.length} meanings`"
-              :aria-label="label('quick', part.kind)"
+              :aria-label="laterLabel('quick', part.kind)"
               :data-test="`choose-${part.kind}`"
               @update:model-value="choose(index, part.kind, $event)"
               @keydown.capture="byDigit($event, index, part)"

@@ -12,6 +12,7 @@ import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** A rule written from its parts; above them stands the sentence that they make. */
 const props = defineProps<{
@@ -156,7 +157,7 @@ const made = computed((): RuleJson => ({
       ></FormField>
       <FormField v-if="who.kind === 'role' || who.kind === 'people'" label="Of them"
         ><ElSelect v-model="form.need" data-test="rule-need"
-          ><ElOption v-for="need in NEEDS" :key="need" :value="need" :label="label('rule need', need)" /></ElSelect
+          ><ElOption v-for="need in NEEDS" :key="need" :value="need" :label="laterLabel('rule need', need)" /></ElSelect
       ></FormField>
       <FormField label="What they decide"
         ><ElSelect v-model="form.scope" data-test="rule-scope"
@@ -164,7 +165,7 @@ const made = computed((): RuleJson => ({
             v-for="scope in SCOPES"
             :key="scope"
             :value="scope"
-            :label="label('rule scope', scope)" /></ElSelect
+            :label="laterLabel('rule scope', scope)" /></ElSelect
       ></FormField>
       <FormField label="Stage"
         ><ElSelect v-model="form.stage" data-test="rule-stage"

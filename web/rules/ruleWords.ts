@@ -1,6 +1,7 @@
 import type { RuleJson } from '#contract/rules/endpoints.ts'
 import { YES_NO_FACTS } from '#core/rules/facts.ts'
 import { amountText, label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What codes of conditions are called, and people. */
 export interface Names {
@@ -53,7 +54,7 @@ function askedSentence(rule: RuleJson, names: Names): string {
     case 'chain':
       return `those above the requester until a limit is enough, at most ${who.levels}`
     case 'role':
-      return `${label('rule need', need)} of: ${label('role', who.role)}${who.inCentre ? ' of the cost centre' : ''}`
+      return `${laterLabel('rule need', need)} of: ${label('role', who.role)}${who.inCentre ? ' of the cost centre' : ''}`
     case 'people': {
       const people = who.personIds.map(id => names.people.get(id) ?? '…')
       if (need === 'choose' && people.length > 1) return `${or(people)}, whom the requester chooses`

@@ -13,6 +13,7 @@ import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** A category: who looks after it and buys it, what it hangs under, what is asked of those who sell it. */
 type Known = ResponseOf<typeof ListCategories>
@@ -142,7 +143,7 @@ const setThreshold = (key: SignalKey, value: string): void => {
       <FormField
         v-for="key in SIGNAL_KEYS"
         :key="key"
-        :label="`${label('signal', key)}, ${SIGNAL_RULES[key].direction === 'atLeast' ? 'at least' : 'at most'}`"
+        :label="`${laterLabel('signal', key)}, ${SIGNAL_RULES[key].direction === 'atLeast' ? 'at least' : 'at most'}`"
         :place="`thresholds.${key}`"
         ><ElInput
           :model-value="form.thresholds[key] ?? ''"

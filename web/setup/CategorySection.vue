@@ -14,7 +14,7 @@ import { sayInPassing } from '#web/shared/message.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What is bought, who looks after it, what is asked of those who sell it; how names are written; what suppliers may change by themselves. */
 type Category = ResponseOf<typeof ListCategories>['categories'][number]
@@ -91,7 +91,7 @@ const saveSettings = (): Promise<unknown> =>
             v-for="field in RECORD_FIELDS.filter(one => !['iban', 'bic', 'holder'].includes(one))"
             :key="field"
             :value="field"
-            :label="label('record field', field)" /></ElSelect
+            :label="laterLabel('record field', field)" /></ElSelect
       ></FormField>
     </div>
     <p class="quiet">

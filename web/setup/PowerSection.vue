@@ -9,6 +9,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Power over money that somebody wants to give, and that a second person has still to agree to. */
 const emit = defineEmits<{ changed: [] }>()
@@ -36,7 +37,7 @@ const gives = (change: PowerChange): string =>
   change.gives
     .filter(Boolean)
     .map(one => {
-      if (change.what === 'role') return label('permission', one)
+      if (change.what === 'role') return laterLabel('permission', one)
       if (change.what !== 'roles') return one
       const [role = '', centre] = one.split('@')
       return label('role', role) + (centre ? ` for ${centre}` : '')

@@ -4,6 +4,7 @@ import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'
 import { type AskedQuestion, choicesOf } from '#web/setup/questions.ts'
 import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What one question asks, how it is answered, and when it is asked at all. */
 const props = defineProps<{
@@ -50,7 +51,7 @@ const words = (text: string): string[] =>
           v-for="field in RECORD_FIELDS"
           :key="field"
           :value="field"
-          :label="label('record field', field)" /></ElSelect></FormField
+          :label="laterLabel('record field', field)" /></ElSelect></FormField
     ><FormField label="Asked when"
       ><ElSelect
         :model-value="question.when?.key ?? ''"

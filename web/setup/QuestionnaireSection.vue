@@ -21,6 +21,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What suppliers are asked: versions, drafts put in order by dragging, and the page as the supplier sees it. */
 type Questionnaire = ResponseOf<typeof ListQuestionnaires>['questionnaires'][number]
@@ -206,7 +207,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                     ><span class="quiet"
                       >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
                       }}{{ one.when ? ', sometimes' : ''
-                      }}{{ one.fills ? `, fills ${label('record field', one.fills)}` : '' }}</span
+                      }}{{ one.fills ? `, fills ${laterLabel('record field', one.fills)}` : '' }}</span
                     ><ElButton link class="out" @click="section.questions.splice(at, 1)">take out</ElButton>
                   </p>
                   <p v-for="fault in faults(one.key)" :key="fault.code" class="field-fault">

@@ -22,7 +22,8 @@ import LineTable from '#web/shared/LineTable.vue'
 import type { LineColumn } from '#web/shared/lineTable.ts'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { day, label } from '#web/shared/words.ts'
+import { day } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** A register of the house: its entries, added, changed, closed and dropped one by one, taken in and given out as a file. */
 const props = defineProps<{ register: RegisterKey; title: string }>()
@@ -62,7 +63,7 @@ const cell = (field: Field, value: string): string => {
 const COLUMNS: LineColumn[] = [
   ...fields.map(field => ({
     key: field.key,
-    label: label('register field', field.key),
+    label: laterLabel('register field', field.key),
     num: field.type === 'percent',
   })),
   { key: 'acts', label: 'Change', said: true, num: true },
@@ -140,9 +141,9 @@ const send = (fileId: string, dryRun: boolean) =>
         <FormField
           v-for="field in fields"
           :key="field.key"
-          :label="label('register field', field.key)"
+          :label="laterLabel('register field', field.key)"
           :place="field.key"
-          :help="label('register help', field.type) === field.type ? '' : label('register help', field.type)"
+          :help="laterLabel('register help', field.type) === field.type ? '' : laterLabel('register help', field.type)"
           ><RegisterField v-model="values[field.key]!" :field="field"
         /></FormField>
         <template #acts

@@ -9,6 +9,7 @@ import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What a role allows. The name of a role stays: people, rules and views are given to it by name. */
 const props = defineProps<{ role: RoleJson | undefined }>()
@@ -50,7 +51,7 @@ async function drop(): Promise<void> {
             v-for="right in TEAM_PERMISSIONS"
             :key="right"
             :value="right"
-            :label="label('permission', right)"
+            :label="laterLabel('permission', right)"
             :class="{ money: MONEY_RIGHTS.has(right) }"
             :data-test="`right-${right}`" /></ElCheckboxGroup
       ></FormField>

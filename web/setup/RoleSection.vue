@@ -8,6 +8,7 @@ import RoleForm from '#web/setup/RoleForm.vue'
 import LineTable from '#web/shared/LineTable.vue'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Who may what: every right against every role, and the people who have it. */
 const session = useSession()
@@ -24,7 +25,7 @@ const role = (code: string): RoleJson | undefined => roles.value.find(one => one
 const rights = [
   ...TEAM_PERMISSIONS.map(right => ({
     key: right as string,
-    label: label('permission', right),
+    label: laterLabel('permission', right),
     of: (code: string): boolean | number => role(code)?.permissions.includes(right) ?? false,
   })),
   { key: 'people', label: 'people', of: (code: string): boolean | number => role(code)?.people.length ?? 0 },

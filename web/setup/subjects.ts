@@ -146,7 +146,7 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         key: 'decisions',
         title: 'How decisions are taken',
         about: 'working hours, reminders, and what a change while deciding leads to',
-        words: 'approval hours remind mail link tolerance edit change skip',
+        words: 'hours remind mail link tolerance edit change skip',
         page: page(() => import('#web/consent/DecideSettingsSection.vue')),
       },
       {

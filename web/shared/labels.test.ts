@@ -14,10 +14,16 @@ import { LINE_STATES } from '#core/request/states.ts'
 import { STAGES } from '#core/desk/entry.ts'
 import { REGISTER_KEYS, REGISTERS } from '#core/setup/registers.ts'
 import { ROLES, TEAM_PERMISSIONS } from '#contract/permissions.ts'
+import { COMPARED } from '#core/decide/changes.ts'
+import { EDIT_EFFECTS, EDIT_FIELDS } from '#core/consent/settings.ts'
+import { STALLS } from '#core/consent/stalled.ts'
+import { NEEDS, SCOPES } from '#core/rules/rule.ts'
 import { LABELS } from '#web/shared/labels.ts'
+import { LATER_LABELS } from '#web/shared/laterLabels.ts'
 
-const without = (group: keyof typeof LABELS, codes: readonly string[]): string[] =>
-  [...new Set(codes)].filter(code => !(code in LABELS[group]))
+const ALL = { ...LABELS, ...LATER_LABELS }
+const without = (group: keyof typeof ALL, codes: readonly string[]): string[] =>
+  [...new Set(codes)].filter(code => !(code in ALL[group]))
 
 const sources = (...folders: string[]): string[] =>
   execFileSync('git', ['ls-files', ...folders], { encoding: 'utf8' })
@@ -64,6 +70,19 @@ describe('labels', () => {
     const acts = found(/\b(?:action|own)\('(\w+)'/g, sources('core/*/actions.ts'))
     expect(acts.length).to.be.above(25)
     expect(without('action', acts)).to.deep.equal([])
+  })
+
+  it('are there for everything that a change of a request can be, and what follows from it', () => {
+    expect(without('changed', [...Object.keys(COMPARED), 'title', 'reason', 'come', 'gone'])).to.deep.equal([])
+    expect(without('edit field', EDIT_FIELDS)).to.deep.equal([])
+    expect(without('edit effect', EDIT_EFFECTS)).to.deep.equal([])
+    expect(without('stall', STALLS)).to.deep.equal([])
+    expect(without('rule need', NEEDS)).to.deep.equal([])
+    expect(without('rule scope', SCOPES)).to.deep.equal([])
+  })
+
+  it('are told apart by their groups, be they loaded at once or later', () => {
+    expect(Object.keys(LABELS).filter(group => group in LATER_LABELS)).to.deep.equal([])
   })
 
   it('are there for everything that a bank says and for what became of it', () => {

@@ -5,7 +5,6 @@ export const LABELS: Readonly<
   Record<
     | 'state'
     | 'action'
-    | 'history'
     | 'role'
     | 'view'
     | 'sort'
@@ -22,17 +21,12 @@ export const LABELS: Readonly<
     | 'stall'
     | 'duty'
     | 'channel'
+    | 'history'
     | 'stood in'
-    | 'changed'
-    | 'rule need'
-    | 'rule scope'
-    | 'edit field'
-    | 'edit effect'
     | 'stage'
     | 'entry'
     | 'level'
     | 'payment'
-    | 'signal'
     | 'standing'
     | 'lapse'
     | 'default'
@@ -45,15 +39,12 @@ export const LABELS: Readonly<
     | 'tax status'
     | 'message'
     | 'question'
-    | 'record field'
     | 'narrow'
     | 'operator'
     | 'account'
     | 'method'
     | 'moved'
-    | 'import'
     | 'supplier right'
-    | 'quick'
     | 'split'
     | 'coding'
     | 'route'
@@ -61,8 +52,6 @@ export const LABELS: Readonly<
     | 'proof from'
     | 'term from'
     | 'kind wish'
-    | 'line field'
-    | 'merge'
     | 'pool'
     | 'risk'
     | 'transfer'
@@ -71,8 +60,6 @@ export const LABELS: Readonly<
     | 'desk act'
     | 'glance'
     | 'glance bar'
-    | 'register field'
-    | 'register help'
     | 'tax category'
     | 'weekday'
     | 'glance part'
@@ -83,7 +70,6 @@ export const LABELS: Readonly<
     | 'bank outcome'
     | 'bank effect'
     | 'price origin'
-    | 'permission'
     | 'difference',
     Readonly<Record<string, string>>
   >
@@ -154,57 +140,6 @@ export const LABELS: Readonly<
     given: 'agreed',
     running: 'running',
     applying: 'nearly done',
-  },
-  action: {
-    ask: 'Ask first',
-    editLines: 'Change lines',
-    addDecider: 'Let somebody else decide, too',
-    agreeSkip: 'Agree to skip it',
-    refuseSkip: 'Do not skip it',
-    remind: 'Remind them',
-    chase: 'Chase',
-    answer: 'Answer',
-    change: 'Change it',
-    addCertificate: 'Add a certificate',
-    merge: 'Merge',
-    invite: 'Invite',
-    inviteAgain: 'Invite again',
-    acceptAnswers: 'Take the answers in',
-    askBack: 'Ask back',
-    decide: 'Decide',
-    refuse: 'Refuse',
-    takeUp: 'Take up again',
-    submit: 'Submit',
-    cancel: 'Cancel',
-    approve: 'Approve',
-    return: 'Send back',
-    reject: 'Reject',
-    withdraw: 'Withdraw',
-    reopen: 'Reopen',
-    copy: 'Copy',
-    passOn: 'Move it on',
-    edit: 'Edit',
-    prove: 'Record the check',
-    bankAccount: 'Change account',
-    pause: 'Pause orders',
-    resume: 'Resume orders',
-    bar: 'Bar',
-    close: 'Close',
-    issue: 'Issue',
-    revise: 'Change',
-    receive: 'Receive',
-    acceptAnswer: 'Accept the answer',
-    refuseAnswer: 'Refuse the answer',
-    seal: 'Seal',
-    receiveAll: 'Receive all',
-    post: 'Post',
-    void: 'Void',
-    recall: 'Recall at the bank',
-    confirmRecall: 'The bank has stopped it',
-    refuseRecall: 'Do not recall it',
-    accept: 'Accept',
-    unmerge: 'Undo the merge',
-    link: 'Link',
   },
   history: {
     reminded: 'Reminded',
@@ -354,6 +289,57 @@ export const LABELS: Readonly<
     sharedNumberRefused: 'Shared number refused',
     sharedNumberWithdrawn: 'Shared number taken back',
     propose: 'Proposed again',
+  },
+  action: {
+    ask: 'Ask first',
+    editLines: 'Change lines',
+    addDecider: 'Let somebody else decide, too',
+    agreeSkip: 'Agree to skip it',
+    refuseSkip: 'Do not skip it',
+    remind: 'Remind them',
+    chase: 'Chase',
+    answer: 'Answer',
+    change: 'Change it',
+    addCertificate: 'Add a certificate',
+    merge: 'Merge',
+    invite: 'Invite',
+    inviteAgain: 'Invite again',
+    acceptAnswers: 'Take the answers in',
+    askBack: 'Ask back',
+    decide: 'Decide',
+    refuse: 'Refuse',
+    takeUp: 'Take up again',
+    submit: 'Submit',
+    cancel: 'Cancel',
+    approve: 'Approve',
+    return: 'Send back',
+    reject: 'Reject',
+    withdraw: 'Withdraw',
+    reopen: 'Reopen',
+    copy: 'Copy',
+    passOn: 'Move it on',
+    edit: 'Edit',
+    prove: 'Record the check',
+    bankAccount: 'Change account',
+    pause: 'Pause orders',
+    resume: 'Resume orders',
+    bar: 'Bar',
+    close: 'Close',
+    issue: 'Issue',
+    revise: 'Change',
+    receive: 'Receive',
+    acceptAnswer: 'Accept the answer',
+    refuseAnswer: 'Refuse the answer',
+    seal: 'Seal',
+    receiveAll: 'Receive all',
+    post: 'Post',
+    void: 'Void',
+    recall: 'Recall at the bank',
+    confirmRecall: 'The bank has stopped it',
+    refuseRecall: 'Do not recall it',
+    accept: 'Accept',
+    unmerge: 'Undo the merge',
+    link: 'Link',
   },
   role: {
     supplierAdministrator: 'supplier’s administrator',
@@ -534,57 +520,6 @@ export const LABELS: Readonly<
     job: 'the program',
     demo: 'the scenario',
   },
-  changed: {
-    gone: 'refused, or not wanted any more',
-    come: 'new',
-    title: 'title',
-    reason: 'why it is needed',
-    description: 'words',
-    routeReason: 'why so',
-    kind: 'kind',
-    itemId: 'item',
-    category: 'category',
-    unit: 'unit',
-    details: 'what belongs to it',
-    routes: 'what may happen next',
-    proof: 'how it is proven',
-    quantity: 'quantity',
-    price: 'unit price',
-    priceBase: 'price for so many',
-    currency: 'currency',
-    needBy: 'needed by',
-    addressId: 'place',
-    incoterm: 'delivery term',
-    incotermPlace: 'place of the delivery term',
-    freight: 'carriage',
-    offerId: 'offer',
-    supplierId: 'supplier',
-    splits: 'paid by',
-    splitBy: 'split by',
-  },
-  'rule need': {
-    any: 'one',
-    all: 'everybody',
-    choose: 'the one whom the requester chooses',
-  },
-  'rule scope': {
-    document: 'the whole document',
-    lines: 'only the lines that match',
-  },
-  'edit field': {
-    words: 'Words, spelling',
-    thing: 'What it is: item, kind, unit, a line more',
-    amount: 'Quantity and price',
-    needBy: 'Needed by',
-    place: 'Place and delivery term',
-    supplier: 'Supplier and offer',
-    account: 'Who pays',
-  },
-  'edit effect': {
-    nothing: 'tell nobody',
-    tell: 'tell those who approved',
-    again: 'ask those again whom it concerns',
-  },
   'stood in': {
     approval: 'requests',
     transfer: 'budget transfers',
@@ -635,43 +570,6 @@ export const LABELS: Readonly<
     budgetYear: 'Change of year',
     longJob: 'Long job',
     action: 'Do',
-  },
-  permission: {
-    'supplier.read': 'see suppliers',
-    'supplier.write': 'keep suppliers',
-    'supplier.prove': 'prove bank accounts',
-    'supplier.propose': 'propose suppliers',
-    'supplier.agree': 'be the second person for suppliers',
-    'supplier.approve': 'take suppliers in',
-    'supplier.merge': 'merge suppliers',
-    'supplier.steward': 'set what suppliers are asked',
-    'catalogue.read': 'see the catalogue',
-    'catalogue.write': 'keep the catalogue',
-    'requisition.write': 'ask for something',
-    'requisition.readAll': 'see everybody’s requests',
-    'requisition.decide': 'decide requests',
-    'requisition.passOn': 'pass on what waits',
-    'requisition.personal': 'see personal fees',
-    'notice.write': 'write notices',
-    'order.read': 'see orders',
-    'order.write': 'order',
-    'delivery.read': 'see one’s own deliveries',
-    'delivery.receive': 'receive',
-    'proof.change': 'change what proves a line',
-    'invoice.read': 'see invoices',
-    'invoice.write': 'enter and post invoices',
-    'hold.clear': 'clear differences',
-    'payment.read': 'see payments',
-    'payment.propose': 'propose payment runs',
-    'payment.approve': 'approve payment runs',
-    'budget.read': 'see budgets of one’s own',
-    'budget.readAll': 'see all budgets',
-    'budget.write': 'set budgets',
-    'budget.transfer': 'agree to transfers',
-    'audit.run': 're-add the ledgers',
-    'setup.read': 'see Setup',
-    'setup.write': 'change Setup',
-    'setup.agree': 'be the second person for power',
   },
   'price origin': {
     entered: 'entered by hand',
@@ -728,24 +626,6 @@ export const LABELS: Readonly<
     returned: 'returned by the bank',
     withdrawn: 'withdrawn',
     recalled: 'recalled',
-  },
-  signal: {
-    onTimeInFull: 'On time in full',
-    promiseKept: 'Promises kept',
-    priceOnLastYear: 'Price against last year',
-    priceAgainstOthers: 'Price against others',
-    answerRate: 'Orders answered within 3 days',
-    disputeRate: 'Invoices in dispute',
-    returnRate: 'Receipts taken back',
-    repeatOrders: 'Orders in the year',
-    certificates: 'Certificates missing',
-    dependence: 'Share of our spend',
-    soleSource: 'Items only they offer',
-    identityAndBank: 'Open checks of identity and bank',
-    vatOrRegistration: 'VAT or registration number',
-    noAccount: 'no bank account',
-    account: 'bank account checked',
-    sharedNumber: 'numbers shared with another record',
   },
   standing: { holds: 'holds', soon: 'ends soon', lapsed: 'lapsed', notYet: 'not yet in force', missing: 'missing' },
   lapse: { note: 'is noted', check: 'wants a reason', stop: 'stops orders' },
@@ -844,31 +724,6 @@ export const LABELS: Readonly<
     file: 'a file',
     certificate: 'a certificate',
   },
-  'record field': {
-    name: 'name',
-    tradeName: 'name it trades under',
-    size: 'size',
-    founded: 'year of foundation',
-    web: 'web address',
-    vat: 'VAT number',
-    registration: 'registration number',
-    lei: 'LEI',
-    gln: 'GLN',
-    street: 'street',
-    postalCode: 'postcode',
-    city: 'place',
-    country: 'country',
-    contactName: 'contact’s name',
-    contactMail: 'contact’s mail',
-    contactPhone: 'contact’s telephone',
-    currency: 'currency',
-    iban: 'IBAN',
-    bic: 'BIC',
-    holder: 'account holder',
-    taxResidence: 'taxed in',
-    taxNumber: 'tax number',
-    birthDate: 'date of birth',
-  },
   operator: {
     has: 'contains',
     hasNot: 'does not contain',
@@ -904,25 +759,6 @@ export const LABELS: Readonly<
     names: 'other names',
     certificates: 'certificates',
     people: 'people with an account',
-  },
-  import: {
-    name: 'Name',
-    vat: 'VAT number',
-    currency: 'Currency',
-    terms_days: 'Payment days',
-    street: 'Street',
-    postal_code: 'Postcode',
-    city: 'Place',
-    country: 'Country',
-    contact_name: 'Contact',
-    email: 'Mail address',
-    iban: 'IBAN',
-    bic: 'BIC',
-    categories: 'Sells',
-    registration: 'Registration number',
-    phone: 'Telephone',
-    web: 'Web address',
-    trade_name: 'Trades as',
   },
   'supplier right': {
     'supplierPages.orders': 'see and answer orders',
@@ -970,41 +806,6 @@ export const LABELS: Readonly<
     workByRate: 'work by the hour or day',
     personalFee: 'a person’s fee',
   },
-  'line field': {
-    item: 'item',
-    description: 'text',
-    quantity: 'quantity',
-    unit: 'unit',
-    price: 'price',
-    expected: 'expected units',
-    deliverable: 'what is delivered',
-    instalments: 'instalments',
-    person: 'person',
-    maker: 'maker',
-    incoterm: 'Incoterm',
-    deliverTo: 'place',
-    performedAt: 'place',
-    title: 'title',
-    reason: 'reason',
-    kind: 'kind',
-    needBy: 'needed by',
-    addressId: 'place',
-    supplierId: 'supplier',
-    splits: 'accounts',
-    splitBy: 'how accounts are counted',
-    routes: 'routes',
-    details: 'details',
-    currency: 'currency',
-    category: 'category',
-    freight: 'carriage',
-    proof: 'proof',
-  },
-  merge: {
-    theirs: 'taken over',
-    yoursKept: 'changed on both sides; what you typed stays',
-    theyRemoved: 'taken out there',
-    youRemoved: 'you took it out, but it was changed there; it stays',
-  },
   pool: {
     handOn: 'Hand on',
     bundle: 'Put together',
@@ -1040,38 +841,6 @@ export const LABELS: Readonly<
     'pay.due': 'What is owed, by the day it is due',
     'pay.failed': 'Refused or given back by the bank',
     'insight.centres': 'Budgets by cost centre',
-  },
-  'register field': {
-    template: 'Mail',
-    language: 'Language',
-    subject: 'Subject',
-    text: 'Text',
-    kind: 'Kind',
-    prefix: 'Begins with',
-    digits: 'Digits at least',
-    code: 'Code',
-    name: 'Name',
-    country: 'Country',
-    zone: 'Time zone',
-    calendar: 'Calendar',
-    site: 'Site',
-    hours: 'Open',
-    restDays: 'Days that rest',
-    day: 'Day',
-    category: 'Category',
-    percent: 'Per cent',
-    from: 'From',
-    iban: 'IBAN',
-    bic: 'BIC',
-    currency: 'Currency',
-  },
-  'register help': {
-    code: 'Capitals, digits, points and hyphens',
-    country: 'Two capitals, such as NL',
-    prefix: 'Such as PO- or PO26-',
-    digits: 'Filled up with noughts; none: as many as it takes',
-    bic: 'Not needed within the single payments area',
-    hours: 'Mo-Fr 07:00-12:00,13:00-16:00; Sa 08:00-12:00',
   },
   'tax category': {
     S: 'standard or reduced rate',
@@ -1145,14 +914,4 @@ export const LABELS: Readonly<
   },
   'second yes': { bar: 'bar it', sharedNumber: 'let both have the number', merge: 'merge the records' },
   'to do': { answer: 'Answer', submit: 'Finish and submit', acceptWork: 'Accept the work', receive: 'Receive it' },
-  quick: {
-    quantity: 'Quantity',
-    item: 'Item',
-    place: 'To',
-    date: 'By',
-    account: 'On',
-    project: 'Project',
-    supplier: 'From',
-    price: 'At',
-  },
 }

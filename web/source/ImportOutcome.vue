@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { ImportOutcome, type JobJson } from '#contract/source/duplicates.ts'
-import { label, words } from '#web/shared/words.ts'
+import { words } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What reading or loading a file came to, row by row. */
 const props = defineProps<{ job: JobJson }>()
@@ -23,7 +24,7 @@ const outcome = computed(() => ImportOutcome.safeParse(props.job.result).data)
         :columns="lineColumns({ row: 'Row', column: 'Column', fault: 'What is wrong' })"
         label="What is wrong"
         ><template #row="{ row: fault }">{{ fault.row }}</template>
-        <template #column="{ row: fault }">{{ label('import', fault.place) }}</template>
+        <template #column="{ row: fault }">{{ laterLabel('import', fault.place) }}</template>
         <template #fault="{ row: fault }">{{ words(fault) }}</template></LineTable
       >
     </div>

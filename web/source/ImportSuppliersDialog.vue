@@ -16,11 +16,12 @@ import { api, upload } from '#web/api.ts'
 import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label } from '#web/shared/words.ts'
+
 import ImportOutcome from '#web/source/ImportOutcome.vue'
 import JobProgress from '#web/source/JobProgress.vue'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Takes in a file of suppliers: which column is which (proposed, with examples), a dry run, then all rows or none. */
 const emit = defineEmits<{ close: [] }>()
@@ -101,13 +102,13 @@ const examples = (at: number): string =>
           :columns="lineColumns({ ours: 'Ours', column: 'Column of the file', examples: 'Examples' })"
           label="Columns of the file"
           :key-of="one => one.column"
-          ><template #ours="{ row: one }">{{ label('import', one.column) }}</template>
+          ><template #ours="{ row: one }">{{ laterLabel('import', one.column) }}</template>
           <template #column="{ row: one }">
             <ElSelect
               v-model="one.at"
               size="small"
               style="width: 210px"
-              :aria-label="label('import', one.column)"
+              :aria-label="laterLabel('import', one.column)"
               @change="one.by = 'none'"
               ><ElOption :value="-1" label="not in the file" /><ElOption
                 v-for="(heading, index) in seen.headings"

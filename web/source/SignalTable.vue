@@ -6,9 +6,10 @@ import { ComputeSignals, type ReadSupplier, ReadSignal } from '#contract/source/
 import { api } from '#web/api.ts'
 import TrendLine from '#web/charts/TrendLine.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { day, label, since } from '#web/shared/words.ts'
+import { day, since } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Figures that say whether a supplier can be relied on, each with its threshold, its trend and the entries behind it. */
 type Signal = ResponseOf<typeof ReadSupplier>['signals'][number]
@@ -69,7 +70,7 @@ async function compute(): Promise<void> {
           >{{ one.tone === 'bad' ? '▲' : one.tone === 'good' ? '✓' : '·' }}</span
         ></template
       >
-      <template #signal="{ row: one }">{{ label('signal', one.key) }}</template>
+      <template #signal="{ row: one }">{{ laterLabel('signal', one.key) }}</template>
       <template #figure="{ row: one }"
         ><b :class="one.tone === 'bad' ? 'tone-stop' : ''">{{ figure(one.figure, one.unit) }}</b></template
       >
@@ -84,7 +85,7 @@ async function compute(): Promise<void> {
     >
     <ElDialog
       :model-value="!!open"
-      :title="open ? label('signal', open.key) : ''"
+      :title="open ? laterLabel('signal', open.key) : ''"
       width="620px"
       @close="open = undefined"
     >
@@ -113,7 +114,7 @@ async function compute(): Promise<void> {
             ><template v-else>{{ one.number }}</template></template
           >
           <template #value="{ row: one }"
-            >{{ label('signal', one.value)
+            >{{ laterLabel('signal', one.value)
             }}{{ open?.unit === 'percent' && /^-?[\d.]+$/.test(one.value) ? ' %' : '' }}</template
           ></LineTable
         >
