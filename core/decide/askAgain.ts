@@ -25,18 +25,15 @@ const same = (one: Asking, other: Asking): boolean => one.name === other.name &&
 
 /**
  * Which decisions of before stand for a step of the new way: those by somebody whom the step asks, or in their place, when every rule of
- * the step was satisfied so. Null: it has to be asked.
+ * the step was satisfied so; somebody who was added by hand, by what they decided as such. Null: it has to be asked.
  */
 export function standsFor(step: Pick<PathStep, 'approvers' | 'rules'>, taken: readonly TakenStep[]): TakenStep | null {
   const approved = taken.filter(one => one.state === 'approved' && one.decidedBy !== null)
   const asked = new Set(step.approvers.map(one => one.personId))
-  const fitting = step.rules.map(rule =>
-    approved.find(
-      one =>
-        one.rules.some(other => same(other, rule)) && (asked.has(one.decidedBy!) || asked.has(one.onBehalfOf ?? '')),
-    ),
-  )
-  return step.rules.length > 0 && fitting.every(Boolean) ? fitting[0]! : null
+  const theirs = approved.filter(one => asked.has(one.decidedBy!) || asked.has(one.onBehalfOf ?? ''))
+  if (step.rules.length === 0) return theirs.find(one => one.rules.length === 0) ?? null
+  const fitting = step.rules.map(rule => theirs.find(one => one.rules.some(other => same(other, rule))))
+  return fitting.every(Boolean) ? fitting[0]! : null
 }
 
 export interface AgainNext {

@@ -118,6 +118,10 @@ describe('changing a request while deciding it', () => {
     expect(done(act(world, { path: [PATH[0]!] })).next.asks!.stands).to.deep.equal([stood])
   })
 
+  it('asks anew when a decision of this round no longer stands, though one of an earlier round does', () => {
+    expect(done(act(halfWay(), { standing: [{ ...stood, round: 0 }] })).next.asks).to.not.equal(null)
+  })
+
   it('asks the same rule of another cost centre anew', () => {
     const other = { ...PATH[1]!, rules: [{ ...PATH[1]!.rules[0]!, costCentre: 'LS-210' }] }
     expect(done(act(halfWay(), { path: [PATH[0]!, other] })).next.asks).to.not.equal(null)

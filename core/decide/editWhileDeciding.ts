@@ -69,7 +69,8 @@ export function editWhileDeciding(
     leadTo(line, 'requested', line.state === 'cancelled' ? '0' : line.quantity),
   )
   const stands = path.map(step => standsFor(step, standing))
-  const same = sameWay(path, stands, asked, standing)
+  const ofRound = standing.filter(step => step.round === request.round).length
+  const same = sameWay(path, stands, asked, ofRound)
   const round = same ? request.round : request.round + 1
   const told = [...new Set([request.requesterId, ...toldOf(standing, changes, policy)])].filter(id => id !== actor.id)
   const open = openSteps(request.consent!).map(step => step.id)
@@ -118,16 +119,15 @@ const keyOf = ({ rules }: Pick<AskedStep, 'rules'>): string =>
     .sort()
     .join('|')
 
-/** Whether the way to come is the one that is open: every decision of this question stands, and the same rules ask for the rest. */
+/** Whether the way to come is the one that is open: every decision of this round stands (`still` of them do), and the same rules ask for the rest. */
 function sameWay(
   path: readonly PathStep[],
   stands: readonly (TakenStep | null)[],
   asked: readonly AskedStep[],
-  standing: readonly SeenStep[],
+  still: number,
 ): boolean {
-  const last = Math.max(0, ...standing.map(step => step.round))
   const taken = asked.filter(step => step.state === 'approved').length
-  if (taken > standing.filter(step => step.round === last).length) return false
+  if (taken > still) return false
   const left = asked.filter(step => ['open', 'later', 'skipped'].includes(step.state) && step.rules.length > 0)
   const wanted = path.filter((step, index) => stands[index] === null && step.rules.length > 0)
   return JSON.stringify(left.map(keyOf).sort()) === JSON.stringify(wanted.map(keyOf).sort())

@@ -124,7 +124,11 @@ describe('sending back, and asking anew', () => {
     expect(standsFor(step, [taken('marit', { state: 'open', decidedBy: null })])).to.equal(null)
     expect(standsFor(step, [taken('marit', { rules: [{ name: 'Rule 2', costCentre: null }] })])).to.equal(null)
     expect(standsFor(step, [taken('marit', { rules: [{ name: 'Rule 1', costCentre: 'LS-210' }] })])).to.equal(null)
-    expect(standsFor({ ...step, rules: [] }, [taken('marit')]), 'added by hand').to.equal(null)
+    const byHand = { ...step, rules: [] }
+    expect(standsFor(byHand, [taken('marit')]), 'added by hand').to.equal(null)
+    expect(standsFor(byHand, [taken('marit', { rules: [] })])?.id).to.equal('old')
+    expect(standsFor(byHand, [taken('tomas', { rules: [] })])).to.equal(null)
+    expect(standsFor(step, [taken('marit', { rules: [] })])).to.equal(null)
     const both = { ...step, rules: [...step.rules, ...pathStep(2, 'x').rules] }
     expect(standsFor(both, [taken('marit')])).to.equal(null)
     expect(standsFor(both, [taken('marit'), taken('marit', { rules: [{ name: 'Rule 2', costCentre: null }] })])?.id).to.equal('old') // prettier-ignore

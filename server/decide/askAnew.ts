@@ -8,10 +8,10 @@ import { ask, type KeptConsent, type KeptStep, settleConsent, type StepOrigin } 
 import { originOf } from '#server/consent/stepJson.ts'
 import { closeQuestionsOfSteps, type KnownRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 
-/** Whoever was added by hand and has not decided yet: nobody is taken away. */
+/** Whoever was added by hand: nobody is taken away, and who has decided does so again where it concerns them. */
 const addedByHand = (steps: readonly KeptStep[]): string[] =>
   steps
-    .filter(step => step.state === 'open' || step.state === 'later')
+    .filter(step => ['open', 'later', 'approved'].includes(step.state))
     .flatMap(step => Object.entries((step.why as Partial<StepOrigin>).because ?? {}))
     .flatMap(([personId, because]) => (because.kind === 'added' ? [personId] : []))
 
