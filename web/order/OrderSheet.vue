@@ -26,6 +26,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { label, since } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -185,7 +186,8 @@ async function save(): Promise<void> {
       <h2>Conditions</h2>
       <p class="conditions">
         <span v-for="one in sheet.effective" :key="one.key"
-          ><span class="quiet">{{ label('default', one.key) }}</span> {{ label('default value', one.value) || '–' }}
+          ><span class="quiet">{{ laterLabel('default', one.key) }}</span>
+          {{ laterLabel('default value', one.value) || '–' }}
           <small class="quiet">{{ label('from', one.from) }}</small></span
         >
       </p>

@@ -5,7 +5,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { ListForms } from '#contract/request/forms.ts'
 import { LINE_KINDS, type LineKind } from '#core/request/kinds.ts'
 import { api } from '#web/api.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Ways to add something to a request; an empty one can be a form instead. */
 const props = defineProps<{ count: number; most: number }>()
@@ -27,7 +27,7 @@ onMounted(async () => {
         :disabled="count >= most"
         :data-test="`add-${kind}`"
         @click="emit('add', kind)"
-        >{{ label('kind wish', kind) }}</ElButton
+        >{{ laterLabel('kind wish', kind) }}</ElButton
       ><RouterLink to="/request/catalogue">something from the catalogue</RouterLink
       ><RouterLink to="/request/lists">a repeat list</RouterLink>
     </p>

@@ -12,7 +12,7 @@ import CurrencyField from '#web/shared/CurrencyField.vue'
 import FormField from '#web/shared/FormField.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import UnitField from '#web/shared/UnitField.vue'
-import { label, priceText, unit } from '#web/shared/words.ts'
+import { priceText, unit } from '#web/shared/words.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What a line is, how much of it, and at what price: only the fields that its kind has. */
@@ -45,7 +45,11 @@ function toKind(kind: LineKind): void {
   </p>
   <FormField class="two" label="It is"
     ><ElSelect :model-value="line.kind" :data-test="`kind-${index}`" @update:model-value="toKind($event)"
-      ><ElOption v-for="kind in LINE_KINDS" :key="kind" :value="kind" :label="label('kind wish', kind)" /></ElSelect
+      ><ElOption
+        v-for="kind in LINE_KINDS"
+        :key="kind"
+        :value="kind"
+        :label="laterLabel('kind wish', kind)" /></ElSelect
   ></FormField>
   <FormField class="four" :label="isWork(line.kind) ? 'What is to be done' : 'What'" :place="place('description')"
     ><ElInput

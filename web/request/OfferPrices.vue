@@ -4,9 +4,10 @@ import type { OfferJson } from '#contract/request/catalogue.ts'
 import { ReadPrices } from '#contract/request/keeping.ts'
 import { useSession } from '#web/people/session.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { day, label, priceText, quantityText, since } from '#web/shared/words.ts'
+import { day, priceText, quantityText, since } from '#web/shared/words.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Every price of an offer: those that were, the one in force, those to come; who said so, and why. */
 const props = defineProps<{ offer: OfferJson }>()
@@ -49,7 +50,8 @@ const inForce = (one: { fromDay: string }): boolean =>
         ></template
       >
       <template #origin="{ row: one }"
-        >{{ label('price origin', one.origin) }}<small>{{ [one.by, since(one.at)].filter(Boolean).join(', ') }}</small
+        >{{ laterLabel('price origin', one.origin)
+        }}<small>{{ [one.by, since(one.at)].filter(Boolean).join(', ') }}</small
         ><small v-if="one.reason">{{ one.reason }}</small></template
       ></LineTable
     >

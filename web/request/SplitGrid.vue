@@ -7,6 +7,7 @@ import { Decimal } from '#core/money/decimal.ts'
 import { balanced, leftOver, recount, type Split, SPLIT_BY, type SplitBy } from '#core/request/splits.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { amountText, label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Who pays for a line: one account, or several by parts, percentages, amounts or quantities that always add up. */
 const props = defineProps<{
@@ -117,7 +118,7 @@ function take(accountId: string): void {
         :data-test="`proposal-${index}`"
         @click="take(one.accountId)"
       >
-        {{ one.label.split(':')[0] }} <span class="quiet">{{ label('coding', one.because) }}</span>
+        {{ one.label.split(':')[0] }} <span class="quiet">{{ laterLabel('coding', one.because) }}</span>
       </ElButton>
     </p>
   </div>

@@ -6,7 +6,7 @@ import { type Field, WEEKDAYS } from '#core/setup/registers.ts'
 import CurrencyField from '#web/shared/CurrencyField.vue'
 import { useRead } from '#web/shared/useRead.ts'
 import { optionText } from '#web/setup/registerWords.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** A field of a register, by what it holds. */
 const props = defineProps<{ field: Field }>()
@@ -54,7 +54,7 @@ const days = computed({
     ><ElOption v-for="one in zones" :key="one" :value="one" :label="one"
   /></ElSelect>
   <ElSelect v-else-if="field.type === 'restDays'" v-model="days" multiple :data-test="`field-${field.key}`"
-    ><ElOption v-for="one in WEEKDAYS" :key="one" :value="one" :label="label('weekday', one)"
+    ><ElOption v-for="one in WEEKDAYS" :key="one" :value="one" :label="laterLabel('weekday', one)"
   /></ElSelect>
   <CurrencyField v-else-if="field.type === 'currency'" v-model="value" :data-test="`field-${field.key}`" />
   <ElDatePicker

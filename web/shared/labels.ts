@@ -29,13 +29,10 @@ export const LABELS: Readonly<
     | 'payment'
     | 'standing'
     | 'lapse'
-    | 'default'
-    | 'default value'
     | 'from'
     | 'location role'
     | 'contact role'
     | 'scheme'
-    | 'size'
     | 'tax status'
     | 'message'
     | 'question'
@@ -46,12 +43,10 @@ export const LABELS: Readonly<
     | 'moved'
     | 'supplier right'
     | 'split'
-    | 'coding'
     | 'route'
     | 'proof'
     | 'proof from'
     | 'term from'
-    | 'kind wish'
     | 'pool'
     | 'risk'
     | 'transfer'
@@ -60,8 +55,6 @@ export const LABELS: Readonly<
     | 'desk act'
     | 'glance'
     | 'glance bar'
-    | 'tax category'
-    | 'weekday'
     | 'glance part'
     | 'second yes'
     | 'held'
@@ -69,7 +62,6 @@ export const LABELS: Readonly<
     | 'bank level'
     | 'bank outcome'
     | 'bank effect'
-    | 'price origin'
     | 'difference',
     Readonly<Record<string, string>>
   >
@@ -571,12 +563,6 @@ export const LABELS: Readonly<
     longJob: 'Long job',
     action: 'Do',
   },
-  'price origin': {
-    entered: 'entered by hand',
-    file: 'from a file of items',
-    change: 'all changed at once',
-    list: 'the supplier’s price list',
-  },
   difference: {
     dearer: 'dearer',
     cheaper: 'cheaper',
@@ -629,50 +615,6 @@ export const LABELS: Readonly<
   },
   standing: { holds: 'holds', soon: 'ends soon', lapsed: 'lapsed', notYet: 'not yet in force', missing: 'missing' },
   lapse: { note: 'is noted', check: 'wants a reason', stop: 'stops orders' },
-  default: {
-    currency: 'Currency',
-    termsDays: 'Payment after, days',
-    termsFrom: 'Counted from',
-    payCalendar: 'Pay calendar',
-    method: 'Paid by',
-    incoterm: 'Incoterm',
-    incotermPlace: 'Its place',
-    taxCategory: 'Tax category',
-    matchLevel: 'Match level',
-    toleranceProfile: 'Tolerances',
-    workBilling: 'Work is billed',
-    ordersStopped: 'Orders stopped',
-    debitOnReturn: 'Debit note when goods go back',
-    overReceiptPercent: 'More may come, %',
-  },
-  'default value': {
-    invoice: 'the invoice date',
-    receipt: 'the receipt',
-    endOfMonth: 'the end of the month',
-    weekly: 'weekly',
-    twiceMonthly: 'twice a month',
-    monthly: 'monthly',
-    creditTransfer: 'credit transfer',
-    directDebit: 'direct debit',
-    card: 'card',
-    cheque: 'cheque',
-    standard: 'standard',
-    strict: 'strict',
-    afterAcceptance: 'after it is accepted',
-    direct: 'directly',
-    yes: 'yes',
-    no: 'no',
-    '2': '2: order',
-    '3': '3: order and receipt',
-    '4': '4: order, receipt and acceptance',
-    S: 'S standard',
-    Z: 'Z zero',
-    E: 'E exempt',
-    AE: 'AE reverse charge',
-    K: 'K within the EU',
-    G: 'G export',
-    O: 'O not subject',
-  },
   from: {
     house: 'as usual here',
     supplier: 'of this supplier',
@@ -694,14 +636,6 @@ export const LABELS: Readonly<
     lei: 'LEI',
     other: 'Other number',
     iban: 'Bank account',
-  },
-  size: {
-    '': 'not known',
-    one: 'one person',
-    micro: 'up to 9 people',
-    small: '10 to 49',
-    medium: '50 to 249',
-    large: '250 and more',
   },
   'tax status': { selfEmployed: 'self-employed', employed: 'employed elsewhere', foreign: 'taxed abroad' },
   message: {
@@ -767,13 +701,6 @@ export const LABELS: Readonly<
     'supplierPages.people': 'look after people and roles',
   },
   split: { share: 'parts', percent: 'per cent', amount: 'amount', quantity: 'quantity' },
-  coding: {
-    sameItem: 'paid for it before',
-    sameCategory: 'paid for such things',
-    categoryAccount: 'as set for the category',
-    project: 'of the project',
-    lastTime: 'used last',
-  },
   route: {
     orderNow: 'order now',
     askForQuotes: 'ask for quotes',
@@ -798,13 +725,6 @@ export const LABELS: Readonly<
     offer: 'of the offer',
     supplier: 'of the supplier',
     none: '',
-  },
-  'kind wish': {
-    goods: 'things, by count',
-    goodsByAmount: 'things, for an amount of money',
-    fixedPriceWork: 'work at a fixed price',
-    workByRate: 'work by the hour or day',
-    personalFee: 'a person’s fee',
   },
   pool: {
     handOn: 'Hand on',
@@ -841,24 +761,6 @@ export const LABELS: Readonly<
     'pay.due': 'What is owed, by the day it is due',
     'pay.failed': 'Refused or given back by the bank',
     'insight.centres': 'Budgets by cost centre',
-  },
-  'tax category': {
-    S: 'standard or reduced rate',
-    Z: 'zero rated',
-    E: 'exempt',
-    AE: 'reverse charge',
-    K: 'within the European Union',
-    G: 'export',
-    O: 'outside the scope',
-  },
-  weekday: {
-    SU: 'Sunday',
-    MO: 'Monday',
-    TU: 'Tuesday',
-    WE: 'Wednesday',
-    TH: 'Thursday',
-    FR: 'Friday',
-    SA: 'Saturday',
   },
   'glance part': {
     'order.expected': 'filled: confirmed',

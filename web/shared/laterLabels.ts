@@ -14,7 +14,15 @@ export const LATER_LABELS: Readonly<
     | 'merge'
     | 'line field'
     | 'import'
-    | 'quick',
+    | 'quick'
+    | 'default value'
+    | 'default'
+    | 'kind wish'
+    | 'coding'
+    | 'price origin'
+    | 'size'
+    | 'weekday'
+    | 'tax category',
     Readonly<Record<string, string>>
   >
 > = {
@@ -244,5 +252,95 @@ export const LATER_LABELS: Readonly<
     project: 'Project',
     supplier: 'From',
     price: 'At',
+  },
+  'default value': {
+    invoice: 'the invoice date',
+    receipt: 'the receipt',
+    endOfMonth: 'the end of the month',
+    weekly: 'weekly',
+    twiceMonthly: 'twice a month',
+    monthly: 'monthly',
+    creditTransfer: 'credit transfer',
+    directDebit: 'direct debit',
+    card: 'card',
+    cheque: 'cheque',
+    standard: 'standard',
+    strict: 'strict',
+    afterAcceptance: 'after it is accepted',
+    direct: 'directly',
+    yes: 'yes',
+    no: 'no',
+    '2': '2: order',
+    '3': '3: order and receipt',
+    '4': '4: order, receipt and acceptance',
+    S: 'S standard',
+    Z: 'Z zero',
+    E: 'E exempt',
+    AE: 'AE reverse charge',
+    K: 'K within the EU',
+    G: 'G export',
+    O: 'O not subject',
+  },
+  default: {
+    currency: 'Currency',
+    termsDays: 'Payment after, days',
+    termsFrom: 'Counted from',
+    payCalendar: 'Pay calendar',
+    method: 'Paid by',
+    incoterm: 'Incoterm',
+    incotermPlace: 'Its place',
+    taxCategory: 'Tax category',
+    matchLevel: 'Match level',
+    toleranceProfile: 'Tolerances',
+    workBilling: 'Work is billed',
+    ordersStopped: 'Orders stopped',
+    debitOnReturn: 'Debit note when goods go back',
+    overReceiptPercent: 'More may come, %',
+  },
+  'kind wish': {
+    goods: 'things, by count',
+    goodsByAmount: 'things, for an amount of money',
+    fixedPriceWork: 'work at a fixed price',
+    workByRate: 'work by the hour or day',
+    personalFee: 'a person’s fee',
+  },
+  coding: {
+    sameItem: 'paid for it before',
+    sameCategory: 'paid for such things',
+    categoryAccount: 'as set for the category',
+    project: 'of the project',
+    lastTime: 'used last',
+  },
+  'price origin': {
+    entered: 'entered by hand',
+    file: 'from a file of items',
+    change: 'all changed at once',
+    list: 'the supplier’s price list',
+  },
+  size: {
+    '': 'not known',
+    one: 'one person',
+    micro: 'up to 9 people',
+    small: '10 to 49',
+    medium: '50 to 249',
+    large: '250 and more',
+  },
+  weekday: {
+    SU: 'Sunday',
+    MO: 'Monday',
+    TU: 'Tuesday',
+    WE: 'Wednesday',
+    TH: 'Thursday',
+    FR: 'Friday',
+    SA: 'Saturday',
+  },
+  'tax category': {
+    S: 'standard or reduced rate',
+    Z: 'zero rated',
+    E: 'exempt',
+    AE: 'reverse charge',
+    K: 'within the European Union',
+    G: 'export',
+    O: 'outside the scope',
   },
 }

@@ -6,6 +6,7 @@ import { SIZES, type SupplierBody, TAX_STATUSES } from '#contract/source/record.
 import { TAX_CATEGORIES } from '#core/source/defaults.ts'
 import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What is known of a supplier beside its places and people: what it sells, whose it is, how it is taxed. */
 defineProps<{ choices: ResponseOf<typeof ListCategories> | undefined; isNew: boolean }>()
@@ -50,7 +51,7 @@ const account = defineModel<string>('account', { required: true })
       ></FormField>
       <FormField label="Size"
         ><ElSelect v-model="supplier.size"
-          ><ElOption v-for="one in SIZES" :key="one" :value="one" :label="label('size', one)" /></ElSelect
+          ><ElOption v-for="one in SIZES" :key="one" :value="one" :label="laterLabel('size', one)" /></ElSelect
       ></FormField>
       <FormField label="Founded"
         ><ElInput
@@ -100,7 +101,7 @@ const account = defineModel<string>('account', { required: true })
             v-for="one in TAX_CATEGORIES"
             :key="one"
             :value="one"
-            :label="label('default value', one)" /></ElSelect></FormField
+            :label="laterLabel('default value', one)" /></ElSelect></FormField
       ><FormField label="Note"><ElInput v-model="supplier.tax.note" /></FormField>
     </div>
   </section>

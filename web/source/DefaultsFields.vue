@@ -11,6 +11,7 @@ import {
   type SupplierDefaults,
 } from '#core/source/defaults.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** The defaults of one level. Each field shows what holds when it says nothing, and where that comes from; emptied, it is set back. */
 const props = defineProps<{
@@ -23,7 +24,7 @@ const model = defineModel<DefaultsJson>({ required: true })
 
 const inherited = (key: DefaultKey): string => {
   const value = effective(props.above, key)
-  return value === '' ? '' : label('default value', value)
+  return value === '' ? '' : laterLabel('default value', value)
 }
 const choices = (key: DefaultKey): readonly string[] | undefined =>
   key === 'currency' ? currencies : DEFAULT_CHOICES[key]
@@ -38,7 +39,7 @@ function set(key: DefaultKey, value: string | undefined): void {
 <template>
   <div class="form-grid">
     <label v-for="key in keys ?? DEFAULT_KEYS" :key="key" :data-place="`${place}.${key}`"
-      >{{ label('default', key) }}
+      >{{ laterLabel('default', key) }}
       <ElSelect
         v-if="choices(key)"
         :model-value="model[key] ?? ''"
@@ -47,16 +48,16 @@ function set(key: DefaultKey, value: string | undefined): void {
         default-first-option
         :placeholder="inherited(key)"
         :value-on-clear="''"
-        :aria-label="label('default', key)"
+        :aria-label="laterLabel('default', key)"
         @update:model-value="set(key, $event)"
       >
-        <ElOption v-for="one in choices(key)" :key="one" :value="one" :label="label('default value', one)"
+        <ElOption v-for="one in choices(key)" :key="one" :value="one" :label="laterLabel('default value', one)"
       /></ElSelect>
       <ElInput
         v-else
         :model-value="model[key] ?? ''"
         :placeholder="inherited(key)"
-        :aria-label="label('default', key)"
+        :aria-label="laterLabel('default', key)"
         @update:model-value="set(key, $event)"
       />
       <small class="quiet"

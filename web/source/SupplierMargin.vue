@@ -5,6 +5,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadSupplier } from '#contract/source/endpoints.ts'
 import { useSession } from '#web/people/session.ts'
 import { day, label, since } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Beside a supplier: its numbers, who uses its pages, where messages go, what was merged with it. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadSupplier> }>()
@@ -31,7 +32,7 @@ const mayInvite = computed(
       <span class="quiet">Looked after by</span><span>{{ sheet.owner }}</span>
     </p>
     <p v-if="sheet.supplier.size" class="kv">
-      <span class="quiet">People</span><span>{{ label('size', sheet.supplier.size) }}</span>
+      <span class="quiet">People</span><span>{{ laterLabel('size', sheet.supplier.size) }}</span>
     </p>
     <p v-if="sheet.supplier.founded" class="kv">
       <span class="quiet">Founded</span><span>{{ sheet.supplier.founded }}</span>

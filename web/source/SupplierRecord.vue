@@ -5,6 +5,7 @@ import type { ReadSupplier } from '#contract/source/endpoints.ts'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { amountText, label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What is kept of the supplier: latest orders, defaults with where each comes from, locations, contacts, answers. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadSupplier> }>()
@@ -36,20 +37,24 @@ const nameOf = (locationId: string): string =>
   <section class="section">
     <h2>Defaults</h2>
     <LineTable :rows="sheet.effective" :columns="DEFAULTS" label="Defaults" bare :key-of="one => one.key">
-      <template #key="{ row: one }">{{ label('default', one.key) }}</template>
+      <template #key="{ row: one }">{{ laterLabel('default', one.key) }}</template>
       <template #value="{ row: one }"
-        ><b>{{ label('default value', one.value) || '–' }}</b></template
+        ><b>{{ laterLabel('default value', one.value) || '–' }}</b></template
       >
       <template #from="{ row: one }"
         >{{ label('from', one.from)
         }}<template v-if="one.from === 'supplier' && one.otherwise"
-          >; otherwise {{ label('default value', one.otherwise) }}</template
+          >; otherwise {{ laterLabel('default value', one.otherwise) }}</template
         ></template
       >
     </LineTable>
     <p v-for="one in sheet.locationEffective" :key="one.locationId" class="quiet">
       {{ nameOf(one.locationId) }} says otherwise:
-      {{ one.values.map(value => `${label('default', value.key)} ${label('default value', value.value)}`).join(', ') }}.
+      {{
+        one.values
+          .map(value => `${laterLabel('default', value.key)} ${laterLabel('default value', value.value)}`)
+          .join(', ')
+      }}.
     </p>
   </section>
   <section class="section">
