@@ -205,6 +205,8 @@ export const ReadWay = defineEndpoint({
     lines: z.array(
       z.strictObject({ what: z.string(), quantity: z.string().nullable(), unit: z.string(), amount: AmountText }),
     ),
+    /** What is otherwise than when it was asked about. */
+    changes: z.array(z.strictObject({ line: z.string(), before: z.string().nullable(), after: z.string().nullable() })),
     budgets: z.array(z.strictObject({ label: z.string(), left: AmountText })),
     /** Who decides, and in whose place. */
     person: z.string(),

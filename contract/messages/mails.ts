@@ -38,7 +38,7 @@ export const mailsEn = {
   },
   'requisition.waits': {
     subject: '{number} waits for you: {title}',
-    text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][why|\nIt comes to you by the rule {why}.][lines|\n\n{lines}][budget|\n\nLeft once this is bought:\n{budget}][past|\n\nAgainst last time:\n{past}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\nOn your Desk: {path}\n',
+    text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][why|\nIt comes to you by the rule {why}.][lines|\n\n{lines}][changes|\n\nChanged since it was asked about:\n{changes}][budget|\n\nLeft once this is bought:\n{budget}][past|\n\nAgainst last time:\n{past}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\nOn your Desk: {path}\n',
   },
   'requisition.approved': {
     subject: '{number} was approved: {title}',
@@ -54,7 +54,7 @@ export const mailsEn = {
   },
   'requisition.reminder': {
     subject: 'Still waiting: {number}, {title}',
-    text: 'Dear {name},\n\n{by} asks you to decide {number}, {title}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][lines|\n\n{lines}][budget|\n\nLeft once this is bought:\n{budget}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\n{path}\n',
+    text: 'Dear {name},\n\n{by} asks you to decide {number}, {title}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][lines|\n\n{lines}][changes|\n\nChanged since it was asked about:\n{changes}][budget|\n\nLeft once this is bought:\n{budget}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\n{path}\n',
   },
   'requisition.question': {
     subject: 'A question about {number}: {title}',

@@ -1,5 +1,6 @@
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { EditLines } from '#contract/decide/endpoints.ts'
+import { stepOf } from '#core/consent/consent.ts'
 import { changesBetween } from '#core/decide/changes.ts'
 import { waitingMails } from '#core/decide/decideRequisition.ts'
 import { editWhileDeciding, whyNotEditWhileDeciding } from '#core/decide/editWhileDeciding.ts'
@@ -69,7 +70,7 @@ export async function editLines(call: Write, id: string, body: Body): Promise<Do
     'requisition',
     request.row,
     { ...given, ...(asks ? { round: asks.round } : {}) },
-    decided.did,
+    { ...decided.did, onBehalfOf: stepOf(request.consent!, call.actor)?.onBehalfOf ?? null },
   )
   await sayOfRequest(call, id, decided.says)
   if (asks) {

@@ -15,6 +15,7 @@ import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { accountLabel, budgetSums } from '#server/ledger/budgetStore.ts'
 import { getActor } from '#server/people/sessions.ts'
+import { shownChanges } from '#server/request/changesStore.ts'
 import { type KnownRequisition, knownRequisition, liveLines } from '#server/request/requisitionStore.ts'
 import { seenHash } from '#server/request/seenStore.ts'
 
@@ -61,6 +62,9 @@ export async function readWay(call: Read, token: string): Promise<ResponseOf<typ
           unit: line.unit,
           amount: formatAmount(minor(line.baseAmount), call.base),
         }))
+      : [],
+    changes: open
+      ? (await shownChanges(call, request, true)).map(({ line, before, after }) => ({ line, before, after }))
       : [],
     budgets: open ? await budgetsOf(call, request) : [],
     person: person.name,

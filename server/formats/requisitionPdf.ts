@@ -39,6 +39,12 @@ export function writeRequisitionPdf(
           text: [{ text: `${one.question}  `, color: QUIET }, one.answer],
         })),
         lineTable(sheet),
+        ...(sheet.changes.length > 0
+          ? [
+              heading('Changed since it was asked about'),
+              ...sheet.changes.map((one): Content => ({ text: changed(one) })),
+            ]
+          : []),
         ...(sheet.budgets.length > 0
           ? [
               heading('Accounts'),
@@ -81,6 +87,12 @@ const said = (line: Line): string =>
     .filter(Boolean)
     .join(', ')
 
+/** What was refused, or is not wanted any more, is struck out. */
+const struck = (line: Line) => (line.state === 'cancelled' ? { decoration: 'lineThrough' as const, color: QUIET } : {})
+
+const changed = ({ line, before, after }: Sheet['changes'][number]): string =>
+  [line, [before, after].map(one => one || '–').join(' → ')].filter(Boolean).join(': ')
+
 function lineTable(sheet: Sheet): Content {
   const right = (text: string, bold = false) => ({ text, alignment: 'right' as const, bold })
   const head = ['', 'What', 'Quantity', 'Price', `Amount, ${sheet.baseCurrency}`].map((text, index) => ({
@@ -92,7 +104,10 @@ function lineTable(sheet: Sheet): Content {
   const rows = sheet.lines.map(line => [
     String(line.position),
     {
-      stack: [line.confidential ? PERSONAL_FEE : line.description, { text: said(line), color: QUIET, fontSize: 8.5 }],
+      stack: [
+        { text: line.confidential ? PERSONAL_FEE : line.description, ...struck(line) },
+        { text: said(line), color: QUIET, fontSize: 8.5 },
+      ],
     },
     right(counted(line) ? `${line.quantity} ${unitLabel(line.unit)}` : ''),
     right(
@@ -100,7 +115,7 @@ function lineTable(sheet: Sheet): Content {
         ? `${padDecimals(line.price)} ${line.currency}${line.priceBase === '1' ? '' : ` per ${line.priceBase}`}`
         : '',
     ),
-    right(line.baseAmount),
+    { ...right(line.baseAmount), ...struck(line) },
   ])
   return {
     table: {

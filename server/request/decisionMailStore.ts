@@ -60,13 +60,15 @@ export async function sayOfRequest(call: Write, requestId: string, messages: rea
   }
 }
 
+const changesText = (changes: Awaited<ReturnType<typeof shownChanges>>): string =>
+  changes
+    .map(one => `· ${[one.line, [one.before ?? '–', one.after ?? '–'].join(' → ')].filter(Boolean).join(': ')}`)
+    .join('\n')
+
 /** What was changed, before and after, as lines of text. */
 async function withChanges(call: Write, requestId: string, message: Message): Promise<Message> {
-  const changes = await shownChanges(call, await knownRequisition(call, requestId), false)
-  const text = changes.map(
-    one => `· ${[one.line, [one.before ?? '–', one.after ?? '–'].join(' → ')].filter(Boolean).join(': ')}`,
-  )
-  return { ...message, details: { ...message.details, changes: text.join('\n') } }
+  const changes = changesText(await shownChanges(call, await knownRequisition(call, requestId), false))
+  return { ...message, details: { ...message.details, changes } }
 }
 
 const NOTHING = {
@@ -76,6 +78,7 @@ const NOTHING = {
   lines: '',
   budget: '',
   past: '',
+  changes: '',
   yes: '',
   no: '',
   until: '',
@@ -135,7 +138,7 @@ async function contentOf(
   call: Write,
   request: KnownRequisition,
   language: string,
-): Promise<{ lines: string; budget: string; past: string }> {
+): Promise<{ lines: string; budget: string; past: string; changes: string }> {
   const rows = liveLines(request.rows)
   const context = await lineContext(call, rows, false)
   const past = await lastTimes(call, request.id, rows, context.rates)
@@ -150,6 +153,7 @@ async function contentOf(
         return `· ${line.description}${count}: ${amount(line.baseAmount)} ${call.base}`
       })
       .join('\n'),
+    changes: changesText(await shownChanges(call, request, true)),
     budget: accounts
       .map(account => `· ${accountLabel(account)}: ${amount(available(sums.get(account.id)!))} ${call.base}`)
       .join('\n'),

@@ -65,6 +65,12 @@ async function go(): Promise<void> {
           }}</span><b>{{ amountText(line.amount) }}</b>
         </li>
       </ol>
+      <section v-if="way.changes.length" class="changed" data-test="way-changes">
+        <h2>{{ t('Changed since it was asked about') }}</h2>
+        <p v-for="(one, index) in way.changes" :key="index">
+          {{ one.line }} <del v-if="one.before">{{ one.before }}</del> <b v-if="one.after">{{ one.after }}</b>
+        </p>
+      </section>
       <p v-for="one in way.budgets" :key="one.label" class="quiet left">
         <span>{{ t('Left once this is bought: {label}', { label: one.label }) }}</span><span
           :class="{ 'tone-stop': one.left.startsWith('-') }"
@@ -114,6 +120,14 @@ async function go(): Promise<void> {
 </template>
 
 <style scoped>
+.changed {
+  border-left: 3px solid var(--brass);
+  padding-left: 10px;
+  margin: 8px 0;
+}
+.changed h2 {
+  font: 600 13px var(--sans);
+}
 .total {
   font-size: 22px;
   font-weight: 600;

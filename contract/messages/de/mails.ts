@@ -32,7 +32,7 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'requisition.waits': {
     subject: '{number} wartet auf Sie: {title}',
-    text: 'Guten Tag {name},\n\n{requester} bittet um {title}: {currency} {total}[needBy|, gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][why|\nEs kommt zu Ihnen nach der Regel {why}.][lines|\n\n{lines}][budget|\n\nDanach bleibt:\n{budget}][past|\n\nGegenüber dem letzten Mal:\n{past}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}][answer|\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.][yes|\n\nMit dieser Mail wird einmal entschieden, bis {until}.]\n\nAuf Ihrem Desk: {path}\n',
+    text: 'Guten Tag {name},\n\n{requester} bittet um {title}: {currency} {total}[needBy|, gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][why|\nEs kommt zu Ihnen nach der Regel {why}.][lines|\n\n{lines}][changes|\n\nGeändert, seit danach gefragt wurde:\n{changes}][budget|\n\nDanach bleibt:\n{budget}][past|\n\nGegenüber dem letzten Mal:\n{past}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}][answer|\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.][yes|\n\nMit dieser Mail wird einmal entschieden, bis {until}.]\n\nAuf Ihrem Desk: {path}\n',
   },
   'requisition.approved': {
     subject: '{number} ist genehmigt: {title}',
@@ -48,7 +48,7 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'requisition.reminder': {
     subject: 'Wartet noch: {number}, {title}',
-    text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][lines|\n\n{lines}][budget|\n\nDanach bleibt:\n{budget}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}][answer|\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.][yes|\n\nMit dieser Mail wird einmal entschieden, bis {until}.]\n\n{path}\n',
+    text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][lines|\n\n{lines}][changes|\n\nGeändert, seit danach gefragt wurde:\n{changes}][budget|\n\nDanach bleibt:\n{budget}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}][answer|\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.][yes|\n\nMit dieser Mail wird einmal entschieden, bis {until}.]\n\n{path}\n',
   },
   'requisition.question': {
     subject: 'Eine Frage zu {number}: {title}',

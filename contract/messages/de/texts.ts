@@ -279,6 +279,7 @@ export const texts: Messages = {
   'Rejected. Thank you.': 'Abgelehnt. Danke.',
   'Your question is on its way.': 'Ihre Frage ist unterwegs.',
   '{who} asks': '{who} bittet darum',
+  'Changed since it was asked about': 'Geändert, seit danach gefragt wurde',
   'Left once this is bought: {label}': 'Danach bleibt: {label}',
   'Words, if you like': 'Worte, wenn Sie möchten',
   Question: 'Frage',
