@@ -13,7 +13,7 @@ describe('a month of faults', () => {
   after(() => rmSync(folder, { recursive: true, force: true }))
 
   it('loses nothing and doubles nothing while web, worker, database, bank and mail are killed at random', async function () {
-    this.timeout(420_000)
+    this.timeout(900_000)
     const { kills, threads, done, wrong } = await chaos({ seed: SEED, folder, goOn: killed => killed < KILLS })
     expect(wrong).to.deep.equal([])
     expect(Object.keys(kills)).to.have.members([

@@ -69,7 +69,7 @@ describe('ivory import and audit', () => {
 
   it('tries a file out, loads it, and refuses it the second time row by row', function () {
     // three processes, one after the other
-    this.timeout(90_000)
+    this.timeout(180_000)
     const path = file('s.csv', 'name;country;vat\nDriftwood Joinery;NL;NL999900001B83\n')
     const environment = { DATABASE_URL: world.url }
     expect(ivory('import', ['suppliers', path, '--dry-run'], environment).out).to.include(
@@ -118,7 +118,7 @@ describe('ivory import and audit', () => {
 
 describe('ivory start', () => {
   it('brings an empty database up, loads the scenario into it, and does so once', async function () {
-    this.timeout(240_000)
+    this.timeout(480_000)
     const cluster = await testCluster()
     const name = `started_${randomUUID().slice(0, 8)}`
     const url = await createDatabase(cluster, name)

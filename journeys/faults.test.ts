@@ -241,7 +241,7 @@ describe('a database that restarts under load', () => {
   const world = useWorld()
 
   it('loses nothing and doubles nothing', async function () {
-    this.timeout(90_000)
+    this.timeout(180_000)
     const order = await ordered(world, [await goodsLine(world, 'FA-1200', '1000')])
     const yuki = await world.as('Yuki')
     const once = async (key: string): Promise<number> => {
@@ -383,7 +383,7 @@ describe('hostile and broken files', () => {
   })
 
   it('a hundred thousand rows are read in one go', async function () {
-    this.timeout(120_000)
+    this.timeout(240_000)
     const rasmus = await world.as('Rasmus')
     const rows = Array.from({ length: 100_000 }, (_, index) => `Supplier ${index};NL;30;m${index}@x.example`)
     const text = `name;country;terms_days;email\n${rows.join('\n')}`

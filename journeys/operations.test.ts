@@ -192,7 +192,7 @@ describe('a backup', () => {
   after(() => rmSync(folder, { recursive: true, force: true }))
 
   it('is taken while people work, brought back elsewhere, and its books re-add to the same', async function () {
-    this.timeout(180_000)
+    this.timeout(360_000)
     let over = false
     const working = (async () => {
       for (let turn = 0; !over; turn++)

@@ -8,7 +8,7 @@ import { ReadSession, SignInDemo } from '#contract/people/endpoints.ts'
 const CHROMIUM = ['/usr/bin/chromium', '/usr/bin/chromium-browser', '/usr/bin/google-chrome'].find(existsSync)
 
 /** How long a part of a walk may take, ms: each wait in it has a limit of its own, so this only ends what hangs. */
-export const WALK = 300_000
+export const WALK = 600_000
 
 export interface OurBrowser {
   readonly browser: Browser
@@ -24,7 +24,8 @@ export async function startBrowser(): Promise<OurBrowser> {
     executablePath: CHROMIUM,
     headless: true,
     userDataDir: profile,
-    protocolTimeout: 60_000,
+    protocolTimeout: 120_000,
+    timeout: 120_000,
     args: [
       '--no-sandbox',
       '--disable-gpu',
@@ -85,7 +86,7 @@ async function orTell<T>(page: Page, wanted: string, wait: () => Promise<T>): Pr
 /** Waits for a marked element and clicks it. */
 export async function press(page: Page, test: string): Promise<void> {
   const selector = `[data-test="${test}"]:not([disabled])`
-  const found = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 30_000 }))
+  const found = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 60_000 }))
   await found!.evaluate(element => element.scrollIntoView({ block: 'center' }))
   await standsStill(found!)
   await found!.click()
@@ -100,7 +101,7 @@ export async function chooseFiles(page: Page, selector: string, ...paths: string
 /** Types into a marked field, or the field inside it, in place of what is there. */
 export async function fill(page: Page, test: string, text: string): Promise<void> {
   const selector = `input[data-test="${test}"], textarea[data-test="${test}"], [data-test="${test}"] input, [data-test="${test}"] textarea`
-  const field = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 30_000 }))
+  const field = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 60_000 }))
   await standsStill(field!)
   await field!.click()
   await field!.evaluate(element => (element as HTMLInputElement).select())
@@ -121,7 +122,7 @@ async function closeOpenList(page: Page): Promise<void> {
 /** Chooses an option of a list field by a part of its words. */
 export async function pick(page: Page, test: string, words: string): Promise<void> {
   const field = await page.waitForSelector(`[data-test="${test}"] input, input[data-test="${test}"]`, {
-    timeout: 15_000,
+    timeout: 30_000,
   })
   await field!.evaluate(element => element.scrollIntoView({ block: 'center' }))
   await standsStill(field!)
@@ -133,7 +134,7 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
         [...document.querySelectorAll<HTMLElement>('.el-select-dropdown__item')].find(
           item => item.offsetParent !== null && item.innerText.includes(text),
         ),
-      { timeout: 15_000 },
+      { timeout: 30_000 },
       words,
     )
     try {
@@ -148,7 +149,7 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
 }
 
 export const textOf = async (page: Page, test: string): Promise<string> => {
-  const found = await page.waitForSelector(`[data-test="${test}"]`, { timeout: 15_000 })
+  const found = await page.waitForSelector(`[data-test="${test}"]`, { timeout: 30_000 })
   return await found!.evaluate(element => (element as HTMLElement).innerText)
 }
 
@@ -157,7 +158,7 @@ export const says = (page: Page, text: string): Promise<unknown> =>
   orTell(page, text, () =>
     page.waitForFunction(
       wanted => document.body.innerText.replace(/\s+/g, ' ').includes(wanted),
-      { timeout: 30_000 },
+      { timeout: 60_000 },
       text,
     ),
   )

@@ -293,7 +293,7 @@ export function useWorld(empty = false): World {
   let close = (): Promise<void> => Promise.resolve()
 
   before(async function () {
-    this.timeout(120_000)
+    this.timeout(300_000)
     const opened = await openWorld(`world_${randomUUID().slice(0, 8)}`, folder, empty)
     close = opened.close
     Object.assign(world, opened.world)

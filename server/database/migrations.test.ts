@@ -13,7 +13,7 @@ const migration = (name: string): Promise<Migration> =>
   import(`#server/database/migrations/${name}.ts`) as Promise<Migration>
 
 describe('the migration to the supplier side', function () {
-  this.timeout(60_000)
+  this.timeout(180_000)
 
   it('keeps the records that are there: found by name, with their defaults, messages, administrator and rights', async () => {
     const cluster = await testCluster()
@@ -68,7 +68,7 @@ describe('the migration to the supplier side', function () {
 })
 
 describe('the migration to the request side', function () {
-  this.timeout(60_000)
+  this.timeout(180_000)
   const BEFORE = ['001_people', '002_source_request', '003_order_to_pay', '004_ledgers', '005_supplier_side']
 
   it('makes items findable, and gives every line its proof, category and age', async () => {
@@ -149,7 +149,7 @@ const AFTER_SPINE = readdirSync('server/database/migrations')
   .sort()
 
 describe('the migration to the spine', function () {
-  this.timeout(60_000)
+  this.timeout(180_000)
   const BEFORE = [
     '001_people',
     '002_source_request',

@@ -111,7 +111,7 @@ async function work(
 }
 
 describe('a house of an earlier version', function () {
-  this.timeout(60_000)
+  this.timeout(180_000)
 
   it('is at a version that this test knows', async () => {
     const { readdir } = await import('node:fs/promises')

@@ -316,7 +316,7 @@ describe('what comes from outside', () => {
   })
 
   it('heads and bodies that do not come are given up', async function () {
-    this.timeout(20_000)
+    this.timeout(60_000)
     const running = await startWebServer(
       { ...world.jobs.settings, databaseUrl: world.url, port: 0 },
       { head: 300, whole: 600 },

@@ -41,7 +41,7 @@ class Stream extends EventTarget {
 }
 
 describe('news for pages', function () {
-  this.timeout(20_000)
+  this.timeout(60_000)
   const real = globalThis.EventSource
   const tab = Object.assign(new EventTarget(), { hidden: false })
   before(() => {

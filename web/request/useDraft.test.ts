@@ -16,7 +16,7 @@ interface Kept {
 }
 
 describe('a draft that keeps itself', function () {
-  this.timeout(20_000)
+  this.timeout(60_000)
   const network = useNetwork()
   let server: Kept
 
