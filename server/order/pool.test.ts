@@ -1,7 +1,13 @@
 import { expect } from 'chai'
 import { ActOnOrder, DraftOrders, ReadOrder, ToBuy } from '#contract/order/endpoints.ts'
 import { ActOnPool, AskRequester, PoolLine, ReturnLines, SplitLine } from '#contract/order/pool.ts'
-import { AnswerQuestion, ReadRequisition, SaveRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import {
+  ActOnRequisition,
+  AnswerQuestion,
+  ReadRequisition,
+  SaveRequisition,
+  SubmitRequisition,
+} from '#contract/request/endpoints.ts'
 import { account, approved, draft, figures, goodsLine } from '#test-helpers/steps.ts'
 import { useWorld, type World } from '#test-helpers/world.ts'
 
@@ -194,16 +200,23 @@ describe('the pool of purchasing', () => {
       'requisition.is.returned',
       3,
     ])
-    const kept = { ...(await goodsLine(world, 'PS-1200', '5')), id: sheet.lines[0]!.id }
-    const saved = await joren.do(SaveRequisition, {
-      params: { id },
-      body: { version: sheet.version, title: 'Again', reason: '', lines: [kept] },
-    })
-    await joren.do(SubmitRequisition, {
-      params: { id },
-      body: { version: saved.version, checkReason: 'For the long shaft.' },
-    })
-    expect((await joren.do(ReadRequisition, { params: { id } })).sentence.code).to.match(/^requisition\.is\.waiting/)
+    const submitted = async (quantity: string, version: number) => {
+      const kept = { ...(await goodsLine(world, 'PS-1200', quantity)), id: sheet.lines[0]!.id }
+      const saved = await joren.do(SaveRequisition, {
+        params: { id },
+        body: { version, title: 'Again', reason: '', lines: [kept] },
+      })
+      await joren.do(SubmitRequisition, {
+        params: { id },
+        body: { version: saved.version, checkReason: 'For the long shaft.' },
+      })
+      return await joren.do(ReadRequisition, { params: { id } })
+    }
+    const less = await submitted('4', sheet.version)
+    expect([less.state, less.lines[0]!.state], 'less than was approved').to.deep.equal(['approved', 'toBuy'])
+    const back = await joren.do(ActOnRequisition, { params: { id }, body: { version: less.version, action: 'change' } })
+    const more = await submitted('40', back.version)
+    expect([more.state, more.sentence.code.startsWith('requisition.is.waiting')]).to.deep.equal(['waiting', true])
   })
 
   it('nobody writes to the line of another request', async () => {
