@@ -55,12 +55,13 @@ export const EditLines = defineEndpoint({
   }),
   response: Done.extend({ askedAgain: z.int().min(0) }),
 })
+const StepParams = z.strictObject({ id: Uuid, stepId: Uuid })
 export const PassStep = defineEndpoint({
   name: 'decide.passOn',
   method: 'post',
   path: '/requisitions/:id/steps/:stepId/pass',
   permission: 'requisition.passOn',
-  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  params: StepParams,
   body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
   response: Done,
 })
@@ -70,7 +71,7 @@ export const ReadPassCandidates = defineEndpoint({
   method: 'get',
   path: '/questions/:id/steps/:stepId/candidates',
   permission: 'requisition.passOn',
-  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  params: StepParams,
   response: z.strictObject({ candidates: z.array(z.strictObject({ id: Uuid, name: z.string() })) }),
 })
 export const PassQuestion = defineEndpoint({
@@ -78,7 +79,7 @@ export const PassQuestion = defineEndpoint({
   method: 'post',
   path: '/questions/:id/steps/:stepId/pass',
   permission: 'requisition.passOn',
-  params: z.strictObject({ id: Uuid, stepId: Uuid }),
+  params: StepParams,
   body: z.strictObject({ version: Version, toPersonId: Uuid, reason: GivenReason }),
   response: Done,
 })
@@ -227,7 +228,6 @@ export const UseWay = defineEndpoint({
   response: z.strictObject({ number: z.string(), answer: z.string() }),
 })
 
-const StepParams = z.strictObject({ id: Uuid, stepId: Uuid })
 /** Who could decide a step instead, with how far their limit reaches and what waits for them already. */
 export const ReadCandidates = defineEndpoint({
   name: 'decide.candidates',

@@ -65,8 +65,8 @@ export const mailsEn = {
     text: 'Dear {name},\n\nbefore deciding {number}, {by} asks:\n\n"{question}"\n\nThe decision waits for your answer: {path}\n',
   },
   'requisition.edited': {
-    subject: 'Changed while it is decided: {number}, {title}',
-    text: 'Dear {name},\n\n{by} changed {number}, {title}, while it is decided.[reason|\n\n"{reason}"][changes|\n\n{changes}]\n\n{path}\n',
+    subject: 'Changed: {number}, {title}',
+    text: 'Dear {name},\n\n{by} changed {number}, {title}, after it was asked about.[reason|\n\n"{reason}"][changes|\n\n{changes}]\n\n{path}\n',
   },
   'requisition.answer': {
     subject: 'Answer for {number}: {title}',

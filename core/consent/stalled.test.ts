@@ -44,6 +44,7 @@ describe('a decision stands still', () => {
       stallOf({ state: 'open', asked: [person('marit')], beyond: true }, people(...some), dueAt, NOW)
     expect(of([known('marit')])).to.equal('limit')
     expect(of([known('marit')], NOW)).to.equal('limit')
+    expect(of([known('marit', { missing: true })])).to.equal('limit')
     expect(of([known('marit', { active: false })])).to.equal('closed')
   })
 

@@ -39,7 +39,8 @@ export function stallOf(
   if (step.state !== 'open') return null
   if (step.asked.length === 0) return 'nobody'
   const stalls = step.asked.map(asked => against(asked, people))
-  if (stalls.includes(undefined) && step.beyond) return 'limit'
+  // whoever is away could still decide, but not this
+  if (step.beyond && stalls.some(one => one === undefined || one === 'away')) return 'limit'
   if (stalls.includes(undefined)) return dueAt !== null && dueAt <= now ? 'late' : null
   return NEAREST.find(one => stalls.includes(one)) ?? 'nobody'
 }

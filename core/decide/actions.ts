@@ -1,9 +1,11 @@
 import { type ActorFacts, mayDo } from '#core/acts/actor.ts'
 import { type Consent, whyNotDecide } from '#core/consent/consent.ts'
+import type { EditPolicy } from '#core/consent/settings.ts'
 import { whyNotAdd } from '#core/decide/addStep.ts'
 import type { Reason } from '#core/reasons.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
+import { whyNotEditWhileDeciding } from '#core/decide/editWhileDeciding.ts'
 import { whyNotRemind } from '#core/decide/remindHolders.ts'
 import { whyNotAct } from '#core/request/actOnRequisition.ts'
 import type { RequisitionFacts } from '#core/request/facts.ts'
@@ -15,8 +17,8 @@ export interface Around {
   readonly stalled: boolean
   /** Whoever asks or decides may add somebody who decides, too. */
   readonly byHand: boolean
-  /** Whoever decides may change what they decide. */
-  readonly edits: boolean
+  /** What a change while deciding leads to, and whether there is one at all. */
+  readonly editing: EditPolicy
   /** Whether a step is to be skipped, which a second person has to agree to. */
   readonly skip: Consent | null
 }
@@ -52,7 +54,7 @@ export function requisitionActions(
       return [
         action('approve', decide, true),
         action('ask', decide),
-        ...(around.edits && decide.length === 0 ? [action('editLines', [])] : []),
+        ...(whyNotEditWhileDeciding(request, actor, around.editing).length === 0 ? [action('editLines', [])] : []),
         action('return', decide),
         action('reject', decide),
         ...answersSkip(around.skip, actor),

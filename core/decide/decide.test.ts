@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { DECIDE_SETTINGS } from '#core/consent/settings.ts'
 import fc from 'fast-check'
 import type { Decision } from '#core/acts/decision.ts'
 import { requisitionActions } from '#core/decide/actions.ts'
@@ -262,7 +263,7 @@ describe('whatever happens to a request', () => {
 describe('what can be done with a request', () => {
   const now = '2026-06-02T08:00:00.000Z'
   const possible = (world: Requested, by = INES, stalled = false): string[] =>
-    requisitionActions(world.facts(), by, now, { stalled, byHand: false, edits: true, skip: null })
+    requisitionActions(world.facts(), by, now, { stalled, byHand: false, editing: DECIDE_SETTINGS.editing, skip: null })
       .filter(one => one.reasons.length === 0)
       .map(one => `${one.action}${one.primary ? '!' : ''}`)
 

@@ -1,8 +1,9 @@
 import type { ActorFacts } from '#core/acts/actor.ts'
-import { type Decision, done, type Message, refused, saysWhy } from '#core/acts/decision.ts'
+import { type Decision, done, refused, saysWhy } from '#core/acts/decision.ts'
 import { type ConsentNext, endConsent, openSteps } from '#core/consent/consent.ts'
-import type { EditEffect, EditPolicy } from '#core/consent/settings.ts'
+import type { EditPolicy } from '#core/consent/settings.ts'
 import { standsFor, type TakenStep } from '#core/decide/askAgain.ts'
+import { changeMails } from '#core/decide/changeMails.ts'
 import type { Change } from '#core/decide/changes.ts'
 import { waitingMails, whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import type { SeenStep } from '#core/decide/stillStands.ts'
@@ -72,7 +73,6 @@ export function editWhileDeciding(
   const ofRound = standing.filter(step => step.round === request.round).length
   const same = sameWay(path, stands, asked, ofRound)
   const round = same ? request.round : request.round + 1
-  const told = [...new Set([request.requesterId, ...toldOf(standing, changes, policy)])].filter(id => id !== actor.id)
   const open = openSteps(request.consent!).map(step => step.id)
   return done<EditedNext>(
     { asks: same ? null : { ends: endConsent(request.consent!, 'dropped'), round, stands } },
@@ -85,7 +85,7 @@ export function editWhileDeciding(
       quantity,
       budget: reservationEntries(withQuantities(after.lines, quantity)),
       says: [
-        ...told.map(id => editedMail(after, version, id, actor.name, reason)),
+        ...changeMails(after, version, { standing, changes }, policy, actor, reason),
         ...(same ? waitingMails({ ...after, consent: request.consent }, open, round, `:${version}`) : []),
       ],
     },
@@ -132,24 +132,3 @@ function sameWay(
   const wanted = path.filter((step, index) => stands[index] === null && step.rules.length > 0)
   return JSON.stringify(left.map(keyOf).sort()) === JSON.stringify(wanted.map(keyOf).sort())
 }
-
-const RANK: Readonly<Record<EditEffect, number>> = { nothing: 0, tell: 1, again: 2 }
-
-/** Those who approved, where something changed that the policy does not keep quiet about. */
-function toldOf(standing: readonly SeenStep[], changes: readonly Change[], policy: EditPolicy): string[] {
-  const told = changes.some(change => RANK[policy.fields[change.field]] > 0)
-  return told ? standing.flatMap(step => [step.decidedBy, step.onBehalfOf].filter(id => id !== null)) : []
-}
-
-const editedMail = (
-  request: RequisitionFacts,
-  version: number,
-  personId: string,
-  by: string,
-  reason: string,
-): Message => ({
-  template: 'requisition.edited',
-  to: { kind: 'person', id: personId },
-  key: `edited:${request.id}:${version}:${personId}`,
-  details: { number: request.number, title: request.title, by, reason, path: `/request/${request.id}` },
-})

@@ -125,6 +125,11 @@ export interface StepOrigin {
   readonly leftOut: readonly LeftOut[]
 }
 
+const UNKNOWN_ORIGIN: StepOrigin = { rules: [], because: {}, lineIds: null, hours: null, leftOut: [] }
+
+/** How a step came about, as far as it was kept: of the oldest ones nothing was. */
+export const originOfStep = (step: Pick<ConsentStepRow, 'why'>): StepOrigin => ({ ...UNKNOWN_ORIGIN, ...step.why })
+
 /** A question with how its document reads, and how it came about. */
 export interface Asking {
   readonly question: NewConsent
@@ -291,14 +296,17 @@ async function endAside(call: Write, documentId: string): Promise<void> {
 
 /** Opens steps: their time begins now. */
 async function openTheSteps(call: Write, steps: readonly KeptStep[]): Promise<void> {
-  const hoursOf = (step: KeptStep): number | null => (step.why as Partial<StepOrigin>).hours ?? null
-  const timed = steps.filter(step => hoursOf(step) !== null)
+  const timed = steps.filter(step => originOfStep(step).hours !== null)
   const clock = timed.length > 0 ? await clockFor(call, timed.flatMap(step => first(step.asked))) : undefined // prettier-ignore
   for (const step of steps)
     await call
       .trx('consentSteps')
       .where({ id: step.id })
-      .update({ state: 'open', openedAt: call.now, dueAt: dueAt(clock, step.asked, call.now, hoursOf(step)) })
+      .update({
+        state: 'open',
+        openedAt: call.now,
+        dueAt: dueAt(clock, step.asked, call.now, originOfStep(step).hours),
+      })
 }
 
 /** Skips a step: nobody decides it any more. */
@@ -346,7 +354,7 @@ export async function passStep(call: Write, consentId: string, stepId: string, p
   const step = found(await call.trx('consentSteps').where({ id: stepId }).first('asked', 'state', 'why'), 'step')
   const before = step.asked.find(one => one.kind === 'person')
   const asked: Asked[] = [{ ...(before?.kind === 'person' ? before : { kind: 'person' }), personId }]
-  const hours = (step.why as Partial<StepOrigin>).hours ?? null
+  const { hours } = originOfStep(step)
   const clock = hours === null ? undefined : await clockFor(call, [personId])
   const begins = {
     openedAt: call.now,
@@ -436,7 +444,7 @@ export async function withStalls(call: Read, consents: readonly KeptConsent[]) {
 const limitedStep = (step: KeptStep): LimitedStep => ({
   state: step.state,
   personIds: step.approverIds,
-  rules: ((step.why as Partial<StepOrigin>).rules ?? []).map(({ name, costCentre, measured }) => ({
+  rules: originOfStep(step).rules.map(({ name, costCentre, measured }) => ({
     name,
     costCentre,
     measured: measured === null ? null : minor(BigInt(measured)),

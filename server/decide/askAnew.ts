@@ -4,7 +4,7 @@ import { reservedByAccount } from '#core/request/reservation.ts'
 import { approvalQuestion } from '#core/request/submitRequisition.ts'
 import type { Path } from '#core/rules/path.ts'
 import type { Write } from '#server/call.ts'
-import { ask, type KeptConsent, type KeptStep, settleConsent, type StepOrigin } from '#server/consent/consentStore.ts'
+import { ask, type KeptConsent, type KeptStep, originOfStep, settleConsent } from '#server/consent/consentStore.ts'
 import { originOf } from '#server/consent/stepJson.ts'
 import { closeQuestionsOfSteps, type KnownRequisition, putIntoPool } from '#server/request/requisitionStore.ts'
 
@@ -12,7 +12,7 @@ import { closeQuestionsOfSteps, type KnownRequisition, putIntoPool } from '#serv
 const addedByHand = (steps: readonly KeptStep[]): string[] =>
   steps
     .filter(step => ['open', 'later', 'approved'].includes(step.state))
-    .flatMap(step => Object.entries((step.why as Partial<StepOrigin>).because ?? {}))
+    .flatMap(step => Object.entries(originOfStep(step).because))
     .flatMap(([personId, because]) => (because.kind === 'added' ? [personId] : []))
 
 /** What is known of a request beside its draft since it was submitted. */

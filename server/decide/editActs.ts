@@ -7,7 +7,7 @@ import { editWhileDeciding, whyNotEditWhileDeciding } from '#core/decide/editWhi
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Done, Write } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
-import { retellConsent } from '#server/consent/consentStore.ts'
+import { originOfStep, retellConsent } from '#server/consent/consentStore.ts'
 import { aboutTotal, askAnew, sinceSubmitted } from '#server/decide/askAnew.ts'
 import { move } from '#server/documents/move.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
@@ -25,7 +25,7 @@ import {
   liveLines,
 } from '#server/request/requisitionStore.ts'
 import { contentOf } from '#server/request/seenStore.ts'
-import { originOfStep, standingDecisions } from '#server/request/standingStore.ts'
+import { standingDecisions } from '#server/request/standingStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 type Body = BodyOf<typeof EditLines>

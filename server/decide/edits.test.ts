@@ -68,7 +68,7 @@ describe('a request that is changed while it is decided', () => {
     expect(read.history[0]).to.deep.include({ action: 'linesChanged', actor: 'Marit Oland', reason: 'It is enough.' })
     for (const who of ['Joren', 'Tomas']) {
       const mails = await mailsTo(who, 'Seals and filters')
-      const told = mails.filter(mail => mail.subject.includes('Changed while it is decided'))
+      const told = mails.filter(mail => mail.subject.startsWith('Changed: '))
       expect(told, who).to.have.length(1)
       expect(told[0]!.text).to.include('· Pump seals: 10 → 8').and.to.include('Marit Oland')
     }
@@ -205,6 +205,7 @@ describe('a request that is changed while it is decided', () => {
     expect((await sheet(id)).state).to.equal('waiting')
     expect(await states(id)).to.deep.equal({ Marit: 'open', Tomas: 'approved' })
     expect((await sheet(id)).changes.map(one => [one.line, one.before, one.after])).to.deep.equal([['Pump seals', '10', '20']]) // prettier-ignore
+    expect((await mailsTo('Tomas', 'After its approval')).filter(mail => mail.subject.startsWith('Changed: ')), 'whose decision stands').to.have.length(1) // prettier-ignore
     await resubmit('10', 'withdraw')
     expect(await states(id), 'what was withdrawn is asked about from the beginning').to.deep.equal({ Marit: 'open', Tomas: 'open' }) // prettier-ignore
     await decide('Tomas', id)

@@ -9,7 +9,7 @@ import { available } from '#core/ledger/budget.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import type { Because } from '#core/rules/path.ts'
 import { may, type Read } from '#server/call.ts'
-import { consentsById, type KeptConsent, type KeptStep, type StepOrigin } from '#server/consent/consentStore.ts'
+import { consentsById, type KeptConsent, type KeptStep, originOfStep } from '#server/consent/consentStore.ts'
 import { MINE_TO_DECIDE, mineToDecide } from '#server/consent/mine.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { deskRows } from '#server/desk/desk.ts'
@@ -109,8 +109,7 @@ function inPlaceOf(call: Read, consent: KeptConsent, step: KeptStep): string[] {
   return one ? [one.id] : []
 }
 
-const becauseOf = (step: KeptStep): [string, Because][] =>
-  Object.entries((step.why as Partial<StepOrigin>).because ?? {})
+const becauseOf = (step: KeptStep): [string, Because][] => Object.entries(originOfStep(step).because)
 const namedIn = (step: KeptStep): string[] =>
   becauseOf(step).flatMap(([, because]) => ('personId' in because ? [because.personId] : []))
 
@@ -125,7 +124,7 @@ function toItem(
   const request = requests.get(consent.documentId)
   const [inPlace] = inPlaceOf(call, consent, step)
   const because = new Map(becauseOf(step)).get(inPlace ?? call.actor.id)
-  const rules = (step.why as Partial<StepOrigin>).rules ?? []
+  const { rules } = originOfStep(step)
   const theirs = step.approverIds.includes(call.actor.id) || inPlace !== undefined
   return {
     id: step.id,

@@ -7,7 +7,7 @@ import {
   keepStanding,
   type KeptConsent,
   type KeptStep,
-  type StepOrigin,
+  originOfStep,
   withStalls,
 } from '#server/consent/consentStore.ts'
 import { hold } from '#server/documents/hold.ts'
@@ -77,7 +77,7 @@ async function lookAgain(call: Write, { id, purpose, documentId }: KeptConsent):
 /** When the time of a step has gone so far that whoever decides is reminded. */
 async function remindAt(call: Read, step: KeptStep): Promise<string | null> {
   const { remindPercent } = await decideSettings(call)
-  const hours = (step.why as Partial<StepOrigin>).hours ?? null
+  const { hours } = originOfStep(step)
   if (remindPercent === 0 || hours === null || step.openedAt === null) return null
   const [who] = step.approverIds
   return (await clockFor(call, step.approverIds)).after(who, step.openedAt, (hours * remindPercent) / 100)

@@ -8,7 +8,7 @@ import { languageOf } from '#contract/messages/languages.ts'
 import { writeUnit, writtenFigure } from '#contract/messages/translate.ts'
 import type { Write } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
-import { awayTimesOf, type KeptConsent, type KeptStep, type StepOrigin } from '#server/consent/consentStore.ts'
+import { awayTimesOf, type KeptConsent, type KeptStep, originOfStep } from '#server/consent/consentStore.ts'
 import { MAIL_PREFIX, newWay, tokenOf } from '#server/consent/ways.ts'
 import { readSetting } from '#server/house/house.ts'
 import { say } from '#server/mail/mail.ts'
@@ -124,7 +124,9 @@ async function decisionDetails(
     ...((await readSetting(call, 'mailIn')) === true
       ? { answerTo: `${MAIL_PREFIX}${tokenOf(way, 'm')}`, answer: '1' }
       : { answerTo: '', answer: '' }),
-    why: ((step.why as Partial<StepOrigin>).rules ?? []).map(rule => [rule.name, rule.costCentre].filter(Boolean).join(', ')).join('; '), // prettier-ignore
+    why: originOfStep(step)
+      .rules.map(rule => [rule.name, rule.costCentre].filter(Boolean).join(', '))
+      .join('; '),
     ...(await contentOf(call, request, language)),
     yes: `/answer/${tokenOf(way, 'y')}`,
     no: `/answer/${tokenOf(way, 'n')}`,

@@ -3,7 +3,7 @@ import { ownLines } from '#core/decide/ownLines.ts'
 import type { Read } from '#server/call.ts'
 import { costCentresOf } from '#server/ledger/budgetStore.ts'
 import type { KnownRequisition } from '#server/request/requisitionStore.ts'
-import { originOfStep } from '#server/request/standingStore.ts'
+import { originOfStep } from '#server/consent/consentStore.ts'
 
 /** The lines because of which the reader is asked; all of them, where they are not. */
 export async function readersLines(call: Read, request: KnownRequisition): Promise<Set<string>> {

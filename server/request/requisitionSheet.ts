@@ -2,6 +2,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadRequisition } from '#contract/request/endpoints.ts'
 import { inWhoseName } from '#core/consent/consent.ts'
+import { DECIDE_SETTINGS } from '#core/consent/settings.ts'
 import { type Around as DecideAround, requisitionActions } from '#core/decide/actions.ts'
 import { whyNotDecideRequisition } from '#core/decide/decideRequisition.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
@@ -92,10 +93,10 @@ export async function readRequisition(call: Read, id: string): Promise<Sheet> {
   }
 }
 
-const NOT_DECIDING = { byHand: false, edits: false, skip: null }
+const NOT_DECIDING = { byHand: false, editing: DECIDE_SETTINGS.editing, skip: null }
 async function aroundDeciding(call: Read, id: string): Promise<Omit<DecideAround, 'stalled'>> {
   const { addByHand, editing } = await decideSettings(call)
-  return { byHand: addByHand, edits: editing.byDeciders, skip: await latestConsent(call, id, 'skip') }
+  return { byHand: addByHand, editing, skip: await latestConsent(call, id, 'skip') }
 }
 
 const stalls = (consent: KeptConsent | null): boolean => consent?.kept.some(step => step.stall !== null) ?? false

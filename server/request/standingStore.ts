@@ -1,19 +1,11 @@
 import { type Change, changesBetween } from '#core/decide/changes.ts'
-import type { SeenStep } from '#core/decide/stillStands.ts'
-import { stillStanding } from '#core/decide/stillStands.ts'
+import { type SeenStep, stillStanding } from '#core/decide/stillStands.ts'
 import type { Read } from '#server/call.ts'
 import { decideSettings } from '#server/consent/clock.ts'
-import { consentsOf, type KeptStep, type StepOrigin } from '#server/consent/consentStore.ts'
+import { consentsOf, type KeptStep, originOfStep } from '#server/consent/consentStore.ts'
 import { costCentresOf } from '#server/ledger/budgetStore.ts'
 import type { KnownRequisition } from '#server/request/requisitionStore.ts'
 import { contentOf, seenContents } from '#server/request/seenStore.ts'
-
-const UNKNOWN_ORIGIN = { rules: [], because: {}, lineIds: null }
-/** How a step came about; what was kept of older ones is less. */
-export const originOfStep = (step: Pick<KeptStep, 'why'>): Pick<StepOrigin, 'rules' | 'because' | 'lineIds'> => ({
-  ...UNKNOWN_ORIGIN,
-  ...step.why,
-})
 
 /** Decisions of before that stand for a request as it is now, with the steps by their ids. */
 export async function standingDecisions(

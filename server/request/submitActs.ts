@@ -2,6 +2,7 @@ import type { BodyOf } from '#contract/endpoint.ts'
 import type { ChooseDeciders } from '#contract/request/endpoints.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { standsFor } from '#core/decide/askAgain.ts'
+import { changeMails } from '#core/decide/changeMails.ts'
 import { waitingMails } from '#core/decide/decideRequisition.ts'
 import type { NewConsent } from '#core/consent/consent.ts'
 import { actOnRequisition, type OwnAct } from '#core/request/actOnRequisition.ts'
@@ -32,7 +33,7 @@ import {
 } from '#server/request/requisitionStore.ts'
 import { keepSeen } from '#server/request/seenStore.ts'
 import { pathWorld } from '#server/rules/ruleStore.ts'
-import { contentBefore, standingDecisions } from '#server/request/standingStore.ts'
+import { changesOf, contentBefore, standingDecisions } from '#server/request/standingStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Submits: reserves the budget, opens the first stage of decisions and tells those who decide. */
@@ -58,7 +59,12 @@ export async function submit(call: Write, id: string, version: number, checkReas
   )
   if (state === 'approved') await putIntoPool(call, id)
   const stood = stands.map(one => (one === null ? null : steps.get(one.id)!))
-  if (asks) await askDeciders(call, request, asks, { round, path: examined.path, stands: stood })
+  if (asks) {
+    const asked = await askDeciders(call, request, asks, { round, path: examined.path, stands: stood })
+    const told = { standing: standing.filter(one => stands.some(step => step?.id === one.id)), changes: await changesOf(call, asked) }
+    const { editing } = await decideSettings(call)
+    await sayOfRequest(call, id, changeMails(asked, done.version, told, editing, call.actor, checkReason))
+  }
   await refreshThread(call, { requisitionIds: [id] })
   return done
 }
@@ -68,7 +74,7 @@ async function askDeciders(
   request: KnownRequisition,
   question: NewConsent,
   { round, path, stands }: { round: number; path: Path; stands: (KeptStep | null)[] },
-): Promise<void> {
+): Promise<KnownRequisition> {
   const asked = await keepSeen(call, request)
   await ask(
     call,
@@ -88,6 +94,7 @@ async function askDeciders(
   const known = await knownRequisition(call, request.id)
   const open = known.consent?.steps.filter(step => step.state === 'open').map(step => step.id) ?? []
   await sayOfRequest(call, request.id, waitingMails(known, open, round))
+  return known
 }
 
 /** The requester withdraws, takes back, takes up again or cancels. */

@@ -124,14 +124,6 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-h3 {
-  margin: 16px 0 6px;
-}
 .three {
   grid-template-columns: repeat(3, minmax(0, 1fr));
 }

@@ -13,7 +13,7 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 import { sayInPassing } from '#web/shared/message.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { priceText, unit } from '#web/shared/words.ts'
+import { priceText, unit, words } from '#web/shared/words.ts'
 
 /** Changes the lines that somebody decides, or refuses some of them, and says what follows; the rest of the request stays as it is. */
 type Sheet = ResponseOf<typeof ReadRequisition>
@@ -49,18 +49,17 @@ async function keep(): Promise<{ version: number; askedAgain: number } | undefin
   const { id, version } = props.sheet
   return await run(() => api(EditLines, { params: { id }, body: { version, reason: reason.value, lines: sent.value } }))
 }
+const outcome = ({ askedAgain }: { askedAgain: number }): string => {
+  if (askedAgain === 0) return 'It is changed; every decision stands.'
+  return `It is changed; ${askedAgain === 1 ? 'one decision is' : `${askedAgain} decisions are`} to be taken.`
+}
 async function save(approves: boolean): Promise<void> {
   if (!ready.value || busy.value) return
   const done = await keep()
   if (!done) return
-  if (approves) {
-    const body = { version: done.version, decision: 'approve' as const, reason: reason.value }
-    await run(() => api(Decide, { params: { id: props.sheet.id }, body }))
-  }
-  const others = done.askedAgain
-  sayInPassing(
-    others > 0 ? `It is changed; ${others === 1 ? 'one decision is' : `${others} decisions are`} to be taken.` : 'It is changed; every decision stands.', // prettier-ignore
-  )
+  const body = { version: done.version, decision: 'approve' as const, reason: reason.value }
+  const approved = approves && (await run(() => api(Decide, { params: { id: props.sheet.id }, body })))
+  sayInPassing(approves && !approved ? `It is changed, but not approved: ${words(reasons.value[0]!)}` : outcome(done))
   emit('done')
 }
 </script>

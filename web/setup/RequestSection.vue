@@ -161,14 +161,6 @@ const setWords = (index: number, text: string): void => {
 </template>
 
 <style scoped>
-fieldset {
-  border: 0;
-  padding: 0;
-  margin: 0;
-}
-h3 {
-  margin: 16px 0 6px;
-}
 .wide {
   grid-template-columns: 1fr 1fr;
 }

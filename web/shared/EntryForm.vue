@@ -47,4 +47,13 @@ const listed = computed(() =>
 .acts {
   margin-top: 14px;
 }
+/* Groups of settings have no frame, only their headings. */
+.entry-form :deep(fieldset) {
+  border: 0;
+  padding: 0;
+  margin: 0;
+}
+.entry-form :deep(fieldset h3) {
+  margin: 16px 0 6px;
+}
 </style>

@@ -59,8 +59,8 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     text: 'Guten Tag {name},\n\nvor der Entscheidung über {number} fragt {by}:\n\n„{question}“\n\nDie Entscheidung wartet auf Ihre Antwort: {path}\n',
   },
   'requisition.edited': {
-    subject: 'Geändert während der Entscheidung: {number}, {title}',
-    text: 'Guten Tag {name},\n\n{by} hat {number}, {title}, während der Entscheidung geändert.[reason|\n\n„{reason}“][changes|\n\n{changes}]\n\n{path}\n',
+    subject: 'Geändert: {number}, {title}',
+    text: 'Guten Tag {name},\n\n{by} hat {number}, {title}, geändert, seit danach gefragt wurde.[reason|\n\n„{reason}“][changes|\n\n{changes}]\n\n{path}\n',
   },
   'requisition.late': {
     subject: 'Über der Zeit: {number}, {title}',
