@@ -61,7 +61,10 @@ export async function submit(call: Write, id: string, version: number, checkReas
   const stood = stands.map(one => (one === null ? null : steps.get(one.id)!))
   if (asks) {
     const asked = await askDeciders(call, request, asks, { round, path: examined.path, stands: stood })
-    const told = { standing: standing.filter(one => stands.some(step => step?.id === one.id)), changes: await changesOf(call, asked) }
+    const told = {
+      standing: standing.filter(one => stands.some(step => step?.id === one.id)),
+      changes: await changesOf(call, asked),
+    }
     const { editing } = await decideSettings(call)
     await sayOfRequest(call, id, changeMails(asked, done.version, told, editing, call.actor, checkReason))
   }

@@ -77,9 +77,9 @@ async function save(approves: boolean): Promise<void> {
           lineColumns({
             line: 'Line',
             '#quantity': 'Quantity',
-            '#price': 'Unit price',
-            needBy: 'Needed by',
-            account: 'Paid by',
+            '#^price': 'Unit price',
+            '^needBy': 'Needed by',
+            '^account': 'Paid by',
             refuse: 'Refused',
           })
         "
@@ -90,6 +90,9 @@ async function save(approves: boolean): Promise<void> {
           ><ElInput
             :model-value="of(line).description ?? line.description"
             :disabled="of(line).refuse === true"
+            type="textarea"
+            :rows="1"
+            autosize
             :aria-label="`Words of line ${line.position}`"
             maxlength="300"
             @update:model-value="set(line, { description: $event })" /></template
