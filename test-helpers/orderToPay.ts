@@ -133,6 +133,7 @@ export class OrderToPay {
       chasedAt: null,
       answer: null,
       supplierReasons: [],
+      excess: null,
     }
     this.#lines = wanted.map((line, index) => this.#lineRow(line, index, currency, rate))
     this.#requests = wanted.map((line, index) => ({
@@ -464,7 +465,8 @@ export class OrderToPay {
 
   #holds(row: InvoiceRow, { open, end }: HoldChange): void {
     for (const hold of row.holds) if (end.includes(hold.id)) hold.ended = true
-    for (const hold of open) row.holds.push({ ...hold, id: `hold${++this.#made}`, ended: false, cleared: false })
+    for (const hold of open)
+      row.holds.push({ ...hold, id: `hold${++this.#made}`, ended: false, cleared: false, asked: null })
   }
 
   postInvoice(index: number): Decision<InvoiceNext, HeldUp> {

@@ -12,6 +12,7 @@ import {
   Revision,
   SheetFrame,
   Stamp,
+  Text,
   Uuid,
   Version,
 } from '#contract/fields.ts'
@@ -27,6 +28,19 @@ export const HoldJson = z.strictObject({
   clearedBy: z.string(),
   clearers: z.array(z.string()),
   mayClear: z.boolean(),
+  /** The question whether it may be accepted, while it is open or was refused last. */
+  asked: z
+    .strictObject({
+      state: z.string(),
+      askedBy: z.string(),
+      reason: z.string(),
+      waitsFor: z.array(z.string()),
+      refusedBy: z.string(),
+      refusedReason: z.string(),
+      mayDecide: z.boolean(),
+      mayWithdraw: z.boolean(),
+    })
+    .nullable(),
   endedAt: Stamp.nullable(),
   endedBy: z.string().nullable(),
   endReason: z.string().nullable(),
@@ -115,6 +129,17 @@ export const ClearHold = defineEndpoint({
   permission: 'hold.clear',
   params: z.strictObject({ id: Uuid, holdId: Uuid }),
   body: z.strictObject({ version: Version, reason: GivenReason }),
+  /** `asked`: the rules name somebody for such a difference, who is asked first. */
+  response: Done.extend({ asked: z.boolean() }),
+})
+/** Decides about a difference that others are asked about, or takes the question back. */
+export const AnswerClearing = defineEndpoint({
+  name: 'invoice.answerClearing',
+  method: 'post',
+  path: '/invoices/:id/holds/:holdId/answer',
+  permission: 'invoice.read',
+  params: z.strictObject({ id: Uuid, holdId: Uuid }),
+  body: z.strictObject({ version: Version, answer: z.enum(['approve', 'reject', 'withdraw']), reason: Text }),
   response: Done,
 })
 export const PostInvoice = defineEndpoint({

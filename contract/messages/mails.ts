@@ -36,6 +36,22 @@ export const mailsEn = {
     subject: 'Order {number}: your proposal was refused',
     text: 'Dear {name},\n\nyour proposal for order {number} was refused. The order stands as it is; please answer it again.[reason|\n\n"{reason}"]\n\n{path}\n',
   },
+  'order.excess.approved': {
+    subject: 'Order {number} may cost more: {title}',
+    text: 'Dear {name},\n\n{by} agreed that order {number}, {title}, costs {amount} more than was approved.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
+  },
+  'order.excess.refused': {
+    subject: 'Order {number} may not cost more: {title}',
+    text: 'Dear {name},\n\n{by} did not agree that order {number}, {title}, costs {amount} more than was approved.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'invoice.difference.approved': {
+    subject: 'The difference in {number} is accepted: {title}',
+    text: 'Dear {name},\n\n{by} accepted the difference of {currency} {amount} in {number}, {title}.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'invoice.difference.refused': {
+    subject: 'The difference in {number} is not accepted: {title}',
+    text: 'Dear {name},\n\n{by} did not accept the difference of {currency} {amount} in {number}, {title}.[reason|\n\n"{reason}"]\n\nIt still stops the invoice: {path}\n',
+  },
   'requisition.waits': {
     subject: '{number} waits for you: {title}',
     text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][why|\nIt comes to you by the rule {why}.][lines|\n\n{lines}][changes|\n\nChanged since it was asked about:\n{changes}][budget|\n\nLeft once this is bought:\n{budget}][past|\n\nAgainst last time:\n{past}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\nOn your Desk: {path}\n',

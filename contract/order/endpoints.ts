@@ -67,7 +67,37 @@ export const RevisionJson = z.strictObject({
   total: AmountText,
   differences: z.array(DifferenceJson),
 })
+export const OrderLineBody = z.strictObject({
+  id: Uuid,
+  quantity: DecimalText,
+  price: DecimalText,
+  needBy: Day.nullable(),
+  description: Line,
+})
+/** How somebody wants an order to read. */
+export const WantedOrderBody = z.strictObject({
+  title: Line.min(1),
+  message: Text,
+  charges: AmountText,
+  lines: z.array(OrderLineBody).min(1).max(500),
+})
+export type WantedOrderBody = z.output<typeof WantedOrderBody>
+/** The last question about what an order costs above what was approved. */
+export const ExcessJson = z.strictObject({
+  state: z.string(),
+  askedBy: z.string(),
+  askedAt: Stamp,
+  reason: z.string(),
+  /** In the base currency, as all of this. */
+  amount: AmountText,
+  currency: z.string(),
+  lines: z.array(z.strictObject({ id: Uuid, position: z.int(), approved: AmountText, upTo: AmountText })),
+  /** The change that it was asked for, as long as it can still be made. */
+  wanted: WantedOrderBody.nullable(),
+  answer: z.strictObject({ who: z.string(), reason: z.string() }).nullable(),
+})
 export const OrderSheet = SheetFrame.extend({
+  excess: ExcessJson.nullable(),
   supplierId: Uuid,
   supplier: z.string(),
   supplierPath: z.string(),
@@ -98,14 +128,6 @@ export const OrderSheet = SheetFrame.extend({
     }),
   ),
 })
-export const OrderLineBody = z.strictObject({
-  id: Uuid,
-  quantity: DecimalText,
-  price: DecimalText,
-  needBy: Day.nullable(),
-  description: Line,
-})
-
 export const ToBuy = defineList('toBuy', '/to-buy', 'order.write', ['requisition'])
 export const Orders = defineList('orders', '/orders', 'order.read', ['order'])
 export const DraftOrders = defineEndpoint({
@@ -131,15 +153,26 @@ export const ChangeOrder = defineEndpoint({
   path: '/orders/:id',
   permission: 'order.write',
   params: ById,
-  body: z.strictObject({
-    version: Version,
-    title: Line.min(1),
-    message: Text,
-    charges: AmountText,
-    lines: z.array(OrderLineBody).min(1).max(500),
-    reason: Text,
-    conditions: DefaultsJson.optional(),
-  }),
+  body: WantedOrderBody.extend({ version: Version, reason: Text, conditions: DefaultsJson.optional() }),
+  response: Done,
+})
+/** Asks whether an order may cost more than was approved: as it is, as it would be after a change, or after the supplier's answer. */
+export const AskExcess = defineEndpoint({
+  name: 'order.askExcess',
+  method: 'post',
+  path: '/orders/:id/excess',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, reason: GivenReason, wanted: WantedOrderBody.nullable() }),
+  response: Done,
+})
+export const AnswerExcess = defineEndpoint({
+  name: 'order.answerExcess',
+  method: 'post',
+  path: '/orders/:id/excess/answer',
+  permission: 'order.read',
+  params: ById,
+  body: z.strictObject({ version: Version, answer: z.enum(['approve', 'reject', 'withdraw']), reason: Text }),
   response: Done,
 })
 export const IssueOrder = defineEndpoint({

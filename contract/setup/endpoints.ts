@@ -11,6 +11,7 @@ const PersonRow = z.strictObject({
   secondFactor: z.boolean(),
   roles: z.array(z.strictObject({ role: z.string(), costCentre: z.string().nullable() })),
   manager: z.string().nullable(),
+  site: z.string().nullable(),
   version: z.int(),
 })
 export const ListPeople = defineEndpoint({
@@ -33,6 +34,8 @@ export const ChangePerson = defineEndpoint({
     version: Version,
     active: z.boolean(),
     roles: GivenRoles,
+    /** Where they work: its days and clocks count for the time that they have to decide. */
+    site: z.string().max(40).nullable().optional(),
   }),
   response: Changed,
 })

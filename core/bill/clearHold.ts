@@ -1,4 +1,5 @@
 import type { ActorFacts } from '#core/acts/actor.ts'
+import { isAskedAbout } from '#core/bill/askClearing.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import { HOLD_KINDS, type KeptHold } from '#core/bill/holds.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
@@ -8,14 +9,14 @@ import { type Decision, done, refused, saysWhy } from '#core/acts/decision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
 
-/** What stands against clearing a hold: it has ended, a reason cannot mend it, or it is somebody else's. */
+/** What stands against clearing a hold: it has ended, a reason cannot mend it, it is somebody else's, or others are asked about it. */
 export function whyNotClear(invoice: Pick<InvoiceFacts, 'state'>, hold: KeptHold, actor: ActorFacts): Reason[] {
   if (hold.ended || !isIn(INVOICE_GROUPS.waiting, invoice.state)) return [stop('bill.holdEnded')]
   if (!HOLD_KINDS[hold.kind].byReason)
     return [stop(`bill.clearOtherwise.${hold.kind}`, {}, { clearedBy: [hold.clearedBy] })]
-  return actor.roles.includes(hold.clearedBy)
-    ? []
-    : [stop('bill.holdNotYours', { role: hold.clearedBy }, { clearedBy: [hold.clearedBy] })]
+  if (!actor.roles.includes(hold.clearedBy))
+    return [stop('bill.holdNotYours', { role: hold.clearedBy }, { clearedBy: [hold.clearedBy] })]
+  return isAskedAbout(hold) ? [stop('bill.holdAsked')] : []
 }
 
 /** Clears one difference with a reason that is recorded. It takes no other away. */
@@ -32,10 +33,16 @@ export function clearHold(
     ...(saysWhy(reason) ? [] : [stop('bill.wantsReason', {}, { place: 'reason' })]),
   ]
   if (against.length > 0) return refused(against)
-  const holds = invoice.holds.map(one => (one.id === holdId ? { ...one, ended: true, cleared: true } : one))
+  return done<InvoiceNext>(cleared(invoice, hold, reason), {
+    action: 'holdCleared',
+    changes: { kind: hold.kind, line: hold.position },
+    reason,
+  })
+}
+
+/** The invoice with a hold cleared: what else stops it stays. */
+export function cleared(invoice: InvoiceFacts, hold: KeptHold, reason: string): InvoiceNext {
+  const holds = invoice.holds.map(one => (one.id === hold.id ? { ...one, ended: true, cleared: true } : one))
   const matched = matchInvoice({ ...invoice, holds })
-  return done<InvoiceNext>(
-    { state: matched.state, holds: matched.holds, clears: { holdId, reason } },
-    { action: 'holdCleared', changes: { kind: hold.kind, line: hold.position }, reason },
-  )
+  return { state: matched.state, holds: matched.holds, clears: { holdId: hold.id, reason } }
 }

@@ -1,3 +1,4 @@
+import { isAskedAbout } from '#core/bill/askClearing.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import { type Clearer, HOLD_KINDS } from '#core/bill/holds.ts'
 import { type DeskEntry, forRight, forRole } from '#core/desk/entry.ts'
@@ -81,7 +82,7 @@ function holdEntries(
   invoice: InvoiceFacts & InvoiceWaits,
   common: Pick<DeskEntry, 'currency' | 'needBy' | 'notFor' | 'from' | 'path' | 'details'>,
 ): DeskEntry[] {
-  const open = invoice.holds.filter(hold => !hold.ended && asksSomebody(hold.clearedBy))
+  const open = invoice.holds.filter(hold => !hold.ended && !isAskedAbout(hold) && asksSomebody(hold.clearedBy))
   return [...new Set(open.map(hold => hold.clearedBy))].map((role): DeskEntry => {
     const own = open.filter(hold => hold.clearedBy === role)
     const first = own.find(hold => HOLD_KINDS[hold.kind].byReason) ?? own[0]!

@@ -1,3 +1,4 @@
+import type { Consent } from '#core/consent/consent.ts'
 import type { Minor } from '#core/money/amount.ts'
 import { minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
@@ -49,6 +50,8 @@ export interface KeptHold extends Hold {
   readonly ended: boolean
   /** A person has cleared it with a reason. */
   readonly cleared: boolean
+  /** The last question to others whether it may be accepted. */
+  readonly asked: Consent | null
 }
 
 export const holdOf = (

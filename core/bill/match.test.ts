@@ -301,6 +301,7 @@ describe('holds', () => {
     id: 'h1',
     ended: false,
     cleared: false,
+    asked: null,
     ...changed,
   })
 

@@ -1,3 +1,4 @@
+import type { ConsentNext } from '#core/consent/consent.ts'
 import type { HoldChange } from '#core/bill/holds.ts'
 import type { InvoiceState } from '#core/bill/states.ts'
 
@@ -7,6 +8,8 @@ export interface InvoiceNext {
   readonly holds?: HoldChange
   /** A hold that a person clears, with the reason given. */
   readonly clears?: { readonly holdId: string; readonly reason: string }
+  /** What becomes of the question whether a hold may be cleared. */
+  readonly asked?: { readonly holdId: string; readonly consent: ConsentNext }
   /** A line that is linked to an order line, in its unit. */
   readonly links?: {
     readonly lineId: string

@@ -142,10 +142,12 @@ describe('who may say yes', () => {
       'pay.ownRecall',
       'secondYes.own',
       'secondYes.own',
+      'order.ownExcess',
+      'bill.ownDifference',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
-    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(8)
+    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(10)
   })
 })
 
@@ -343,6 +345,8 @@ describe('what waits because of a question', () => {
       'recall pay approve EUR 5.00',
       'agreePower decide see EUR 5.00',
       'agreeSkip decide see EUR 5.00',
+      'excess decide decide EUR 5.00',
+      'difference decide decide EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

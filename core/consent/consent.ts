@@ -20,6 +20,8 @@ export const CONSENT_PURPOSES = [
   'recall',
   'power',
   'skip',
+  'excess',
+  'difference',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -126,6 +128,18 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
   },
   power: { ...SECOND, clearedBy: ['steward', 'financeController', 'director'] },
   skip: { ...SECOND, clearedBy: ['steward', 'financeController'] },
+  excess: {
+    own: 'order.ownExcess',
+    other: 'right.notYours',
+    over: 'order.excessDecided',
+    clearedBy: ['budgetHolder', 'financeController'],
+  },
+  difference: {
+    own: 'bill.ownDifference',
+    other: 'right.notYours',
+    over: 'bill.differenceDecided',
+    clearedBy: ['financeController', 'director'],
+  },
   recall: {
     own: 'pay.ownRecall',
     other: 'right.notYours',
@@ -255,6 +269,8 @@ export interface NewConsent {
   readonly documentKind: string
   readonly documentId: string
   readonly reason: string
+  /** What of the document it is about, where one purpose may be asked about several things of it at a time. */
+  readonly part?: string
   /** What a yes carries out, kept until then. */
   readonly subject?: unknown
   readonly steps: readonly Omit<ConsentStep, 'id' | 'state' | 'who' | 'beyond'>[]

@@ -35,6 +35,8 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   recall: { key: 'recall', stage: 'pay', act: 'approve' },
   power: { key: 'agreePower', stage: 'decide', act: 'see' },
   skip: { key: 'agreeSkip', stage: 'decide', act: 'see' },
+  excess: { key: 'excess', stage: 'decide', act: 'decide' },
+  difference: { key: 'difference', stage: 'decide', act: 'decide' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

@@ -4,7 +4,14 @@ import type { Minor } from '#core/money/amount.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** Decisions that people are asked for by name, which somebody else can therefore take in their place. */
-export const STOOD_IN_KINDS = ['approval', 'transfer', 'onboarding', 'run'] as const satisfies readonly ConsentPurpose[]
+export const STOOD_IN_KINDS = [
+  'approval',
+  'transfer',
+  'onboarding',
+  'run',
+  'excess',
+  'difference',
+] as const satisfies readonly ConsentPurpose[]
 export type StoodInKind = (typeof STOOD_IN_KINDS)[number]
 
 /** Days on which somebody is away or has a stand-in, both edge days included (domain page, section 6). */

@@ -121,7 +121,7 @@ export const DOCUMENTS = {
     path: id => `/order/${id}`,
     states: statesOf(ORDER_STATES),
     papers: true,
-    decisions: ['orderAnswer'],
+    decisions: ['orderAnswer', 'excess'],
     mergesIn: ['draft', 'issued', 'acknowledged', 'closed'],
   },
   /** An order as those see it who receive it: the same row, another page and other readers. */
@@ -157,6 +157,7 @@ export const DOCUMENTS = {
     path: id => `/bill/${id}`,
     states: statesOf(INVOICE_STATES),
     papers: true,
+    decisions: ['difference'],
     mergesIn: ['read', 'onHold', 'matched', 'cleared'],
   },
   paymentRun: {

@@ -5,6 +5,7 @@ import { whyNotCancel } from '#core/order/cancelOrder.ts'
 import { type Clock, missing, whyNotChase } from '#core/order/chaseOrder.ts'
 import { whyNotClose } from '#core/order/closeOrder.ts'
 import { whyNotEdit } from '#core/order/editDraft.ts'
+import { excessActions } from '#core/order/excess.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { whyNotIssue } from '#core/order/issueOrder.ts'
 import { toReceive } from '#core/order/measures.ts'
@@ -28,14 +29,17 @@ export function orderActions(order: OrderFacts, actor: ActorFacts, clock: Clock)
         action('refuseAnswer', whyNotSettle(order, answer.id, actor)),
       ]
     : []
+  const above = excessActions(order, actor)
   if (order.state === 'draft')
     return [
+      ...above,
       action('issue', whyNotIssue(order, actor), true),
       action('edit', whyNotEdit(order, actor)),
       action('cancel', whyNotCancel(order, actor)),
     ]
   if (isIn(ORDER_GROUPS.live, order.state))
     return [
+      ...above,
       ...settle,
       ...(missing(order, clock.today) === null ? [] : [action('chase', whyNotChase(order, actor, clock))]),
       action('revise', whyNotRevise(order, actor)),

@@ -1,7 +1,7 @@
 import { plainWords } from '#core/request/personalFee.ts'
-import { type Minor, moneyText, minor, portion } from '#core/money/amount.ts'
+import { type Minor, minor, moneyText, portion } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import type { OrderFacts } from '#core/order/facts.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { lineValues } from '#core/order/standing.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
@@ -12,41 +12,68 @@ export const OVER_APPROVED_PERCENT = 10
 export const mostFor = (approved: Minor): Decimal =>
   new Decimal(approved.toString()).times(100 + OVER_APPROVED_PERCENT).dividedBy(100)
 
-/**
- * What stands against an order as it would be: more of a line than is requested and not on other orders, or dearer than was approved.
- * What counts is the line's value with its share of freight and other charges, so that nothing is added unseen.
- */
-export function againstRequest(order: OrderFacts): Reason[] {
+/** What was approved for what a line buys, in the base currency's smallest unit; null where it buys nothing that was requested. */
+export function approvedFor(order: Pick<OrderFacts, 'requests'>, line: OrderLine): Minor | null {
+  const request = order.requests.find(one => one.id === line.requestLineId)
+  return request ? portion(request.baseAmount, line.quantity, request.quantity) : null
+}
+
+/** A line that costs more than was approved for it and may be, with its share of charges; in the base currency's smallest unit. */
+export interface OverApproved {
+  readonly line: OrderLine
+  readonly approved: Minor
+  readonly value: Minor
+}
+
+/** Lines above what was approved for what they buy: value with its share of freight and other charges, so that nothing is added unseen. */
+export function overApproved(order: OrderFacts): OverApproved[] {
   const values = lineValues(order)
+  return order.lines.flatMap((line): OverApproved[] => {
+    const approved = approvedFor(order, line)
+    if (approved === null) return []
+    const value = values.get(line.id) ?? minor(0)
+    return new Decimal(value.toString()).lte(mostFor(approved)) ? [] : [{ line, approved, value }]
+  })
+}
+
+/** Lines above what was approved that nobody has said yes to since; a yes goes up to the value that it was asked about, exactly that included. */
+export function notAllowed(order: OrderFacts): OverApproved[] {
+  const given = order.excess?.consent.state === 'given' ? order.excess.upTo : new Map<string, Minor>()
+  return overApproved(order).filter(({ line, value }) => value > (given.get(line.id) ?? 0n))
+}
+
+/** What stands against an order as it would be: more of a line than is requested and not on other orders, or dearer than was approved. */
+export const againstRequest = (order: OrderFacts): Reason[] => [...overRequested(order), ...tooDear(order)]
+
+function overRequested(order: OrderFacts): Reason[] {
   const requests = new Map(order.requests.map(request => [request.id, request]))
   return order.lines.flatMap((line): Reason[] => {
     const request = line.requestLineId === null ? undefined : requests.get(line.requestLineId)
     if (!request) return []
-    const place = `lines.${line.position}`
     const elsewhere = new Decimal(request.sums.ordered).minus(line.sums.ordered)
     const open = new Decimal(request.sums.requested).minus(elsewhere)
-    if (new Decimal(line.quantity).gt(open))
-      return [
-        stop(
-          'order.overRequested',
-          { line: plainWords(line), open: tidy(open), wanted: line.quantity },
-          { place: `${place}.quantity`, clearedBy: ['requester'] },
-        ),
-      ]
-    const approved = portion(request.baseAmount, line.quantity, request.quantity)
-    const value = values.get(line.id) ?? minor(0)
-    if (new Decimal(value.toString()).lte(mostFor(approved))) return []
-    return [
-      stop(
-        'order.overApproved',
-        {
-          line: plainWords(line),
-          approved: moneyText(approved, order.base),
-          wanted: moneyText(value, order.base),
-          percent: OVER_APPROVED_PERCENT,
-        },
-        { place: `${place}.price`, clearedBy: ['requester'] },
-      ),
-    ]
+    return new Decimal(line.quantity).lte(open)
+      ? []
+      : [
+          stop(
+            'order.overRequested',
+            { line: plainWords(line), open: tidy(open), wanted: line.quantity },
+            { place: `lines.${line.position}.quantity`, clearedBy: ['requester'] },
+          ),
+        ]
   })
 }
+
+const tooDear = (order: OrderFacts): Reason[] =>
+  notAllowed(order).map(({ line, approved, value }) =>
+    stop(
+      'order.overApproved',
+      {
+        line: plainWords(line),
+        approved: moneyText(approved, order.base),
+        wanted: moneyText(value, order.base),
+        percent: OVER_APPROVED_PERCENT,
+      },
+      { place: `lines.${line.position}.price`, clearedBy: ['budgetHolder'] },
+    ),
+  )

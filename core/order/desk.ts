@@ -21,6 +21,8 @@ export function orderDesk(order: OrderFacts & { readonly createdAt: string; read
     notFor: [],
     details: { number: order.number, title: order.title, who: order.supplier },
   }
+  // what waits for somebody else's decision does not wait for the buyer
+  if (order.excess?.consent.state === 'open' && order.state === 'draft') return []
   if (order.state === 'draft')
     return [
       {

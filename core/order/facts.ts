@@ -1,3 +1,4 @@
+import type { Consent } from '#core/consent/consent.ts'
 import type { LineSplit, Outstanding } from '#core/ledger/commitments.ts'
 import type { QuantitySums } from '#core/ledger/quantity.ts'
 import type { Minor } from '#core/money/amount.ts'
@@ -36,6 +37,15 @@ export interface OrderLine {
   readonly standing: readonly Outstanding[]
 }
 
+/** A question about what an order costs above what was approved for it. */
+export interface AskedExcess {
+  readonly consent: Consent
+  /** By line: up to what value a yes goes, in the base currency's smallest unit. */
+  readonly upTo: ReadonlyMap<string, Minor>
+  /** The revision of the order that it was asked about. */
+  readonly revision: number
+}
+
 /** A supplier's answer that waits for the buyer. */
 export interface WaitingAnswer {
   readonly id: string
@@ -70,6 +80,8 @@ export interface OrderFacts {
   readonly answer: WaitingAnswer | null
   /** What stands in the way of ordering from this supplier at all. */
   readonly supplierReasons: readonly Reason[]
+  /** The last question about what it costs above what was approved. */
+  readonly excess: AskedExcess | null
   /** Numbers of its invoices that are not settled. */
   readonly openInvoices: readonly string[]
 }

@@ -1,4 +1,5 @@
 import type { Minor } from '#core/money/amount.ts'
+import type { ConsentNext } from '#core/consent/consent.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 
@@ -32,6 +33,8 @@ export interface OrderNext {
   readonly chasedAt?: string
   /** Days promised by the supplier, by line. */
   readonly promises?: readonly { readonly lineId: string; readonly date: string }[]
+  /** What becomes of the question about what it costs above what was approved. */
+  readonly excess?: ConsentNext
   /** Requested lines that end with it. */
   readonly endedRequests?: readonly string[]
 }

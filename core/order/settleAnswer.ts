@@ -21,7 +21,7 @@ export const whyNotSettle = (order: OrderFacts, answerId: string, actor: ActorFa
 ]
 
 /** The revision to which an accepted answer leads: another price, or more than was ordered. Less, or later, is kept as the promise. */
-function wantedBy(order: OrderFacts, answer: WaitingAnswer): { wanted: WantedOrder; revises: boolean } {
+export function wantedBy(order: OrderFacts, answer: WaitingAnswer): { wanted: WantedOrder; revises: boolean } {
   const promises = new Map(answer.lines.map(line => [line.lineId, line]))
   const lines = order.lines.map(line => {
     const promise = promises.get(line.id)

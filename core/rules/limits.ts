@@ -22,6 +22,8 @@ export const RULED_PURPOSES: Readonly<Partial<Record<ConsentPurpose, DecidedKind
   transfer: 'transfer',
   onboarding: 'onboarding',
   run: 'run',
+  excess: 'orderExcess',
+  difference: 'billDifference',
 }
 
 /** A step as limits see it. */

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { calendarOf, houseEntries } from '#core/setup/calendarOf.ts'
+import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import { calendarOf, houseEntries, workPlace } from '#core/setup/calendarOf.ts'
 import type { Entry, Values } from '#core/setup/registers.ts'
 
 const entry = (values: Values, open = true): Entry => ({ values, open })
@@ -40,5 +41,20 @@ describe('the calendar of a place', () => {
         days.map(one => entry(one)),
       ),
     ).to.deep.equal(given)
+  })
+
+  it('counts for those who work there, with its clocks; else the house’s days on their own clocks', () => {
+    const sites = [
+      entry({ code: 'QUAY', name: 'Quay', zone: 'Europe/Oslo', calendar: 'SHOP' }),
+      entry({ code: 'GONE', name: 'Gone', zone: 'Asia/Tokyo', calendar: 'SHOP' }, false),
+      entry({ code: 'BARE', name: 'Bare', zone: 'Europe/Lisbon', calendar: 'OLD' }),
+    ]
+    const at = (site: string | null) => workPlace({ site, zone: 'Europe/Amsterdam' }, sites, calendars, holidays)
+    const house = calendarOf('HOUSE', calendars, holidays)
+    expect(at('QUAY')).to.deep.equal({ calendar: { restDays: [], holidays: ['2026-01-01'] }, zone: 'Europe/Oslo' })
+    for (const one of [null, 'GONE', 'NEVER'])
+      expect(at(one)).to.deep.equal({ calendar: house, zone: 'Europe/Amsterdam' })
+    expect(at('BARE')).to.deep.equal({ calendar: house, zone: 'Europe/Lisbon' })
+    expect(workPlace({ site: null, zone: 'UTC' }, sites, [], []).calendar).to.equal(PLAIN_CALENDAR)
   })
 })

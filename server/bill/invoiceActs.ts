@@ -1,4 +1,8 @@
-import { clearHold as decideClearing } from '#core/bill/clearHold.ts'
+import type { AnswerClearing } from '#contract/bill/endpoints.ts'
+import type { BodyOf } from '#contract/endpoint.ts'
+import { clearingQuestion, decidedDifference, type DifferenceAround, differenceAmount } from '#core/bill/askClearing.ts'
+import { clearHold as clearAtOnce } from '#core/bill/clearHold.ts'
+import { decideClearing, withdrawClearing } from '#core/bill/decideClearing.ts'
 import { linkLine as decideLink } from '#core/bill/linkLine.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
 import { postInvoice } from '#core/bill/postInvoice.ts'
@@ -6,10 +10,14 @@ import { rejectInvoice } from '#core/bill/rejectInvoice.ts'
 import { voidInvoice } from '#core/bill/voidInvoice.ts'
 import type { Decision } from '#core/acts/decision.ts'
 import { accountsOf } from '#core/order/after.ts'
-import { type Done, found, RefusedAndKept, type Write } from '#server/call.ts'
+import { type Done, found, type Read, RefusedAndKept, type Write } from '#server/call.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
 import { heldInvoice, type KnownInvoice, writeHolds } from '#server/bill/invoiceStore.ts'
+import { ask, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
+import { byId } from '#server/database/rows.ts'
 import { move } from '#server/documents/move.ts'
+import { pathOf } from '#server/documents/sheetParts.ts'
+import { ruled } from '#server/rules/ruledStore.ts'
 import { obey } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
@@ -28,6 +36,10 @@ async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<I
       endReason: next.clears.reason,
       cleared: true,
     })
+  if (next.asked) {
+    const { holdId, consent } = next.asked
+    await settleConsent(call, heldAsked(invoice, holdId), consent)
+  }
   if (next.links) {
     const { lineId, ...columns } = next.links
     await call.trx('invoiceLines').where({ id: lineId }).update(columns)
@@ -60,15 +72,73 @@ export async function linkLine(
   return await carryOut(call, invoice, decideLink(invoice, lineId, order, orderLineId, item ?? null, call.actor))
 }
 
+/** The question about a hold that is asked about. */
+const heldAsked = (invoice: KnownInvoice, holdId: string): KeptConsent =>
+  found(invoice.holds.find(hold => hold.id === holdId)?.asked, 'consent')
+
+/** Accepts a difference, or asks those first whom the rules name for one of that size. */
 export async function clearHold(
   call: Write,
   id: string,
   holdId: string,
   version: number,
   reason: string,
+): Promise<Done & { asked: boolean }> {
+  const invoice = await heldInvoice(call, id, version)
+  const decision = clearAtOnce(invoice, holdId, call.actor, reason)
+  obey(decision)
+  const hold = invoice.holds.find(one => one.id === holdId)!
+  const decided = decidedDifference(invoice, hold, call.actor.id, await aroundDifference(call, invoice))
+  const { question, origins } = await ruled(call, clearingQuestion(invoice, hold, call.actor.id, reason), decided)
+  if (origins.length === 0) return { ...(await carryOut(call, invoice, decision)), asked: false }
+  const about = {
+    number: invoice.number,
+    title: `${invoice.supplier}, ${invoice.supplierNumber}`,
+    who: call.actor.name,
+    extra: reason,
+    amount: differenceAmount(invoice, hold),
+    currency: call.base,
+    needBy: invoice.dueOn,
+    path: pathOf('invoice', id),
+  }
+  const asked = await ask(call, question, about, { origins })
+  await call.trx('invoiceHolds').where({ id: holdId }).update({ askedId: asked.id })
+  const changes = { kind: hold.kind, line: hold.position }
+  const done = await move(call, 'invoice', invoice.row, {}, { action: 'clearingAsked', changes, reason })
+  await refreshThread(call, { invoiceIds: [id] })
+  return { ...done, asked: true }
+}
+
+/** Decides about a difference that others are asked about, or takes the question back. */
+export async function answerClearing(
+  call: Write,
+  id: string,
+  holdId: string,
+  { version, answer, reason }: BodyOf<typeof AnswerClearing>,
 ): Promise<Done> {
   const invoice = await heldInvoice(call, id, version)
-  return await carryOut(call, invoice, decideClearing(invoice, holdId, call.actor, reason))
+  const decision =
+    answer === 'withdraw'
+      ? withdrawClearing(invoice, holdId, call.actor, reason)
+      : decideClearing(invoice, holdId, heldAsked(invoice, holdId).reason, call.actor, answer, reason)
+  return await carryOut(call, invoice, decision)
+}
+
+async function aroundDifference(call: Read, invoice: KnownInvoice): Promise<DifferenceAround> {
+  const supplier = found(
+    await call.trx('suppliers').where({ id: invoice.supplierId }).first('number', 'state'),
+    'supplier',
+  )
+  const accounts = await call
+    .trx('budgetAccounts')
+    .whereIn('id', [...new Set(invoice.orders.flatMap(accountsOf))])
+    .select<{ id: string; costCentre: string; account: string; project: string | null }[]>(
+      'id',
+      'costCentre',
+      'naturalAccount as account',
+      'project',
+    )
+  return { supplier, accounts: byId(accounts) }
 }
 
 /** Posts. What stops it now although it was matched before is kept as holds, and then it is refused. */

@@ -2,11 +2,13 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadInvoice } from '#contract/bill/endpoints.ts'
 import { invoiceActions } from '#core/bill/actions.ts'
+import { isAskedAbout } from '#core/bill/askClearing.ts'
 import { whyNotClear } from '#core/bill/clearHold.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
 import { spentValues } from '#core/bill/spent.ts'
+import { whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { daysBetween } from '#core/calendar/days.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -15,9 +17,12 @@ import { amountsByAccount } from '#core/request/lines.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { may, type Read } from '#server/call.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
+import { type KeptConsent, lastNo, waitsFor } from '#server/consent/consentStore.ts'
+import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { someIds } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
+import { personNames } from '#server/people/peopleStore.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
@@ -43,6 +48,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
   )
   const holds = await shownHolds(call, invoice)
   const open = holds.filter(one => one.endedAt === null)
+  const asked = invoice.holds.find(isAskedAbout)?.asked ?? null
   const text = (amount: bigint): string => formatAmount(amount, row.currency)
   return {
     kind: 'invoice',
@@ -55,7 +61,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     thread,
     // what it bills was committed with its order, so that posting it takes nothing from what is left
     budgets: await shownFigures(call, amounts, true, may(call, 'invoice.write')),
-    steps: [],
+    steps: stepsJson(asked, call.base, await personNames(call, namedIn(asked))),
     sentence: sentenceOf(call, invoice, open),
     tone:
       row.state === 'onHold'
@@ -164,11 +170,26 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       clearedBy: hold.clearedBy,
       clearers: hold.ended ? [] : names(hold),
       mayClear: may(call, 'hold.clear') && whyNotClear(invoice, hold, call.actor).length === 0,
+      asked: hold.asked === null || hold.ended ? null : shownQuestion(call, hold.asked, names.byId),
       endedAt: row.endedAt,
       endedBy: row.endedBy === null ? null : (names.byId.get(row.endedBy) ?? ''),
       endReason: row.endReason,
     }
   })
+}
+
+function shownQuestion(call: Read, asked: KeptConsent, names: ReadonlyMap<string, string>): ShownHold['asked'] {
+  const no = lastNo(asked)
+  return {
+    state: asked.state,
+    askedBy: names.get(asked.askedBy) ?? '',
+    reason: asked.reason,
+    waitsFor: waitsFor(asked),
+    refusedBy: asked.state === 'refused' ? no.who : '',
+    refusedReason: asked.state === 'refused' ? no.reason : '',
+    mayDecide: whyNotDecide(asked, call.actor).length === 0,
+    mayWithdraw: whyNotWithdraw(asked, call.actor).length === 0,
+  }
 }
 
 /** People named for one hold: more would not be read. */
@@ -181,7 +202,10 @@ async function clearersOf(
 ): Promise<((hold: KeptHold) => string[]) & { byId: ReadonlyMap<string, string> }> {
   const roles = [...new Set(invoice.holds.map(hold => hold.clearedBy))]
   const requesters = someIds(invoice.orders.flatMap(order => order.lines.map(line => line.requesterId)))
-  const enders = someIds(invoice.holdRows.map(row => row.endedBy))
+  const enders = someIds([
+    ...invoice.holdRows.map(row => row.endedBy),
+    ...invoice.holds.map(hold => hold.asked?.askedBy ?? null),
+  ])
   const { rows } = await call.trx
     .raw<{ rows: { id: string; name: string; roles: string[]; active: boolean }[] }>(
       `select p.id, p.name, p.active, array(select role from person_roles where person_id = p.id) as roles from people p

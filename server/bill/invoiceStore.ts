@@ -7,9 +7,11 @@ import { NEAR_DAYS } from '#core/bill/matchHead.ts'
 import { INVOICE_GROUPS, type InvoiceState } from '#core/bill/states.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
+import { endConsent } from '#core/consent/consent.ts'
 import { minor } from '#core/money/amount.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
 import { found, type Read, type Write } from '#server/call.ts'
+import { consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
 import { hold } from '#server/documents/hold.ts'
 import { readSetting } from '#server/house/house.ts'
@@ -77,6 +79,8 @@ export interface HoldRow {
   endedBy: string | null
   endReason: string | null
   cleared: boolean
+  /** The last question whether it may be accepted. */
+  askedId: string | null
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -87,9 +91,13 @@ declare module 'knex/types/tables.js' {
   }
 }
 
+/** A hold with the last question about it. */
+export type KnownHold = KeptHold & { readonly asked: KeptConsent | null }
+
 /** An invoice with everything that the core needs of it, its orders included, and its rows. */
-export type KnownInvoice = InvoiceFacts &
+export type KnownInvoice = Omit<InvoiceFacts, 'holds'> &
   InvoiceWaits & {
+    readonly holds: readonly KnownHold[]
     readonly row: InvoiceRow
     readonly rows: readonly InvoiceLineRow[]
     readonly holdRows: readonly HoldRow[]
@@ -128,6 +136,7 @@ export async function knownInvoices(
     .trx('invoiceHolds')
     .whereIn('invoiceId', [...ids])
     .orderBy(['openedAt', 'position'])
+  const questions = await consentsById(call, someIds(holds.map(hold => hold.askedId)))
   const orders = held ?? [...(await knownOrders(call, await ordersOfLines(call, rows))).values()]
   const byLine = new Map(orders.flatMap(order => order.lines.map(line => [line.id, order] as const)))
   const accounts = await accountsOf(call, someIds(heads.map(head => head.supplierId)))
@@ -156,7 +165,7 @@ export async function knownInvoices(
         payable: minor(row.payable),
         lines: own.map((line): InvoiceLine => ({ ...line, net: minor(line.net) })),
         orders: [...new Set(own.flatMap(line => (line.orderLineId ? (byLine.get(line.orderLineId) ?? []) : [])))],
-        holds: ownHolds.map(toHold),
+        holds: ownHolds.map(hold => toHold(hold, questions)),
         chargesBilled: minor(charged.get(row.id) ?? 0n),
         twin: twins.get(row.id) ?? null,
         accounts: accounts.get(row.supplierId) ?? [],
@@ -183,13 +192,17 @@ export async function heldInvoice(call: Write, id: string, version?: number): Pr
   return await knownInvoice(call, id, orders)
 }
 
-/** Writes which holds end and which are opened. */
+/** Writes which holds end and which are opened. Nobody has to decide about one that has ended. */
 export async function writeHolds(call: Write, invoiceId: string, change: HoldChange, endReason: string): Promise<void> {
-  if (change.end.length > 0)
-    await call
+  if (change.end.length > 0) {
+    const ended = await call
       .trx('invoiceHolds')
       .whereIn('id', [...change.end])
-      .update({ endedAt: call.now, endReason })
+      .update({ endedAt: call.now, endReason }, ['askedId'])
+    const questions = await consentsById(call, someIds(ended.map(one => one.askedId)))
+    for (const question of questions.values())
+      if (question.state === 'open') await settleConsent(call, question, endConsent(question, 'dropped'))
+  }
   if (change.open.length > 0)
     await call
       .trx('invoiceHolds')
@@ -198,7 +211,8 @@ export async function writeHolds(call: Write, invoiceId: string, change: HoldCha
       )
 }
 
-const toHold = (row: HoldRow): KeptHold => ({
+const toHold = (row: HoldRow, questions: ReadonlyMap<string, KeptConsent>): KnownHold => ({
+  asked: questions.get(row.askedId ?? '') ?? null,
   id: row.id,
   position: row.position,
   kind: row.kind,

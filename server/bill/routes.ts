@@ -1,6 +1,6 @@
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
-import { clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
+import { answerClearing, clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
 import { billOwnOrder, readInvoiceFile } from '#server/bill/takeActs.ts'
@@ -18,6 +18,7 @@ export const billRoutes: Route[] = [
   writes(bill.ClearHold, (call, { params, body }) =>
     clearHold(call, params.id, params.holdId, body.version, body.reason),
   ),
+  writes(bill.AnswerClearing, (call, { params, body }) => answerClearing(call, params.id, params.holdId, body)),
   writes(bill.PostInvoice, (call, { params, body }) => post(call, params.id, body.version)),
   writes(bill.ActOnInvoice, (call, { params, body }) => end(call, params.id, body.action, body.version, body.reason)),
   reads(bill.InvoiceFile, async (call, { params }) => {

@@ -215,7 +215,7 @@ async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrde
   await call.trx('invoices').where({ id }).update({ state })
   await record(call, { kind: 'invoice', id, ...decided.did })
   // nothing but the invoice itself is new, and all of that is known here
-  const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false }))
+  const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false, asked: null }))
   await keepDesk(call, { kind: 'invoice', id }, invoiceDesk({ ...known, state, holds: standing }))
   return { id, version: 1, number, state }
 }

@@ -1,7 +1,8 @@
 import { addBusinessHours, businessHoursBetween, type WorkHours } from '#core/calendar/hours.ts'
 import { DECIDE_SETTINGS, type DecideSettings } from '#core/consent/settings.ts'
+import { workPlace } from '#core/setup/calendarOf.ts'
 import type { Read } from '#server/call.ts'
-import { teamCalendar } from '#server/house/calendar.ts'
+import { entriesOf } from '#server/house/registerStore.ts'
 import { readSetting } from '#server/house/house.ts'
 
 declare module '#server/house/house.ts' {
@@ -15,7 +16,7 @@ export const decideSettings = async (call: Pick<Read, 'trx'>): Promise<DecideSet
   ...(await readSetting(call, 'decide')),
 })
 
-/** Counts in the working hours of people: the team's calendar, the hours of Setup, on each one's own clocks. */
+/** Counts in the working hours of people: the hours of Setup, on the days and clocks of where each works. */
 export interface Clock {
   /** When so many working hours of somebody have gone since a moment. */
   readonly after: (personId: string | undefined, at: string, hours: number) => string
@@ -24,15 +25,14 @@ export interface Clock {
 
 export async function clockFor(call: Read, personIds: readonly string[]): Promise<Clock> {
   const { hoursFrom, hoursTo } = await decideSettings(call)
-  const calendar = await teamCalendar(call)
+  const [sites, calendars, holidays] = [await entriesOf(call, 'sites'), await entriesOf(call, 'calendars'), await entriesOf(call, 'holidays')] // prettier-ignore
   const rows = await call
     .trx('people')
     .whereIn('id', [...new Set(personIds)])
-    .select('id', 'timeZone')
-  const zones = new Map(rows.map(row => [row.id, row.timeZone]))
+    .select('id', 'site', 'timeZone as zone')
+  const people = new Map(rows.map(row => [row.id, row]))
   const work = (id: string | undefined): WorkHours => ({
-    calendar,
-    zone: zones.get(id ?? '') ?? call.house.zone,
+    ...workPlace(people.get(id ?? '') ?? { site: null, zone: call.house.zone }, sites, calendars, holidays),
     from: hoursFrom,
     to: hoursTo,
   })

@@ -33,6 +33,8 @@ interface ConsentRow {
   purpose: ConsentPurpose
   documentKind: string
   documentId: string
+  /** What of the document it is about, where one purpose may be asked about several things of it. */
+  part: string
   round: number
   state: ConsentState
   subject: Record<string, unknown>
@@ -197,6 +199,7 @@ function consentRows(
     purpose: question.purpose,
     documentKind: question.documentKind,
     documentId: question.documentId,
+    part: question.part ?? '',
     round,
     state: begins.given ? ('given' as const) : ('open' as const),
     subject: json((question.subject ?? {}) as Record<string, unknown>),

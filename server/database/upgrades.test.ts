@@ -37,6 +37,7 @@ const VERSIONS = [
   '017_rules',
   '018_decide',
   '019_edits',
+  '020_differences',
 ]
 const FIRST_AT_WORK = 4
 

@@ -11,6 +11,8 @@ import {
 } from '#contract/decide/endpoints.ts'
 import { ReadLimits, type RuleJson, SaveLimits } from '#contract/rules/endpoints.ts'
 import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
+import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
+import { DropEntry, ReadRegister, SaveEntry } from '#contract/setup/registers.ts'
 import { writing } from '#server/call.ts'
 import { refreshAskedOf } from '#server/consent/consentStore.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
@@ -154,6 +156,35 @@ describe('what cannot move by itself', () => {
     await decide(again, 'Henrik')
     expect((await sheet(again)).state).to.equal('approved')
     expect((await free(again, 'askAgain')).codes).to.deep.equal(['state.notNow'])
+  })
+
+  it('has its time on the days and clocks of where whoever decides works', async () => {
+    const wren = await world.as('Wren')
+    const entry = (register: 'calendars' | 'sites', values: Record<string, string>) =>
+      wren.do(SaveEntry, { params: { register }, body: { id: null, version: 1, values, open: true } })
+    // a place where every day but this one's weekday rests: eight hours of work take at least a week more
+    const weekday = new Date().getUTCDay()
+    const rests = ['SU', 'MO', 'TU', 'WE', 'TH', 'FR', 'SA'].filter((_, index) => index !== weekday).join(' ')
+    await entry('calendars', { code: 'RARE', name: 'Rarely open', restDays: rests })
+    await entry('sites', { code: 'ISLE', name: 'The isle', country: 'NO', zone: 'Europe/Oslo', calendar: 'RARE' })
+    const place = async (site: string | null) => {
+      const marit = (await wren.do(ListPeople)).people.find(one => one.name.startsWith('Marit'))!
+      const { id, version, active, roles } = marit
+      return await wren.call(ChangePerson, { params: { id }, body: { version, active, roles, site } })
+    }
+    await putInForce(world, [...rules.filter(rule => rule.who.kind !== 'holder'), holder({ hours: 20 })])
+    const dueOf = async (title: string) => Date.parse((await sheet(await submitted(title))).steps[0]!.dueAt!)
+    const plain = await dueOf('In the house’s time')
+    expect((await place('NOWHERE')).codes).to.deep.equal(['person.noSuchSite'])
+    expect((await place('ISLE')).status).to.equal(200)
+    const days = ((await dueOf('In the time of the isle')) - plain) / 86_400_000
+    expect(days, '20 hours are three days of work: a week apart each').to.be.greaterThan(9)
+    const isle = (await wren.do(ReadRegister, { params: { register: 'sites' } })).entries.find(one => one.values.code === 'ISLE')! // prettier-ignore
+    expect(isle.pointed).to.equal(1)
+    const drop = { params: { register: 'sites' as const, id: isle.id }, body: { version: isle.version } }
+    expect((await wren.call(DropEntry, drop)).codes).to.deep.equal(['register.used'])
+    expect((await place(null)).status).to.equal(200)
+    expect((await wren.call(DropEntry, drop)).status).to.equal(200)
   })
 
   it('is seen when a time is over: reminded after half of it, told to the next in the chain, once each', async () => {

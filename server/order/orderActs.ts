@@ -6,6 +6,7 @@ import { cancelOrder } from '#core/order/cancelOrder.ts'
 import type { WantedOrder } from '#core/order/changeLines.ts'
 import { chaseOrder } from '#core/order/chaseOrder.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
+import { excessAfter } from '#core/order/excess.ts'
 import { editDraft } from '#core/order/editDraft.ts'
 import { issueOrder } from '#core/order/issueOrder.ts'
 import type { OrderNext } from '#core/order/next.ts'
@@ -34,6 +35,8 @@ export async function carryOut(call: Write, order: KnownOrder, decision: Decisio
   await postLedgers(call, { kind: 'order', id: order.id }, decided)
   await writeLines(call, next)
   if (next.answer && order.answer) await settleAnswer(call, order, next.answer)
+  const excess = next.excess ?? excessAfter(order, decided.did.action)
+  if (excess && order.excess) await settleConsent(call, order.excess.consent, excess)
   if (next.endedRequests && next.endedRequests.length > 0)
     await call
       .trx('requisitionLines')

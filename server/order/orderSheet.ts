@@ -1,7 +1,9 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Sentence } from '#contract/fields.ts'
 import type { ReadOrder } from '#contract/order/endpoints.ts'
-import { formatAmount } from '#core/money/amount.ts'
+import { approvedFor } from '#core/order/againstRequest.ts'
+import { isStillWanted } from '#core/order/excess.ts'
+import { formatAmount, minor } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
 import { isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
 import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
@@ -11,12 +13,16 @@ import { amountsByAccount } from '#core/request/lines.ts'
 import { lineWords, PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import { isIn } from '#core/states.ts'
 import { may, type Read } from '#server/call.ts'
+import { lastNo, waitsFor } from '#server/consent/consentStore.ts'
+import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
+import { personNames } from '#server/people/peopleStore.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { orderConditions, supplierReasons, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import {
+  excessSubject,
   type KnownOrder,
   knownOrder,
   linesBeside,
@@ -68,7 +74,12 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     ...parts,
     thread,
     budgets: await shownFigures(call, amounts, row.state !== 'draft', may(call, 'order.write')),
-    steps: [],
+    steps: stepsJson(
+      known.excess?.consent ?? null,
+      call.base,
+      await personNames(call, namedIn(known.excess?.consent ?? null)),
+    ),
+    excess: await shownExcess(call, known),
     sentence: sentenceOf(call, known),
     tone: toneOf(call, known),
     actions: actionsJson(orderActions(order, call.actor, call)),
@@ -121,6 +132,31 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
   }
 }
 
+async function shownExcess(call: Read, order: KnownOrder): Promise<ResponseOf<typeof ReadOrder>['excess']> {
+  if (!order.excess) return null
+  const { consent, upTo } = order.excess
+  const { wanted } = excessSubject(consent)
+  const no = lastNo(consent)
+  return {
+    state: consent.state,
+    askedBy: (await personNames(call, [consent.askedBy])).get(consent.askedBy) ?? '',
+    askedAt: consent.askedAt,
+    reason: consent.reason,
+    amount: formatAmount(consent.amount ?? minor(0), call.base),
+    currency: call.base,
+    lines: order.lines
+      .filter(line => upTo.has(line.id))
+      .map(line => ({
+        id: line.id,
+        position: line.position,
+        approved: formatAmount(approvedFor(order, line) ?? minor(0), call.base),
+        upTo: formatAmount(upTo.get(line.id)!, call.base),
+      })),
+    wanted: isStillWanted(order) ? wanted : null,
+    answer: consent.state === 'refused' ? no : null,
+  }
+}
+
 const splitsOf = (order: KnownOrder, lineId: string) => order.lines.find(line => line.id === lineId)!.splits
 
 interface Correspondence {
@@ -156,7 +192,7 @@ export const writable = (difference: LineDifference) => ({ ...difference, fields
 const standing = (order: KnownOrder) => ({ ...order, receiveExtent: receiveExtent(order.lines) })
 
 function toneOf(call: Read, order: KnownOrder): 'plain' | 'settled' | 'attention' | 'stop' {
-  if (order.answer) return 'attention'
+  if (order.answer || order.excess?.consent.state === 'open') return 'attention'
   if (order.state === 'sealed' || order.state === 'closed') return 'settled'
   return isLate(standing(order), call.today) ? 'stop' : 'plain'
 }
@@ -171,6 +207,8 @@ function sentenceOf(call: Read, order: KnownOrder): Sentence {
   }
   if (order.answer)
     return { code: 'order.is.answeredDifferently', details: { ...details, lines: order.answer.lines.length } }
+  if (order.excess?.consent.state === 'open')
+    return { code: 'order.is.excessAsked', details: { ...details, who: waitsFor(order.excess.consent).join(', ') } }
   if (isLate(standing(order), call.today)) return { code: 'order.is.late', details }
   if (!isIn(ORDER_GROUPS.live, order.state)) return { code: `order.is.${order.state}`, details }
   if (extent !== 'none') return { code: `order.is.received.${extent}`, details }

@@ -1,8 +1,9 @@
+import type { WantedOrderBody } from '#contract/order/endpoints.ts'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
 import { formatAmount } from '#core/money/amount.ts'
-import type { OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
+import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
 import { keptFigures } from '#core/order/laws.ts'
 import { isBillable } from '#core/order/measures.ts'
@@ -14,6 +15,7 @@ import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { found, type Read, type Write } from '#server/call.ts'
+import { consentsById, type KeptConsent } from '#server/consent/consentStore.ts'
 import { byId, groupBy, someIds } from '#server/database/rows.ts'
 import { hold, holdAll } from '#server/documents/hold.ts'
 import { standingOn } from '#server/ledger/budgetStore.ts'
@@ -51,6 +53,8 @@ export interface OrderRow {
   conditions: DefaultsJson
   /** The framework agreement that it calls off, if any. */
   agreement: string
+  /** The last question about what it costs above what was approved. */
+  excessId: string | null
   /** All conditions as they were when it was issued. */
   agreed: EffectiveValue[] | null
 }
@@ -85,6 +89,14 @@ export interface OrderLineRow {
   receivedValue: bigint
   billedValue: bigint
   paidValue: bigint
+}
+/** What is kept with a question about what an order costs above what was approved. */
+export interface ExcessSubject extends Readonly<Record<string, unknown>> {
+  /** Up to what value a yes goes, by line. */
+  readonly upTo: Readonly<Record<string, string>>
+  /** The change of an issued order that it is asked for. */
+  readonly wanted: WantedOrderBody | null
+  readonly revision: number
 }
 export interface RevisionRow {
   orderId: string
@@ -131,7 +143,8 @@ export interface RevisionContent {
 }
 
 /** An order with everything that the core needs of it, and its rows. */
-export type KnownOrder = OrderFacts & {
+export type KnownOrder = Omit<OrderFacts, 'excess'> & {
+  readonly excess: (AskedExcess & { readonly consent: KeptConsent }) | null
   readonly row: OrderRow
   readonly rows: readonly KnownLine[]
   readonly createdAt: string
@@ -161,6 +174,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
   const standing = await standingOn(call, lineIds)
   const answers = await waitingAnswers(call, ids)
   const invoices = await openInvoices(call, ids)
+  const questions = await consentsById(call, someIds(heads.map(head => head.excessId)))
   const requests = new Map(
     requested.map(line => [line.id, requestedFacts(line, sums(line.id), standing.get(line.id) ?? [])]),
   )
@@ -187,6 +201,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           requests: someIds(own.map(line => line.requisitionLineId)).flatMap(id => requests.get(id) ?? []),
           answer: answers.get(head.id) ?? null,
           supplierReasons: [],
+          excess: askedExcess(questions.get(head.excessId ?? '')),
           openInvoices: invoices.get(head.id) ?? [],
           row: head,
           rows: own,
@@ -199,6 +214,20 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
       ]
     }),
   )
+}
+
+/** What is kept with a question about what an order costs. */
+export const excessSubject = (consent: KeptConsent): ExcessSubject => consent.subject as ExcessSubject
+
+/** The same as the core asks about it. */
+function askedExcess(consent: KeptConsent | undefined): KnownOrder['excess'] {
+  if (!consent) return null
+  const { upTo, revision } = excessSubject(consent)
+  return {
+    consent,
+    revision,
+    upTo: new Map(Object.entries(upTo).map(([lineId, amount]) => [lineId, minor(BigInt(amount))])),
+  }
 }
 
 export const knownOrder = async (call: Read, id: string): Promise<KnownOrder> =>

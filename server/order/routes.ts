@@ -7,6 +7,7 @@ import { type FileAnswer, reads, type Route, writes } from '#server/http/route.t
 import { listRoutes } from '#server/lists/routes.ts'
 import { respond } from '#server/order/answerActs.ts'
 import { ownContent } from '#server/files/fileActs.ts'
+import { answerExcess, askForExcess } from '#server/order/excessActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { change, chase, end, issue, settle } from '#server/order/orderActs.ts'
@@ -42,6 +43,8 @@ export const orderRoutes: Route[] = [
   ),
   reads(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   writes(order.ChangeOrder, (call, { params, body: { version, ...body } }) => change(call, params.id, body, version)),
+  writes(order.AskExcess, (call, { params, body }) => askForExcess(call, params.id, body)),
+  writes(order.AnswerExcess, (call, { params, body }) => answerExcess(call, params.id, body)),
   writes(order.IssueOrder, (call, { params, body }) => issue(call, params.id, body.version, body.checkReason)),
   writes(order.ActOnOrder, (call, { params, body }) =>
     end(call, params.id, body.action, body.version, body.reason, body.needRemains),

@@ -26,6 +26,8 @@ export interface PersonRow {
   leftAt: string | null
   locale: string
   timeZone: string
+  /** The code of the site where they work, in Setup. */
+  site: string | null
   version: number
   changedAt: string
 }

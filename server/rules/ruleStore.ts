@@ -41,7 +41,7 @@ export const RIGHT_TO_DECIDE: Readonly<Record<DecidedKind, string>> = {
   transfer: 'budget.transfer',
   onboarding: 'supplier.read',
   run: 'payment.approve',
-  billDifference: 'hold.clear',
+  billDifference: 'invoice.read',
 }
 
 /** The set of rules that holds on a day: of those that began, the latest. */

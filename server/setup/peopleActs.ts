@@ -9,6 +9,7 @@ import { sendLink } from '#server/account/accountActs.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
+import { entriesOf } from '#server/house/registerStore.ts'
 import { SYSTEM_PERSON } from '#server/jobs/parts.ts'
 import { endSessions } from '#server/people/sessions.ts'
 import { addPerson } from '#server/setup/organisation.ts'
@@ -30,6 +31,7 @@ export async function listPeople(call: Read): Promise<ResponseOf<typeof ListPeop
       'people.email',
       'people.active',
       'people.version',
+      'people.site',
       'manager.name as manager',
       call.trx.raw('people.second_factor is not null as second_factor'),
       call.trx.raw(
@@ -58,6 +60,7 @@ export async function changePerson(call: Write, id: string, body: BodyOf<typeof 
   const person = await teamAccount(call, id)
   await guardVersion(call, person, body.version)
   await checkRoles(call, body.roles)
+  if (body.site !== undefined && body.site !== person.site) await placePerson(call, person, body.site)
   const rights = await rightsOfRoles(call)
   if (id === call.actor.id && !keepsStewardship(body, rights)) throw new RuleBroken(stop('person.ownStewardship'))
   const { active, roles } = body
@@ -66,6 +69,19 @@ export async function changePerson(call: Write, id: string, body: BodyOf<typeof 
     return { id, version: person.version, waits: true }
   }
   return { ...(await applyRoles(call, id, body)), waits: false }
+}
+
+/** Says at which site somebody works. */
+async function placePerson(
+  call: Write,
+  person: { id: string; site: string | null },
+  site: string | null,
+): Promise<void> {
+  const sites = await entriesOf(call, 'sites')
+  if (site !== null && !sites.some(entry => entry.open && entry.values.code === site))
+    throw new RuleBroken(stop('person.noSuchSite', { site }, { place: 'site' }))
+  await call.trx('people').where({ id: person.id }).update({ site })
+  await record(call, { kind: 'person', id: person.id, action: 'placed', changes: { before: person.site, after: site } })
 }
 
 /** Opens an account. Until a second person has agreed to roles with power over money, it has the others only. */

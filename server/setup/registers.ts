@@ -38,7 +38,7 @@ export async function readRegister(call: Read, register: RegisterKey): Promise<R
   }
 }
 
-/** How many entries of other registers point to each code. */
+/** How many entries of other registers, or people who work there, point to each code. */
 async function pointedAt(call: Read, register: RegisterKey): Promise<Map<string, number>> {
   const counts = new Map<string, number>()
   for (const [other, field] of pointersTo(register)) {
@@ -48,6 +48,13 @@ async function pointedAt(call: Read, register: RegisterKey): Promise<Map<string,
     )
     for (const { code, count } of rows) counts.set(code, (counts.get(code) ?? 0) + count)
   }
+  if (register === 'sites')
+    for (const { site, count } of await call
+      .trx('people')
+      .whereNotNull('site')
+      .groupBy('site')
+      .select<{ site: string; count: number }[]>('site', call.trx.raw('count(*)::int as count')))
+      counts.set(site, (counts.get(site) ?? 0) + count)
   return counts
 }
 

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import {
   ActOnInvoice,
+  AnswerClearing,
   ClearHold,
   InvoiceFile,
   LinkInvoiceLine,
@@ -33,9 +34,25 @@ const holdId = ref('')
 const open = computed(() => sheet.value?.holds.filter(hold => hold.endedAt === null) ?? [])
 const ended = computed(() => sheet.value?.holds.filter(hold => hold.endedAt !== null) ?? [])
 const WHAT: Readonly<Record<string, string>> = {
-  reject: 'The invoice is not taken; the supplier has to send another. Its number may come again.',
   void: 'What it billed and spent is taken out again by counter-entries.',
-  clear: 'The difference is accepted as it is; your reason stays with it.',
+  clear:
+    'The difference is accepted as it is; your reason stays with it. Where the rules name somebody for so much, they are asked first.',
+  approve: 'The difference is accepted; what else stops the invoice stays.',
+  reject: 'The invoice is not taken; the supplier has to send another. Its number may come again.',
+  refuse: 'The difference still stops the invoice; whoever asked is told why.',
+  withdraw: 'Nobody decides about the difference any more; it stops the invoice as before.',
+}
+const ANSWERS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
+  approve: 'approve',
+  refuse: 'reject',
+  withdraw: 'withdraw',
+}
+/** What the dialog about a difference is called, and its button. */
+const CALLED: Readonly<Record<string, string>> = {
+  clear: 'Accept the difference',
+  approve: 'Accept the difference',
+  refuse: 'Do not accept it',
+  withdraw: 'Take the question back',
 }
 const ENDED: Readonly<Record<string, string>> = {
   causeGone: 'ended by itself: its cause is gone',
@@ -73,15 +90,24 @@ async function act(name: string): Promise<void> {
 }
 async function go(reason: string): Promise<void> {
   const { version } = sheet.value!
+  const params = { id: id.value, holdId: holdId.value }
+  const answer = ANSWERS[asking.value]
   const done = await run(() =>
     asking.value === 'clear'
-      ? api(ClearHold, { params: { id: id.value, holdId: holdId.value }, body: { version, reason } })
-      : api(ActOnInvoice, { params: { id: id.value }, body: { version, action: asking.value as 'reject', reason } }),
+      ? api(ClearHold, { params, body: { version, reason } })
+      : answer
+        ? api(AnswerClearing, { params, body: { version, answer, reason } })
+        : api(ActOnInvoice, { params: { id: id.value }, body: { version, action: asking.value as 'reject', reason } }),
   )
   if (done) {
     asking.value = ''
     await reload()
   }
+}
+function ask(name: string, hold: { id: string }): void {
+  clear()
+  holdId.value = hold.id
+  asking.value = name
 }
 async function link(lineId: string, orderLineId: string): Promise<void> {
   await run(() =>
@@ -127,19 +153,31 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             It ends by itself when it comes in.</template
           >
         </p>
-        <ElButton
-          v-if="hold.mayClear"
-          size="small"
-          data-test="clear-hold"
-          @click="
-            () => {
-              clear()
-              holdId = hold.id
-              asking = 'clear'
-            }
-          "
+        <ElButton v-if="hold.mayClear" size="small" data-test="clear-hold" @click="ask('clear', hold)"
           >Accept the difference</ElButton
         >
+        <template v-if="hold.asked">
+          <p data-test="asked">
+            {{ hold.asked.askedBy }} would accept it: “{{ hold.asked.reason }}”
+            <b v-if="hold.asked.state === 'open'" class="tone-attention"
+              >{{ hold.asked.waitsFor.join(', ') }} decides.</b
+            ><template v-else-if="hold.asked.refusedBy"
+              ><b class="tone-stop">{{ hold.asked.refusedBy }} said no</b>: “{{ hold.asked.refusedReason }}”</template
+            >
+          </p>
+          <ElButton
+            v-if="hold.asked.mayDecide"
+            size="small"
+            type="primary"
+            data-test="approve-difference"
+            @click="ask('approve', hold)"
+            >Accept the difference</ElButton
+          ><ElButton v-if="hold.asked.mayDecide" size="small" data-test="refuse-difference" @click="ask('refuse', hold)"
+            >Do not accept it</ElButton
+          ><ElButton v-if="hold.asked.mayWithdraw" size="small" @click="ask('withdraw', hold)"
+            >Take the question back</ElButton
+          >
+        </template>
       </section></template
     >
     <LineTable
@@ -221,9 +259,10 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
   </SheetFrame>
   <ActDialog
     :open="asking !== ''"
-    :title="asking === 'clear' ? 'Accept the difference' : label('action', asking)"
+    :title="CALLED[asking] ?? label('action', asking)"
     :what="WHAT[asking] ?? ''"
-    :button="asking === 'clear' ? 'Accept it' : label('action', asking)"
+    :button="CALLED[asking] ?? label('action', asking)"
+    :optional="asking === 'approve' || asking === 'withdraw'"
     :busy="busy"
     :reasons="reasons"
     :danger="asking === 'reject'"

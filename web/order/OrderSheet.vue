@@ -5,11 +5,14 @@ import { useRoute, useRouter } from 'vue-router'
 import type { Level, SupplierDefaults } from '#core/source/defaults.ts'
 import {
   ActOnOrder,
+  AnswerExcess,
   AnswerResponse,
+  AskExcess,
   ChangeOrder,
   ChaseOrder,
   IssueOrder,
   ReadOrder,
+  type WantedOrderBody,
 } from '#contract/order/endpoints.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
@@ -17,6 +20,7 @@ import SheetFrame from '#web/frame/SheetFrame.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { type OrderForm, orderForm } from '#web/order/orderForm.ts'
 import OrderEditor from '#web/order/OrderEditor.vue'
+import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
 import OrderRevisions from '#web/order/OrderRevisions.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
@@ -58,6 +62,11 @@ const above = computed(() =>
       ] as readonly [Level, SupplierDefaults],
   ),
 )
+const EXCESS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
+  approveExcess: 'approve',
+  refuseExcess: 'reject',
+  withdrawExcess: 'withdraw',
+}
 const waiting = computed(() => sheet.value?.responses.find(response => response.state === 'waiting'))
 const WHAT: Readonly<Record<string, string>> = {
   issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.',
@@ -67,6 +76,11 @@ const WHAT: Readonly<Record<string, string>> = {
   close: 'Nothing more is expected; what is left of the commitment is free again.',
   reopen: 'The order takes receipts and invoices again; what is not billed is committed again.',
   seal: 'The order is closed for good and can never be reopened.',
+  askExcess:
+    'Whoever holds what pays decides, or whom the rules name. Until then the order waits. Say why it costs more: they read it.',
+  approveExcess: 'It may cost as much as was asked for, and no more.',
+  refuseExcess: 'What was approved stands; whoever asked is told why.',
+  withdrawExcess: 'Nobody decides about it any more; what was approved stands.',
   refuseAnswer: 'The order stands as it is; the supplier is told and answers again.',
   acceptAnswer:
     'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised.',
@@ -91,33 +105,49 @@ async function act(name: string): Promise<void> {
 async function go(reason: string): Promise<void> {
   const { version } = sheet.value!
   const name = asking.value
+  const answer = EXCESS[name]
   const done = await run(() =>
-    name === 'issue'
-      ? api(IssueOrder, { params: { id: id.value }, body: { version, checkReason: reason } })
-      : name === 'acceptAnswer' || name === 'refuseAnswer'
-        ? api(AnswerResponse, {
-            params: { id: id.value, responseId: waiting.value!.id },
-            body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason },
-          })
-        : name === 'chase'
-          ? api(ChaseOrder, { params: { id: id.value }, body: { version, note: reason } })
-          : api(ActOnOrder, {
-              params: { id: id.value },
-              body: { version, action: name as 'cancel', reason, needRemains: needRemains.value },
-            }),
+    name === 'askExcess'
+      ? api(AskExcess, { params: { id: id.value }, body: { version, reason, wanted: editing.value ? wanted() : null } })
+      : answer
+        ? api(AnswerExcess, { params: { id: id.value }, body: { version, answer, reason } })
+        : name === 'issue'
+          ? api(IssueOrder, { params: { id: id.value }, body: { version, checkReason: reason } })
+          : name === 'acceptAnswer' || name === 'refuseAnswer'
+            ? api(AnswerResponse, {
+                params: { id: id.value, responseId: waiting.value!.id },
+                body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason },
+              })
+            : name === 'chase'
+              ? api(ChaseOrder, { params: { id: id.value }, body: { version, note: reason } })
+              : api(ActOnOrder, {
+                  params: { id: id.value },
+                  body: { version, action: name as 'cancel', reason, needRemains: needRemains.value },
+                }),
   )
   if (done) {
     asking.value = ''
+    editing.value = false
     await reload()
   }
 }
+const wanted = (): WantedOrderBody => {
+  const { title, message, charges, lines } = form.value
+  return { title, message, charges, lines: lines.map(({ position: _position, ...line }) => line) }
+}
+/** Whether a change was refused because it costs more than was approved: that can be asked for. */
+const tooDear = computed(() => editing.value && reasons.value.some(reason => reason.code === 'order.overApproved'))
+/** Makes the change that was asked for, as it was asked. */
+function make(): void {
+  const { excess } = sheet.value!
+  edit()
+  const positions = new Map(sheet.value!.lines.map(line => [line.id, line.position]))
+  const lines = excess!.wanted!.lines.map(line => ({ ...line, position: positions.get(line.id)! }))
+  form.value = { ...form.value, ...excess!.wanted!, lines, reason: excess!.reason }
+}
 async function save(): Promise<void> {
-  const { conditions, lines, ...rest } = form.value
-  const body = {
-    ...rest,
-    ...(sheet.value!.state === 'draft' ? { conditions } : {}),
-    lines: lines.map(({ position: _position, ...line }) => line),
-  }
+  const { conditions, version, reason } = form.value
+  const body = { ...wanted(), version, reason, ...(sheet.value!.state === 'draft' ? { conditions } : {}) }
   if (!(await run(() => api(ChangeOrder, { params: { id: id.value }, body })))) return
   editing.value = false
   await reload()
@@ -159,6 +189,10 @@ async function save(): Promise<void> {
     >
     <template #notice
       ><ReasonList v-if="!asking" :reasons="[...sheet.supplierReasons, ...reasons]" />
+      <p v-if="tooDear && sheet.state !== 'draft'">
+        <ElButton size="small" data-test="ask-excess" @click="asking = 'askExcess'">Ask for the higher amount</ElButton>
+      </p>
+      <OrderExcess v-if="sheet.excess && !editing" :sheet="sheet" @make="make" />
       <section v-if="waiting && !editing" class="answer">
         <h3>{{ sheet.supplier }} answered {{ since(waiting.at) }}</h3>
         <DifferenceList :differences="waiting.differences" />
@@ -212,7 +246,7 @@ async function save(): Promise<void> {
     :button="label('action', asking)"
     :busy="busy"
     :reasons="reasons"
-    :optional="asking === 'acceptAnswer' || asking === 'chase'"
+    :optional="['acceptAnswer', 'chase', 'approveExcess', 'withdrawExcess'].includes(asking)"
     :typed="asking === 'seal' ? sheet?.number : undefined"
     :danger="asking === 'cancel' || asking === 'seal'"
     @close="asking = ''"

@@ -11,6 +11,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since, words } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
@@ -69,10 +70,10 @@ async function settle(note: string): Promise<void> {
       label="What the bank says"
       :key-of="one => one.id"
       ><template #about="{ row: one }"
-        >{{ label('bank level', one.level) }}<small>{{ one.reference }}</small></template
+        >{{ laterLabel('bank level', one.level) }}<small>{{ one.reference }}</small></template
       >
       <template #says="{ row: one }"
-        >{{ label('bank outcome', one.outcome)
+        >{{ laterLabel('bank outcome', one.outcome)
         }}<small>{{ [one.status, one.reasonCode].filter(Boolean).join(', ') }}</small></template
       >
       <template #amount="{ row: one }"
@@ -88,7 +89,7 @@ async function settle(note: string): Promise<void> {
       >
       <template #became="{ row: one }"
         ><span :class="{ 'tone-attention': one.effect === 'open' && !one.settled }"
-          >{{ one.why ? words(one.why) : label('bank effect', one.effect) }}
+          >{{ one.why ? words(one.why) : laterLabel('bank effect', one.effect) }}
           <small v-if="one.settled">{{ one.settled.by }}, {{ since(one.settled.at) }}: “{{ one.settled.note }}”</small>
           <ElButton
             v-else-if="one.effect === 'open' && sheet.maySettle"

@@ -9,7 +9,7 @@ import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Up to which amounts somebody decides alone; above them the next in their chain decides, too. */
 const props = defineProps<{ person: { id: string; name: string } }>()
@@ -51,11 +51,11 @@ const COLUMNS = computed(() =>
         :columns="COLUMNS"
         label="Limits"
         :key-of="one => one.kind"
-        ><template #kind="{ row }">{{ label('decided kind', row.kind) }}</template>
+        ><template #kind="{ row }">{{ laterLabel('decided kind', row.kind) }}</template>
         <template #amount="{ row }"
           ><NumberField
             v-model="row.amount"
-            :label="`Limit for ${label('decided kind', row.kind)}`"
+            :label="`Limit for ${laterLabel('decided kind', row.kind)}`"
             width="140px"
             :data-test="`limit-${row.kind}`"
         /></template>
@@ -71,7 +71,7 @@ const COLUMNS = computed(() =>
         style="width: 280px; margin-top: 10px"
         data-test="add-limit"
         @change="add"
-        ><ElOption v-for="kind in left" :key="kind" :value="kind" :label="label('decided kind', kind)" /></ElSelect
+        ><ElOption v-for="kind in left" :key="kind" :value="kind" :label="laterLabel('decided kind', kind)" /></ElSelect
       ><template #acts
         ><ElButton type="primary" native-type="submit" :disabled="busy || !form.version" data-test="save-limits"
           >Save</ElButton

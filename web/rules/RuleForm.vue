@@ -95,7 +95,7 @@ const made = computed((): RuleJson => ({
             v-for="kind in RULED_KINDS"
             :key="kind"
             :value="kind"
-            :label="label('decided kind', kind)" /></ElSelect
+            :label="laterLabel('decided kind', kind)" /></ElSelect
       ></FormField>
       <div class="whole">
         <ConditionField
@@ -117,7 +117,7 @@ const made = computed((): RuleJson => ({
       </div>
       <FormField label="The amount is"
         ><ElSelect v-model="form.measure" data-test="rule-measure"
-          ><ElOption v-for="one in MEASURES" :key="one" :value="one" :label="label('measure', one)" /></ElSelect
+          ><ElOption v-for="one in MEASURES" :key="one" :value="one" :label="laterLabel('measure', one)" /></ElSelect
       ></FormField>
       <FormField :label="`From, ${known.currency}`"
         ><NumberField v-model="form.from" label="From" data-test="rule-from"

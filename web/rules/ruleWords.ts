@@ -32,13 +32,13 @@ export function conditionText(condition: Condition, names: Names): string {
 
 /** When a rule applies, as a sentence. */
 export function whenSentence(rule: RuleJson, currency: string, names: Names): string {
-  const kinds = or(rule.kinds.map(kind => label('decided kind', kind)))
+  const kinds = or(rule.kinds.map(kind => laterLabel('decided kind', kind)))
   const conditions = rule.conditions.map(one => conditionText(one, names))
   const bands = [
     Number(rule.from) > 0 ? `is ${amountText(rule.from)} ${currency} or more` : '',
     rule.below === null ? '' : `is below ${amountText(rule.below)} ${currency}`,
   ].filter(Boolean)
-  const band = bands.length === 0 ? '' : ` where ${label('measure', rule.measure)} ${bands.join(' and ')}`
+  const band = bands.length === 0 ? '' : ` where ${laterLabel('measure', rule.measure)} ${bands.join(' and ')}`
   return `${kinds}${conditions.length > 0 ? ` with ${conditions.join(' and ')}` : ''}${band}`
 }
 

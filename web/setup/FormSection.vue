@@ -16,6 +16,7 @@ import VersionTable from '#web/setup/VersionTable.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 import FormField from '#web/shared/FormField.vue'
 
@@ -206,7 +207,7 @@ async function publish(): Promise<void> {
               <FormField
                 v-for="fill in FORM_FILLS"
                 :key="fill"
-                :label="label('form fill', fill)"
+                :label="laterLabel('form fill', fill)"
                 :place="`fills.${fill}`"
                 ><ElSelect
                   :model-value="draft.fills[fill] ?? ''"

@@ -5,6 +5,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
 import { ChangePerson, ListPeople } from '#contract/setup/endpoints.ts'
 import { ImportSetup } from '#contract/setup/house.ts'
+import { ReadRegister } from '#contract/setup/registers.ts'
 import { CreatePerson, InvitePerson, ResetSecondFactor } from '#contract/setup/people.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
@@ -27,6 +28,8 @@ type Person = People['people'][number]
 const { data: people, reload } = useRead(ListPeople)
 const { data: choices } = useRead(ReadChoices)
 const costCentres = computed(() => choices.value?.costCentres ?? [])
+const { data: register } = useRead(ReadRegister, { params: { register: 'sites' } })
+const sites = computed(() => register.value?.entries.filter(entry => entry.open) ?? [])
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const form = reactive({
@@ -37,6 +40,7 @@ const form = reactive({
   email: '',
   managerId: null as string | null,
   active: true,
+  site: null as string | null,
   roles: [] as { role: string; costCentre: string | null }[],
 })
 const unused = ref('')
@@ -57,14 +61,15 @@ function edit(one?: Person): void {
     email: one?.email ?? '',
     managerId: null,
     active: one?.active ?? true,
+    site: one?.site ?? null,
     roles: one ? one.roles.map(role => ({ ...role })) : [{ role: 'requester', costCentre: null }],
   })
 }
 async function save(): Promise<void> {
-  const { id, version, active, roles, name, email, managerId } = form
+  const { id, version, active, roles, site, name, email, managerId } = form
   const done = await run(() =>
     id
-      ? api(ChangePerson, { params: { id }, body: { version, active, roles } })
+      ? api(ChangePerson, { params: { id }, body: { version, active, roles, site } })
       : api(CreatePerson, { body: { name, email: email.trim(), roles, managerId } }),
   )
   if (!done) return
@@ -145,7 +150,22 @@ function addRole(role: string): void {
     </p>
     <ElDialog v-model="form.open" :title="form.id ? form.name : 'A new person'" width="560px">
       <EntryForm :reasons="reasons" :busy="busy" @submit="save">
-        <template v-if="form.id"><ElCheckbox v-model="form.active" label="The account is open" /></template>
+        <template v-if="form.id"
+          ><ElCheckbox v-model="form.active" label="The account is open" /><FormField
+            label="Works at (its days and clocks count for decisions)"
+            place="site"
+            ><ElSelect
+              v-model="form.site"
+              placeholder="nowhere in particular"
+              clearable
+              :value-on-clear="null"
+              data-test="person-site"
+              ><ElOption
+                v-for="one in sites"
+                :key="one.id"
+                :value="one.values.code!"
+                :label="one.values.name" /></ElSelect></FormField
+        ></template>
         <div v-else class="form-grid">
           <FormField label="Name" place="name"><ElInput v-model="form.name" data-test="person-name" /></FormField
           ><FormField label="Mail address" place="email"

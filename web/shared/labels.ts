@@ -13,9 +13,7 @@ export const LABELS: Readonly<
     | 'hold'
     | 'field'
     | 'kind'
-    | 'decided kind'
     | 'rule fact'
-    | 'measure'
     | 'because'
     | 'left out'
     | 'stall'
@@ -50,7 +48,6 @@ export const LABELS: Readonly<
     | 'pool'
     | 'risk'
     | 'transfer'
-    | 'form fill'
     | 'to do'
     | 'desk act'
     | 'glance'
@@ -59,9 +56,6 @@ export const LABELS: Readonly<
     | 'second yes'
     | 'held'
     | 'bank message'
-    | 'bank level'
-    | 'bank outcome'
-    | 'bank effect'
     | 'difference',
     Readonly<Record<string, string>>
   >
@@ -215,6 +209,7 @@ export const LABELS: Readonly<
     forgotten: 'Taken out',
     signOnBound: 'Bound to the single sign-on',
     holderChanged: 'Holder changed',
+    placed: 'Works elsewhere',
     invited: 'Invited',
     published: 'Put in force',
     created: 'Created',
@@ -251,6 +246,13 @@ export const LABELS: Readonly<
     heldUp: 'Held',
     linked: 'Line linked',
     holdCleared: 'Hold cleared',
+    clearingAsked: 'Asked whether to accept a difference',
+    clearingRefused: 'Difference not accepted',
+    clearingWithdrawn: 'Question about a difference taken back',
+    excessAsked: 'Asked for more than was approved',
+    excessApproved: 'May cost more',
+    excessRefused: 'May not cost more',
+    excessWithdrawn: 'Question taken back',
     posted: 'Posted',
     void: 'Voided',
     schedule: 'Put into a run',
@@ -285,6 +287,10 @@ export const LABELS: Readonly<
   action: {
     ask: 'Ask first',
     editLines: 'Change lines',
+    askExcess: 'Ask for the higher amount',
+    approveExcess: 'Let it cost that',
+    refuseExcess: 'Not at that price',
+    withdrawExcess: 'Take the question back',
     addDecider: 'Let somebody else decide, too',
     agreeSkip: 'Agree to skip it',
     refuseSkip: 'Do not skip it',
@@ -453,17 +459,6 @@ export const LABELS: Readonly<
     account: 'Asks to be paid to an account that is not checked',
   },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
-  'decided kind': {
-    requisition: 'requests',
-    orderExcess: 'orders above what was approved',
-    award: 'awards',
-    agreement: 'framework agreements',
-    amendment: 'amendments of agreements',
-    transfer: 'budget transfers',
-    onboarding: 'new suppliers',
-    run: 'payment runs',
-    billDifference: 'differences in invoices',
-  },
   'rule fact': {
     requester: 'requester',
     requesterRole: 'a requester who is',
@@ -478,11 +473,6 @@ export const LABELS: Readonly<
     costCentre: 'cost centre',
     account: 'account',
     project: 'project',
-  },
-  measure: {
-    document: 'the whole amount',
-    lines: 'the amount of the lines that match',
-    costCentre: 'each cost centre’s part',
   },
   because: {
     insteadOf: 'in place of the requester',
@@ -517,6 +507,8 @@ export const LABELS: Readonly<
     transfer: 'budget transfers',
     onboarding: 'onboarding of suppliers',
     run: 'payment runs',
+    excess: 'orders above what was approved',
+    difference: 'differences in invoices',
   },
   'left out': {
     own: 'nobody decides their own',
@@ -735,14 +727,6 @@ export const LABELS: Readonly<
   },
   risk: { late: 'too late', tight: 'tight', fine: 'in time', unknown: '' },
   transfer: { approve: 'Agree to the transfer', refuse: 'Refuse the transfer', withdraw: 'Withdraw the transfer' },
-  'form fill': {
-    title: 'Title of the request',
-    reason: 'Why it is needed',
-    description: 'Text of the line',
-    quantity: 'Quantity',
-    price: 'Price or amount',
-    needBy: 'Needed by',
-  },
   glance: {
     'order.expected': 'When it should be in',
     'order.slow': 'Who to call first',
@@ -797,22 +781,6 @@ export const LABELS: Readonly<
     read: 'Everything in it is assigned.',
     repeated: 'The bank had said the same before; it changed nothing.',
     unreadable: 'It could not be read; somebody has looked at it.',
-  },
-  'bank level': { file: 'The whole file', batch: 'A batch', payment: 'One payment' },
-  'bank outcome': {
-    accepted: 'accepted',
-    pending: 'pending',
-    refused: 'refused',
-    paid: 'booked',
-    returned: 'came back',
-    incoming: 'money came in',
-    unknown: 'not understood',
-  },
-  'bank effect': {
-    moved: 'payments moved',
-    known: 'known before',
-    noted: 'noted',
-    open: 'waits for somebody',
   },
   'second yes': { bar: 'bar it', sharedNumber: 'let both have the number', merge: 'merge the records' },
   'to do': { answer: 'Answer', submit: 'Finish and submit', acceptWork: 'Accept the work', receive: 'Receive it' },

@@ -2,6 +2,12 @@
 export const LATER_LABELS: Readonly<
   Record<
     | 'permission'
+    | 'form fill'
+    | 'bank effect'
+    | 'bank outcome'
+    | 'bank level'
+    | 'measure'
+    | 'decided kind'
     | 'register field'
     | 'register help'
     | 'record field'
@@ -26,6 +32,46 @@ export const LATER_LABELS: Readonly<
     Readonly<Record<string, string>>
   >
 > = {
+  'decided kind': {
+    requisition: 'requests',
+    orderExcess: 'orders above what was approved',
+    award: 'awards',
+    agreement: 'framework agreements',
+    amendment: 'amendments of agreements',
+    transfer: 'budget transfers',
+    onboarding: 'new suppliers',
+    run: 'payment runs',
+    billDifference: 'differences in invoices',
+  },
+  measure: {
+    document: 'the whole amount',
+    lines: 'the amount of the lines that match',
+    costCentre: 'each cost centre’s part',
+  },
+  'bank level': { file: 'The whole file', batch: 'A batch', payment: 'One payment' },
+  'bank outcome': {
+    accepted: 'accepted',
+    pending: 'pending',
+    refused: 'refused',
+    paid: 'booked',
+    returned: 'came back',
+    incoming: 'money came in',
+    unknown: 'not understood',
+  },
+  'bank effect': {
+    moved: 'payments moved',
+    known: 'known before',
+    noted: 'noted',
+    open: 'waits for somebody',
+  },
+  'form fill': {
+    title: 'Title of the request',
+    reason: 'Why it is needed',
+    description: 'Text of the line',
+    quantity: 'Quantity',
+    price: 'Price or amount',
+    needBy: 'Needed by',
+  },
   permission: {
     'supplier.read': 'see suppliers',
     'supplier.write': 'keep suppliers',

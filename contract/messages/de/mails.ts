@@ -50,6 +50,22 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Wartet noch: {number}, {title}',
     text: 'Guten Tag {name},\n\n{by} bittet Sie, über {number}, {title}, zu entscheiden[needBy|; gebraucht bis {needBy}].[inPlace|\nSie entscheiden an Stelle von {inPlace}.][lines|\n\n{lines}][changes|\n\nGeändert, seit danach gefragt wurde:\n{changes}][budget|\n\nDanach bleibt:\n{budget}][yes|\n\nGenehmigen: {yes}\nAblehnen: {no}][answer|\n\nOder antworten Sie auf diese Mail. Beginnen Sie mit Ja, mit Nein und warum, oder mit Frage und was Sie wissen möchten.][yes|\n\nMit dieser Mail wird einmal entschieden, bis {until}.]\n\n{path}\n',
   },
+  'order.excess.approved': {
+    subject: 'Bestellung {number} darf mehr kosten: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat zugestimmt, dass die Bestellung {number}, {title}, {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
+  },
+  'order.excess.refused': {
+    subject: 'Bestellung {number} darf nicht mehr kosten: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat nicht zugestimmt, dass die Bestellung {number}, {title}, {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'invoice.difference.approved': {
+    subject: 'Die Abweichung in {number} ist angenommen: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat die Abweichung von {currency} {amount} in {number}, {title}, angenommen.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'invoice.difference.refused': {
+    subject: 'Die Abweichung in {number} ist nicht angenommen: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat die Abweichung von {currency} {amount} in {number}, {title}, nicht angenommen.[reason|\n\n„{reason}“]\n\nSie hält die Rechnung weiter auf: {path}\n',
+  },
   'requisition.question': {
     subject: 'Eine Frage zu {number}: {title}',
     text: 'Guten Tag {name},\n\n{by} fragt vor dem Kauf zu {number}:\n\n„{question}“\n\nDer Einkauf wartet auf Ihre Antwort: {path}\n',
