@@ -5,13 +5,14 @@ import type { As } from '#demo/load.ts'
 import { moment } from '#demo/load.ts'
 import type { DemoThread, End } from '#demo/threads.ts'
 import { ADDRESSES, PEOPLE } from '#demo/world.ts'
-import { post } from '#server/bill/invoiceActs.ts'
+import { clearHold, post } from '#server/bill/invoiceActs.ts'
 import { billOwnOrder } from '#server/bill/takeActs.ts'
 import { decide } from '#server/decide/decideActs.ts'
 import type { JobParts } from '#server/jobs/parts.ts'
 import { respond } from '#server/order/answerActs.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { change, end, issue } from '#server/order/orderActs.ts'
+import { askForExcess } from '#server/order/excessActs.ts'
 import { type OrderLineRow, orderRows, type OrderRow } from '#server/order/orderStore.ts'
 import { receive } from '#server/receive/receiptActs.ts'
 import type { OfferRow } from '#server/request/offerStore.ts'
@@ -49,6 +50,7 @@ const REACHES: Readonly<Record<End, End>> = {
   toBuy: 'toBuy',
   changed: 'toBuy',
   draftOrder: 'draftOrder',
+  dearer: 'draftOrder',
   issued: 'issued',
   proposed: 'issued',
   revised: 'issued',
@@ -58,6 +60,7 @@ const REACHES: Readonly<Record<End, End>> = {
   received: 'received',
   over: 'received',
   heldPrice: 'matched',
+  askedPrice: 'matched',
   heldProof: 'matched',
   matched: 'matched',
   posted: 'posted',
@@ -244,6 +247,14 @@ async function orderIt(
       )
     ).version
   }
+  if (thread.end === 'dearer')
+    await team.as('pilar', on(3, 9), call =>
+      askForExcess(call, draft!.id, {
+        version: draft!.version,
+        reason: 'The casting went up since we asked; nobody else has this pattern.',
+        wanted: null,
+      }),
+    )
   if (!reaches(thread, 'issued')) return undefined
   const issued = await team.as('pilar', on(2, 15), call => issue(call, draft!.id, draft!.version))
   const bought = await team.as('pilar', on(2, 15), async call => ({
@@ -370,12 +381,25 @@ async function billIt(
         lineId: line.id,
         quantity: line.quantity,
         price:
-          thread.end === 'heldPrice'
+          thread.end === 'heldPrice' || thread.end === 'askedPrice'
             ? new Decimal(line.price).times('1.065').toDecimalPlaces(2).toString()
             : line.price,
       })),
     }),
   )
+  if (thread.end === 'askedPrice') {
+    const hold = (await team.parts.db('invoiceHolds').where({ invoiceId: made.id, kind: 'price' }).first('id'))!
+    const held = (await team.parts.db('invoices').where({ id: made.id }).first('version'))!
+    await team.as('pilar', on(Math.min(13 + (thread.late ?? 0), thread.ago), 9), call =>
+      clearHold(
+        call,
+        made.id,
+        hold.id,
+        held.version,
+        'They told us of the new list price; I had not changed the order.',
+      ),
+    )
+  }
   if (!reaches(thread, 'posted')) return
   const { version } = (await team.parts.db('invoices').where({ id: made.id }).first('version'))!
   await team.as('leonie', on(Math.min(13 + (thread.late ?? 0), thread.ago), 10), call => post(call, made.id, version))

@@ -11,6 +11,7 @@ export type End =
   | 'changed'
   | 'toBuy'
   | 'draftOrder'
+  | 'dearer'
   | 'issued'
   | 'proposed'
   | 'confirmed'
@@ -18,6 +19,7 @@ export type End =
   | 'received'
   | 'over'
   | 'heldPrice'
+  | 'askedPrice'
   | 'heldProof'
   | 'matched'
   | 'posted'
@@ -272,6 +274,16 @@ export const THREADS: readonly DemoThread[] = [
     ago: 5,
   },
   {
+    title: 'Spare impellers, casting went up',
+    who: 'joren',
+    place: 'ropeworks',
+    on: LS_PARTS,
+    lines: [{ item: 'CP-1200', quantity: '2' }],
+    end: 'dearer',
+    ago: 4,
+    priceFactor: '1.16',
+  },
+  {
     title: 'Buffers and standards',
     who: 'ines',
     place: 'hatchery',
@@ -503,7 +515,7 @@ export const THREADS: readonly DemoThread[] = [
     place: 'quay',
     on: LS_PARTS,
     lines: [{ item: 'UL-1200', quantity: '40' }],
-    end: 'heldPrice',
+    end: 'askedPrice',
     ago: 30,
   },
   {

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { fill, FULL, SMALL } from '#bench/data.ts'
+import { approveTogether, myDecisions } from '#bench/decide.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
@@ -32,6 +33,8 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'request.search-1m': searchMillion,
   'decide.rules-vs-engine': rulesAgainstEngine,
   'decide.path-preview': pathPreview,
+  'decide.mine': myDecisions,
+  'decide.approve-together': approveTogether,
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,

@@ -120,6 +120,8 @@ export const DecisionItem = z.strictObject({
   /** In whose place. */
   inPlaceOf: z.string().nullable(),
   /** What makes it come to this person. */
+  /** Whether rules ask; else the house does, for what `because` names. */
+  byRule: z.boolean(),
   because: z.array(
     z.strictObject({ rule: z.string(), costCentre: z.string().nullable(), why: z.string(), of: z.string() }),
   ),

@@ -38,11 +38,11 @@ export const mailsEn = {
   },
   'order.excess.approved': {
     subject: 'Order {number} may cost more: {title}',
-    text: 'Dear {name},\n\n{by} agreed that order {number}, {title}, costs {amount} more than was approved.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
+    text: 'Dear {name},\n\n{by} agreed that order {number}, {title}, costs {currency} {amount} more than was approved.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
   },
   'order.excess.refused': {
     subject: 'Order {number} may not cost more: {title}',
-    text: 'Dear {name},\n\n{by} did not agree that order {number}, {title}, costs {amount} more than was approved.[reason|\n\n"{reason}"]\n\n{path}\n',
+    text: 'Dear {name},\n\n{by} did not agree that order {number}, {title}, costs {currency} {amount} more than was approved.[reason|\n\n"{reason}"]\n\n{path}\n',
   },
   'invoice.difference.approved': {
     subject: 'The difference in {number} is accepted: {title}',

@@ -16,8 +16,8 @@ const step = (changed: Partial<ConsentStep> = {}): ConsentStep => ({
 const HENRIK = { id: 'henrik', name: 'Henrik', able: true }
 
 describe('handing over what waits for somebody who leaves', () => {
-  const kinds = (changed: Partial<ConsentStep>, to = HENRIK, reason = 'Orla has left.') =>
-    handOver([{ id: 's', number: 'R-1', step: step(changed) }], to, reason)[0]!
+  const kinds = (changed: Partial<ConsentStep>, to = HENRIK, reason = 'Orla has left.', able = true) =>
+    handOver([{ id: 's', number: 'R-1', step: step(changed), able }], to, reason)[0]!
 
   it('gives each step to the successor, what comes later too', () => {
     expect(kinds({})).to.deep.equal({ kind: 'gives', id: 's' })
@@ -33,6 +33,8 @@ describe('handing over what waits for somebody who leaves', () => {
     expect(own.kind === 'cannot' && own.reasons.map(one => one.code)).to.deep.equal(['decide.own'])
     expect(kinds({}, HENRIK, ' ').kind).to.equal('cannot')
     expect(kinds({ state: 'approved' }).kind).to.equal('cannot')
+    const other = kinds({}, HENRIK, 'Orla has left.', false)
+    expect(other.kind === 'cannot' && other.reasons.map(one => one.code)).to.deep.equal(['decide.withoutRight'])
   })
 
   it('is not to oneself, nor to somebody who may not decide', () => {

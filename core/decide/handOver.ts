@@ -7,6 +7,8 @@ export interface LeftStep {
   readonly id: string
   readonly number: string
   readonly step: ConsentStep
+  /** Whether who takes over may decide such a question. */
+  readonly able: boolean
 }
 
 /** What becomes of each: given to the successor, left to the others whom it asks too, or it cannot be given and why. */
@@ -32,8 +34,8 @@ export const whyNotHandOver = (fromId: string, to: Taker): Reason[] => [
  * where a group is asked the others go on.
  */
 export const handOver = (steps: readonly LeftStep[], to: Taker, reason: string): Given[] =>
-  steps.map(({ id, number, step }): Given => {
+  steps.map(({ id, number, step, able }): Given => {
     if (step.asked.length > 1) return { kind: 'others', id }
-    const reasons = whyNotPass(step, to, reason)
+    const reasons = whyNotPass(step, { ...to, able }, reason)
     return reasons.length === 0 ? { kind: 'gives', id } : { kind: 'cannot', id, number, reasons }
   })

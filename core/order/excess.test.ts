@@ -128,7 +128,8 @@ describe('an order above what was approved', () => {
     expect(last.says[0]!.details).to.deep.equal({
       number: 'O-1',
       title: 'Pumps',
-      amount: 'EUR 100.00',
+      currency: 'EUR',
+      amount: '100.00',
       by: 'tomas',
       reason: 'So be it.',
       path: '/order/order',

@@ -9,7 +9,7 @@ import {
   whyNotDecide,
   whyNotWithdraw,
 } from '#core/consent/consent.ts'
-import { formatAmount, type Minor, minor, moneyText, sumMinor } from '#core/money/amount.ts'
+import { formatAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
 import { notAllowed, type OverApproved } from '#core/order/againstRequest.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
@@ -181,7 +181,8 @@ const decidedMail = (order: OrderFacts, answer: 'approve' | 'reject', by: string
   details: {
     number: order.number,
     title: order.title,
-    amount: moneyText(order.excess!.consent.amount ?? minor(0), order.base),
+    currency: order.base,
+    amount: formatAmount(order.excess!.consent.amount ?? minor(0), order.base),
     by,
     reason,
     path: `/order/${order.id}`,

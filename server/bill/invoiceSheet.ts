@@ -227,6 +227,9 @@ async function clearersOf(
   return Object.assign(names, { byId })
 }
 
+/** Who can do something about a hold now: those asked about it, else those who clear it. */
+const whoClears = (hold: ShownHold): string[] => (hold.asked?.state === 'open' ? hold.asked.waitsFor : hold.clearers)
+
 function sentenceOf(call: Read, invoice: KnownInvoice, open: readonly ShownHold[]): Sentence {
   const first = open[0]
   if (invoice.state === 'onHold' && first)
@@ -236,7 +239,7 @@ function sentenceOf(call: Read, invoice: KnownInvoice, open: readonly ShownHold[
         holds: open.length,
         amount: first.amount,
         currency: invoice.currency,
-        who: [...new Set(open.flatMap(one => one.clearers))].join(', '),
+        who: [...new Set(open.flatMap(whoClears))].join(', '),
       },
     }
   const dueOn = invoice.dueOn ?? ''

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { Decide, HandOver, ReadHandOver } from '#contract/decide/endpoints.ts'
+import { ReadOrder } from '#contract/order/endpoints.ts'
 import { ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { draft, goodsLine, standIn } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -16,6 +17,8 @@ describe('handing over when somebody leaves', () => {
     const marit = { params: { id: await personId('Marit') } }
     const before = await wren.do(ReadHandOver, marit)
     expect(before.decisions.map(one => one.title)).to.include('Left behind')
+    const dearer = before.decisions.find(one => one.title.startsWith('Spare impellers'))!
+    expect(dearer.path, 'what an order may cost waits for her, too').to.match(/^\/order\//)
     expect(before.centres.join()).to.include('LS-210')
     expect(before.standsInFor).to.include('Tomas Brackenfeld')
     const give = async (to: string, who = 'Wren') =>
@@ -29,6 +32,10 @@ describe('handing over when somebody leaves', () => {
     const done = await give('Henrik')
     expect(done.status).to.equal(200)
     expect(done.body.given + done.body.others + done.body.left.length).to.equal(before.decisions.length)
+    const order = await (await world.as('Henrik')).do(ReadOrder, { params: { id: dearer.path.slice(7) } })
+    expect(order.steps[0]!.approvers.map(one => one.name)).to.deep.equal(['Henrik Solvang-Abe'])
+    expect(order.actions.find(one => one.action === 'approveExcess')!.possible).to.equal(true)
+    expect(order.history[0]).to.deep.include({ action: 'passedOn', reason: 'She moves away.' })
     const after = await wren.do(ReadHandOver, marit)
     expect([after.below, after.standsInFor]).to.deep.equal([[], []])
     const sheet = await (await world.as('Henrik')).do(ReadRequisition, { params: { id } })

@@ -1,10 +1,15 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
+import type { Permission } from '#contract/permissions.ts'
 import type { HandOver, ReadHandOver } from '#contract/decide/endpoints.ts'
-import { handOver, whyNotHandOver } from '#core/decide/handOver.ts'
+import { rightOfStep } from '#core/consent/passQuestion.ts'
+import type { ConsentPurpose } from '#core/consent/consent.ts'
+import { stepById } from '#core/consent/passStep.ts'
+import type { DocumentKind } from '#core/documents/kinds.ts'
+import { handOver, type LeftStep, whyNotHandOver } from '#core/decide/handOver.ts'
 import { waitingMail } from '#core/decide/decideRequisition.ts'
 import { APPROVAL_RIGHT } from '#core/request/submitRequisition.ts'
 import { found, type Read, type Write } from '#server/call.ts'
-import { consentsById, passStep, refreshAskedOf } from '#server/consent/consentStore.ts'
+import { consentsById, type KeptConsent, passStep, refreshAskedOf } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { refuse } from '#server/documents/obey.ts'
@@ -18,17 +23,21 @@ import { setInForce } from '#server/rules/ruleStore.ts'
 interface LeftRow {
   id: string
   consentId: string
-  requisitionId: string
+  purpose: ConsentPurpose
+  documentKind: DocumentKind
+  documentId: string
   number: string
   title: string
+  path: string
   state: 'open' | 'later'
 }
 
-/** Decisions about requests that wait for somebody, now or later. */
+/** Decisions of every kind that wait for somebody by name, now or later. */
 async function leftBy(call: Read, personId: string): Promise<LeftRow[]> {
   const { rows } = await call.trx.raw<{ rows: LeftRow[] }>(
-    `select s.id, s.consent_id, r.id as requisition_id, r.number, r.title, s.state from consent_steps s join consents c on c.id = s.consent_id and c.state = 'open' and c.purpose = 'approval'
-     join requisitions r on r.id = c.document_id where s.approver_ids @> ? and s.state in ('open', 'later') order by r.id, s.id`,
+    `select s.id, s.consent_id, c.purpose, c.document_kind, c.document_id, c.about->>'number' as number, c.about->>'title' as title, c.about->>'path' as path, s.state
+     from consent_steps s join consents c on c.id = s.consent_id and c.state = 'open'
+     where s.approver_ids @> ? and s.state in ('open', 'later') order by c.document_kind, c.document_id, s.id`,
     [[personId]],
   )
   return rows
@@ -60,7 +69,7 @@ export async function readHandOver(call: Read, id: string): Promise<ResponseOf<t
       id: row.id,
       number: row.number,
       title: row.title,
-      path: `/decide/${row.requisitionId}`,
+      path: row.path,
       now: row.state === 'open',
     })),
     rules,
@@ -83,27 +92,20 @@ export async function giveOver(
   const leaving = await hold(call, 'person', id)
   const rows = await leftBy(call, id)
   const consents = await consentsById(call, [...new Set(rows.map(row => row.consentId))])
-  const given = handOver(
-    rows.map(row => ({
-      id: row.id,
-      number: row.number,
-      step: consents.get(row.consentId)!.steps.find(step => step.id === row.id)!,
-    })),
-    to,
-    reason,
-  )
+  const given = handOver(await leftSteps(call, rows, consents, to.id), to, reason)
   for (const one of given.filter(other => other.kind === 'gives')) {
     const row = rows.find(other => other.id === one.id)!
-    const request = await heldRequisition(call, row.requisitionId)
+    const request = row.purpose === 'approval' ? await heldRequisition(call, row.documentId) : null
+    if (request === null) await hold(call, row.documentKind, row.documentId)
     await passStep(call, row.consentId, row.id, to.id)
     await record(call, {
-      kind: 'requisition',
-      id: request.id,
+      kind: row.documentKind,
+      id: row.documentId,
       action: 'passedOn',
       changes: { to: to.name },
       reason,
     })
-    if (row.state === 'open') await sayOfRequest(call, request.id, [waitingMail(request, to.id, request.round)])
+    if (request !== null && row.state === 'open') await sayOfRequest(call, request.id, [waitingMail(request, to.id, request.round)]) // prettier-ignore
   }
   await followChain(call, leaving, to.id)
   return {
@@ -113,6 +115,23 @@ export async function giveOver(
       one.kind === 'cannot' ? [{ number: one.number, reasons: reasonsJson([...one.reasons]) }] : [],
     ),
   }
+}
+
+/** The steps that wait, each with whether who takes over may decide such a question. */
+async function leftSteps(
+  call: Read,
+  rows: readonly LeftRow[],
+  consents: ReadonlyMap<string, KeptConsent>,
+  toId: string,
+): Promise<LeftStep[]> {
+  const steps: LeftStep[] = []
+  for (const { id, number, consentId } of rows) {
+    const consent = consents.get(consentId)!
+    const right = rightOfStep(consent, id)
+    const able = right === null || (await teamMember(call, toId, right as Permission)).able
+    steps.push({ id, number, step: stepById(consent, id)!, able })
+  }
+  return steps
 }
 
 /** Whoever had them next in the chain has the successor now, who has whom they had. Whom they stood in for is away without a stand-in, which the stewards see. */

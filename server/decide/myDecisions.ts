@@ -146,6 +146,7 @@ function toItem(
     stall: step.stall,
     waitsFor: theirs && step.state === 'open' ? '' : step.who,
     inPlaceOf: inPlace === undefined ? null : (names.get(inPlace) ?? ''),
+    byRule: rules.length > 0,
     because: (rules.length > 0 ? rules : [{ name: step.label, costCentre: null }])
       .filter(rule => rule.name !== '')
       .map(rule => ({

@@ -14,8 +14,10 @@ const WAITS = 'from_day <= :today and not (:me = any(not_for))'
 /** How far an audience is this person's: for which things, up to which amount. */
 const WITHIN = `(a.keys is null or key = any(string_to_array(a.keys, ','))) and ${withinLimit('a.most', 'a.unit', 'amount', 'currency')}`
 const AUDIENCES = 'unnest(:mine::text[], :keysOf::text[], :most::bigint[], :unit::text[]) as a (name, keys, most, unit)'
+/** What narrows the entries of this person's audiences. */
+const MINE_TOO = `exists (select 1 from ${AUDIENCES} where a.name = audience and ${WITHIN}) and ${WAITS}`
 /** The first part is what an index finds. */
-const MINE = `audience = any(:mine::text[]) and exists (select 1 from ${AUDIENCES} where a.name = audience and ${WITHIN}) and ${WAITS}`
+const MINE = `audience = any(:mine::text[]) and ${MINE_TOO}`
 
 /** Everything that waits for this person, over all stages, the dearest to leave first, and what they put off. */
 export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>> {
@@ -27,7 +29,7 @@ export async function readDesk(call: Read): Promise<ResponseOf<typeof ReadDesk>>
              select * from desk_entries where audience = a.name and key = k.name and ${WITHIN} and ${WAITS} order by need_by nulls last, since limit ${PER_KIND}) first
            order by document_id, key, place, audience = any(:others), audience) mine) waiting
        where turn <= ${PER_KIND}`,
-      { ...bindings(call), keys: [...DESK_KEYS], others: call.actor.standsInFor.map(one => forPerson(one.id)) },
+      { ...bindings(call), keys: [...DESK_KEYS] },
     )
     .options({ name: 'desk-items' })
   const put = await putOff(call)
@@ -75,6 +77,7 @@ function bindings(call: Read) {
   return {
     mine: audiences.map(one => one.name),
     own: audiences.flatMap(one => (one.stoodFor === null ? [one.name] : [])),
+    others: audiences.flatMap(one => (one.stoodFor === null ? [] : [one.name])),
     keysOf: audiences.map(({ stoodFor }) => (stoodFor?.kinds ? deskKeysOf(stoodFor.kinds).join(',') : null)),
     most: audiences.map(({ stoodFor }) => stoodFor?.limit?.amount ?? null),
     unit: audiences.map(({ stoodFor }) => stoodFor?.limit?.currency ?? null),
@@ -118,7 +121,7 @@ export async function readCounts(call: Read): Promise<ResponseOf<typeof ReadCoun
            select own.stage, own.waiting from unnest(:own::text[]) as a (name), lateral (
              select stage, count(*) as waiting from desk_entries where audience = a.name and plain and from_day <= :today group by stage) own
            union all
-           select stage, count(distinct (document_id, key, place)) from desk_entries where ${MINE} and not (plain and audience = any(:own)) group by stage
+           select stage, count(distinct (document_id, key, place)) from desk_entries where ((audience = any(:own) and not plain) or audience = any(:others)) and ${MINE_TOO} group by stage
            union all
            select stage, -count(distinct (document_id, key, place)) from put_off p join desk_entries using (document_id, key, place)
              where p.person_id = :me::uuid and p.until > :today and ${MINE} group by stage) counted

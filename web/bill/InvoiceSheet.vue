@@ -145,7 +145,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             >{{ sheet.currency }} {{ amountText(hold.amount) }}</b
           >
         </p>
-        <p class="quiet">
+        <p v-if="hold.asked?.state !== 'open'" class="quiet">
           Can be cleared by
           {{ hold.clearers.length ? hold.clearers.join(', ') : label('role', hold.clearedBy) }}.<template
             v-if="hold.kind === 'proof'"
@@ -165,18 +165,24 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
               ><b class="tone-stop">{{ hold.asked.refusedBy }} said no</b>: “{{ hold.asked.refusedReason }}”</template
             >
           </p>
-          <ElButton
-            v-if="hold.asked.mayDecide"
-            size="small"
-            type="primary"
-            data-test="approve-difference"
-            @click="ask('approve', hold)"
-            >Accept the difference</ElButton
-          ><ElButton v-if="hold.asked.mayDecide" size="small" data-test="refuse-difference" @click="ask('refuse', hold)"
-            >Do not accept it</ElButton
-          ><ElButton v-if="hold.asked.mayWithdraw" size="small" @click="ask('withdraw', hold)"
-            >Take the question back</ElButton
-          >
+          <p class="bar">
+            <ElButton
+              v-if="hold.asked.mayDecide"
+              size="small"
+              type="primary"
+              data-test="approve-difference"
+              @click="ask('approve', hold)"
+              >Accept the difference</ElButton
+            ><ElButton
+              v-if="hold.asked.mayDecide"
+              size="small"
+              data-test="refuse-difference"
+              @click="ask('refuse', hold)"
+              >Do not accept it</ElButton
+            ><ElButton v-if="hold.asked.mayWithdraw" size="small" @click="ask('withdraw', hold)"
+              >Take the question back</ElButton
+            >
+          </p>
         </template>
       </section></template
     >

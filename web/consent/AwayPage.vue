@@ -90,7 +90,7 @@ async function saved(): Promise<void> {
   background: var(--sheet);
   padding: 20px 28px 60px;
 }
-.away-page > * {
+.away-page > :not(.el-overlay) {
   max-width: 1040px;
 }
 .head {

@@ -44,17 +44,42 @@ const possible = computed(() => looked.value?.filter(row => row.possible) ?? [])
 const impossible = computed(() => looked.value?.filter(row => !row.possible) ?? [])
 const shown = computed(() => [...impossible.value, ...possible.value])
 const verb = computed(() => label('action', props.act))
+/** How many are sent at a time: one answer takes a second or two, and nobody else waits longer for what they touch. */
+const AT_A_TIME = 25
+const went = shallowRef<ResponseOf<typeof ActTogether>['rows']>([])
+const left = computed(() => possible.value.filter(row => !went.value.some(one => one.id === row.id)))
+const begun = ref(0)
+const stopped = ref(false)
+/** How long the rest takes, in seconds, as far as it went until now. */
+const secondsLeft = computed(() =>
+  Math.ceil(((Date.now() - begun.value) / 1000 / went.value.length) * left.value.length),
+)
+/** Part after part; what is done stays done when the network fails or somebody stops, and the rest can be gone on with. */
 async function go(): Promise<void> {
-  if (possible.value.length === 0) return
-  const body = { ...asked(), ids: possible.value.map(row => row.id) }
-  done.value = (await run(() => api(ActTogether, { body })))?.rows
-  if (done.value) emit('done')
+  if (left.value.length === 0) return
+  begun.value = Date.now()
+  stopped.value = false
+  const finished = await run(async () => {
+    while (left.value.length > 0 && !stopped.value) {
+      const body = { ...asked(), ids: left.value.slice(0, AT_A_TIME).map(row => row.id) }
+      went.value = [...went.value, ...(await api(ActTogether, { body })).rows]
+    }
+    return true
+  })
+  if (!finished || left.value.length > 0) return
+  done.value = went.value
+  emit('done')
+}
+/** Leaves the rest as it is. */
+function leave(): void {
+  if (went.value.length > 0 && !done.value) emit('done')
+  emit('close')
 }
 const count = (some: readonly unknown[] | undefined): string => (some?.length === 1 ? 'one' : String(some?.length ?? 0))
 </script>
 
 <template>
-  <ElDialog :model-value="true" :title="`${verb} ${count(ids)} at once`" width="720px" @close="emit('close')">
+  <ElDialog :model-value="true" :title="`${verb} ${count(ids)} at once`" width="720px" @close="leave">
     <template v-if="done">
       <p role="status" data-test="together-done">
         <b class="tone-settled">{{ done.filter(row => row.done).length }} done.</b>
@@ -101,10 +126,16 @@ const count = (some: readonly unknown[] | undefined): string => (some?.length ==
           ><ElButton
             type="primary"
             native-type="submit"
-            :disabled="busy || possible.length === 0"
+            :disabled="busy || left.length === 0"
             data-test="together-go"
-            >{{ verb }} {{ count(possible) }}</ElButton
-          ><ElButton @click="emit('close')">Leave it</ElButton></template
+            >{{ went.length ? `${verb} the other ${count(left)}` : `${verb} ${count(possible)}` }}</ElButton
+          ><ElButton v-if="busy && went.length" @click="stopped = true">Stop here</ElButton
+          ><ElButton v-else @click="leave">Leave it</ElButton>
+          <span v-if="went.length" role="status" class="quiet"
+            >{{ went.length }} of {{ possible.length }} done<template v-if="busy"
+              >, about {{ secondsLeft }} s left</template
+            ></span
+          ></template
         >
       </EntryForm>
     </template>

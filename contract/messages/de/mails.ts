@@ -52,11 +52,11 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'order.excess.approved': {
     subject: 'Bestellung {number} darf mehr kosten: {title}',
-    text: 'Guten Tag {name},\n\n{by} hat zugestimmt, dass die Bestellung {number}, {title}, {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
+    text: 'Guten Tag {name},\n\n{by} hat zugestimmt, dass die Bestellung {number}, {title}, {currency} {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
   },
   'order.excess.refused': {
     subject: 'Bestellung {number} darf nicht mehr kosten: {title}',
-    text: 'Guten Tag {name},\n\n{by} hat nicht zugestimmt, dass die Bestellung {number}, {title}, {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\n{path}\n',
+    text: 'Guten Tag {name},\n\n{by} hat nicht zugestimmt, dass die Bestellung {number}, {title}, {currency} {amount} mehr kostet als genehmigt.[reason|\n\n„{reason}“]\n\n{path}\n',
   },
   'invoice.difference.approved': {
     subject: 'Die Abweichung in {number} ist angenommen: {title}',
