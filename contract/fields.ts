@@ -138,7 +138,15 @@ export const AttachmentJson = z.strictObject({
   at: Stamp,
   by: z.string(),
 })
-export const NoteJson = z.strictObject({ id: Uuid, text: z.string(), at: Stamp, by: z.string() })
+export const NoteJson = z.strictObject({
+  id: Uuid,
+  text: z.string(),
+  at: Stamp,
+  by: z.string(),
+  /** Whom it names, and whether that is whoever reads it and has not seen it. */
+  names: z.array(z.string()),
+  toSee: z.boolean(),
+})
 export const StepJson = z.strictObject({
   id: Uuid.optional(),
   stage: z.int(),

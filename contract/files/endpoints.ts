@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { type DocumentKind, PAPER_KINDS } from '#core/documents/kinds.ts'
+import { MOST_MENTIONED } from '#core/documents/mentions.ts'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AttachmentJson, ById, Line, NoteJson, Text, Uuid } from '#contract/fields.ts'
 
@@ -53,8 +54,31 @@ export const WriteNote = defineEndpoint({
   method: 'post',
   path: '/notes',
   permission: 'signedIn',
-  body: z.strictObject({ documentKind: PaperKind, documentId: Uuid, text: Text }),
+  body: z.strictObject({
+    documentKind: PaperKind,
+    documentId: Uuid,
+    text: Text,
+    /** Those whom it names: they are told. */
+    names: z.array(Uuid).max(MOST_MENTIONED).optional(),
+  }),
   response: NoteJson,
+})
+/** Everybody of the team whom a note can name. */
+export const ListNameable = defineEndpoint({
+  name: 'note.nameable',
+  method: 'get',
+  path: '/notes/people',
+  permission: 'signedIn',
+  response: z.strictObject({ people: z.array(z.strictObject({ id: Uuid, name: z.string() })) }),
+})
+/** Whoever is named in notes of a document has seen them. */
+export const SeeNotes = defineEndpoint({
+  name: 'note.see',
+  method: 'post',
+  path: '/notes/seen',
+  permission: 'signedIn',
+  body: z.strictObject({ documentKind: PaperKind, documentId: Uuid }),
+  response: z.strictObject({ seen: z.int() }),
 })
 export const ImportRow = z.strictObject({
   row: z.int(),

@@ -52,6 +52,10 @@ export const mailsEn = {
     subject: 'The difference in {number} is not accepted: {title}',
     text: 'Dear {name},\n\n{by} did not accept the difference of {currency} {amount} in {number}, {title}.[reason|\n\n"{reason}"]\n\nIt still stops the invoice: {path}\n',
   },
+  'note.mentioned': {
+    subject: '{by} names you beside {number}: {title}',
+    text: 'Dear {name},\n\n{by} wrote beside {number}, {title}:\n\n"{text}"\n\n{path}\n',
+  },
   'requisition.waits': {
     subject: '{number} waits for you: {title}',
     text: 'Dear {name},\n\n{requester} asks for {title}: {currency} {total}[needBy|, needed by {needBy}].[inPlace|\nYou decide it in place of {inPlace}.][why|\nIt comes to you by the rule {why}.][lines|\n\n{lines}][changes|\n\nChanged since it was asked about:\n{changes}][budget|\n\nLeft once this is bought:\n{budget}][past|\n\nAgainst last time:\n{past}][yes|\n\nApprove: {yes}\nReject: {no}][answer|\n\nOr answer this mail. Begin with yes, with no and why, or with question and what you want to know.][yes|\n\nThis mail decides once, until {until}.]\n\nOn your Desk: {path}\n',

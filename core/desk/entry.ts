@@ -32,6 +32,7 @@ export const DESK_KEYS = [
   'longJob.supplierImport.done',
   'longJob.supplierImport.failed',
   'longJob.supplierImport.runs',
+  'mentioned',
   'onboardingDecide',
   'post',
   'proposed',

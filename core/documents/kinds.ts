@@ -252,6 +252,8 @@ export const DOCUMENTS = {
     seenBy: { own: 'byId' },
     path: id => `/source/jobs/${id}`,
   },
+  /** A note beside a document, for those whom it names. */
+  note: { ...plain, rows: 'notes', title: 'text', right: null, seenBy: { own: 'byId' }, path: () => '/desk' },
   bankMessage: {
     ...plain,
     rows: 'bankMessages',

@@ -16,7 +16,10 @@ const PARTS = `
       select attachments.id, files.name, files.media_type as "mediaType", files.size, attachments.at, people.name as by
       from attachments join files on files.id = attachments.file_id join people on people.id = attachments.by_id where document_id = :id and document_kind = any(:kinds)) a) as attachments,
     (select coalesce(json_agg(n order by n.at), '[]') from (
-      select notes.id, notes.text, notes.at, people.name as by from notes join people on people.id = notes.by_id where document_id = :id and document_kind = any(:kinds)) n) as notes`
+      select notes.id, notes.text, notes.at, people.name as by,
+        array(select named.name from note_mentions m join people named on named.id = m.person_id where m.note_id = notes.id order by named.name) as names,
+        exists (select 1 from note_mentions m where m.note_id = notes.id and m.person_id = :me and m.seen_at is null) as "toSee"
+      from notes join people on people.id = notes.by_id where document_id = :id and document_kind = any(:kinds)) n) as notes`
 
 /**
  * History, files and notes of a document, in one query. A delivery is the same row as its order: whoever sees the order sees what hangs on
@@ -24,7 +27,9 @@ const PARTS = `
  */
 export async function sheetParts(call: Read, kind: DocumentKind, id: string): Promise<Parts> {
   const kinds = kind === 'order' ? ['order', 'delivery'] : [kind]
-  const { rows } = await call.trx.raw<{ rows: [Parts] }>(PARTS, { id, kinds }).options({ name: 'sheet-parts' })
+  const { rows } = await call.trx
+    .raw<{ rows: [Parts] }>(PARTS, { id, kinds, me: call.actor.id })
+    .options({ name: 'sheet-parts' })
   return rows[0]
 }
 

@@ -118,7 +118,7 @@ export const ownContent = async (call: Read, id: string): Promise<Buffer> =>
   await contentOf(call, (await ownFile(call, id)).id)
 
 /** Files and notes hang on documents that this person sees; a delivery's hang on the delivery, so that its readers see them. */
-async function holdVisible(call: Write, kind: DocumentKind, id: string): Promise<void> {
+export async function holdVisible(call: Write, kind: DocumentKind, id: string): Promise<void> {
   if (!DOCUMENTS[kind].papers) throw new RuleBroken(stop('document.notFound', { kind }))
   await needVisible(call, kind, id)
   await hold(call, kind, id)
@@ -155,13 +155,4 @@ export async function readAttachment(call: Read, id: string): Promise<FileAnswer
   await needVisible(call, attachment.documentKind, attachment.documentId)
   const file = found(await call.trx('files').where({ id: attachment.fileId }).first(), 'file')
   return sentFile(call, file)
-}
-
-export async function writeNote(call: Write, kind: DocumentKind, documentId: string, text: string) {
-  await holdVisible(call, kind, documentId)
-  if (text.trim() === '') throw new RuleBroken(stop('note.empty', {}, { place: 'text' }))
-  const id = randomUUID()
-  await call.trx('notes').insert({ id, documentKind: kind, documentId, text, byId: call.actor.id, at: call.now })
-  await record(call, { kind, id: documentId, action: 'noteWritten', changes: { text } })
-  return { id, text, at: call.now, by: call.actor.name }
 }

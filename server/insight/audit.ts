@@ -18,6 +18,7 @@ import { knownInvoices } from '#server/bill/invoiceStore.ts'
 import { type Read, reading } from '#server/call.ts'
 import { consentsById, entriesOf } from '#server/consent/consentStore.ts'
 import { groupBy } from '#server/database/rows.ts'
+import { noteDesks } from '#server/files/noteActs.ts'
 import { audited, keptDesk, wantedDesk } from '#server/desk/deskStore.ts'
 import { sha256 } from '#server/documents/history.ts'
 import { settingOf } from '#server/jobs/parts.ts'
@@ -71,6 +72,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditInvoices(call)),
     ...(await auditPayments(call)),
     ...(await auditConsents(call)),
+    ...(await auditNotes(call)),
     ...(await auditHistory(call.trx)),
   ]
   const counts = await call.trx.raw<{ rows: [Omit<AuditReport, 'differences'>] }>(
@@ -97,7 +99,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000'
 /** All documents of a table, some at a time, in id order. */
 async function* batches(
   call: Read,
-  table: 'requisitions' | 'orders' | 'invoices' | 'consents',
+  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes',
 ): AsyncGenerator<string[]> {
   for (let after = FIRST; ;) {
     const ids = await call.trx(table).where('id', '>', after).orderBy('id').limit(BATCH).pluck<string[]>('id')
@@ -131,6 +133,17 @@ async function auditDesk(
     const found = (kept.get(id) ?? []).map(audited).sort().join(', ')
     return wanted === found ? [] : [{ check: 'desk', document: number, expected: wanted, found }]
   })
+}
+
+/** Notes that name people stand on the Desks of those who have not seen them. */
+async function auditNotes(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'notes')) {
+    const desks = await noteDesks(call, ids)
+    const documents = desks.map(({ document, entries }) => ({ id: document.id, number: document.id, entries }))
+    differences.push(...(await auditDesk(call, 'note', documents)))
+  }
+  return differences
 }
 
 async function auditRequests(call: Read): Promise<AuditDifference[]> {

@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
-import { ref } from 'vue'
+import { ElButton } from 'element-plus'
+import { ref, watch } from 'vue'
 import type { SheetFrame } from '#contract/fields.ts'
-import { Attach, ReadAttachment, WriteNote } from '#contract/files/endpoints.ts'
+import { Attach, ReadAttachment, SeeNotes } from '#contract/files/endpoints.ts'
 import type { DocumentKind } from '#core/documents/kinds.ts'
 import { sumTexts } from '#core/money/text.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import BudgetBar from '#web/charts/BudgetBar.vue'
+import NoteField from '#web/frame/NoteField.vue'
 import StepLine from '#web/frame/StepLine.vue'
 import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -17,17 +18,17 @@ import { amountText, label, since, stamp } from '#web/shared/words.ts'
 const props = defineProps<{ sheet: SheetFrame }>()
 const emit = defineEmits<{ changed: [] }>()
 const { busy: writing, reasons, run } = useAction()
-const note = ref('')
 const allHistory = ref(false)
 const here = () => ({ documentKind: props.sheet.kind as DocumentKind, documentId: props.sheet.id })
 
-async function writeNote(): Promise<void> {
-  const done = await run(() => api(WriteNote, { body: { ...here(), text: note.value } }))
-  if (done) {
-    note.value = ''
-    emit('changed')
-  }
-}
+/** What names this person is seen with the Sheet, and leaves the Desk. */
+watch(
+  () => props.sheet.notes.some(one => one.toSee),
+  toSee => {
+    if (toSee) void api(SeeNotes, { body: here() }).catch(() => undefined)
+  },
+  { immediate: true },
+)
 async function attach(files: readonly File[]): Promise<void> {
   await run(async () => {
     for (const file of files) await api(Attach, { body: { ...here(), fileId: (await upload(file)).id } })
@@ -65,18 +66,9 @@ const size = (bytes: number): string =>
         <a :href="pathOf(ReadAttachment, { id: file.id })" download>{{ file.name }}</a>
         <span class="quiet">{{ size(file.size) }}</span>
       </p>
-      <ElInput
-        v-model="note"
-        type="textarea"
-        :rows="note ? 3 : 1"
-        placeholder="Write a note"
-        aria-label="Write a note"
-        data-test="note"
-      />
+      <NoteField v-bind="here()" :key="sheet.id" @written="emit('changed')" />
       <p class="bar small">
-        <ElButton v-if="note.trim()" size="small" :disabled="writing" data-test="write-note" @click="writeNote"
-          >Keep note</ElButton
-        ><FileField label="Attach a file" multiple mark="attach" :busy="writing" @choose="attach" />
+        <FileField label="Attach a file" multiple mark="attach" :busy="writing" @choose="attach" />
       </p>
       <ReasonList :reasons="reasons" />
     </section>

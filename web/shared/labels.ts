@@ -553,6 +553,7 @@ export const LABELS: Readonly<
     budgetAccount: 'Budget',
     budgetYear: 'Change of year',
     longJob: 'Long job',
+    note: 'Note',
     action: 'Do',
   },
   difference: {

@@ -66,6 +66,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Die Abweichung in {number} ist nicht angenommen: {title}',
     text: 'Guten Tag {name},\n\n{by} hat die Abweichung von {currency} {amount} in {number}, {title}, nicht angenommen.[reason|\n\n„{reason}“]\n\nSie hält die Rechnung weiter auf: {path}\n',
   },
+  'note.mentioned': {
+    subject: '{by} nennt Sie bei {number}: {title}',
+    text: 'Guten Tag {name},\n\n{by} schrieb zu {number}, {title}:\n\n„{text}“\n\n{path}\n',
+  },
   'requisition.question': {
     subject: 'Eine Frage zu {number}: {title}',
     text: 'Guten Tag {name},\n\n{by} fragt vor dem Kauf zu {number}:\n\n„{question}“\n\nDer Einkauf wartet auf Ihre Antwort: {path}\n',
