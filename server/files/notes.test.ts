@@ -64,7 +64,7 @@ describe('notes that name people', () => {
       .and.not.include('Marit Oland')
       .and.not.include('Orla Pemberwick')
     const seller = (await world.db('people').where({ realm: 'supplier', active: true }).first('id', 'supplierId'))!
-    const company = (await world.db('suppliers').where({ id: seller.supplierId }).first('name'))!
+    const company = (await world.db('suppliers').where({ id: seller.supplierId! }).first('name'))!
     const outside = await world.as(`at ${String(company.name)}`)
     expect((await outside.call(ListNameable)).status).to.equal(403)
     const id = await submitted()

@@ -2,6 +2,22 @@ import type { Messages } from '#contract/messages/say.ts'
 
 /** Sentences that outsiders can be told, by code. What only the team reads is in English. */
 export const codes: Messages = {
+  'answer.component': '{name} kann nicht unter null liegen.',
+  'answer.price': 'Ein Preis kann nicht unter null liegen.',
+  'answer.quantity': 'Eine Menge muss über null liegen.',
+  'bid.aboveCeiling': 'Ein Gebot beträgt höchstens {most}.',
+  'bid.aboveZero': 'Ein Gebot muss über null liegen.',
+  'bid.doesNotAdd': 'Die Zeilen ergeben zusammen nicht das Gebot.',
+  'bid.lineAboveCeiling': 'Diese Zeile beträgt höchstens {most}.',
+  'bid.lineAboveZero': 'Jede Zeile eines Gebots muss über null liegen.',
+  'bid.over': 'Die Zeit für Gebote ist vorbei; dieses wurde nicht angenommen.',
+  'bid.paused': 'Die Auktion ist angehalten; Gebote werden wieder angenommen, wenn sie weitergeht.',
+  'bid.planned': 'Die Auktion hat noch nicht begonnen.',
+  'bid.stepMissed': 'Der Schritt ist verfehlt: Das nächste Gebot beträgt höchstens {most}.',
+  'bid.stepMissedHidden': 'Der Schritt ist verfehlt: Ein Gebot muss um ihn unter dem besten liegen.',
+  'bid.suspended': 'Sie sind von diesem Verfahren ausgesetzt und können nicht bieten. Schreiben können Sie weiterhin.',
+  'bid.termsFirst': 'Nehmen Sie zuerst die Bedingungen dieses Verfahrens an.',
+  'bid.tooLarge': 'Einen solchen Betrag kann es nicht geben. Prüfen Sie die Zahlen.',
   'bill.duplicate': 'Diese Rechnung ist schon da: {number} (Ihre Nummer {supplierNumber}). Es wurde nichts übernommen.',
   'bill.foreignLine': 'Diese Zeile gibt es nicht mehr. Laden Sie die Bestellung und die Rechnung neu.',
   'bill.futureDate': 'Eine Rechnung kann nicht nach heute, {today}, datiert sein.',
