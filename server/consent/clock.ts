@@ -29,7 +29,7 @@ export async function clockFor(call: Read, personIds: readonly string[]): Promis
   const rows = await call
     .trx('people')
     .whereIn('id', [...new Set(personIds)])
-    .select('id', 'site', 'timeZone as zone')
+    .select<{ id: string; site: string | null; zone: string }[]>('id', 'site', 'timeZone as zone')
   const people = new Map(rows.map(row => [row.id, row]))
   const work = (id: string | undefined): WorkHours => ({
     ...workPlace(people.get(id ?? '') ?? { site: null, zone: call.house.zone }, sites, calendars, holidays),

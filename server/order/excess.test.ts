@@ -10,8 +10,20 @@ import {
   ReadOrder,
   RespondToOrder,
 } from '#contract/order/endpoints.ts'
+import { Decide } from '#contract/decide/endpoints.ts'
+import { CreateRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
-import { account, drafted, figures, goodsLine, issuedFrom, moved, standIn, today } from '#test-helpers/steps.ts'
+import {
+  account,
+  drafted,
+  draftedFrom,
+  figures,
+  goodsLine,
+  issuedFrom,
+  moved,
+  standIn,
+  today,
+} from '#test-helpers/steps.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 describe('orders above what was approved', () => {
@@ -154,6 +166,21 @@ describe('orders above what was approved', () => {
       ...(await rulesNow(world)),
       {
         id: crypto.randomUUID(),
+        name: 'Who holds what pays, from 300',
+        kinds: ['orderExcess'],
+        conditions: [],
+        measure: 'document',
+        from: '300.00',
+        below: null,
+        stage: 1,
+        who: { kind: 'holder' },
+        need: 'all',
+        scope: 'document',
+        hours: null,
+        note: '',
+      },
+      {
+        id: crypto.randomUUID(),
         name: 'Much dearer than approved',
         kinds: ['orderExcess'],
         conditions: [{ fact: 'costCentre', not: false, values: ['LS-210'] }],
@@ -184,6 +211,16 @@ describe('orders above what was approved', () => {
     expect((await answer('Tomas', large, 'approve')).status).to.equal(200)
     expect((await issue(large)).status).to.equal(200)
     await end()
+
+    // Marit asked for it herself and holds what pays: the next in her chain decides that part, too
+    const marit = await world.as('Marit')
+    const { id, version } = await marit.do(CreateRequisition, { body: { title: 'Her own', reason: '', lines: [await goodsLine(world, 'PS-1200', '20')] } }) // prettier-ignore
+    await marit.do(SubmitRequisition, { params: { id }, body: { version, checkReason: 'Needed.' } })
+    await (await world.as('Henrik')).do(Decide, { params: { id }, body: { version: version + 1, decision: 'approve', reason: '' } }) // prettier-ignore
+    const own = await draftedFrom(world, id)
+    await change(own.id, '105')
+    expect((await ask(own.id)).status).to.equal(200)
+    expect([...new Set((await whom(own.id)).map(([name]) => name))]).to.deep.equal(['Henrik Solvang-Abe'])
   })
 
   it('two decide at the same second: one is told; a stale page and a reason that says nothing are refused', async () => {

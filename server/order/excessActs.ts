@@ -7,7 +7,7 @@ import { askExcess, decideExcess, excessAmount, type Payer, withdrawExcess, woul
 import { RuleBroken } from '#core/reasons.ts'
 import type { Done, Read, Write } from '#server/call.ts'
 import { ask } from '#server/consent/consentStore.ts'
-import { byId } from '#server/database/rows.ts'
+import { byId, someIds } from '#server/database/rows.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
@@ -74,7 +74,10 @@ async function payersOf(call: Read, accountIds: readonly string[]): Promise<Map<
   )
 }
 
-/** What rules see: the requested lines that it buys too dear, each with what it costs above what was approved. */
+/**
+ * What rules see: the requested lines that it buys too dear, each with what it costs above what was approved; asked by who requested them, so that
+ * the next in the chain decides where that is who would.
+ */
 async function decidedExcess(call: Read, order: KnownOrder, above: readonly OverApproved[]): Promise<Decided> {
   const byRequest = new Map(above.map(one => [one.line.requestLineId, minor(one.value - one.approved)]))
   const requestIds = order.requests.filter(one => byRequest.has(one.id)).map(one => one.requisitionId)
@@ -84,7 +87,9 @@ async function decidedExcess(call: Read, order: KnownOrder, above: readonly Over
       ? []
       : [{ ...line, requisitionId: order.id, supplierId: order.supplierId, baseAmount: excess }]
   })
-  const head = { id: order.id, requesterId: call.actor.id, total: excessAmount(above) }
+  const requesters = new Set(someIds(above.map(one => one.line.requesterId)))
+  const requesterId = requesters.size === 1 ? [...requesters][0]! : call.actor.id
+  const head = { id: order.id, requesterId, total: excessAmount(above) }
   const decided = (await decidedRequests(call, [head], lines)).get(order.id)!
   return { ...decided, kind: 'orderExcess' }
 }

@@ -20,6 +20,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, priceText, quantityText, since, unit } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import { useSession } from '#web/people/session.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns, type LineSum } from '#web/shared/lineTable.ts'
@@ -138,7 +139,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
       ><ReasonList v-if="!asking" :reasons="reasons" />
       <section v-for="hold in open" :key="hold.id" class="hold" data-test="hold">
         <p>
-          <b>{{ label('held', hold.kind) }}</b><template v-if="hold.position">, line {{ hold.position }}</template
+          <b>{{ laterLabel('held', hold.kind) }}</b><template v-if="hold.position">, line {{ hold.position }}</template
           >:
           <b
             ><template v-if="hold.quantity !== '0'">{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template
@@ -237,7 +238,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">
-        {{ label('held', hold.kind) }}<template v-if="hold.position">, line {{ hold.position }}</template
+        {{ laterLabel('held', hold.kind) }}<template v-if="hold.position">, line {{ hold.position }}</template
         >: {{ sheet.currency }} {{ amountText(hold.amount) }}.
         <span class="quiet">{{
           hold.endedBy

@@ -11,6 +11,7 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useRead } from '#web/shared/useRead.ts'
 import { amountText, label, stamp } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Who decided what in a time, where days are lost, and who did more than one thing about one purchase. */
 const session = useSession()
@@ -64,7 +65,7 @@ const COLUMNS = computed(() =>
           <template #person="{ row }">{{ row.person }}</template>
           <template #duties="{ row }"
             ><span class="tone-attention"
-              >◆ {{ row.duties.map(one => label('duty', one)).join(' and ') }}</span
+              >◆ {{ row.duties.map(one => laterLabel('duty', one)).join(' and ') }}</span
             ></template
           ></LineTable
         >

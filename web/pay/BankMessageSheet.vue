@@ -10,7 +10,7 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
-import { amountText, day, label, since, words } from '#web/shared/words.ts'
+import { amountText, day, since, words } from '#web/shared/words.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -47,7 +47,7 @@ async function settle(note: string): Promise<void> {
     <p :class="open ? 'tone-attention' : 'tone-settled'" data-test="state">
       {{
         open === 0
-          ? label('bank message', sheet.state)
+          ? laterLabel('bank message', sheet.state)
           : open === 1
             ? 'One thing in it could not be assigned. Look at it and say what you did.'
             : `${open} things in it could not be assigned. Look at each and say what you did.`

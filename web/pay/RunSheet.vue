@@ -13,6 +13,7 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, since } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
@@ -144,7 +145,7 @@ async function go(reason: string): Promise<void> {
       >
       <template #state="{ row: one }"
         ><span :class="{ 'tone-stop': isIn(PAYMENT_GROUPS.failed, one.state), 'tone-settled': one.state === 'paid' }"
-          >{{ label('payment', one.state)
+          >{{ laterLabel('payment', one.state)
           }}<small v-if="one.bankReason"
             >{{ one.bankReason }}, {{ BANK[one.bankReason] ?? 'see the bank’s list' }}</small
           ><small v-if="one.paidOn">{{ day(one.paidOn) }}</small></span

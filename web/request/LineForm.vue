@@ -16,6 +16,7 @@ import type { EditedLine } from '#web/request/useDraft.ts'
 import { FAULTS } from '#web/shared/formFaults.ts'
 import FormField from '#web/shared/FormField.vue'
 import { amountText, label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** All fields of one line: only those that its kind has, with what is known beside them. */
 const props = defineProps<
@@ -98,7 +99,7 @@ watch(
         >{{ line.routes.map(route => label('route', route)).join(' or ') || 'nothing may happen next'
         }}<template v-if="facts"
           >; {{ label('proof', facts.proof.proof)
-          }}<template v-if="facts.proof.from !== 'kind'"> ({{ label('proof from', facts.proof.from) }})</template
+          }}<template v-if="facts.proof.from !== 'kind'"> ({{ laterLabel('proof from', facts.proof.from) }})</template
           ><template v-if="facts.term.incoterm"
             >; {{ facts.term.incoterm }} {{ facts.term.place }} ({{ label('term from', facts.term.from) }})</template
           ></template

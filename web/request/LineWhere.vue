@@ -10,7 +10,8 @@ import InstalmentGrid from '#web/request/InstalmentGrid.vue'
 import { type LineProps, useLine } from '#web/request/lineFields.ts'
 import type { EditedLine } from '#web/request/useDraft.ts'
 import FormField from '#web/shared/FormField.vue'
-import { day, label } from '#web/shared/words.ts'
+import { day } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** From whom, when, where to, and what else the kind of a line asks for. */
 const props = defineProps<
@@ -128,7 +129,7 @@ const setInstalments = (instalments: EditedLine['details']['instalments']): void
           v-for="status in TAX_STATUSES"
           :key="status"
           :value="status"
-          :label="label('tax status', status)" /></ElSelect></FormField
+          :label="laterLabel('tax status', status)" /></ElSelect></FormField
     ><FormField class="two" label="Tax number, if known"
       ><ElInput
         :model-value="person.taxNumber"

@@ -6,6 +6,7 @@ import { ALL_BOUGHT } from '#core/request/states.ts'
 import { isIn } from '#core/states.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import { amountText, day, label, priceText, quantityText, unit } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lastTimeWords } from '#web/decide/lastTimeWords.ts'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -29,7 +30,8 @@ const terms = (line: Line): string =>
       : `may: ${line.routes.map(route => label('route', route)).join(', ')}`,
     line.routeReason && `“${line.routeReason}”`,
     line.details.expected && `expected ${line.details.expected} ${unit(line.unit)}`,
-    line.details.person && `for ${line.details.person.name}, ${label('tax status', line.details.person.taxStatus)}`,
+    line.details.person &&
+      `for ${line.details.person.name}, ${laterLabel('tax status', line.details.person.taxStatus)}`,
     line.details.deliverable,
     lastTimeWords(line),
   ]

@@ -133,7 +133,7 @@ const setThreshold = (key: SignalKey, value: string): void => {
             v-for="level in ['note', 'check', 'stop'] as const"
             :key="level"
             :value="level"
-            :label="label('lapse', level)" /></ElSelect
+            :label="laterLabel('lapse', level)" /></ElSelect
         ><ElButton link @click="form.certificates.splice(index, 1)">take out</ElButton>
       </p>
       <p class="whole">

@@ -5,7 +5,6 @@ import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ListCategories } from '#contract/source/onboarding.ts'
 import { asBranches, type Branch, whyNotHang } from '#core/source/categories.ts'
-import { label } from '#web/shared/words.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Categories as they hang under each other. One is dragged onto another to hang under it, or between others to stand beside them. */
@@ -37,7 +36,7 @@ function dropped(moved: Held, to: Held, place: string): void {
 }
 const asked = (one: Category): string =>
   [
-    ...one.certificates.map(rule => `${rule.kind} ${label('lapse', rule.lapse)}`),
+    ...one.certificates.map(rule => `${rule.kind} ${laterLabel('lapse', rule.lapse)}`),
     ...Object.entries(one.thresholds).map(([key, value]) => `${laterLabel('signal', key)} ${value}`),
   ].join(', ')
 </script>

@@ -2,7 +2,6 @@
 import { ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import { QUESTION_KINDS, RECORD_FIELDS } from '#core/source/questionnaire.ts'
 import { type AskedQuestion, choicesOf } from '#web/setup/questions.ts'
-import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
@@ -33,7 +32,7 @@ const words = (text: string): string[] =>
           v-for="kind in kinds"
           :key="kind"
           :value="kind"
-          :label="label('question', kind)" /></ElSelect></FormField
+          :label="laterLabel('question', kind)" /></ElSelect></FormField
     ><FormField label="Choices, with commas" v-if="question.kind === 'choice' || question.kind === 'choices'"
       ><ElInput
         :model-value="question.choices.join(', ')"

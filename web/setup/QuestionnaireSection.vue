@@ -18,7 +18,6 @@ import { before, newQuestion } from '#web/setup/questions.ts'
 import VersionTable from '#web/setup/VersionTable.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label } from '#web/shared/words.ts'
 import QuestionForm from '#web/source/QuestionForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
@@ -205,7 +204,7 @@ const faults = (key: string): ReasonJson[] => found.value.filter(one => one.plac
                     ><ElButton link class="name" @click="opened = opened === one.key ? '' : one.key">
                       {{ one.label || 'a question without text' }}</ElButton
                     ><span class="quiet"
-                      >{{ label('question', one.kind) }}{{ one.required ? '' : ', if they like'
+                      >{{ laterLabel('question', one.kind) }}{{ one.required ? '' : ', if they like'
                       }}{{ one.when ? ', sometimes' : ''
                       }}{{ one.fills ? `, fills ${laterLabel('record field', one.fills)}` : '' }}</span
                     ><ElButton link class="out" @click="section.questions.splice(at, 1)">take out</ElButton>

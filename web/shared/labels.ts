@@ -17,33 +17,23 @@ export const LABELS: Readonly<
     | 'because'
     | 'left out'
     | 'stall'
-    | 'duty'
     | 'channel'
     | 'history'
     | 'stood in'
     | 'stage'
     | 'entry'
     | 'level'
-    | 'payment'
     | 'standing'
-    | 'lapse'
     | 'from'
-    | 'location role'
-    | 'contact role'
-    | 'scheme'
-    | 'tax status'
     | 'message'
-    | 'question'
     | 'narrow'
     | 'operator'
     | 'account'
     | 'method'
-    | 'moved'
     | 'supplier right'
     | 'split'
     | 'route'
     | 'proof'
-    | 'proof from'
     | 'term from'
     | 'pool'
     | 'risk'
@@ -53,9 +43,6 @@ export const LABELS: Readonly<
     | 'glance'
     | 'glance bar'
     | 'glance part'
-    | 'second yes'
-    | 'held'
-    | 'bank message'
     | 'difference',
     Readonly<Record<string, string>>
   >
@@ -441,23 +428,6 @@ export const LABELS: Readonly<
     addressee: 'addressee',
     account: 'other account',
   },
-  held: {
-    price: 'Billed above the ordered price',
-    quantity: 'More billed than ordered',
-    proof: 'Billed before it came in',
-    charges: 'Charges above what was agreed',
-    noOrderLine: 'Belongs to no order line',
-    unit: 'Another unit than ordered',
-    currency: 'Another currency than ordered',
-    nearDuplicate: 'Same supplier and amount within two weeks',
-    orderEnded: 'Its order takes no invoice any more',
-    tax: 'A rate of tax that does not belong here',
-    gross: 'Its totals do not add up',
-    rounding: 'Rounded by more than a unit of the currency',
-    prepaid: 'Says that something was paid before',
-    addressee: 'Addressed to somebody else',
-    account: 'Asks to be paid to an account that is not checked',
-  },
   field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
   'rule fact': {
     requester: 'requester',
@@ -487,12 +457,6 @@ export const LABELS: Readonly<
     away: 'away without a stand-in',
     limit: 'above the limit of whoever it asks',
     late: 'past its time',
-  },
-  duty: {
-    requested: 'asked for it',
-    decided: 'decided it',
-    received: 'received it',
-    paid: 'had a part in paying it',
   },
   channel: {
     web: 'the desk',
@@ -596,60 +560,19 @@ export const LABELS: Readonly<
     accrued: 'accrued',
   },
   level: { off: 'not checked', note: 'note only', check: 'reason wanted', stop: 'stops' },
-  payment: {
-    proposed: 'proposed',
-    sent: 'at the bank',
-    accepted: 'accepted by the bank',
-    paid: 'paid',
-    refused: 'refused',
-    returned: 'returned by the bank',
-    withdrawn: 'withdrawn',
-    recalled: 'recalled',
-  },
   standing: { holds: 'holds', soon: 'ends soon', lapsed: 'lapsed', notYet: 'not yet in force', missing: 'missing' },
-  lapse: { note: 'is noted', check: 'wants a reason', stop: 'stops orders' },
   from: {
     house: 'as usual here',
     supplier: 'of this supplier',
     location: 'of this location',
     document: 'of this document',
   },
-  'location role': { takesOrders: 'takes orders', shipsFrom: 'ships from', invoices: 'invoices', paidAt: 'is paid at' },
-  'contact role': {
-    orders: 'orders',
-    invoices: 'invoices',
-    payments: 'payments',
-    quality: 'quality',
-    contracts: 'contracts',
-  },
-  scheme: {
-    vat: 'VAT number',
-    registration: 'Registration number',
-    gln: 'GLN',
-    lei: 'LEI',
-    other: 'Other number',
-    iban: 'Bank account',
-  },
-  'tax status': { selfEmployed: 'self-employed', employed: 'employed elsewhere', foreign: 'taxed abroad' },
   message: {
     orders: 'orders',
     invoices: 'questions about invoices',
     payments: 'remittance advice',
     certificates: 'reminders of certificates',
     company: 'about the company',
-  },
-  question: {
-    text: 'one line',
-    longText: 'several lines',
-    yesNo: 'yes or no',
-    choice: 'one of a list',
-    choices: 'several of a list',
-    number: 'a number',
-    date: 'a day',
-    country: 'a country',
-    mail: 'a mail address',
-    file: 'a file',
-    certificate: 'a certificate',
   },
   operator: {
     has: 'contains',
@@ -675,18 +598,6 @@ export const LABELS: Readonly<
   },
   account: { proven: 'checked', unproven: 'to be checked', none: 'none' },
   method: { creditTransfer: 'credit transfer', directDebit: 'direct debit', card: 'card', cheque: 'cheque' },
-  moved: {
-    orders: 'orders that are not sealed',
-    requestLines: 'request lines still open',
-    invoices: 'open invoices',
-    offers: 'offers',
-    locations: 'locations',
-    contacts: 'contacts',
-    identifiers: 'numbers',
-    names: 'other names',
-    certificates: 'certificates',
-    people: 'people with an account',
-  },
   'supplier right': {
     'supplierPages.orders': 'see and answer orders',
     'supplierPages.bill': 'make invoices',
@@ -705,12 +616,6 @@ export const LABELS: Readonly<
     acceptWork: 'accepted when it is done',
     billFirst: 'billed at once, accepted afterwards',
     none: 'not proven',
-  },
-  'proof from': {
-    line: 'said on the line',
-    category: 'as set for the category',
-    supplier: 'as this supplier bills',
-    kind: 'as usual',
   },
   'term from': {
     line: 'of this line',
@@ -778,11 +683,5 @@ export const LABELS: Readonly<
     prove: 'Check',
     passOn: 'Pass on',
   },
-  'bank message': {
-    read: 'Everything in it is assigned.',
-    repeated: 'The bank had said the same before; it changed nothing.',
-    unreadable: 'It could not be read; somebody has looked at it.',
-  },
-  'second yes': { bar: 'bar it', sharedNumber: 'let both have the number', merge: 'merge the records' },
   'to do': { answer: 'Answer', submit: 'Finish and submit', acceptWork: 'Accept the work', receive: 'Receive it' },
 }

@@ -2,6 +2,19 @@
 export const LATER_LABELS: Readonly<
   Record<
     | 'permission'
+    | 'payment'
+    | 'lapse'
+    | 'scheme'
+    | 'contact role'
+    | 'location role'
+    | 'proof from'
+    | 'duty'
+    | 'moved'
+    | 'tax status'
+    | 'bank message'
+    | 'second yes'
+    | 'question'
+    | 'held'
     | 'form fill'
     | 'bank effect'
     | 'bank outcome'
@@ -32,6 +45,94 @@ export const LATER_LABELS: Readonly<
     Readonly<Record<string, string>>
   >
 > = {
+  held: {
+    price: 'Billed above the ordered price',
+    quantity: 'More billed than ordered',
+    proof: 'Billed before it came in',
+    charges: 'Charges above what was agreed',
+    noOrderLine: 'Belongs to no order line',
+    unit: 'Another unit than ordered',
+    currency: 'Another currency than ordered',
+    nearDuplicate: 'Same supplier and amount within two weeks',
+    orderEnded: 'Its order takes no invoice any more',
+    tax: 'A rate of tax that does not belong here',
+    gross: 'Its totals do not add up',
+    rounding: 'Rounded by more than a unit of the currency',
+    prepaid: 'Says that something was paid before',
+    addressee: 'Addressed to somebody else',
+    account: 'Asks to be paid to an account that is not checked',
+  },
+  question: {
+    text: 'one line',
+    longText: 'several lines',
+    yesNo: 'yes or no',
+    choice: 'one of a list',
+    choices: 'several of a list',
+    number: 'a number',
+    date: 'a day',
+    country: 'a country',
+    mail: 'a mail address',
+    file: 'a file',
+    certificate: 'a certificate',
+  },
+  'second yes': { bar: 'bar it', sharedNumber: 'let both have the number', merge: 'merge the records' },
+  'bank message': {
+    read: 'Everything in it is assigned.',
+    repeated: 'The bank had said the same before; it changed nothing.',
+    unreadable: 'It could not be read; somebody has looked at it.',
+  },
+  'tax status': { selfEmployed: 'self-employed', employed: 'employed elsewhere', foreign: 'taxed abroad' },
+  moved: {
+    orders: 'orders that are not sealed',
+    requestLines: 'request lines still open',
+    invoices: 'open invoices',
+    offers: 'offers',
+    locations: 'locations',
+    contacts: 'contacts',
+    identifiers: 'numbers',
+    names: 'other names',
+    certificates: 'certificates',
+    people: 'people with an account',
+  },
+  duty: {
+    requested: 'asked for it',
+    decided: 'decided it',
+    received: 'received it',
+    paid: 'had a part in paying it',
+  },
+  'proof from': {
+    line: 'said on the line',
+    category: 'as set for the category',
+    supplier: 'as this supplier bills',
+    kind: 'as usual',
+  },
+  'location role': { takesOrders: 'takes orders', shipsFrom: 'ships from', invoices: 'invoices', paidAt: 'is paid at' },
+  'contact role': {
+    orders: 'orders',
+    invoices: 'invoices',
+    payments: 'payments',
+    quality: 'quality',
+    contracts: 'contracts',
+  },
+  scheme: {
+    vat: 'VAT number',
+    registration: 'Registration number',
+    gln: 'GLN',
+    lei: 'LEI',
+    other: 'Other number',
+    iban: 'Bank account',
+  },
+  lapse: { note: 'is noted', check: 'wants a reason', stop: 'stops orders' },
+  payment: {
+    proposed: 'proposed',
+    sent: 'at the bank',
+    accepted: 'accepted by the bank',
+    paid: 'paid',
+    refused: 'refused',
+    returned: 'returned by the bank',
+    withdrawn: 'withdrawn',
+    recalled: 'recalled',
+  },
   'decided kind': {
     requisition: 'requests',
     orderExcess: 'orders above what was approved',

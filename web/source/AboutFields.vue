@@ -4,7 +4,6 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ListCategories } from '#contract/source/onboarding.ts'
 import { SIZES, type SupplierBody, TAX_STATUSES } from '#contract/source/record.ts'
 import { TAX_CATEGORIES } from '#core/source/defaults.ts'
-import { label } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
@@ -82,7 +81,7 @@ const account = defineModel<string>('account', { required: true })
             v-for="one in TAX_STATUSES"
             :key="one"
             :value="one"
-            :label="label('tax status', one)" /></ElSelect></FormField
+            :label="laterLabel('tax status', one)" /></ElSelect></FormField
       ><FormField label="National number"><ElInput v-model="supplier.person.nationalId" /></FormField>
     </div>
   </section>

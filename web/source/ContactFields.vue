@@ -2,7 +2,7 @@
 import { ElButton, ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import { LANGUAGES } from '#contract/messages/languages.ts'
 import { CONTACT_ROLES, type SupplierBody } from '#contract/source/record.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import { toggled } from '#web/source/toggled.ts'
 import FormField from '#web/shared/FormField.vue'
 
@@ -36,7 +36,7 @@ const contacts = defineModel<SupplierBody['contacts']>({ required: true })
           v-for="role in CONTACT_ROLES"
           :key="role"
           :model-value="one.roles.includes(role)"
-          :label="label('contact role', role)"
+          :label="laterLabel('contact role', role)"
           @change="one.roles = toggled(one.roles, role)"
         /><ElButton link @click="contacts.splice(index, 1)">take out</ElButton>
       </p>

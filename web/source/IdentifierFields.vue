@@ -3,7 +3,7 @@ import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { SupplierBody } from '#contract/source/record.ts'
 import { IDENTIFIER_SCHEMES } from '#core/source/schemes.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** Numbers by which a supplier is known: tax, registration and the like. */
 const props = defineProps<{ reasons: readonly ReasonJson[] }>()
@@ -20,7 +20,7 @@ const at = (place: string): readonly ReasonJson[] => props.reasons.filter(reason
           v-for="scheme in IDENTIFIER_SCHEMES"
           :key="scheme"
           :value="scheme"
-          :label="label('scheme', scheme)" /></ElSelect
+          :label="laterLabel('scheme', scheme)" /></ElSelect
       ><ElInput v-model="one.value" aria-label="Number" data-test="identifier" /><ElButton
         link
         @click="identifiers.splice(index, 1)"

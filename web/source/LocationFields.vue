@@ -2,7 +2,7 @@
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { LOCATION_ROLES, type SupplierBody } from '#contract/source/record.ts'
 import type { SupplierDefaults } from '#core/source/defaults.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
 import { toggled } from '#web/source/toggled.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -35,7 +35,7 @@ const EMPTY = { name: '', street: '', postalCode: '', city: '', country: '', pho
           v-for="role in LOCATION_ROLES"
           :key="role"
           :model-value="one.roles.includes(role)"
-          :label="label('location role', role)"
+          :label="laterLabel('location role', role)"
           @change="one.roles = toggled(one.roles, role)"
         /><ElButton link @click="locations.splice(index, 1)">take out</ElButton>
       </p>

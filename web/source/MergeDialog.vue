@@ -7,7 +7,7 @@ import { type CandidateJson, FindSuppliers } from '#contract/source/endpoints.ts
 import { api } from '#web/api.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import FormField from '#web/shared/FormField.vue'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -105,7 +105,7 @@ async function merge(): Promise<void> {
         label="What moves"
         :key-of="one => one.what"
         :off="one => !one.count"
-        ><template #what="{ row: one }">{{ label('moved', one.what) }}</template>
+        ><template #what="{ row: one }">{{ laterLabel('moved', one.what) }}</template>
         <template #move="{ row: one }">{{ one.count }}</template>
         <template #which="{ row: one }"
           ><div class="cut">

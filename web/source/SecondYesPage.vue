@@ -9,6 +9,7 @@ import { documentTopic, useNews } from '#web/news/news.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { label, since } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import FormField from '#web/shared/FormField.vue'
 
 /** What a second person is asked to say yes to. */
@@ -78,7 +79,7 @@ async function answer(how: 'agree' | 'refuse' | 'withdraw'): Promise<void> {
         <p class="bar">
           <template v-if="asked.mayAnswer"
             ><ElButton type="primary" :disabled="short" data-test="agree" @click="answer('agree')"
-              >Yes, {{ label('second yes', asked.kind) }}</ElButton
+              >Yes, {{ laterLabel('second yes', asked.kind) }}</ElButton
             ><ElButton :disabled="short" data-test="refuse" @click="answer('refuse')">No</ElButton></template
           ><ElButton v-if="asked.mine" link :disabled="short" @click="answer('withdraw')">Take it back</ElButton>
         </p>

@@ -7,6 +7,7 @@ import { useSession } from '#web/people/session.ts'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { day, label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 
 /** What the supplier's categories ask for, how it stands, and the certificates that show it. */
 defineProps<{ sheet: ResponseOf<typeof ReadSupplier> }>()
@@ -46,7 +47,7 @@ const sign = (standing: string): string => (standing === 'holds' ? '✓' : stand
       >
       <template #kind="{ row: rule }"
         ><b>{{ rule.kind }}</b>
-        <span class="quiet">for {{ rule.category }}, otherwise it {{ label('lapse', rule.lapse) }}</span></template
+        <span class="quiet">for {{ rule.category }}, otherwise it {{ laterLabel('lapse', rule.lapse) }}</span></template
       >
       <template #standing="{ row: rule }"
         ><span :class="tone(rule.standing)"

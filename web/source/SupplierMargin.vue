@@ -23,7 +23,7 @@ const mayInvite = computed(
   <section v-if="sheet.supplier.identifiers.length">
     <h3>Numbers</h3>
     <p v-for="one in sheet.supplier.identifiers" :key="one.value" class="kv">
-      <span class="quiet">{{ label('scheme', one.scheme) }}</span><span class="break">{{ one.value }}</span>
+      <span class="quiet">{{ laterLabel('scheme', one.scheme) }}</span><span class="break">{{ one.value }}</span>
     </p>
   </section>
   <section>

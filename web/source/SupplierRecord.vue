@@ -67,7 +67,9 @@ const nameOf = (locationId: string): string =>
         >{{ [one.street, `${one.postalCode} ${one.city}`.trim(), one.country].filter(Boolean).join(', ')
         }}<small>{{ one.phone }}</small></template
       >
-      <template #roles="{ row: one }">{{ one.roles.map(role => label('location role', role)).join(', ') }}</template>
+      <template #roles="{ row: one }">{{
+        one.roles.map(role => laterLabel('location role', role)).join(', ')
+      }}</template>
     </LineTable>
   </section>
   <section class="section">
@@ -81,7 +83,7 @@ const nameOf = (locationId: string): string =>
       >
       <template #phone="{ row: one }">{{ one.phone }}</template>
       <template #roles="{ row: one }"
-        >{{ one.roles.map(role => label('contact role', role)).join(', ')
+        >{{ one.roles.map(role => laterLabel('contact role', role)).join(', ')
         }}{{ one.language !== 'en' ? `, ${one.language}` : '' }}</template
       >
     </LineTable>

@@ -19,6 +19,7 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { label } from '#web/shared/words.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import AccountForm from '#web/source/AccountForm.vue'
 import AdministratorForm from '#web/source/AdministratorForm.vue'
 import CertificateForm from '#web/source/CertificateForm.vue'
@@ -143,7 +144,7 @@ async function accept(revisionId: string): Promise<void> {
         >
       </p>
       <p v-if="sheet.secondYes" class="reasons check">
-        {{ sheet.secondYes.askedBy }} asks a second person to {{ label('second yes', sheet.secondYes.kind) }}: “{{
+        {{ sheet.secondYes.askedBy }} asks a second person to {{ laterLabel('second yes', sheet.secondYes.kind) }}: “{{
           sheet.secondYes.reason
         }}” <RouterLink :to="`/source/second-yes/${sheet.secondYes.id}`">Answer</RouterLink>
       </p>
