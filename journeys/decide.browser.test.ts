@@ -191,4 +191,38 @@ describe('deciding, in the browser and by mail', function () {
     await page.waitForFunction(() => !document.querySelector('[data-test="end-away"]'), { timeout: 15_000 })
     for (const one of [page, other]) await one.browserContext().close()
   })
+
+  it('an order may cost more when its holder says so; a difference when finance does; a note finds whom it names', async () => {
+    const orderId = (await world.db('orders').where({ title: 'Spare impellers, casting went up' }).first('id'))!.id as string // prettier-ignore
+    const marit = await open('Marit', `/order/${orderId}`)
+    await says(marit, 'above what was approved')
+    await fill(marit, 'note', 'Can it wait, @Pi')
+    await marit.waitForSelector('.el-mention-dropdown__item')
+    await marit.keyboard.press('Enter')
+    await marit.keyboard.type('until spring?')
+    await says(marit, 'Pilar Quenneville finds it on the Desk')
+    await press(marit, 'write-note')
+    await says(marit, 'Can it wait, @Pilar Quenneville until spring?')
+    await press(marit, 'act-approveExcess')
+    await fill(marit, 'reason', 'There is no other.')
+    await press(marit, 'confirm')
+    await says(marit, 'It may cost that.')
+
+    const pilar = await open('Pilar', '/desk')
+    await says(pilar, 'Marit Oland names you beside Spare impellers')
+    await pilar.goto(`${world.address}/order/${orderId}`)
+    await says(pilar, 'until spring?')
+    await press(pilar, 'act-issue')
+    await says(pilar, 'Sent to Nordhavn Pumpeverk')
+    await pilar.goto(`${world.address}/desk`)
+    await says(pilar, 'Desk')
+    await pilar.waitForFunction(() => !document.body.textContent.includes('names you beside'), { timeout: 30_000 })
+
+    const { invoiceId } = (await world.db('invoiceHolds').whereNotNull('askedId').first('invoiceId')) as { invoiceId: string } // prettier-ignore
+    const adaeze = await open('Adaeze', `/bill/${invoiceId}`)
+    await press(adaeze, 'approve-difference')
+    await fill(adaeze, 'reason', 'Their list says so.')
+    await press(adaeze, 'confirm')
+    await says(adaeze, 'Cleared by Adaeze Nwoko')
+  })
 })
