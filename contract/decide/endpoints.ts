@@ -311,7 +311,8 @@ export const ReadEvidence = defineEndpoint({
         title: z.string(),
         path: z.string(),
         requester: z.string(),
-        amount: AmountText,
+        /** In the base currency; null where it is about no amount. */
+        amount: AmountText.nullable(),
         decider: z.string(),
         inPlaceOf: z.string().nullable(),
         channel: z.string(),

@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { Decide, EvidenceCsv, EvidencePdf, ReadEvidence } from '#contract/decide/endpoints.ts'
+import { AnswerExcess } from '#contract/order/endpoints.ts'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { SubmitRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
@@ -50,6 +51,22 @@ describe('evidence of decisions', () => {
     expect(evidence.times.map(one => one.decider)).to.include('Marit Oland')
     const totals = evidence.times.map(one => one.total)
     expect(totals).to.deep.equal([...totals].sort((a, b) => b - a))
+  })
+
+  it('tells of everything that rules can decide, to those who may see it', async () => {
+    const marit = await world.as('Marit')
+    const { id, version } = (await world.db('orders').where({ title: 'Spare impellers, casting went up' }).first('id', 'version'))! // prettier-ignore
+    await marit.do(AnswerExcess, { params: { id: id as string }, body: { version: Number(version), answer: 'approve', reason: 'There is no other.' } }) // prettier-ignore
+    const told = async (who: string) =>
+      (await (await world.as(who)).do(ReadEvidence, { query: period })).decisions.filter(one => one.path === `/order/${id as string}`) // prettier-ignore
+    const [own] = await told('Wren')
+    expect(own).to.deep.include({ decider: 'Marit Oland', requester: 'Pilar Quenneville', amount: '700.80', outcome: 'approved', reason: 'There is no other.', rules: 'LS-210', ruleVersion: null }) // prettier-ignore
+    expect(await told('Pilar')).to.have.length(1)
+    const { decisions } = await (await world.as('Adaeze')).do(ReadEvidence, { query: period })
+    expect(decisions.some(one => one.path.startsWith('/pay/'))).to.equal(true)
+    expect((await (await world.as('Pilar')).do(ReadEvidence, { query: period })).decisions.some(one => one.path.startsWith('/pay/')), 'who may not see runs').to.equal(false) // prettier-ignore
+    const times = decisions.map(one => one.at)
+    expect(times).to.deep.equal([...times].sort().reverse())
   })
 
   it('leaves as CSV and PDF, for those who may see all requests', async () => {

@@ -2,13 +2,16 @@ import { stringify } from 'csv-stringify/sync'
 import type { QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReadEvidence } from '#contract/decide/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
+import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { type DutiesDone, separation, timeByDecider } from '#core/decide/separation.ts'
+import { DOCUMENT_KINDS } from '#core/documents/kinds.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { RULED_PURPOSES } from '#core/rules/limits.ts'
 import type { Read } from '#server/call.ts'
 import type { StepOrigin } from '#server/consent/consentStore.ts'
 import { byId } from '#server/database/rows.ts'
-import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
+import { seesAll, visibleBindings, visibleSql } from '#server/documents/visible.ts'
 import { harmless } from '#server/formats/cells.ts'
 import { writeEvidencePdf } from '#server/formats/evidencePdf.ts'
 import type { FileAnswer } from '#server/http/route.ts'
@@ -24,12 +27,12 @@ const MOST = 20_000
 
 interface DecisionRow {
   id: string
-  requisitionId: string
+  path: string
   at: string
   number: string
   title: string
   requester: string
-  total: bigint
+  total: bigint | null
   decider: string
   inPlaceOf: string | null
   channel: string | null
@@ -48,16 +51,42 @@ function bindingsOf(call: Read, { fromDay, toDay }: Period, limit: number) {
   return { ...visibleBindings(call), from: fromDay, until: addDays(toDay, 1), limit, zone: call.house.zone }
 }
 
+/** Decisions about requests, and about everything else that rules can decide, the last first. */
 async function decisionsIn(call: Read, period: Period, limit: number): Promise<DecisionRow[]> {
+  const all = [...(await aboutRequests(call, period, limit)), ...(await aboutOthers(call, period, limit))]
+  return all.sort((a, b) => (a.at < b.at ? 1 : a.at > b.at ? -1 : a.id < b.id ? -1 : 1)).slice(0, limit)
+}
+
+const RULE_VERSION = `(select max(v.number) from rules r join rule_sets v on v.id = r.set_id where r.id in (select (one ->> 'ruleId')::uuid from jsonb_array_elements(coalesce(s.why -> 'rules', '[]')) one)) as rule_version`
+const STEP = `s.channel, s.state, s.reason, s.label, s.why, s.seen_hash, extract(epoch from s.decided_at - s.opened_at)::float8 / 3600 as hours, ${RULE_VERSION}`
+const WITHIN = `s.stood_from is null and s.decided_at >= (:from::date)::timestamp at time zone :zone and s.decided_at < (:until::date)::timestamp at time zone :zone`
+
+async function aboutRequests(call: Read, period: Period, limit: number): Promise<DecisionRow[]> {
   const { rows } = await call.trx.raw<{ rows: DecisionRow[] }>(
-    `select s.id, requisitions.id as requisition_id, s.decided_at as at, requisitions.number, requisitions.title, q.name as requester, requisitions.total, d.name as decider, b.name as in_place_of,
-       s.channel, s.state, s.reason, s.label, s.why, s.seen_hash, extract(epoch from s.decided_at - s.opened_at)::float8 / 3600 as hours,
-       (select max(v.number) from rules r join rule_sets v on v.id = r.set_id where r.id in (select (one ->> 'ruleId')::uuid from jsonb_array_elements(coalesce(s.why -> 'rules', '[]')) one)) as rule_version
+    `select s.id, '/decide/' || requisitions.id as path, s.decided_at as at, requisitions.number, requisitions.title, q.name as requester, requisitions.total, d.name as decider, b.name as in_place_of, ${STEP}
      from consent_steps s join consents c on c.id = s.consent_id and c.purpose = 'approval' join requisitions on requisitions.id = c.document_id
      join people q on q.id = requisitions.requester_id join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of
-     where s.stood_from is null and s.decided_at >= (:from::date)::timestamp at time zone :zone and s.decided_at < (:until::date)::timestamp at time zone :zone and ${visibleSql(call, 'requisition', 'requisitions')}
-     order by s.decided_at desc, s.id limit :limit`,
+     where ${WITHIN} and ${visibleSql(call, 'requisition', 'requisitions')} order by s.decided_at desc, s.id limit :limit`,
     bindingsOf(call, period, limit) as never,
+  )
+  return rows
+}
+
+/** Kinds of question beside requests that rules can decide. */
+const OTHERS = (Object.keys(RULED_PURPOSES) as ConsentPurpose[]).filter(purpose => purpose !== 'approval')
+
+/** Seen by those who see all such documents, and by who asked, was asked or decided. */
+async function aboutOthers(call: Read, period: Period, limit: number): Promise<DecisionRow[]> {
+  const { rows } = await call.trx.raw<{ rows: DecisionRow[] }>(
+    `select s.id, c.about ->> 'path' as path, s.decided_at as at, c.about ->> 'number' as number, c.about ->> 'title' as title, q.name as requester, (c.about ->> 'amount')::bigint as total, d.name as decider, b.name as in_place_of, ${STEP}
+     from consent_steps s join consents c on c.id = s.consent_id and c.purpose = any(:others)
+     join people q on q.id = c.asked_by join people d on d.id = s.decided_by left join people b on b.id = s.on_behalf_of
+     where ${WITHIN} and (c.document_kind = any(:kinds) or c.asked_by = :me or s.decided_by = :me or :me = any(s.approver_ids)) order by s.decided_at desc, s.id limit :limit`,
+    {
+      ...bindingsOf(call, period, limit),
+      others: OTHERS,
+      kinds: DOCUMENT_KINDS.filter(kind => seesAll(call, kind)),
+    } as never,
   )
   return rows
 }
@@ -110,9 +139,9 @@ export async function readEvidence(call: Read, period: Period, limit = SHOWN): P
       at: row.at,
       number: row.number,
       title: row.title,
-      path: `/decide/${row.requisitionId}`,
+      path: row.path,
       requester: row.requester,
-      amount: formatAmount(minor(row.total), call.base),
+      amount: row.total === null ? null : formatAmount(minor(row.total), call.base),
       decider: row.decider,
       inPlaceOf: row.inPlaceOf,
       channel: row.channel ?? 'web',
@@ -145,7 +174,7 @@ const COLUMNS = ['kind', 'at', 'number', 'title', 'requester', 'amount', 'curren
 export async function evidenceCsv(call: Read, period: Period): Promise<FileAnswer> {
   const { decisions, exceptions, currency } = await readEvidence(call, period, MOST)
   const rows = [
-    ...decisions.map(one => ['decision', one.at, one.number, one.title, one.requester, one.amount, currency, one.decider, one.inPlaceOf ?? '', one.channel, one.outcome, one.reason, one.rules, one.ruleVersion ?? '', one.seen ?? '', one.hours ?? '']), // prettier-ignore
+    ...decisions.map(one => ['decision', one.at, one.number, one.title, one.requester, one.amount ?? '', one.amount === null ? '' : currency, one.decider, one.inPlaceOf ?? '', one.channel, one.outcome, one.reason, one.rules, one.ruleVersion ?? '', one.seen ?? '', one.hours ?? '']), // prettier-ignore
     ...exceptions.map(one => ['exception', '', one.number, one.title, '', '', '', one.person, '', '', one.duties.join(' and '), '', '', '', '', '']), // prettier-ignore
   ]
   const text = stringify([COLUMNS, ...rows.map(row => row.map(cell => harmless(String(cell))))], { bom: true, record_delimiter: 'windows' }) // prettier-ignore

@@ -36,7 +36,7 @@ export function writeEvidencePdf(
             body: [
               head(
                 'When',
-                'Request',
+                'About',
                 'What',
                 'Requester',
                 evidence.currency,
@@ -51,7 +51,7 @@ export function writeEvidencePdf(
                 one.number,
                 one.reason ? `${one.title}\n“${one.reason}”` : one.title,
                 one.requester,
-                { text: one.amount, alignment: 'right' as const },
+                { text: one.amount ?? '', alignment: 'right' as const },
                 one.inPlaceOf ? `${one.decider}, in place of ${one.inPlaceOf}` : one.decider,
                 `${one.outcome}, ${one.channel}`,
                 one.rules,

@@ -24,7 +24,7 @@ const files = computed(() => ({
 const COLUMNS = computed(() =>
   lineColumns({
     at: 'When',
-    request: 'Request',
+    request: 'About',
     '#amount': `Amount, ${data.value?.currency ?? ''}`,
     decider: 'Decided by',
     rules: 'By the rule',
@@ -78,7 +78,7 @@ const COLUMNS = computed(() =>
             ><RouterLink :to="row.path">{{ row.number }}</RouterLink> {{ row.title
             }}<small>{{ row.requester }}</small></template
           >
-          <template #amount="{ row }">{{ amountText(row.amount) }}</template>
+          <template #amount="{ row }">{{ row.amount === null ? '' : amountText(row.amount) }}</template>
           <template #decider="{ row }"
             >{{ row.decider
             }}<small
