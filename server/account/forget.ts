@@ -18,6 +18,12 @@ export async function exportPerson(call: Read, id: string): Promise<Record<strin
     roles: await call.trx('personRoles').where({ personId: id }).select('role', 'costCentre'),
     sessions: await call.trx('sessions').where({ personId: id }).select('createdAt', 'seenAt', 'agent', 'network'),
     notes: await call.trx('notes').where({ byId: id }).orderBy('at').select('documentKind', 'documentId', 'text', 'at'),
+    namedIn: await call
+      .trx('noteMentions')
+      .join('notes', 'notes.id', 'noteMentions.noteId')
+      .where({ personId: id })
+      .orderBy('notes.at')
+      .select('documentKind', 'documentId', 'notes.at', 'seenAt'),
     files: await call.trx('files').where({ byId: id }).orderBy('at').select('name', 'mediaType', 'size', 'at'),
     history: await call
       .trx('history')
