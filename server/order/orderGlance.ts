@@ -68,15 +68,19 @@ export const orderGlance: Glance = async call => {
       rowsPart(
         'order.slow',
         slow.slice(0, FIRST).map(one =>
-          row(one.supplier, listAt('/order', { view: 'wantsAWord', where: `supplier.is:${valued(one.supplier)}` }), {
-            count: one.late + one.unanswered,
-            amount: inBase(call, one.amount),
-            tone: one.late > 0 ? 'stop' : 'attention',
-            says: {
-              code: `glance.order.slow.${one.late > 0 ? 'late' : 'unanswered'}`,
-              details: { late: one.late, unanswered: one.unanswered, needBy: one.needBy ?? '' },
+          row(
+            one.supplier,
+            listAt('/order', { view: 'wantsAWord', where: `${STILL};supplier.is:${valued(one.supplier)}` }),
+            {
+              count: one.late + one.unanswered,
+              amount: inBase(call, one.amount),
+              tone: one.late > 0 ? 'stop' : 'attention',
+              says: {
+                code: `glance.order.slow.${one.late > 0 ? 'late' : 'unanswered'}`,
+                details: { late: one.late, unanswered: one.unanswered, needBy: one.needBy ?? '' },
+              },
             },
-          }),
+          ),
         ),
         slow.length > FIRST ? '/order?view=wantsAWord' : null,
         may(call, 'order.write') && chaseable.length > 0 ? { act: 'chase', ids: chaseable.slice(0, 100) } : null,
