@@ -97,6 +97,24 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
+    name: 'rules-tried',
+    who: 'Wren',
+    path: at('/setup/rules'),
+    prepare: async page => {
+      // the draft that the shot of the rules began, with finance asked from half as much
+      if (await page.$('[data-test="begin-rules"]')) await page.click('[data-test="begin-rules"]')
+      await page.waitForSelector('[data-test="new-rule"]')
+      await page.click('[data-test="edit-Finance, from 10 000"]')
+      await fill(page, 'rule-from', '2000')
+      await page.click('[data-test="keep-rule"]')
+      await page.waitForSelector('[data-test="rule-sentence"]', { hidden: true })
+      await page.click('[data-test="try-rules"]')
+      await page.click('[data-test="try-go"]')
+      await page.waitForSelector('[data-test="trial"]')
+      await new Promise(resolve => setTimeout(resolve, 600))
+    },
+  },
+  {
     name: 'supplier-pages',
     who: 'at Nordhavn Pumpeverk',
     path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }),
@@ -107,7 +125,6 @@ const SHOTS: readonly Shot[] = [
     path: at('/decide'),
     width: 390,
   },
-  { name: 'phone-desk', who: 'Marit', path: at('/desk'), width: 390 },
 ]
 
 await command(async () => {

@@ -5,7 +5,7 @@ import type { NewConsent } from '#core/consent/consent.ts'
 import { type Minor, minor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { splitAmounts } from '#core/request/lines.ts'
-import type { DecidedDocument, DecidedPart } from '#core/rules/facts.ts'
+import { type DecidedDocument, type DecidedPart, partFacts } from '#core/rules/facts.ts'
 
 /** Whether others are asked about a hold and have not answered. */
 export const isAskedAbout = (hold: Pick<KeptHold, 'asked' | 'ended'>): boolean =>
@@ -53,19 +53,10 @@ export function decidedDifference(
   const line = invoice.lines.find(one => one.position === hold.position)
   const ordered = line && againstOf(invoice, line)?.line
   const parts = ordered
-    ? splitAmounts(total, ordered.splits).map(({ accountId, amount }): DecidedPart => {
-        const account = around.accounts.get(accountId)
-        return {
-          amount,
-          facts: account
-            ? {
-                costCentre: account.costCentre,
-                account: account.account,
-                ...(account.project === null ? {} : { project: account.project }),
-              }
-            : {},
-        }
-      })
+    ? splitAmounts(total, ordered.splits).map(({ accountId, amount }): DecidedPart => ({
+        amount,
+        facts: partFacts(around.accounts.get(accountId)),
+      }))
     : [{ amount: minor(total), facts: {} }]
   return {
     kind: 'billDifference',

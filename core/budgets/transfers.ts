@@ -11,7 +11,7 @@ import {
   whyNotWithdraw,
 } from '#core/consent/consent.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
-import type { DecidedDocument } from '#core/rules/facts.ts'
+import { type DecidedDocument, partFacts } from '#core/rules/facts.ts'
 import { notNow, type StateTable } from '#core/states.ts'
 
 export type TransferState = 'waiting' | 'approved' | 'refused' | 'withdrawn'
@@ -102,11 +102,7 @@ export const decidedTransfer = (
       parts: [
         {
           amount,
-          facts: {
-            costCentre: giving.costCentre,
-            account: giving.naturalAccount,
-            ...(giving.project === null ? {} : { project: giving.project }),
-          },
+          facts: partFacts({ ...giving, account: giving.naturalAccount }),
         },
       ],
     },

@@ -2,7 +2,7 @@ import type { Minor } from '#core/money/amount.ts'
 import { type LineKind } from '#core/request/kinds.ts'
 import { splitAmounts } from '#core/request/lines.ts'
 import type { Split } from '#core/request/splits.ts'
-import type { DecidedDocument, DecidedLine } from '#core/rules/facts.ts'
+import { type DecidedDocument, type DecidedLine, partFacts } from '#core/rules/facts.ts'
 import { withAbove } from '#core/source/categories.ts'
 
 /** A line of a request, as far as rules ask about it. */
@@ -72,16 +72,7 @@ function lineFacts(line: DecidedRequestLine, around: DecidedAround): DecidedLine
 }
 
 const partsOf = (line: DecidedRequestLine, around: DecidedAround): DecidedLine['parts'] =>
-  splitAmounts(line.baseAmount, line.splits).map(({ accountId, amount }) => {
-    const account = around.accounts.get(accountId)
-    return {
-      amount,
-      facts: account
-        ? {
-            costCentre: account.costCentre,
-            account: account.account,
-            ...(account.project === null ? {} : { project: account.project }),
-          }
-        : {},
-    }
-  })
+  splitAmounts(line.baseAmount, line.splits).map(({ accountId, amount }) => ({
+    amount,
+    facts: partFacts(around.accounts.get(accountId)),
+  }))

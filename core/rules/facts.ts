@@ -53,6 +53,18 @@ type At<L extends Level> = { [F in RuleFact]: (typeof RULE_FACTS)[F] extends L ?
 /** Values of the facts of one level; what is not known is left out. Several where the fact has several: the roles of a requester, a category and those above it. */
 export type FactsAt<L extends Level> = { readonly [F in At<L>]?: string | readonly string[] }
 
+/** What rules know of an account that pays; nothing where it is not known. */
+export const partFacts = (
+  account: { readonly costCentre: string; readonly account: string; readonly project: string | null } | undefined,
+): FactsAt<'part'> =>
+  account
+    ? {
+        costCentre: account.costCentre,
+        account: account.account,
+        ...(account.project === null ? {} : { project: account.project }),
+      }
+    : {}
+
 /** What one account pays of a line, in the base currency's smallest unit. */
 export interface DecidedPart {
   readonly amount: Minor
