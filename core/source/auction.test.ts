@@ -262,6 +262,7 @@ describe('rules of a lot', () => {
     expect(of({})).to.deep.equal([])
     expect(of({ ceiling: minor(0) })).to.deep.equal(['lot.ceilingAboveZero'])
     expect(of({ ceiling: minor(1), lineCeilings: new Map([['l', minor(-1)]]) })).to.deep.equal(['lot.ceilingAboveZero'])
+    expect(of({ lineCeilings: new Map([['l', minor(0)]]) })).to.deep.equal(['lot.ceilingAboveZero'])
     expect(of({ step: { kind: 'amount', amount: minor(0), against: 'own' } })).to.deep.equal(['lot.stepAboveZero'])
     for (const percent of ['0', '100', '-1', 'much', '1e2'])
       expect(of({ step: { kind: 'percent', percent, against: 'own' } }), percent).to.deep.equal(['lot.stepPercent'])
@@ -279,6 +280,11 @@ describe('rules of a lot', () => {
       ])
     expect(of({ extension: { ...extension, withinSeconds: 86_400 } })).to.deep.equal([])
     expect(of({ extension: { ...extension, withinSeconds: 0 } })).to.deep.equal(['lot.extensionSeconds'])
+    expect(of({ extension: { ...extension, places: 1000, most: 1000 } })).to.deep.equal([])
+    expect(of({ extension: { ...extension, places: 1001, most: 1001 } })).to.deep.equal([
+      'lot.extensionPlaces',
+      'lot.extensionMost',
+    ])
     expect(of({ extension: { ...extension, places: 0 } })).to.deep.equal(['lot.extensionPlaces'])
     expect(of({ extension: { ...extension, most: 0 } })).to.deep.equal(['lot.extensionMost'])
     expect(of({ extension: { ...extension, places: null, most: 1 } })).to.deep.equal([])
