@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { addDays } from '#core/calendar/days.ts'
-import { comeInAs, fill, type OurBrowser, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
+import { clickSteady, comeInAs, fill, type OurBrowser, press, says, startBrowser, WALK } from '#test-helpers/browser.ts'
 import { today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -44,7 +44,7 @@ describe('a sentence in the browser', function () {
         item => item.offsetParent !== null && item.innerText.includes('24 m³/h'),
       ),
     )
-    await (await option.asElement()!.toElement('li')).click()
+    await clickSteady(await option.asElement()!.toElement('li'))
     await page.waitForSelector('[data-test="quick-ready"]')
     await page.focus('[data-test="quick-line"]')
     await page.keyboard.press('Enter')

@@ -4,6 +4,7 @@ import { addDays } from '#core/calendar/days.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import { nightly } from '#server/app/jobs.ts'
 import {
+  clickSteady,
   comeInAs,
   fill,
   type OurBrowser,
@@ -45,7 +46,7 @@ describe('suppliers in the browser', function () {
       question,
       words,
     )
-    await (await option.asElement()!.toElement('label')).click()
+    await clickSteady(await option.asElement()!.toElement('label'))
   }
 
   it('a proposal is told from its near-duplicate, invited, answers, is asked back, approved and ordered from', async () => {

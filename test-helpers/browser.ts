@@ -73,6 +73,13 @@ async function standsStill(element: ElementHandle): Promise<void> {
   }
 }
 
+/** Clicks an element once it stands still: a page that is just being drawn anew would take the click elsewhere. */
+export async function clickSteady(element: ElementHandle): Promise<void> {
+  await element.evaluate(one => one.scrollIntoView({ block: 'center' }))
+  await standsStill(element)
+  await element.click()
+}
+
 /** Waits for something; what the page says instead is told, so that a failure can be understood from afar. */
 async function orTell<T>(page: Page, wanted: string, wait: () => Promise<T>): Promise<T> {
   try {
@@ -87,9 +94,7 @@ async function orTell<T>(page: Page, wanted: string, wait: () => Promise<T>): Pr
 export async function press(page: Page, test: string): Promise<void> {
   const selector = `[data-test="${test}"]:not([disabled])`
   const found = await orTell(page, test, () => page.waitForSelector(selector, { visible: true, timeout: 60_000 }))
-  await found!.evaluate(element => element.scrollIntoView({ block: 'center' }))
-  await standsStill(found!)
-  await found!.click()
+  await clickSteady(found!)
 }
 
 /** Gives files to a file field, which may be hidden behind its label. */
