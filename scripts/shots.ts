@@ -5,7 +5,7 @@ import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, fill, press, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -106,10 +106,10 @@ const SHOTS: readonly Shot[] = [
       await page.waitForSelector('[data-test="new-rule"]')
       await page.click('[data-test="edit-Finance, from 10 000"]')
       await fill(page, 'rule-from', '2000')
-      await page.click('[data-test="keep-rule"]')
+      await press(page, 'keep-rule')
       await page.waitForSelector('[data-test="rule-sentence"]', { hidden: true })
-      await page.click('[data-test="try-rules"]')
-      await page.click('[data-test="try-go"]')
+      await press(page, 'try-rules')
+      await press(page, 'try-go')
       await page.waitForSelector('[data-test="trial"]')
       await new Promise(resolve => setTimeout(resolve, 600))
     },

@@ -39,7 +39,8 @@ describe('a draft of rules, tried on the past', () => {
   it('shows rules that ask for one decision together, and rules that nothing meets', () => {
     const again = rule('again', { who: { kind: 'people', personIds: ['tomas'] }, from: minor(50_000) })
     const never = rule('never', { conditions: [asks('category', 'Moon rock')] })
-    const trial = tried([holder], [holder, again, never])
+    const elsewhere = rule('about bills only', { kinds: ['billDifference'] })
+    const trial = tried([holder], [holder, again, never, elsewhere])
     expect(trial.overlaps).to.deep.equal([{ rules: ['again', 'holder'], documents: 1 }])
     expect(trial.idle).to.deep.equal(['never'])
     expect(trial.others).to.deep.equal([])

@@ -26,7 +26,7 @@ export interface Trial {
   readonly stuck: readonly { readonly id: string; readonly rule: string; readonly code: string }[]
   /** Two rules that ask for one decision, and for how many documents: one of them may be more than is needed. */
   readonly overlaps: readonly { readonly rules: readonly [string, string]; readonly documents: number }[]
-  /** Rules that no document of the time meets. */
+  /** Rules about such documents that none of the time meets. */
   readonly idle: readonly string[]
 }
 
@@ -76,7 +76,9 @@ export function tryRules(
     overlaps: [...overlaps]
       .map(([key, number]) => ({ rules: JSON.parse(key) as [string, string], documents: number }))
       .sort((a, b) => b.documents - a.documents || (a.rules.join() < b.rules.join() ? -1 : 1)),
-    idle: after.rules.filter(rule => !used.has(rule.id)).map(rule => rule.name),
+    idle: after.rules
+      .filter(rule => !used.has(rule.id) && documents.some(one => rule.kinds.includes(one.document.kind)))
+      .map(rule => rule.name),
   }
 }
 
