@@ -156,6 +156,10 @@ export const mailsEn = {
     subject: '[one|One thing since yesterday][many|{many} things since yesterday]',
     text: 'Dear {name},\n\n{list}\n\n{house}\n',
   },
+  'account.digestDecision': {
+    subject: '{number}: {title}',
+    text: '[inPlace|You decide it in place of {inPlace}.\n][why|It comes to you by the rule {why}.\n][lines|{lines}\n][changes|Changed since it was asked about:\n{changes}\n][budget|Left once this is bought:\n{budget}\n][past|Against last time:\n{past}\n]Approve: {yes}\nReject: {no}\nThis decides once, until {until}.\n',
+  },
   'account.invitation': {
     subject: '{by} has opened an account for you',
     text: 'Dear {name},\n\n{by} has opened an account for you at {house}. Choose a password here; the link works once and for fourteen days:\n{path}\n',

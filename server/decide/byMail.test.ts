@@ -3,6 +3,8 @@ import nodemailer, { type SendMailOptions } from 'nodemailer'
 import { ReadMyDecisions, ReadWay, UseWay } from '#contract/decide/endpoints.ts'
 import { ActOnRequisition, ReadRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { KeepPreference } from '#contract/people/preferences.ts'
+import { inTransaction } from '#server/jobs/parts.ts'
+import { sendDigests } from '#server/mail/digest.ts'
 import { draft, goodsLine, standIn } from '#test-helpers/steps.ts'
 import { Client, readAnswers, sendAll, useWorld } from '#test-helpers/world.ts'
 
@@ -125,6 +127,26 @@ describe('deciding by mail', () => {
     expect((await use(token, 'approve')).codes).to.deep.equal(['way.expired'])
     expect((await look(token)).body.reasons.map(one => one.code)).to.deep.equal(['way.expired'])
     expect((await sheet(again)).state).to.equal('waiting')
+  })
+
+  it('by a link in what comes together in the morning, with what is needed to decide beside it', async () => {
+    const marit = await world.as('Marit')
+    const wish = (when: 'daily' | 'atOnce') =>
+      marit.do(KeepPreference, { body: { key: 'mails', subject: '', value: { when, quietFrom: '', quietTo: '' } } })
+    await wish('daily')
+    const id = await submitted('Decided in the morning')
+    expect(await about('Marit', 'Decided in the morning'), 'not by itself').to.equal(undefined)
+    const tomorrow = new Date(Date.now() + 30 * 3_600_000).toISOString()
+    await inTransaction({ ...world.jobs, clock: () => tomorrow }, sendDigests)
+    const mail = (await mailbox('Marit')).find(one => one.text.includes('Decided in the morning'))!
+    const { lines } = await sheet(id)
+    expect(mail.text).to.include(lines[0]!.description).and.include('decides once')
+    expect((await use(linkIn(mail, 'Approve'), 'approve')).status).to.equal(200)
+    expect((await sheet(id)).state).to.equal('approved')
+    expect((await use(linkIn(mail, 'Reject'), 'reject', 'No.')).codes, 'both are used with one').to.deep.equal([
+      'way.used',
+    ])
+    await wish('atOnce')
   })
 
   it('by an answer: its first word counts, what is quoted does not', async () => {

@@ -2,6 +2,10 @@ import type { Write } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { mail } from '#server/mail/mail.ts'
 
+/** One thing of a day; what can be decided has its lines and links under it. */
+const itemOf = ({ subject, path, text }: { subject: string; path: string; text: string }): string =>
+  `· ${subject}\n  ${path}${text === '' ? '' : `\n${text.trimEnd().replace(/^(?=.)/gm, '  ')}\n`}`
+
 /** Tells everybody whose morning has come what was put aside for them, in one mail each. Whose account is closed meanwhile is told nothing. */
 export async function sendDigests(call: Write): Promise<void> {
   const rows = await call
@@ -11,7 +15,7 @@ export async function sendDigests(call: Write): Promise<void> {
     .limit(5000)
     .forUpdate()
     .skipLocked()
-    .select('id', 'personId', 'subject', 'path')
+    .select('id', 'personId', 'subject', 'path', 'text')
   for (const [personId, own] of groupBy(rows, row => row.personId)) {
     const person = await call.trx('people').where({ id: personId, active: true }).first('name', 'email', 'locale')
     if (person)
@@ -24,7 +28,7 @@ export async function sendDigests(call: Write): Promise<void> {
         {
           one: own.length === 1 ? 1 : '',
           many: own.length === 1 ? '' : own.length,
-          list: own.map(row => `· ${row.subject}\n  ${row.path}`).join('\n'),
+          list: own.map(itemOf).join('\n'),
         },
       )
   }

@@ -8,6 +8,8 @@ interface DigestRow {
   due: string
   subject: string
   path: string
+  /** What is needed to decide it out of the mail; empty where there is nothing to decide. */
+  text: string
   createdAt: string
 }
 declare module 'knex/types/tables.js' {
@@ -19,7 +21,7 @@ declare module 'knex/types/tables.js' {
 /** Puts something aside until somebody is told of all of their day; the same is put aside once. */
 export async function putAside(
   call: Write,
-  told: Pick<DigestRow, 'personId' | 'key' | 'due' | 'subject' | 'path'>,
+  told: Pick<DigestRow, 'personId' | 'key' | 'due' | 'subject' | 'path' | 'text'>,
 ): Promise<void> {
   await call
     .trx('mailDigest')

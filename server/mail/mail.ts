@@ -76,5 +76,7 @@ async function tell(call: Write, reader: TeamReader, message: Message, about: Ab
   if (!timing.together)
     return await mail(call, reader, template, key, about, details, { ...message, notBefore: timing.at })
   const { subject } = await compose(call, reader, template, details)
-  await putAside(call, { personId: reader.personId, key, due: timing.at, subject, path: String(details.path ?? '') })
+  const text = details.yes ? (await compose(call, reader, 'account.digestDecision', details)).text : ''
+  const path = String(details.path ?? '')
+  await putAside(call, { personId: reader.personId, key, due: timing.at, subject, path, text })
 }

@@ -150,6 +150,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: '[one|Eines seit gestern][many|{many} Dinge seit gestern]',
     text: 'Guten Tag {name},\n\n{list}\n\n{house}\n',
   },
+  'account.digestDecision': {
+    subject: '{number}: {title}',
+    text: '[inPlace|Sie entscheiden an Stelle von {inPlace}.\n][why|Es kommt zu Ihnen nach der Regel {why}.\n][lines|{lines}\n][changes|Geändert, seit danach gefragt wurde:\n{changes}\n][budget|Danach bleibt:\n{budget}\n][past|Gegenüber dem letzten Mal:\n{past}\n]Genehmigen: {yes}\nAblehnen: {no}\nDas entscheidet einmal, bis {until}.\n',
+  },
   'account.invitation': {
     subject: '{by} hat Ihnen ein Konto eingerichtet',
     text: 'Guten Tag {name},\n\n{by} hat Ihnen bei {house} ein Konto eingerichtet. Wählen Sie hier ein Passwort; der Link gilt einmal und vierzehn Tage:\n{path}\n',
