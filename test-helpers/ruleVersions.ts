@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import {
   BeginRules,
   PublishRules,
@@ -9,6 +10,24 @@ import {
 import { AnswerPowerChange, ListPowerChanges } from '#contract/setup/people.ts'
 import { today } from '#test-helpers/steps.ts'
 import type { World } from '#test-helpers/world.ts'
+
+/** A rule of the contract: unless said otherwise, the holder of each cost centre decides requests of any amount. */
+export const ruleOf = (name: string, changed: Partial<RuleJson>): RuleJson => ({
+  id: randomUUID(),
+  name,
+  kinds: ['requisition'],
+  conditions: [],
+  measure: 'document',
+  from: '0.00',
+  below: null,
+  stage: 1,
+  who: { kind: 'holder' },
+  need: 'all',
+  scope: 'document',
+  hours: null,
+  note: '',
+  ...changed,
+})
 
 /** The rules in force, but for the one that asks somebody who has left. */
 export async function rulesNow(world: World): Promise<RuleJson[]> {

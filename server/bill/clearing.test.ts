@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import { ActOnInvoice, AnswerClearing, ClearHold, ReadInvoice } from '#contract/bill/endpoints.ts'
 import { ReadMyDecisions } from '#contract/decide/endpoints.ts'
 import type { RuleJson } from '#contract/rules/endpoints.ts'
-import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
+import { putInForce, ruleOf, rulesNow } from '#test-helpers/ruleVersions.ts'
 import { billed, goodsLine, ordered, posted, received } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -10,22 +10,13 @@ describe('differences in invoices that rules ask about', () => {
   const world = useWorld()
   const idOf = async (name: string): Promise<string> =>
     (await world.db('people').where('name', 'like', `${name} %`).first('id'))!.id as string
-  const rule = (name: string, personId: string, changed: Partial<RuleJson>): RuleJson => ({
-    id: crypto.randomUUID(),
-    name,
-    kinds: ['billDifference'],
-    conditions: [],
-    measure: 'document',
-    from: '50.00',
-    below: null,
-    stage: 1,
-    who: { kind: 'people', personIds: [personId] },
-    need: 'all',
-    scope: 'document',
-    hours: null,
-    note: '',
-    ...changed,
-  })
+  const rule = (name: string, personId: string, changed: Partial<RuleJson>): RuleJson =>
+    ruleOf(name, {
+      kinds: ['billDifference'],
+      from: '50.00',
+      who: { kind: 'people', personIds: [personId] },
+      ...changed,
+    })
   before(async () => {
     await putInForce(world, [
       ...(await rulesNow(world)),

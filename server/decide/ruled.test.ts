@@ -7,7 +7,7 @@ import type { RuleJson } from '#contract/rules/endpoints.ts'
 import { writing } from '#server/call.ts'
 import { refreshAskedOf } from '#server/consent/consentStore.ts'
 import { settingOf } from '#server/jobs/parts.ts'
-import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
+import { putInForce, ruleOf, rulesNow } from '#test-helpers/ruleVersions.ts'
 import { account, billed, goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -15,22 +15,8 @@ describe('rules about other things than requests', () => {
   const world = useWorld()
   const idOf = async (name: string): Promise<string> =>
     (await world.db('people').where('name', 'like', `${name} %`).first('id'))!.id as string
-  const rule = (name: string, personIds: string[], changed: Partial<RuleJson>): RuleJson => ({
-    id: crypto.randomUUID(),
-    name,
-    kinds: ['transfer'],
-    conditions: [],
-    measure: 'document',
-    from: '0.00',
-    below: null,
-    stage: 1,
-    who: { kind: 'people', personIds },
-    need: 'all',
-    scope: 'document',
-    hours: null,
-    note: '',
-    ...changed,
-  })
+  const rule = (name: string, personIds: string[], changed: Partial<RuleJson>): RuleJson =>
+    ruleOf(name, { kinds: ['transfer'], who: { kind: 'people', personIds }, ...changed })
   before(async () => {
     const [henrik, adaeze] = [await idOf('Henrik'), await idOf('Adaeze')]
     await putInForce(world, [

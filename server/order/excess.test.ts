@@ -12,7 +12,7 @@ import {
 } from '#contract/order/endpoints.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { CreateRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
-import { putInForce, rulesNow } from '#test-helpers/ruleVersions.ts'
+import { putInForce, ruleOf, rulesNow } from '#test-helpers/ruleVersions.ts'
 import {
   account,
   drafted,
@@ -89,6 +89,10 @@ describe('orders above what was approved', () => {
     const before = await figures(world, accountId)
     expect((await issue(order.id)).status).to.equal(200)
     expect(moved(before, await figures(world, accountId)).committed).to.equal(49_500n)
+    expect(
+      (await read(order.id)).delivery.map(one => one.kind),
+      'what the supplier was sent, not what the house was told',
+    ).to.deep.equal(['mail'])
     await sendAll(world)
     const { email } = (await world.db('people').where('name', 'like', 'Pilar %').first('email'))!
     const sent = await fetch(`http://127.0.0.1:${world.mail.httpPort}/?to=${encodeURIComponent(String(email))}`)
@@ -164,36 +168,13 @@ describe('orders above what was approved', () => {
     const henrik = await idOf('Henrik')
     await putInForce(world, [
       ...(await rulesNow(world)),
-      {
-        id: crypto.randomUUID(),
-        name: 'Who holds what pays, from 300',
-        kinds: ['orderExcess'],
-        conditions: [],
-        measure: 'document',
-        from: '300.00',
-        below: null,
-        stage: 1,
-        who: { kind: 'holder' },
-        need: 'all',
-        scope: 'document',
-        hours: null,
-        note: '',
-      },
-      {
-        id: crypto.randomUUID(),
-        name: 'Much dearer than approved',
+      ruleOf('Who holds what pays, from 300', { kinds: ['orderExcess'], from: '300.00' }),
+      ruleOf('Much dearer than approved', {
         kinds: ['orderExcess'],
         conditions: [{ fact: 'costCentre', not: false, values: ['LS-210'] }],
-        measure: 'document',
         from: '100.00',
-        below: null,
-        stage: 1,
         who: { kind: 'people', personIds: [henrik] },
-        need: 'all',
-        scope: 'document',
-        hours: null,
-        note: '',
-      },
+      }),
     ])
     const asked = async (price: string) => {
       const order = await drafted(world, [await goodsLine(world, 'PS-1200', '5')])

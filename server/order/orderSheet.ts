@@ -175,7 +175,8 @@ const CORRESPONDENCE = `
       select r.revision, r.issued_at as "issuedAt", p.name as by, r.reason, r.content
       from order_revisions r join people p on p.id = r.issued_by where r.order_id = :id) v) as revisions,
     (select coalesce(json_agg(m order by m.at desc), '[]') from (
-      select kind, state, attempts, last_error as "lastError", created_at as at from outbox where document_id = :id order by created_at desc limit ${MOST_MAILS}) m) as delivery,
+      select kind, state, attempts, last_error as "lastError", created_at as at from outbox where document_id = :id
+        and not exists (select 1 from people where realm = 'team' and email = outbox.payload ->> 'to') order by created_at desc limit ${MOST_MAILS}) m) as delivery,
     (select name from people where id = :buyer) as buyer`
 
 /** What was said between the house and the supplier about an order, and how its mails fared; the newest first, revisions in their order. */

@@ -157,7 +157,7 @@ export const LABELS: Readonly<
     pairReopened: 'Question reopened',
     answersTaken: 'Answers taken in',
     changedByItself: 'Changed by the supplier',
-    revised: 'Changed by the supplier',
+    revised: 'Revised',
     revisionAccepted: 'Change accepted',
     revisionRefused: 'Change refused',
     companyRole: 'Its role changed',
