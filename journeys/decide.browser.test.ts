@@ -197,7 +197,7 @@ describe('deciding, in the browser and by mail', function () {
     const marit = await open('Marit', `/order/${orderId}`)
     await says(marit, 'above what was approved')
     await fill(marit, 'note', 'Can it wait, @Pi')
-    await marit.waitForSelector('.el-mention-dropdown__item')
+    await marit.waitForFunction(() => document.querySelector('.el-mention-dropdown__item.is-hovering')?.textContent.includes('Pilar'), { timeout: 60_000 }) // prettier-ignore
     await marit.keyboard.press('Enter')
     await marit.keyboard.type('until spring?')
     await says(marit, 'Pilar Quenneville finds it on the Desk')
