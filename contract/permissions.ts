@@ -7,6 +7,8 @@ export const PERMISSIONS = [
   'supplier.approve',
   'supplier.merge',
   'supplier.steward',
+  'event.read',
+  'event.write',
   'catalogue.read',
   'catalogue.write',
   'requisition.write',
@@ -36,6 +38,7 @@ export const PERMISSIONS = [
   'setup.agree',
   'supplierPages.use',
   'supplierPages.orders',
+  'supplierPages.quotes',
   'supplierPages.bill',
   'supplierPages.company',
   'supplierPages.people',
@@ -46,6 +49,7 @@ export type Permission = (typeof PERMISSIONS)[number]
 /** What a supplier's administrator can put into the roles of the supplier's own people. */
 export const SUPPLIER_PERMISSIONS = [
   'supplierPages.orders',
+  'supplierPages.quotes',
   'supplierPages.bill',
   'supplierPages.company',
   'supplierPages.people',
@@ -75,6 +79,8 @@ export const ROLES = {
     'supplier.write',
     'supplier.agree',
     'supplier.merge',
+    'event.read',
+    'event.write',
     'catalogue.write',
     'requisition.readAll',
     'order.read',
@@ -90,6 +96,8 @@ export const ROLES = {
     'supplier.write',
     'supplier.agree',
     'supplier.merge',
+    'event.read',
+    'event.write',
     'catalogue.write',
     'requisition.readAll',
     'order.read',
@@ -121,6 +129,7 @@ export const ROLES = {
   ],
   financeController: [
     ...EVERYBODY,
+    'event.read',
     'requisition.decide',
     'requisition.readAll',
     'order.read',
@@ -141,6 +150,7 @@ export const ROLES = {
   ],
   director: [
     ...EVERYBODY,
+    'event.read',
     'requisition.decide',
     'requisition.readAll',
     'order.read',
@@ -154,6 +164,7 @@ export const ROLES = {
   ],
   steward: [
     ...EVERYBODY,
+    'event.read',
     'supplier.steward',
     'supplier.agree',
     'requisition.readAll',
@@ -167,12 +178,15 @@ export const ROLES = {
     'requisition.personal',
     'setup.agree',
   ],
-  supplierSales: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.bill'],
+  supplierSales: ['supplierPages.use', 'supplierPages.orders', 'supplierPages.quotes', 'supplierPages.bill'],
   supplierAdministrator: [
     'supplierPages.use',
     'supplierPages.orders',
+    'supplierPages.quotes',
     'supplierPages.bill',
     'supplierPages.company',
     'supplierPages.people',
   ],
+  /** Whoever answers a quote request by the link of its mail, without an account. */
+  supplierAnswers: ['supplierPages.use', 'supplierPages.quotes'],
 } as const satisfies Record<string, readonly Permission[]>

@@ -35,6 +35,12 @@ import * as pool from '#contract/order/pool.ts'
 import * as catalogue from '#contract/request/catalogue.ts'
 import * as keeping from '#contract/request/keeping.ts'
 import * as forms from '#contract/request/forms.ts'
+import * as asked from '#contract/source/asked.ts'
+import * as comparing from '#contract/source/comparing.ts'
+import * as day from '#contract/source/day.ts'
+import * as eventKinds from '#contract/source/eventKinds.ts'
+import * as events from '#contract/source/events.ts'
+import * as awarded from '#contract/order/awarded.ts'
 import * as onboarding from '#contract/source/onboarding.ts'
 
 const isEndpoint = (value: unknown): value is Endpoint =>
@@ -79,6 +85,12 @@ const DECLARED: readonly unknown[] = [
   catalogue,
   keeping,
   forms,
+  asked,
+  comparing,
+  day,
+  eventKinds,
+  events,
+  awarded,
 ].flatMap(stage => Object.values(stage) as unknown[])
 
 /** Every list, by its name. */

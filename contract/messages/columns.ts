@@ -3,6 +3,11 @@ import { table } from '#core/text/table.ts'
 /** What the columns of lists are called, on screen and in files. */
 export const COLUMNS: Readonly<Record<string, string>> = table({
   number: 'Number',
+  answered: 'Answered',
+  asked: 'Asked',
+  endsOn: 'Ends',
+  owner: 'Whose',
+  eventKind: 'Kind',
   title: 'What',
   state: 'State',
   amount: 'Value in the base currency',

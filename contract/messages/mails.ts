@@ -52,6 +52,90 @@ export const mailsEn = {
     subject: 'The difference in {number} is not accepted: {title}',
     text: 'Dear {name},\n\n{by} did not accept the difference of {currency} {amount} in {number}, {title}.[reason|\n\n"{reason}"]\n\nIt still stops the invoice: {path}\n',
   },
+  'event.quotes': {
+    subject: 'Quote request {number}: {title}',
+    text: 'Dear [name|{name}],\n\nplease quote for {title}.[message|\n\n{message}]\n\nWhat is asked, and your answer: {path}\nIt counts until {ends}.\n\n{by}\n{house}\n',
+  },
+  'event.auction': {
+    subject: 'Reverse auction {number}: {title}',
+    text: 'Dear [name|{name}],\n\nwe invite you to a reverse auction for {title}. It opens {opens}.[message|\n\n{message}]\n\nTerms, lots and your bids: {path}\n\n{by}\n{house}\n',
+  },
+  'event.reminder': {
+    subject: '{number} ends {ends}: {title}',
+    text: 'Dear [name|{name}],\n\nwe have no answer from you yet to {number}, {title}. It counts until {ends}.[note|\n\n{note}]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.extend': {
+    subject: '{number}: more time, until {ends}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, now ends {ends}; all who are asked are told the same.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.beginAgain': {
+    subject: '{number} goes on, until {ends}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, goes on until {ends}. What you handed in is still in and can be changed.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.cancelled': {
+    subject: '{number} is cancelled: {title}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, is cancelled. Thank you for your work on it.[reason|\n\n"{reason}"]\n\n{by}\n{house}\n',
+  },
+  'event.lineDropped': {
+    subject: '{number}: a line is taken out',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, this is not asked any more: {line}.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.answered': {
+    subject: '{number}: your answer is in',
+    text: 'Dear [name|{name}],\n\nyour answer to {number}, {title}, is in[behalf|, typed in for you by {behalf}].[ends| You can change it until {ends}.]\n\n{path}\n\n{house}\n',
+  },
+  'event.message': {
+    subject: '{number}: a message',
+    text: 'Dear [name|{name}],\n\n{by} writes about {number}, {title}:\n\n"{text}"\n\nPlease answer on your pages: {path}\n\n{house}\n',
+  },
+  'event.suspended': {
+    subject: '{number}: you cannot bid for now',
+    text: 'Dear [name|{name}],\n\nfor now you cannot answer or bid in {number}, {title}. You can read and write messages.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.lifted': {
+    subject: '{number}: you can bid again',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, you can answer and bid again.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.consent': {
+    subject: '{number}: we type in for you',
+    text: 'Dear [name|{name}],\n\nwe have recorded that {who} asked us on {day} to type your answer to {number}, {title}, in for you. If that is not so, please write to us at once.\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.bidRemoved': {
+    subject: '{number}: a bid of yours is taken out',
+    text: 'Dear [name|{name}],\n\nyour bid of {currency} {total} in {number}, {title}, is taken out; the one before it stands again.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.pause': {
+    subject: '{number} is paused',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, this is paused for everybody: {lots}.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.resume': {
+    subject: '{number} goes on',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, this goes on: {lots}.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.extend': {
+    subject: '{number}: {minutes} minutes more',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, the end of this moves by {minutes} minutes for everybody: {lots}.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.end': {
+    subject: '{number} ends early',
+    text: 'Dear [name|{name}],\n\nin {number}, {title}, this is over for everybody: {lots}.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.won': {
+    subject: '{number}: we would like to buy from you',
+    text: 'Dear [name|{name}],\n\nthank you for your answer to {number}, {title}. We would like to buy from you: {what}. The order follows.[place|\n\nBy cost you are number {place}.]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.lost': {
+    subject: '{number}: thank you for your answer',
+    text: 'Dear [name|{name}],\n\nthank you for your answer to {number}, {title}. This time we buy elsewhere.[place|\n\nBy cost you were number {place}.][price| It goes for {price} in all.]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.award.approved': {
+    subject: '{number}: the award is approved',
+    text: 'Dear {name},\n\n{by} approved the award of {number}, {title}.[reason|\n\n"{reason}"]\n\nOrders can follow: {path}\n',
+  },
+  'event.award.refused': {
+    subject: '{number}: the award is refused',
+    text: 'Dear {name},\n\n{by} did not approve the award of {number}, {title}.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
+  },
   'note.mentioned': {
     subject: '{by} names you beside {number}: {title}',
     text: 'Dear {name},\n\n{by} wrote beside {number}, {title}:\n\n"{text}"\n\n{path}\n',

@@ -1,3 +1,4 @@
+import '#contract/messages/later.ts'
 import { de } from '#contract/messages/de/index.ts'
 import { type Details, fill } from '#contract/messages/fill.ts'
 import type { Language, Translation } from '#contract/messages/languages.ts'

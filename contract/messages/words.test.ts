@@ -2,7 +2,8 @@ import { execFileSync } from 'node:child_process'
 import { readFileSync } from 'node:fs'
 import { expect } from 'chai'
 import ts from 'typescript'
-import { en } from '#contract/messages/en.ts'
+import { en as first } from '#contract/messages/en.ts'
+import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
 import { say } from '#contract/messages/say.ts'
 import { HOLD_KINDS, HOLD_KIND_CODES } from '#core/bill/holds.ts'
@@ -13,6 +14,8 @@ import { RUN_STATES } from '#core/pay/states.ts'
 import { WHY_OPEN } from '#core/pay/takeBankMessage.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
+
+const en: Readonly<Record<string, string>> = { ...first, ...later }
 
 interface Said {
   readonly where: string
@@ -88,7 +91,7 @@ describe('words', () => {
           .filter(name => /\.(ts|vue)$/.test(name)),
       )
       .map(name => readFileSync(name, 'utf8'))
-      .filter(source => !source.startsWith('import type { Messages }'))
+      .filter(source => !/^import (type \{ Messages|\{ learn)/.test(source))
       .join('\n')
     const heads = [...text.matchAll(/`([a-zA-Z]+\.(?:\w+\.)*)\$\{/g)].map(([, head]) => head!)
     const idle = Object.keys(en).filter(

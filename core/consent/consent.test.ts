@@ -144,10 +144,11 @@ describe('who may say yes', () => {
       'secondYes.own',
       'order.ownExcess',
       'bill.ownDifference',
+      'event.ownAward',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
-    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(10)
+    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(11)
   })
 })
 
@@ -347,6 +348,7 @@ describe('what waits because of a question', () => {
       'agreeSkip decide see EUR 5.00',
       'excess decide decide EUR 5.00',
       'difference decide decide EUR 5.00',
+      'award decide decide EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

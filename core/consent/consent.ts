@@ -22,6 +22,7 @@ export const CONSENT_PURPOSES = [
   'skip',
   'excess',
   'difference',
+  'award',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -139,6 +140,12 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     other: 'right.notYours',
     over: 'bill.differenceDecided',
     clearedBy: ['financeController', 'director'],
+  },
+  award: {
+    own: 'event.ownAward',
+    other: 'right.notYours',
+    over: 'event.awardDecided',
+    clearedBy: ['budgetHolder', 'financeController', 'director'],
   },
   recall: {
     own: 'pay.ownRecall',

@@ -37,6 +37,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   skip: { key: 'agreeSkip', stage: 'decide', act: 'see' },
   excess: { key: 'excess', stage: 'decide', act: 'decide' },
   difference: { key: 'difference', stage: 'decide', act: 'decide' },
+  award: { key: 'award', stage: 'decide', act: 'decide' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

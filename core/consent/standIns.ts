@@ -11,6 +11,7 @@ export const STOOD_IN_KINDS = [
   'run',
   'excess',
   'difference',
+  'award',
 ] as const satisfies readonly ConsentPurpose[]
 export type StoodInKind = (typeof STOOD_IN_KINDS)[number]
 

@@ -5,6 +5,7 @@ import { ORDER_STATES } from '#core/order/states.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
 import { RECEIPT_STATES } from '#core/receive/states.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
+import { EVENT_STATES } from '#core/source/eventStates.ts'
 import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
 
 /** Who sees a document without the right to all of its kind. */
@@ -13,6 +14,8 @@ export interface SeenBy {
   readonly own?: string
   /** Column that is empty as long as nobody but that person sees it, whatever their rights. */
   readonly privateUntil?: string
+  /** Whoever gives points to what suppliers answer. */
+  readonly scorers?: true
   /** Whoever decides it, or has. */
   readonly deciders?: true
   /** Column with the cost centres that pay for its lines, whose people see it. */
@@ -93,6 +96,20 @@ export const DOCUMENTS = {
     papers: true,
     decisions: ['onboarding'],
   },
+  event: {
+    ...plain,
+    letter: 'E',
+    rows: 'events',
+    numbers: 'event_numbers',
+    title: 'title',
+    right: 'event.read',
+    seenBy: { own: 'ownerId', deciders: true, scorers: true },
+    path: id => `/source/events/${id}`,
+    states: statesOf(EVENT_STATES),
+    papers: true,
+    decisions: ['award'],
+  },
+  eventKind: { ...plain, rows: 'eventKinds', title: 'name', right: 'setup.read', path: () => '/setup/eventKinds' },
   requisition: {
     ...plain,
     letter: 'R',

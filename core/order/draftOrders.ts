@@ -5,7 +5,7 @@ import { type QuantitySums, toOrder } from '#core/ledger/quantity.ts'
 import { lineAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { earliestNeed } from '#core/order/measures.ts'
-import { whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
+import { whyNotInEvent, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { Route } from '#core/request/routes.ts'
@@ -42,12 +42,16 @@ export interface PoolLine {
   readonly agreement: string
   /** A question to the requester is open. */
   readonly asked: boolean
+  /** Number of the open event that asks for quotes for it; empty: none. */
+  readonly event: string
   readonly sums: QuantitySums
 }
 
 export interface NewOrderLine {
   /** The line of a request that it buys; an order from before buys for none. */
   readonly requisitionLineId: string | null
+  /** The line of an event that it was awarded by. */
+  readonly eventLineId?: string | null
   readonly kind: LineKind
   readonly itemId: string | null
   readonly description: string
@@ -69,6 +73,9 @@ export interface NewOrderLine {
 
 export interface NewOrder {
   readonly title: string
+  readonly message?: string
+  /** Freight and other charges of the whole order, in its currency. */
+  readonly charges?: Minor
   readonly supplierId: string
   readonly supplierName: string
   readonly currency: string
@@ -90,6 +97,8 @@ export function whyNotBuy(line: PoolLine, route: BuyingRoute): Reason[] {
   const details = { line: plainWords(line) }
   const gone = whyNotWaiting(line)
   if (gone.length > 0) return gone
+  const inEvent = whyNotInEvent(line)
+  if (inEvent.length > 0) return inEvent
   if (line.asked) return [stop('pool.questionOpen', details, { clearedBy: ['requester'] })]
   if (line.supplierId === null) return [stop('pool.noSupplier', details)]
   const forbidden = whyNotRoute(route, line)

@@ -48,6 +48,7 @@ const pooled = (changed: Partial<PoolLine> = {}): PoolLine =>
     agreement: '',
     routes: ['orderNow', 'askForQuotes', 'callOff', 'setUpAgreement'],
     asked: false,
+    event: '',
     splits: [{ accountId: 'a1', share: '1' }],
     sums: { ...NO_QUANTITIES, requested: '10' },
     ...changed,

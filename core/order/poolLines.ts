@@ -15,6 +15,14 @@ export const whyNotWaiting = (...lines: readonly PoolState[]): Reason[] =>
     .filter(line => line.state !== 'toBuy')
     .map(line => stop('order.lineNotToBuy', { line: plainWords(line), state: line.state }))
 
+/** What stands in the way of buying, splitting or returning a line by hand: an event asks suppliers about it. */
+export const whyNotInEvent = (
+  ...lines: readonly { readonly kind: LineKind; readonly description: string; readonly event: string }[]
+): Reason[] =>
+  lines
+    .filter(line => line.event !== '')
+    .map(line => stop('pool.inEvent', { line: plainWords(line), number: line.event }, { clearedBy: ['sourcingLead'] }))
+
 /** What stands in the way of a way of buying: requests that do not allow it. */
 export const whyNotRoute = (
   route: string,

@@ -136,6 +136,8 @@ describe('rules in a file', () => {
 
   it('say what nothing heeds yet', () => {
     expect(unheeded(rule('r'))).to.deep.equal([])
-    expect(unheeded(rule('r', { kinds: ['requisition', 'award'], scope: 'lines', hours: 4 }))).to.deep.equal(['for'])
+    expect(unheeded(rule('r', { kinds: ['requisition', 'agreement'], scope: 'lines', hours: 4 }))).to.deep.equal([
+      'for',
+    ])
   })
 })

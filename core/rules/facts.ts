@@ -18,6 +18,7 @@ export type DecidedKind = (typeof DECIDED_KINDS)[number]
 export const RULED_KINDS = [
   'requisition',
   'orderExcess',
+  'award',
   'transfer',
   'onboarding',
   'run',

@@ -24,6 +24,7 @@ export const RULED_PURPOSES: Readonly<Partial<Record<ConsentPurpose, DecidedKind
   run: 'run',
   excess: 'orderExcess',
   difference: 'billDifference',
+  award: 'award',
 }
 
 /** A step as limits see it. */

@@ -58,6 +58,7 @@ export const REGISTER_KEYS = [
   'numberRanges',
   'units',
   'mailTexts',
+  'countryCosts',
 ] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
 
@@ -136,6 +137,16 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
       { key: 'language', type: 'words' },
       { key: 'subject', type: 'words' },
       { key: 'text', type: 'text' },
+    ],
+  },
+  /** What goods from a country cost beside their price where the supplier does not bear it: of all categories, or of one. */
+  countryCosts: {
+    by: ['country', 'category'],
+    fields: [
+      { key: 'country', type: 'country' },
+      { key: 'category', type: 'words', optional: true },
+      { key: 'freight', type: 'percent' },
+      { key: 'duty', type: 'percent' },
     ],
   },
   numberRanges: {

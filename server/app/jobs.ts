@@ -16,6 +16,7 @@ import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
 import { remindOfCertificates } from '#server/source/certificateActs.ts'
 import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
 import { fetchRates } from '#server/setup/rateService.ts'
+import { watchEvents } from '#server/source/watchEvents.ts'
 import { beginPrices } from '#server/request/priceStore.ts'
 import { resumePaused } from '#server/source/supplierActs.ts'
 import { markBounced } from '#server/source/supplierRefresh.ts'
@@ -64,6 +65,7 @@ export const JOBS: Jobs = {
   fetchRates: (parts, { id }) => fetchRates(parts, id === 'asked'),
   beginPrices: parts => inTransaction(parts, beginPrices),
   watchDecisions: parts => watchDecisions(parts),
+  watchEvents: parts => watchEvents(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -75,6 +77,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * failLost
 * * * * * measureStages
 * * * * * beginPrices
+* * * * * watchEvents
 */5 * * * * sendDigests
 */3 * * * * watchDecisions
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3

@@ -2,11 +2,12 @@ import { consentsById, keepConsentDesks } from '#server/consent/consentStore.ts'
 import type { Write } from '#server/call.ts'
 import { keepNoteDesks } from '#server/files/noteActs.ts'
 import { inTransaction, type JobParts } from '#server/jobs/parts.ts'
+import { keepEventDesk } from '#server/source/eventStore.ts'
 import { keepOnboardingDesk } from '#server/source/onboardingStore.ts'
 import { refreshSuppliers } from '#server/source/supplierRefresh.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
-type Table = 'requisitions' | 'orders' | 'invoices' | 'suppliers' | 'onboardings' | 'consents' | 'notes'
+type Table = 'requisitions' | 'orders' | 'invoices' | 'suppliers' | 'onboardings' | 'consents' | 'notes' | 'events'
 
 /** What is kept beside the rows of each table: figures, standings, and what waits for whom. */
 const KEPT: readonly { readonly table: Table; readonly keep: (call: Write, ids: string[]) => Promise<void> }[] = [
@@ -25,6 +26,12 @@ const KEPT: readonly { readonly table: Table; readonly keep: (call: Write, ids: 
     keep: async (call, ids) => keepConsentDesks(call, [...(await consentsById(call, ids)).values()]),
   },
   { table: 'notes', keep: keepNoteDesks },
+  {
+    table: 'events',
+    keep: async (call, ids) => {
+      for (const id of ids) await keepEventDesk(call, id)
+    },
+  },
 ]
 
 const BATCH = 100

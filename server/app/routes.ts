@@ -29,6 +29,7 @@ import { receiveRoutes } from '#server/receive/routes.ts'
 import { requestRoutes } from '#server/request/routes.ts'
 import { ruleRoutes } from '#server/rules/routes.ts'
 import { setupRoutes } from '#server/setup/routes.ts'
+import { askedRoutes, eventRoutes } from '#server/source/eventRoutes.ts'
 import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
 
 type Mail = z.output<typeof MailJson>
@@ -47,6 +48,8 @@ export const allRoutes = ({ single, readMails, answerMail }: RouteParts): Route[
   ...peopleRoutes(single),
   ...sourceRoutes,
   ...companyRoutes,
+  ...eventRoutes,
+  ...askedRoutes,
   ...requestRoutes,
   ...consentRoutes,
   ...decideRoutes,

@@ -1,6 +1,7 @@
 import { readBankMessage } from '#core/formats/bankAnswers.ts'
 import { readReferenceRates } from '#core/formats/referenceRates.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
+import { readUblQuotation } from '#core/formats/ublQuotation.ts'
 import { match, type Match, type Party, ready } from '#core/source/match.ts'
 import { readCells } from '#server/formats/cells.ts'
 import { readTable } from '#server/formats/delimited.ts'
@@ -39,6 +40,10 @@ export const referenceRatesOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<t
 /** What a UBL invoice says. */
 export const invoiceOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readUblInvoice> =>
   readUblInvoice(xmlText(bytes))
+
+/** What a UBL quotation says. */
+export const quotationOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readUblQuotation> =>
+  readUblQuotation(xmlText(bytes))
 
 /** What a message of a bank says. */
 export const bankMessageOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readBankMessage> =>

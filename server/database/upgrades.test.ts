@@ -38,6 +38,7 @@ const VERSIONS = [
   '018_decide',
   '019_edits',
   '020_differences',
+  '021_events',
 ]
 const FIRST_AT_WORK = 4
 

@@ -21,13 +21,14 @@ export function visibleSql(call: Read, kind: DocumentKind, row: string): string 
 
 /** Whom a document concerns, whatever rights they have. */
 export function concernsSql(kind: DocumentKind, row: string): string {
-  const { own, deciders, payers, requesters, costCentre, holders, chargers } = documentKind(kind).seenBy
+  const { own, scorers, deciders, payers, requesters, costCentre, holders, chargers } = documentKind(kind).seenBy
   const ways = [
     own ? `${row}.${snake(own)} = :me` : '',
     deciders
       ? `${row}.id in (select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.approver_ids && :mine::uuid[]
           union all select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.decided_by = :me)`
       : '',
+    scorers ? `exists (select 1 from event_scorers s where s.event_id = ${row}.id and s.person_id = :me)` : '',
     payers ? `${row}.${snake(payers)} && :centres` : '',
     requesters
       ? `exists (select 1 from order_lines l join requisition_lines q on q.id = l.requisition_line_id join requisitions r on r.id = q.requisition_id where l.order_id = ${row}.id and r.requester_id = :me)`

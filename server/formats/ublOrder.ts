@@ -38,10 +38,10 @@ export interface OrderDocument {
 }
 
 const ORDER = 'urn:oasis:names:specification:ubl:schema:xsd:Order-2'
-const CAC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2'
-const CBC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2'
+export const CAC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2'
+export const CBC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2'
 
-const when = <T>(condition: unknown, part: T): T | Record<string, never> => (condition ? part : {})
+export const when = <T>(condition: unknown, part: T): T | Record<string, never> => (condition ? part : {})
 
 /** Writes an order as UBL 2.1 Order; the revision is the order's sequence (cbc:SalesOrderID stays the supplier's). */
 export function writeUblOrder(order: OrderDocument): string {
@@ -111,7 +111,7 @@ export function writeUblOrder(order: OrderDocument): string {
   ).end({ prettyPrint: true })
 }
 
-const party = (one: PartyDocument, contact: string) => ({
+export const party = (one: PartyDocument, contact: string) => ({
   'cac:PartyName': { 'cbc:Name': one.name },
   'cac:PostalAddress': {
     ...when(one.street, { 'cbc:StreetName': one.street }),

@@ -9,10 +9,13 @@ import { Payables } from '#contract/pay/endpoints.ts'
 import { Deliveries } from '#contract/receive/endpoints.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
-import { en } from '#contract/messages/en.ts'
+import { en as first } from '#contract/messages/en.ts'
+import { later } from '#contract/messages/later.ts'
 import { sumTexts } from '#core/money/text.ts'
 import { LABELS } from '#web/shared/labels.ts'
 import { useWorld } from '#test-helpers/world.ts'
+
+const en: Readonly<Record<string, string>> = { ...first, ...later }
 
 type List = ReturnType<typeof defineList>
 const listOf = (to: string): List | undefined => {

@@ -21,12 +21,16 @@ export async function baseRate(call: Read, currency: string, day = call.today): 
 }
 
 /** The same for several currencies; one without a rate has none. */
-export async function baseRates(call: Read, currencies: Iterable<string>): Promise<Map<string, string | null>> {
+export async function baseRates(
+  call: Read,
+  currencies: Iterable<string>,
+  day = call.today,
+): Promise<Map<string, string | null>> {
   const rates = new Map<string, string | null>()
   for (const currency of new Set(currencies))
     rates.set(
       currency,
-      await baseRate(call, currency).catch((error: unknown) => {
+      await baseRate(call, currency, day).catch((error: unknown) => {
         if (error instanceof RuleBroken) return null
         throw error
       }),

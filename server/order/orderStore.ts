@@ -63,6 +63,7 @@ export interface OrderLineRow {
   orderId: string
   position: number
   requisitionLineId: string | null
+  eventLineId: string | null
   kind: LineKind
   itemId: string | null
   description: string

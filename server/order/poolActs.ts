@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { ActOnPool, ReturnLines, SplitLine } from '#contract/order/pool.ts'
 import type { PoolLine } from '#core/order/draftOrders.ts'
-import { whyNotOffer, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
+import { whyNotInEvent, whyNotOffer, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { dropLines, returnRequest } from '#core/order/returnLines.ts'
 import { splitLine as decideSplit } from '#core/order/splitLine.ts'
 import { tierAt } from '#core/request/offer.ts'
@@ -89,6 +89,7 @@ async function marks(
 /** Sends whole requests back for changes, or lets single lines go; either way what they reserved is free again. */
 export async function returnLines(call: Write, body: BodyOf<typeof ReturnLines>): Promise<{ requests: string[] }> {
   const lines = await waitingLines(call, body.lineIds)
+  refuse(whyNotInEvent(...lines))
   const numbers: string[] = []
   for (const [requisitionId, own] of [...groupBy(lines, line => line.requisitionId)].sort(([a], [b]) =>
     a < b ? -1 : 1,
@@ -134,9 +135,15 @@ async function returnOne(
   await say(call, decided.says, { kind: 'requisition', id: request.id })
 }
 
-/** Cuts a quantity off a line, for another supplier. */
-export async function splitLine(call: Write, id: string, body: BodyOf<typeof SplitLine>): Promise<Done> {
+/** Cuts a quantity off a line, for another supplier; by hand only where no event asks about it. */
+export async function splitLine(
+  call: Write,
+  id: string,
+  body: BodyOf<typeof SplitLine>,
+  byEvent = false,
+): Promise<Done> {
   const [pooled] = (await heldToBuy(call, [id])) as [PoolLine]
+  if (!byEvent) refuse(whyNotInEvent(pooled))
   await hold(call, 'requisition', pooled.requisitionId)
   const request = await knownRequisition(call, pooled.requisitionId)
   const row = request.rows.find(one => one.id === id)!

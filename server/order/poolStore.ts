@@ -2,6 +2,7 @@ import type { PoolLine } from '#core/order/draftOrders.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { quantitySums } from '#server/ledger/quantityStore.ts'
+import { openEventsOf } from '#server/source/eventStore.ts'
 import { type RequisitionLineRow, withSplits } from '#server/request/requisitionStore.ts'
 
 type PoolRow = RequisitionLineRow & {
@@ -38,11 +39,16 @@ export async function poolLines(call: Read, lineIds: readonly string[]): Promise
     call,
     lines.map(line => line.id),
   )
+  const events = await openEventsOf(
+    call,
+    lines.map(line => line.id),
+  )
   return lines.map(line => ({
     ...line,
     supplierName: line.supplierName ?? '',
     overReceiptPercent: line.overReceiptPercent ?? 0,
     agreement: line.agreement ?? '',
+    event: events.get(line.id)?.number ?? '',
     sums: sums(line.id),
   }))
 }

@@ -1,3 +1,4 @@
+import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
@@ -17,6 +18,7 @@ import { readOrder } from '#server/order/orderSheet.ts'
 import { actOnPool, returnLines, splitLine } from '#server/order/poolActs.ts'
 import { readPoolLine } from '#server/order/poolSheet.ts'
 import { needOwn, ownOrder, ownOrders } from '#server/order/supplierOrders.ts'
+import { askFromPool, placeAward } from '#server/order/awardedActs.ts'
 import { askRequester } from '#server/order/askActs.ts'
 
 async function orderPdf(call: Read, id: string, revision: number): Promise<FileAnswer> {
@@ -37,6 +39,8 @@ export const orderRoutes: Route[] = [
   writes(pool.AskRequester, (call, { body }) => askRequester(call, body.lineIds, body.question)),
   writes(pool.ReturnLines, (call, { body }) => returnLines(call, body)),
   writes(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
+  writes(awarded.AskFromPool, (call, { body }) => askFromPool(call, body)),
+  writes(awarded.PlaceAward, (call, { params, body }) => placeAward(call, params.id, body)),
   reads(pool.PoolLine, (call, { params }) => readPoolLine(call, params.id)),
   writes(order.ImportOrders, async (call, { body }) =>
     importOrders(call, await ownContent(call, body.fileId), body.dryRun),

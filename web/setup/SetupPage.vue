@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { ElInput } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'

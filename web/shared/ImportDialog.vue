@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { ElButton, ElDialog } from 'element-plus'
 import { ref, shallowRef } from 'vue'
 import type { ImportResult } from '#contract/files/endpoints.ts'

@@ -4,8 +4,11 @@ import { parse } from '@vue/compiler-sfc'
 import { expect } from 'chai'
 import ts from 'typescript'
 import { de } from '#contract/messages/de/index.ts'
-import { en } from '#contract/messages/en.ts'
+import { en as first } from '#contract/messages/en.ts'
+import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
+
+const en: Readonly<Record<string, string>> = { ...first, ...later }
 
 /** What outsiders, and people at the door, see. */
 const PAGES = [
@@ -25,6 +28,12 @@ const SAID_IN = [
   'core/bill/billOrder.ts',
   'core/source/companyPeople.ts',
   'core/source/questionnaire.ts',
+  'core/source/answer.ts',
+  'core/source/answerSheet.ts',
+  'core/source/invitedActs.ts',
+  'core/source/placeBid.ts',
+  'core/source/quotationAnswer.ts',
+  'core/formats/ublQuotation.ts',
   'core/people/password.ts',
   'core/files/quota.ts',
   'core/money',
@@ -47,7 +56,7 @@ const SAID_IN = [
 const TEAM_ONLY = new Set([
   'questionnaire.choices', 'questionnaire.condition', 'questionnaire.empty', 'questionnaire.fillsTwice', 'questionnaire.keyTwice',
   'questionnaire.noLabel', 'questionnaire.retired', 'questionnaire.notDraft', 'revision.whyRefused', 'onboarding.openAlready', 'person.forgotten', 'document.theirs',
-  'job.running', 'money.noShares', 'money.noRate', 'rate.none', 'rate.there', 'person.stillHere', 'server.workerAway',
+  'job.running', 'behalf.consent', 'behalf.future', 'behalf.who', 'event.notOpen', 'invited.notSent', 'invited.notSuspended', 'invited.suspended', 'money.noShares', 'money.noRate', 'rate.none', 'rate.there', 'person.stillHere', 'server.workerAway',
 ]) // prettier-ignore
 
 const filesIn = (places: readonly string[], ending: RegExp): string[] =>

@@ -174,6 +174,9 @@ export const LATER_LABELS: Readonly<
     needBy: 'Needed by',
   },
   permission: {
+    'event.read': 'see quote requests and auctions',
+    'event.write': 'make and run quote requests and auctions',
+    'supplierPages.quotes': 'answer quote requests',
     'supplier.read': 'see suppliers',
     'supplier.write': 'keep suppliers',
     'supplier.prove': 'prove bank accounts',
@@ -211,6 +214,8 @@ export const LATER_LABELS: Readonly<
     'setup.agree': 'be the second person for power',
   },
   'register field': {
+    freight: 'Freight, per cent of the goods',
+    duty: 'Duty, per cent',
     template: 'Mail',
     language: 'Language',
     subject: 'Subject',

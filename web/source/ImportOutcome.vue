@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { computed } from 'vue'
 import { ImportOutcome, type JobJson } from '#contract/source/duplicates.ts'
 import { words } from '#web/shared/words.ts'

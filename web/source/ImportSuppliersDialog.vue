@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { useTimeoutFn } from '@vueuse/core'
 import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, ref, shallowRef } from 'vue'

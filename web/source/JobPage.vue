@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { computed, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { type JobJson, ReadJob, SeeJob } from '#contract/source/duplicates.ts'

@@ -2,6 +2,37 @@ import type { Messages } from '#contract/messages/say.ts'
 
 /** Sentences that outsiders can be told, by code. What only the team reads is in English. */
 export const codes: Messages = {
+  'answer.alternativeOf': 'Eine Alternative steht für eine angefragte Position. Wählen Sie eine.',
+  'answer.bidsOnly': 'In einer Auktion wird am Tag selbst geboten. Vorher wird nichts abgegeben.',
+  'answer.choice': 'Wählen Sie eine der Antworten auf „{question}“.',
+  'answer.currency': 'Preise werden in {currency} angegeben. Tragen Sie sie in dieser Währung ein.',
+  'answer.describe': 'Sagen Sie, was es ist.',
+  'answer.figure': 'Tragen Sie eine Zahl über null ein, mit höchstens zwölf Stellen vor und sechs nach dem Komma.',
+  'answer.noAlternatives': 'Alternativen sind hier nicht gefragt. Lassen Sie sie weg oder schreiben Sie dem Einkauf.',
+  'answer.noOwnLines': 'Eigene Positionen sind hier nicht gefragt. Lassen Sie sie weg oder schreiben Sie dem Einkauf.',
+  'answer.noneToWithdraw': 'Es ist nichts abgegeben, das zurückgenommen werden könnte.',
+  'answer.nothing': 'Es wird nichts angeboten. Geben Sie für eine Position einen Preis an oder sagen Sie ab.',
+  'answer.priceAboveZero':
+    'Ein Preis liegt über null. Lassen Sie ihn leer oder markieren Sie die Position als nicht angeboten.',
+  'answer.priceMissing':
+    'Für „{line}“ fehlt ein Preis. Geben Sie einen an oder markieren Sie die Position als nicht angeboten.',
+  'answer.question': '„{question}“ ist zu beantworten.',
+  'answer.tooMuch': 'Gefragt ist nicht mehr als {asked}.',
+  'answer.wholeOnly':
+    'Die Position wird ganz gekauft, {asked}. Lassen Sie die Menge leer oder markieren Sie die Position als nicht angeboten.',
+  'asked.noLink':
+    'Dieser Link öffnet nichts mehr. Nehmen Sie den aus der neuesten Mail oder schreiben Sie dem Einkauf.',
+  'bid.noLot': 'Geben Sie für jede Position des Loses einen Preis an.',
+  'day.noAuction': 'Es gibt keinen Auktionstag: dies ist eine Preisanfrage.',
+  'event.cancelledAsk': 'Der Einkauf hat diese Anfrage abgesagt.',
+  'event.overAsk': 'Sie ist seit {at} zu Ende. Was später kommt, zählt nicht.',
+  'event.reason': 'Sagen Sie warum, mit mindestens drei Buchstaben.',
+  'quotation.notOne': 'Das ist kein UBL-Angebot: es beginnt mit {root}.',
+  'quotation.otherRequest': 'Das Angebot antwortet auf {number}, das ist eine andere Anfrage.',
+  'sheet.figure': '{column}: „{text}“ ist keine Zahl, die übernommen werden kann.',
+  'sheet.noKey': 'Die Zeile sagt nicht, welche Position sie beantwortet.',
+  'sheet.noLine': 'Eine solche Position gibt es nicht, oder sie wird nicht mehr angefragt.',
+  'sheet.otherEvent': 'Die Zeile gehört zu {number}.',
   'answer.component': '{name} kann nicht unter null liegen.',
   'answer.price': 'Ein Preis kann nicht unter null liegen.',
   'answer.quantity': 'Eine Menge muss über null liegen.',

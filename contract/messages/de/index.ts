@@ -15,6 +15,7 @@ export const de: Translation = {
     'message.certificates': 'Erinnerungen an Nachweise',
     'message.company': 'zur Firma',
     'supplier right.supplierPages.orders': 'Bestellungen sehen und beantworten',
+    'supplier right.supplierPages.quotes': 'Preisanfragen beantworten und bieten',
     'supplier right.supplierPages.bill': 'Rechnungen stellen',
     'supplier right.supplierPages.company': 'ändern, was wir von der Firma wissen',
     'supplier right.supplierPages.people': 'Personen und Rollen betreuen',

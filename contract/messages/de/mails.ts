@@ -2,6 +2,90 @@ import type { MailTemplate, MailWords } from '#contract/messages/mails.ts'
 
 /** What is written to people, in German. */
 export const mails: Readonly<Record<MailTemplate, MailWords>> = {
+  'event.quotes': {
+    subject: 'Preisanfrage {number}: {title}',
+    text: 'Guten Tag [name|{name}],\n\nbitte machen Sie uns ein Angebot für {title}.[message|\n\n{message}]\n\nWas wir anfragen, und Ihre Antwort: {path}\nSie zählt bis {ends}.\n\n{by}\n{house}\n',
+  },
+  'event.auction': {
+    subject: 'Auktion {number}: {title}',
+    text: 'Guten Tag [name|{name}],\n\nwir laden Sie zu einer Auktion für {title} ein. Sie beginnt {opens}.[message|\n\n{message}]\n\nBedingungen, Lose und Ihre Gebote: {path}\n\n{by}\n{house}\n',
+  },
+  'event.reminder': {
+    subject: '{number} endet {ends}: {title}',
+    text: 'Guten Tag [name|{name}],\n\nuns fehlt noch Ihre Antwort auf {number}, {title}. Sie zählt bis {ends}.[note|\n\n{note}]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.extend': {
+    subject: '{number}: mehr Zeit, bis {ends}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, endet nun {ends}; das erfahren alle Angefragten.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.beginAgain': {
+    subject: '{number} geht weiter, bis {ends}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, geht bis {ends} weiter. Was Sie abgegeben haben, gilt noch und kann geändert werden.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.cancelled': {
+    subject: '{number} ist abgesagt: {title}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, ist abgesagt. Danke für Ihre Mühe.[reason|\n\n„{reason}“]\n\n{by}\n{house}\n',
+  },
+  'event.lineDropped': {
+    subject: '{number}: eine Position entfällt',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, wird dies nicht mehr angefragt: {line}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.answered': {
+    subject: '{number}: Ihre Antwort ist da',
+    text: 'Guten Tag [name|{name}],\n\nIhre Antwort auf {number}, {title}, ist da[behalf|, für Sie eingetragen von {behalf}].[ends| Bis {ends} können Sie sie ändern.]\n\n{path}\n\n{house}\n',
+  },
+  'event.message': {
+    subject: '{number}: eine Nachricht',
+    text: 'Guten Tag [name|{name}],\n\n{by} schreibt zu {number}, {title}:\n\n„{text}“\n\nBitte antworten Sie auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'event.suspended': {
+    subject: '{number}: Sie können zurzeit nicht bieten',
+    text: 'Guten Tag [name|{name}],\n\nzurzeit können Sie in {number}, {title}, nicht antworten und nicht bieten. Nachrichten können Sie lesen und schreiben.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.lifted': {
+    subject: '{number}: Sie können wieder bieten',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, können Sie wieder antworten und bieten.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.consent': {
+    subject: '{number}: wir tragen für Sie ein',
+    text: 'Guten Tag [name|{name}],\n\nwir haben vermerkt, dass {who} uns am {day} gebeten hat, Ihre Antwort auf {number}, {title}, für Sie einzutragen. Wenn das nicht stimmt, schreiben Sie uns bitte gleich.\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.bidRemoved': {
+    subject: '{number}: ein Gebot von Ihnen ist herausgenommen',
+    text: 'Guten Tag [name|{name}],\n\nIhr Gebot von {currency} {total} in {number}, {title}, ist herausgenommen; das davor gilt wieder.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.pause': {
+    subject: '{number} ist unterbrochen',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, ist dies für alle unterbrochen: {lots}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.resume': {
+    subject: '{number} geht weiter',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, geht dies weiter: {lots}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.extend': {
+    subject: '{number}: {minutes} Minuten mehr',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, endet dies für alle {minutes} Minuten später: {lots}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.day.end': {
+    subject: '{number} endet vorzeitig',
+    text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, ist dies für alle beendet: {lots}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.award.approved': {
+    subject: '{number}: die Vergabe ist genehmigt',
+    text: 'Guten Tag {name},\n\n{by} hat die Vergabe von {number}, {title}, genehmigt.[reason|\n\n„{reason}“]\n\nBestellungen können folgen: {path}\n',
+  },
+  'event.award.refused': {
+    subject: '{number}: die Vergabe ist abgelehnt',
+    text: 'Guten Tag {name},\n\n{by} hat die Vergabe von {number}, {title}, nicht genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
+  },
+  'event.won': {
+    subject: '{number}: wir möchten bei Ihnen kaufen',
+    text: 'Guten Tag [name|{name}],\n\ndanke für Ihre Antwort auf {number}, {title}. Wir möchten bei Ihnen kaufen: {what}. Die Bestellung folgt.[place|\n\nNach Kosten sind Sie Nummer {place}.]\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.lost': {
+    subject: '{number}: danke für Ihre Antwort',
+    text: 'Guten Tag [name|{name}],\n\ndanke für Ihre Antwort auf {number}, {title}. Diesmal kaufen wir anderswo.[place|\n\nNach Kosten waren Sie Nummer {place}.][price| Vergeben wird es insgesamt für {price}.]\n\n{path}\n\n{by}\n{house}\n',
+  },
   'order.issued': {
     subject: 'Bestellung {number}, Fassung {revision}: {title}',
     text: 'Guten Tag[name| {name}],\n\nanbei unsere Bestellung {number} über {currency} {total}.\n\nAuf Ihren Seiten können Sie sie bestätigen, eine Änderung vorschlagen und Ihre Rechnung stellen: {path}\n\n{by}\n{house}\n',
