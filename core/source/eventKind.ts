@@ -104,6 +104,40 @@ export interface EventKind {
 /** The criterion that the questionnaire counts under. */
 export const QUESTIONS = 'questions'
 
+/** A kind as a new one begins: one price for goods, read as answers come in, by invitation; the cheapest leads. */
+export const NEW_KIND: EventKind = {
+  format: 'quotes',
+  pricing: 'one',
+  components: [],
+  bought: 'goods',
+  open: false,
+  supplierLines: false,
+  alternatives: true,
+  partQuantity: true,
+  sealed: false,
+  texts: [],
+  sections: [],
+  terms: {},
+  remindDays: 2,
+  tells: 'nothing',
+  daysOpen: 10,
+  lot: {
+    minutes: 30,
+    step: { kind: 'none', value: '', against: 'own' },
+    extension: { withinSeconds: 300, bySeconds: 300, from: 'end', places: 1, most: 4 },
+    shows: { place: true, best: false, bidders: false },
+  },
+  landed: {
+    insurancePercent: '0',
+    insured: '1',
+    dutyOn: 'goods',
+    interestPercent: '0',
+    interest: 'simple',
+  },
+  criteria: [{ key: 'price', weight: '100' }],
+  formula: 'lowestRatio',
+}
+
 const twice = (keys: readonly string[]): string | undefined => keys.find((key, index) => keys.indexOf(key) < index)
 
 /** What stands against a kind of event: faults that would show only when it is used. */

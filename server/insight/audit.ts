@@ -12,6 +12,8 @@ import { keptLaws, orderLaws } from '#core/order/laws.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { paymentLaws, type PaidFacts } from '#core/pay/laws.ts'
 import { requisitionDesk } from '#core/request/desk.ts'
+import { auctionEnd } from '#core/source/dayActs.ts'
+import { eventDesk } from '#core/source/eventDesk.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
 import { table } from '#core/text/table.ts'
 import { knownInvoices } from '#server/bill/invoiceStore.ts'
@@ -23,6 +25,8 @@ import { audited, keptDesk, wantedDesk } from '#server/desk/deskStore.ts'
 import { sha256 } from '#server/documents/history.ts'
 import { settingOf } from '#server/jobs/parts.ts'
 import { knownOrders } from '#server/order/orderStore.ts'
+import { faultsOf, lotStandings } from '#server/source/eventLogStore.ts'
+import { knownEvents } from '#server/source/eventStore.ts'
 import { knownRequisitions } from '#server/request/requisitionStore.ts'
 
 export interface AuditReport {
@@ -73,6 +77,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditPayments(call)),
     ...(await auditConsents(call)),
     ...(await auditNotes(call)),
+    ...(await auditEvents(call)),
     ...(await auditHistory(call.trx)),
   ]
   const counts = await call.trx.raw<{ rows: [Omit<AuditReport, 'differences'>] }>(
@@ -99,7 +104,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000'
 /** All documents of a table, some at a time, in id order. */
 async function* batches(
   call: Read,
-  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes',
+  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events',
 ): AsyncGenerator<string[]> {
   for (let after = FIRST; ;) {
     const ids = await call.trx(table).where('id', '>', after).orderBy('id').limit(BATCH).pluck<string[]>('id')
@@ -142,6 +147,32 @@ async function auditNotes(call: Read): Promise<AuditDifference[]> {
     const desks = await noteDesks(call, ids)
     const documents = desks.map(({ document, entries }) => ({ id: document.id, number: document.id, entries }))
     differences.push(...(await auditDesk(call, 'note', documents)))
+  }
+  return differences
+}
+
+/** What waits because of events, their logs link by link, and the end of an auction by the clocks of its lots. */
+async function auditEvents(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'events')) {
+    const events = await knownEvents(call, ids)
+    const logs = groupBy(await call.trx('eventLog').whereIn('eventId', ids).orderBy('sequence'), row => row.eventId)
+    for (const event of events) {
+      for (const { sequence, fault } of faultsOf(logs.get(event.id) ?? []))
+        differences.push({ check: 'eventLog', document: event.number, expected: `entry ${sequence} unbroken`, found: fault }) // prettier-ignore
+      if (event.kind.format === 'auction' && event.state === 'asking') {
+        const end = auctionEnd(event, await lotStandings(call, event))
+        const expected = end === null ? '' : new Date(end).toISOString()
+        if (expected !== (event.endsAt ?? ''))
+          differences.push({ check: 'auctionEnd', document: event.number, expected, found: event.endsAt ?? '' })
+      }
+    }
+    const documents = events.map(event => ({
+      id: event.id,
+      number: event.number,
+      entries: eventDesk({ ...event, createdAt: event.row.createdAt, unread: event.row.unread }),
+    }))
+    differences.push(...(await auditDesk(call, 'event', documents)))
   }
   return differences
 }

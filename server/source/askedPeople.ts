@@ -9,7 +9,8 @@ const GUEST = 'supplierAnswers'
 
 /**
  * A link with which a supplier answers. Whoever has an account there signs in with it; for anybody else an account is made that can do nothing but
- * answer, and has no password: the link opens it. An address that belongs to another company gets an account without a mail address of its own.
+ * answer, and has no password: the link opens it. Whoever has an account without a
+ * password, or one at another company, gets one beside it, so that a link never opens more than an answer.
  */
 export async function newLink(
   call: Write,
@@ -22,8 +23,11 @@ export async function newLink(
 
 async function personOf(call: Write, event: KnownEvent, one: EventSupplierRow): Promise<string> {
   const email = one.email.toLowerCase()
-  const known = await call.trx('people').whereRaw('lower(email) = ?', [email]).first('id', 'supplierId', 'active')
-  if (known && known.supplierId === one.supplierId && known.active) return known.id
+  const known = await call
+    .trx('people')
+    .whereRaw('lower(email) = ?', [email])
+    .first('id', 'supplierId', 'active', 'passwordHash')
+  if (known && known.supplierId === one.supplierId && known.active && known.passwordHash !== null) return known.id
   const id = randomUUID()
   await call.trx('people').insert({
     id,

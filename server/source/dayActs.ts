@@ -138,6 +138,8 @@ export async function bid(
       await log(call, event, { action: 'moved', lotId: lot.id, details: { endsAt: iso(placed.lot.endsAt!) } })
       await keepEnd(call, event)
     }
+    // figures of the Desk change with the first bid of a supplier and with the end
+    if (row.answeredAt === null || placed.lot.endsAt !== standing.endsAt) await keepEventDesk(call, event.id)
     await tellDay(call, event)
   }
   const seen = lotForSupplier(rules, placed.lot, row.supplierId, Date.parse(call.now))

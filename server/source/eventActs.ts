@@ -254,7 +254,7 @@ export async function leaveOut(call: Write, id: string, invitedId: string, versi
   const one = found(event.rows.find(row => row.id === invitedId), 'invited') // prettier-ignore
   if (one.sentAt !== null) throw new RuleBroken(stop('invited.sent'))
   await call.trx('eventSuppliers').where({ id: invitedId }).delete()
-  return await move(call, 'event', event.row, {}, { action: 'leftOut', changes: { supplier: one.name }, reason: null })
+  return await moveEvent(call, event, {}, { action: 'leftOut', changes: { supplier: one.name }, reason: null })
 }
 
 export async function send(call: Write, id: string, body: BodyOf<typeof SendEvent>): Promise<Done> {

@@ -1,4 +1,4 @@
-import { historyText, type HistoryRecord, storedFacts } from '#core/ledger/canonical.ts'
+import { type ChainFault, checkChain, historyText, type HistoryRecord, storedFacts } from '#core/ledger/canonical.ts'
 import { minor } from '#core/money/amount.ts'
 import type { AuctionEntry } from '#core/source/auctionRules.ts'
 import { dueOpenings } from '#core/source/dayActs.ts'
@@ -59,6 +59,13 @@ export const chained = (row: Omit<EventLogRow, 'hash'>): HistoryRecord => ({
   reason: row.reason,
   previousHash: row.previousHash,
 })
+
+/** Where a log is not as it was written: gaps, links and hashes that do not follow. */
+export const faultsOf = (rows: readonly EventLogRow[]): ChainFault[] =>
+  checkChain(
+    rows.map(({ hash, ...row }) => ({ ...chained(row), hash })),
+    sha256,
+  )
 
 /** Writes one act into an event's log, chained by hash to the one before; no entry is earlier than the one before it. The caller holds the event. */
 export async function log(call: Write, event: KnownEvent, entry: NewLogEntry, network = ''): Promise<EventLogRow> {

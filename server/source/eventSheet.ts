@@ -4,7 +4,6 @@ import type { ReadEvent } from '#contract/source/events.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { whyNotDecide } from '#core/consent/consent.ts'
 import { formatAmount } from '#core/money/amount.ts'
-import { tidy } from '#core/money/decimal.ts'
 import { whyNotPropose } from '#core/source/askAward.ts'
 import { isOver, standingOfInvited } from '#core/source/event.ts'
 import { checkEvent, eventActions } from '#core/source/eventActs.ts'
@@ -144,8 +143,6 @@ const bodyOf = (event: KnownEvent, scorerIds: string[]): Sheet['body'] => {
     lots: event.lots.map(({ position: _position, ...lot }) => ({ ...lot, lineCeilings: { ...lot.lineCeilings } })),
     lines: event.lines.map(({ position: _position, requisitionLineId: _request, goneAt: _gone, ...line }) => ({
       ...line,
-      quantity: tidy(line.quantity),
-      reference: line.reference === '' ? '' : tidy(line.reference),
       texts: { ...line.texts },
     })),
   }

@@ -10,6 +10,7 @@ import { takeNumber, type EventRange } from '#core/source/eventNumber.ts'
 import { EVENT_GROUPS, type EventState } from '#core/source/eventStates.ts'
 import { orderingReasons } from '#core/source/invitedReasons.ts'
 import type { SupplierState } from '#core/source/states.ts'
+import { tidy } from '#core/money/decimal.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { insertMany } from '#server/database/insert.ts'
@@ -218,7 +219,11 @@ function toFacts(
     zone: row.zone,
     sentAt: row.sentAt,
     lots: lots.map(({ id, position, title, rules }) => ({ id, position, title, ...rules })),
-    lines: lines.map(({ reference, ...line }) => ({ ...line, reference: reference ?? '' })),
+    lines: lines.map(({ eventId: _event, reference, quantity, ...line }) => ({
+      ...line,
+      quantity: tidy(quantity),
+      reference: reference === null ? '' : tidy(reference),
+    })),
     invited: rows.map(invitedFacts),
     row,
     kindRow,
