@@ -30,7 +30,7 @@ import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
-import { addEventKinds } from '#demo/events.ts'
+import { addEventKinds, addEvents } from '#demo/events.ts'
 import { addHistory, historyFrom } from '#demo/history.ts'
 import { payWhatIsDue } from '#demo/payments.ts'
 import { THREADS } from '#demo/threads.ts'
@@ -81,7 +81,7 @@ export async function loadDemo(
   await drawPictures(db)
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }
   await addCategoryTree(team, people, start)
-  await addEventKinds(as, start)
+  const kinds = await addEventKinds(as, start)
   tell('suppliers and items')
   if (months > 0) tell(`${await addHistory(team, months)} purchases of ${months} months`)
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
@@ -95,6 +95,7 @@ export async function loadDemo(
   await addSignals(as, now)
   await addRequestSetup(team)
   await addRequestWork(team)
+  await addEvents(team, kinds)
   await addAwayTimes(as, people, now, today)
   await watchDecisions(parts)
   await inTransaction(parts, measureStages)

@@ -6,6 +6,8 @@ const sheet = { sheet: true }
 const TEAM: RouteRecordRaw[] = [
   { path: '/', redirect: () => `/${usePreferences().get('startPage', '') ?? 'desk'}` },
   { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
+  { path: '/source/events/:id/compare', component: () => import('#web/source/EventCompare.vue') },
+  { path: '/source/events/:id/day', component: () => import('#web/source/DayPage.vue') },
   { path: '/source/duplicates', component: () => import('#web/source/DuplicatesPage.vue') },
   {
     path: '/source',
@@ -14,6 +16,9 @@ const TEAM: RouteRecordRaw[] = [
       { path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet },
       { path: 'onboardings', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'onboardings/:id', component: () => import('#web/source/OnboardingSheet.vue') },
+      { path: 'events', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'events/:id', component: () => import('#web/source/EventSheet.vue') },
+      { path: 'events/:id/behalf/:invitedId', component: () => import('#web/source/BehalfPage.vue') },
       { path: 'second-yes/:id', component: () => import('#web/source/SecondYesPage.vue') },
       { path: 'jobs/:id', component: () => import('#web/source/JobPage.vue') },
       { path: ':id', component: () => import('#web/source/SupplierSheet.vue') },
@@ -105,6 +110,16 @@ const SUPPLIER: RouteRecordRaw[] = [
     component: () => import('#web/supplier-pages/SupplierOrder.vue'),
     meta: { realm: 'supplier' },
   },
+  {
+    path: '/supplier/asked/:id',
+    component: () => import('#web/supplier-pages/AskedPage.vue'),
+    meta: { realm: 'supplier' },
+  },
+  {
+    path: '/supplier/asked/:id/day',
+    component: () => import('#web/supplier-pages/AskedDay.vue'),
+    meta: { realm: 'supplier' },
+  },
 ]
 
 /** Every view has an address. Whoever is not signed in comes to the sign-in page and goes on from there to where they wanted. */
@@ -115,6 +130,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
       ...TEAM,
       ...SUPPLIER,
       { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
+      { path: '/asked/:token', component: () => import('#web/supplier-pages/AskedLink.vue'), meta: { open: true } },
       { path: '/first/:token', component: () => import('#web/setup/FirstPage.vue'), meta: { open: true } },
       {
         path: '/password/:token',

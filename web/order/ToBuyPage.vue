@@ -7,6 +7,8 @@ import type { ListRow } from '#contract/fields.ts'
 import { DraftOrders, ToBuy } from '#contract/order/endpoints.ts'
 import { ActOnPool, AskRequester, PoolLine, ReturnLines, SplitLine } from '#contract/order/pool.ts'
 import { ReadChoices } from '#contract/request/endpoints.ts'
+import { useSession } from '#web/people/session.ts'
+import NewEventDialog from '#web/source/NewEventDialog.vue'
 import { sumTexts } from '#core/money/text.ts'
 import { commonRoutes, type Route } from '#core/request/routes.ts'
 import { api } from '#web/api.ts'
@@ -30,6 +32,8 @@ const choices = shallowRef<ResponseOf<typeof ReadChoices>>()
 const asking = ref<Asking>('')
 const personId = ref('')
 const bundle = ref('')
+const session = useSession()
+const events = ref(false)
 const line = shallowRef<ResponseOf<typeof PoolLine>>()
 const part = ref({ quantity: '', offerId: '', supplierId: '', price: '' })
 onMounted(async () => {
@@ -146,6 +150,13 @@ const ask = (what: Asking): void => {
           ><ElButton v-if="routes.includes('callOff')" :disabled="busy" data-test="call-off" @click="draft('callOff')"
             >Call off the agreement</ElButton
           >
+          <ElButton
+            v-if="chosen.length && routes.includes('askForQuotes') && session.may('event.write')"
+            :disabled="busy"
+            data-test="ask-suppliers"
+            @click="events = true"
+            >Ask suppliers</ElButton
+          >
           <span v-for="group in groups" :key="group.supplier + group.currency" class="quiet"
             >{{ group.supplier }}: {{ group.lines }} {{ group.lines === 1 ? 'line' : 'lines' }},
             {{ amountText(sumTexts(group.amounts)) }} {{ group.currency }}</span
@@ -183,6 +194,7 @@ const ask = (what: Asking): void => {
       </template>
       <template #empty>Nothing approved waits to be bought.</template>
     </ListPane>
+    <NewEventDialog v-if="events" :line-ids="chosen" :title="picked[0]?.title ?? ''" @close="events = false" />
     <ActDialog
       :open="['ask', 'returnRequest', 'dropLines'].includes(asking)"
       :title="label('pool', asking)"

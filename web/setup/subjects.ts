@@ -10,7 +10,15 @@ export interface Subject {
   readonly page: Component
   /** The register that the page shows, where it is one. */
   readonly register?:
-    'sites' | 'docks' | 'calendars' | 'holidays' | 'taxRates' | 'ownAccounts' | 'numberRanges' | 'units'
+    | 'sites'
+    | 'docks'
+    | 'calendars'
+    | 'holidays'
+    | 'taxRates'
+    | 'ownAccounts'
+    | 'numberRanges'
+    | 'units'
+    | 'countryCosts'
 }
 
 const page = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -217,6 +225,21 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         about: 'the questions of an onboarding',
         words: 'questionnaire onboarding supplier',
         page: page(() => import('#web/setup/QuestionnaireSection.vue')),
+      },
+      {
+        key: 'eventKinds',
+        title: 'Quote requests and auctions',
+        about: 'how suppliers are asked: price, texts, questions, terms, numbers',
+        words: 'event kind rfq reverse auction tender bid sealed',
+        page: page(() => import('#web/setup/EventKindSection.vue')),
+      },
+      {
+        key: 'countryCosts',
+        title: 'Freight and duty by country',
+        about: 'what goods cost beside their price, where the supplier does not bear it',
+        words: 'landed cost customs incoterm',
+        page: register,
+        register: 'countryCosts',
       },
     ],
   },

@@ -16,6 +16,8 @@ const PAGES = [
   'web/account',
   'web/frame/DoorFrame.vue',
   'web/source/QuestionForm.vue',
+  'web/source/AnswerForm.vue',
+  'web/source/AnswerAlternatives.vue',
   'web/order/DifferenceList.vue',
   'web/shared/ActDialog.vue',
   'web/shared/NumberField.vue',
@@ -124,7 +126,7 @@ const termsSaid = (): string[] => [
 ]
 /** The mark, what the demo and the first start say, and fields that only the team has. */
 const ONLY_HERE =
-  /Ivory Order$|: PDF$|set this house up|that does it;|on the server shows another|ivory setup|People of the demo|made-up aquarium|At the suppliers|After signing in|Rows of wide lists|: calm|: dense|Mails about the work|concerns your account|: at once|together, in the morning|: none$|Mails about decisions|decide out of the mail|with everything that decides|only a link|Quiet hours|no mail|No mail|: from|: to$/i
+  /Ivory Order$|: PDF$|: UBL$|set this house up|that does it;|on the server shows another|ivory setup|People of the demo|made-up aquarium|At the suppliers|After signing in|Rows of wide lists|: calm|: dense|Mails about the work|concerns your account|: at once|together, in the morning|: none$|Mails about decisions|decide out of the mail|with everything that decides|only a link|Quiet hours|no mail|No mail|: from|: to$/i
 
 describe('the languages of outsiders', () => {
   const pages = filesIn(PAGES, /\.(vue|ts)$/)
@@ -132,7 +134,9 @@ describe('the languages of outsiders', () => {
     ...pages.flatMap(file => textsIn(file, /^t$/)),
     ...filesIn(['web/shared/words.ts'], /\.ts$/).flatMap(file => textsIn(file, /^t$/)),
     ...termsSaid(),
-    ...filesIn(['server/formats/orderPdf.ts'], /\.ts$/).flatMap(file => textsIn(file, /^say$/)),
+    ...filesIn(['server/formats/orderPdf.ts', 'server/formats/askedPdf.ts'], /\.ts$/).flatMap(file =>
+      textsIn(file, /^say$/),
+    ),
   ]
 
   it('have German words for whatever pages and documents say', () => {

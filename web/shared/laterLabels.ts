@@ -1,6 +1,16 @@
 /** Labels that no first page shows: they are loaded with the page that does. */
 export const LATER_LABELS: Readonly<
   Record<
+    | 'event format'
+    | 'event price'
+    | 'event tells'
+    | 'criterion'
+    | 'price formula'
+    | 'invited'
+    | 'consent by'
+    | 'lot phase'
+    | 'day act'
+    | 'asked kind'
     | 'permission'
     | 'payment'
     | 'lapse'
@@ -45,6 +55,66 @@ export const LATER_LABELS: Readonly<
     Readonly<Record<string, string>>
   >
 > = {
+  'event format': {
+    quotes: 'by a quote request',
+    auction: 'on the day of a reverse auction',
+  },
+  'event price': {
+    none: 'facts, no price',
+    one: 'one price for each line',
+    components: 'a price with named parts',
+  },
+  'event tells': {
+    nothing: 'nothing of others',
+    place: 'their own place',
+    winningPrice: 'their place and the price it goes for',
+  },
+  criterion: {
+    price: 'price',
+    questions: 'questions',
+  },
+  'price formula': {
+    lowestRatio: '100 points for the lowest price, others in proportion to it',
+    betweenBestAndWorst: '100 points for the lowest price, none for the highest, in a straight line between them',
+    belowTwiceLowest: '100 points for the lowest price, none from twice that on, in a straight line',
+  },
+  invited: {
+    suspended: 'suspended',
+    declined: 'declined',
+    withdrawn: 'taken back',
+    answered: 'answered',
+    late: 'late: nothing is in',
+    means: 'means to answer',
+    accepted: 'accepted the terms',
+    opened: 'opened it',
+    sent: 'asked',
+    toSend: 'to be asked',
+  },
+  'consent by': {
+    telephone: 'by telephone',
+    mail: 'by mail',
+    letter: 'by letter',
+    visit: 'on a visit',
+  },
+  'lot phase': {
+    planned: 'has not opened',
+    open: 'is open',
+    paused: 'is paused',
+    over: 'is over',
+  },
+  'day act': {
+    start: 'Start it now',
+    pause: 'Pause',
+    resume: 'Go on',
+    extend: 'Five minutes more',
+    end: 'End it now',
+  },
+  'asked kind': {
+    yesNo: 'yes or no',
+    choice: 'one of several',
+    number: 'a number',
+    text: 'words',
+  },
   held: {
     price: 'Billed above the ordered price',
     quantity: 'More billed than ordered',

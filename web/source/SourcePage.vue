@@ -3,10 +3,12 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { Suppliers } from '#contract/source/endpoints.ts'
+import { Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
 import ImportSuppliersDialog from '#web/source/ImportSuppliersDialog.vue'
+import NewEventDialog from '#web/source/NewEventDialog.vue'
 import ProposeDialog from '#web/source/ProposeDialog.vue'
 
 /** Suppliers at the left, or the onboardings; the chosen record at the right. */
@@ -14,37 +16,54 @@ const session = useSession()
 const route = useRoute()
 const importing = ref(false)
 const proposing = ref(false)
-const onboarding = computed(() => route.path.startsWith('/source/onboardings'))
+const asking = ref(false)
+const shown = computed(() =>
+  route.path.startsWith('/source/events')
+    ? 'events'
+    : route.path.startsWith('/source/onboardings')
+      ? 'onboardings'
+      : 'suppliers',
+)
+const LISTS = { suppliers: Suppliers, onboardings: Onboardings, events: Events }
+const HOMES = { suppliers: '/source', onboardings: '/source/onboardings', events: '/source/events' }
 </script>
 
 <template>
-  <StageFrame
-    :key="onboarding ? 'onboardings' : 'suppliers'"
-    stage="source"
-    :name="onboarding ? 'onboardings' : 'suppliers'"
-    :list="onboarding ? Onboardings : Suppliers"
-    :home="onboarding ? '/source/onboardings' : '/source'"
-  >
+  <StageFrame :key="shown" stage="source" :name="shown" :list="LISTS[shown]" :home="HOMES[shown]">
     <template #acts>
       <p class="bar list-acts">
-        <RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
-          ><ElButton size="small">New supplier</ElButton></RouterLink
+        <template v-if="shown === 'events'"
+          ><ElButton v-if="session.may('event.write')" size="small" data-test="new-event" @click="asking = true"
+            >Ask suppliers</ElButton
+          ></template
+        ><template v-else
+          ><RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
+            ><ElButton size="small">New supplier</ElButton></RouterLink
+          >
+          <ElButton link data-test="propose" @click="proposing = true">Propose one</ElButton></template
         >
-        <ElButton link data-test="propose" @click="proposing = true">Propose one</ElButton>
-        <RouterLink v-if="!onboarding" to="/source/onboardings" data-test="onboardings">Onboardings</RouterLink>
-        <RouterLink v-else to="/source">Suppliers</RouterLink>
-        <RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" data-test="duplicates"
-          >Duplicates</RouterLink
+        <RouterLink v-if="shown !== 'suppliers'" to="/source">Suppliers</RouterLink>
+        <RouterLink v-if="shown !== 'events' && session.may('event.read')" to="/source/events" data-test="events"
+          >Asked</RouterLink
         >
-        <ElButton link v-if="session.may('supplier.write')" data-test="import" @click="importing = true">
-          Import
-        </ElButton>
+        <RouterLink v-if="shown !== 'onboardings'" to="/source/onboardings" data-test="onboardings"
+          >Onboardings</RouterLink
+        >
+        <template v-if="shown !== 'events'"
+          ><RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" data-test="duplicates"
+            >Duplicates</RouterLink
+          >
+          <ElButton link v-if="session.may('supplier.write')" data-test="import" @click="importing = true">
+            Import
+          </ElButton></template
+        >
       </p>
     </template>
     <RouterView />
   </StageFrame>
   <ImportSuppliersDialog v-if="importing" @close="importing = false" />
   <ProposeDialog v-if="proposing" @close="proposing = false" />
+  <NewEventDialog v-if="asking" @close="asking = false" />
 </template>
 
 <style>

@@ -4,8 +4,10 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { SupplierOrders } from '#contract/order/endpoints.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
+import { useSession } from '#web/people/session.ts'
 import { kindTopic, useNews } from '#web/news/news.ts'
 import { amountText, since } from '#web/shared/words.ts'
+import AskedList from '#web/supplier-pages/AskedList.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import { t } from '#web/shared/language.ts'
 
@@ -13,12 +15,13 @@ const orders = shallowRef<ResponseOf<typeof SupplierOrders>['orders']>()
 const failure = shallowRef<unknown>()
 async function load(): Promise<void> {
   try {
-    orders.value = (await api(SupplierOrders)).orders
+    if (session.may('supplierPages.orders')) orders.value = (await api(SupplierOrders)).orders
     failure.value = undefined
   } catch (error) {
     failure.value = error
   }
 }
+const session = useSession()
 onMounted(load)
 useNews([kindTopic('order')], () => void load())
 const waiting = computed(() => orders.value?.filter(order => ['answer', 'invoice'].includes(order.waiting)) ?? [])
@@ -38,7 +41,8 @@ const waits = (state: string): string =>
 <template>
   <SupplierFrame>
     <SheetFailure v-if="failure" :failure="failure" @again="load" />
-    <template v-else-if="orders">
+    <AskedList v-if="session.may('supplierPages.quotes')" />
+    <template v-if="!failure && orders">
       <h1>
         {{
           waiting.length

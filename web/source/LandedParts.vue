@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import type { CompareEvent } from '#contract/source/comparing.ts'
+import { amountText, priceText, quantityText } from '#web/shared/words.ts'
+
+/** How one line's landed cost comes about. */
+type Comparison = ResponseOf<typeof CompareEvent>
+const props = defineProps<{
+  cell: NonNullable<Comparison['lines'][number]['cells'][number]>
+  supplier: Comparison['suppliers'][number]
+  currency: string
+}>()
+const parts = computed(() => {
+  const { landed } = props.cell
+  if (!landed) return []
+  return [
+    ['goods', landed.goods],
+    ...(landed.goodsNow === landed.goods
+      ? []
+      : [[`worth now, paid after ${props.supplier.paymentDays ?? 0} days`, landed.goodsNow]]),
+    ['freight', landed.freight],
+    ['other parts', landed.other],
+    ['insurance', landed.insurance],
+    ['duty', landed.duty],
+  ].filter(([name, amount]) => name === 'goods' || amount !== '0.00') as [string, string][]
+})
+</script>
+
+<template>
+  <div class="parts">
+    <p>
+      {{ priceText(cell.price) }} {{ supplier.currency
+      }}{{ cell.priceBase === '1' ? '' : ` for ${quantityText(cell.priceBase)}` }} × {{ quantityText(cell.quantity)
+      }}<template v-if="supplier.currency !== currency"> at {{ supplier.rate ?? 'no rate' }}</template>
+    </p>
+    <dl>
+      <template v-for="[name, amount] in parts" :key="name"
+        ><dt>{{ name }}</dt>
+        <dd>{{ amountText(amount) }}</dd></template
+      ><template v-if="cell.landed"
+        ><dt><b>landed</b></dt>
+        <dd>
+          <b>{{ amountText(cell.landed.total) }}</b> {{ currency }}
+        </dd>
+        <dt>for one</dt>
+        <dd>{{ priceText(cell.landed.perUnit) }}</dd></template
+      >
+    </dl>
+    <p v-if="cell.leadDays !== null" class="quiet">{{ cell.leadDays }} days to deliver</p>
+    <p v-if="cell.minimum" class="quiet">sold from {{ quantityText(cell.minimum) }} on</p>
+    <p v-if="cell.note">“{{ cell.note }}”</p>
+  </div>
+</template>
+
+<style scoped>
+dl {
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 2px 14px;
+  margin: 6px 0;
+}
+dd {
+  margin: 0;
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
+</style>
