@@ -16,7 +16,7 @@ export const PLACES = ['orders', 'requests'] as const
 export const PlaceAward = defineEndpoint({
   name: 'event.place',
   method: 'post',
-  path: '/events/:id/place',
+  path: '/source-events/:id/place',
   permission: 'order.write',
   params: ById,
   body: z.strictObject({

@@ -172,7 +172,7 @@ export const ReadAsked = defineEndpoint({
 export const ReadBehalf = defineEndpoint({
   name: 'behalf.read',
   method: 'get',
-  path: '/events/:id/invited/:invitedId/asked',
+  path: '/source-events/:id/invited/:invitedId/asked',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   response: AskedJson,
@@ -194,7 +194,7 @@ export const SayAsked = defineEndpoint({
 export const SayBehalf = defineEndpoint({
   name: 'behalf.say',
   method: 'post',
-  path: '/events/:id/invited/:invitedId/say',
+  path: '/source-events/:id/invited/:invitedId/say',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: SayBody,
@@ -213,7 +213,7 @@ export const AnswerAsked = defineEndpoint({
 export const AnswerBehalf = defineEndpoint({
   name: 'behalf.answer',
   method: 'put',
-  path: '/events/:id/invited/:invitedId/answer',
+  path: '/source-events/:id/invited/:invitedId/answer',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: AnswerBody,

@@ -18,7 +18,7 @@ const Turn = z.strictObject({ from: DecimalText, supplierId: Uuid })
 export const CompareEvent = defineEndpoint({
   name: 'event.compare',
   method: 'get',
-  path: '/events/:id/comparison',
+  path: '/source-events/:id/comparison',
   permission: 'signedIn',
   params: ById,
   response: z.strictObject({
@@ -121,7 +121,7 @@ export const CompareEvent = defineEndpoint({
 export const GivePoints = defineEndpoint({
   name: 'event.points',
   method: 'put',
-  path: '/events/:id/points',
+  path: '/source-events/:id/points',
   permission: 'signedIn',
   params: ById,
   body: z.strictObject({
@@ -134,7 +134,7 @@ const Shares = z.array(z.strictObject({ lineId: Uuid, supplierId: Uuid, quantity
 export const ProposeAward = defineEndpoint({
   name: 'event.proposeAward',
   method: 'post',
-  path: '/events/:id/award',
+  path: '/source-events/:id/award',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, shares: Shares, reason: Text }),
@@ -144,7 +144,7 @@ export const ProposeAward = defineEndpoint({
 export const TryAward = defineEndpoint({
   name: 'event.tryAward',
   method: 'post',
-  path: '/events/:id/award/try',
+  path: '/source-events/:id/award/try',
   permission: 'event.write',
   safe: true,
   params: ById,
@@ -159,7 +159,7 @@ export const TryAward = defineEndpoint({
 export const AnswerAward = defineEndpoint({
   name: 'event.answerAward',
   method: 'post',
-  path: '/events/:id/award/answer',
+  path: '/source-events/:id/award/answer',
   permission: 'signedIn',
   params: ById,
   body: z.strictObject({ version: Version, answer: z.enum(['approve', 'reject', 'takeBack']), reason: Text }),

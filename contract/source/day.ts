@@ -17,7 +17,7 @@ const DayLine = z.strictObject({
 export const ReadDay = defineEndpoint({
   name: 'day.read',
   method: 'get',
-  path: '/events/:id/day',
+  path: '/source-events/:id/day',
   permission: 'event.read',
   params: ById,
   response: z.strictObject({
@@ -69,7 +69,7 @@ export const DAY_ACTS = ['start', 'pause', 'resume', 'extend', 'end'] as const
 export const ActOnDay = defineEndpoint({
   name: 'day.act',
   method: 'post',
-  path: '/events/:id/day',
+  path: '/source-events/:id/day',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({
@@ -83,7 +83,7 @@ export const ActOnDay = defineEndpoint({
 export const RemoveBid = defineEndpoint({
   name: 'day.removeBid',
   method: 'post',
-  path: '/events/:id/bids/:bidId/remove',
+  path: '/source-events/:id/bids/:bidId/remove',
   permission: 'event.write',
   params: ById.extend({ bidId: Uuid }),
   body: z.strictObject({ reason: GivenReason }),
@@ -100,7 +100,7 @@ const Taken = z.strictObject({ total: AmountText, place: z.int().nullable(), end
 export const BidBehalf = defineEndpoint({
   name: 'behalf.bid',
   method: 'post',
-  path: '/events/:id/invited/:invitedId/bids',
+  path: '/source-events/:id/invited/:invitedId/bids',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: BidBody,

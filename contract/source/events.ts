@@ -74,7 +74,7 @@ export const EventBody = z.strictObject({
   lines: z.array(EventLineBody).max(1000),
 })
 
-export const Events = defineList('events', '/events', 'event.read', ['event'])
+export const Events = defineList('events', '/source-events', 'event.read', ['event'])
 
 const InvitedJson = z.strictObject({
   id: Uuid,
@@ -164,7 +164,7 @@ export const EventSheet = SheetFrame.extend({
 export const ReadEvent = defineEndpoint({
   name: 'event.read',
   method: 'get',
-  path: '/events/:id',
+  path: '/source-events/:id',
   permission: 'signedIn',
   params: ById,
   response: EventSheet,
@@ -173,7 +173,7 @@ export const ReadEvent = defineEndpoint({
 export const CreateEvent = defineEndpoint({
   name: 'event.create',
   method: 'post',
-  path: '/events',
+  path: '/source-events',
   permission: 'event.write',
   body: z.strictObject({ kindId: Uuid, title: Line.min(1), copyOf: Uuid.nullable() }),
   response: Done,
@@ -181,7 +181,7 @@ export const CreateEvent = defineEndpoint({
 export const ChangeEvent = defineEndpoint({
   name: 'event.change',
   method: 'put',
-  path: '/events/:id',
+  path: '/source-events/:id',
   permission: 'event.write',
   params: ById,
   body: EventBody.extend({ version: Version }),
@@ -191,7 +191,7 @@ export const ChangeEvent = defineEndpoint({
 export const TakeLines = defineEndpoint({
   name: 'event.takeLines',
   method: 'post',
-  path: '/events/:id/lines',
+  path: '/source-events/:id/lines',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, fileId: Uuid.nullable(), pasted: z.string().max(200_000) }),
@@ -201,7 +201,7 @@ export const TakeLines = defineEndpoint({
 export const DropEventLine = defineEndpoint({
   name: 'event.dropLine',
   method: 'post',
-  path: '/events/:id/lines/drop',
+  path: '/source-events/:id/lines/drop',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, lineId: Uuid, reason: GivenReason }),
@@ -210,7 +210,7 @@ export const DropEventLine = defineEndpoint({
 export const ProposedSuppliers = defineEndpoint({
   name: 'event.proposed',
   method: 'get',
-  path: '/events/:id/proposed',
+  path: '/source-events/:id/proposed',
   permission: 'event.write',
   params: ById,
   response: z.strictObject({
@@ -226,7 +226,7 @@ export const ProposedSuppliers = defineEndpoint({
 export const InviteSuppliers = defineEndpoint({
   name: 'event.invite',
   method: 'post',
-  path: '/events/:id/invited',
+  path: '/source-events/:id/invited',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, supplierIds: z.array(Uuid).min(1).max(500) }),
@@ -235,7 +235,7 @@ export const InviteSuppliers = defineEndpoint({
 export const ChangeInvited = defineEndpoint({
   name: 'event.changeInvited',
   method: 'put',
-  path: '/events/:id/invited/:invitedId',
+  path: '/source-events/:id/invited/:invitedId',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: z.strictObject({
@@ -252,7 +252,7 @@ export const ChangeInvited = defineEndpoint({
 export const LeaveOutInvited = defineEndpoint({
   name: 'event.leaveOut',
   method: 'post',
-  path: '/events/:id/invited/:invitedId/leave-out',
+  path: '/source-events/:id/invited/:invitedId/leave-out',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: z.strictObject({ version: Version }),
@@ -261,7 +261,7 @@ export const LeaveOutInvited = defineEndpoint({
 export const SendEvent = defineEndpoint({
   name: 'event.send',
   method: 'post',
-  path: '/events/:id/send',
+  path: '/source-events/:id/send',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, reason: Text }),
@@ -270,7 +270,7 @@ export const SendEvent = defineEndpoint({
 export const MoveEnd = defineEndpoint({
   name: 'event.moveEnd',
   method: 'post',
-  path: '/events/:id/end',
+  path: '/source-events/:id/end',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, how: z.enum(['extend', 'beginAgain']), endsAt: Moment, reason: GivenReason }), // prettier-ignore
@@ -279,7 +279,7 @@ export const MoveEnd = defineEndpoint({
 export const EndEvent = defineEndpoint({
   name: 'event.stop',
   method: 'post',
-  path: '/events/:id/stop',
+  path: '/source-events/:id/stop',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, how: z.enum(['cancel', 'takeUp']), reason: Text }),
@@ -288,7 +288,7 @@ export const EndEvent = defineEndpoint({
 export const RemindSuppliers = defineEndpoint({
   name: 'event.remind',
   method: 'post',
-  path: '/events/:id/remind',
+  path: '/source-events/:id/remind',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({ version: Version, invitedIds: z.array(Uuid).max(500), note: Text }),
@@ -297,7 +297,7 @@ export const RemindSuppliers = defineEndpoint({
 export const SuspendSupplier = defineEndpoint({
   name: 'event.suspend',
   method: 'post',
-  path: '/events/:id/invited/:invitedId/suspend',
+  path: '/source-events/:id/invited/:invitedId/suspend',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: z.strictObject({ version: Version, lift: z.boolean(), reason: GivenReason }),
@@ -306,7 +306,7 @@ export const SuspendSupplier = defineEndpoint({
 export const RecordConsent = defineEndpoint({
   name: 'event.consent',
   method: 'post',
-  path: '/events/:id/invited/:invitedId/consent',
+  path: '/source-events/:id/invited/:invitedId/consent',
   permission: 'event.write',
   params: ById.extend({ invitedId: Uuid }),
   body: z.strictObject({
@@ -322,7 +322,7 @@ export const RecordConsent = defineEndpoint({
 export const WriteMessage = defineEndpoint({
   name: 'event.write',
   method: 'post',
-  path: '/events/:id/messages',
+  path: '/source-events/:id/messages',
   permission: 'event.write',
   params: ById,
   body: z.strictObject({
@@ -336,7 +336,7 @@ export const WriteMessage = defineEndpoint({
 export const ReadMessages = defineEndpoint({
   name: 'event.readMessages',
   method: 'post',
-  path: '/events/:id/messages/read',
+  path: '/source-events/:id/messages/read',
   permission: 'event.read',
   params: ById,
   response: z.strictObject({ read: z.int() }),
@@ -344,7 +344,7 @@ export const ReadMessages = defineEndpoint({
 export const EventFile = defineEndpoint({
   name: 'event.file',
   method: 'get',
-  path: '/events/:id/files/:fileId',
+  path: '/source-events/:id/files/:fileId',
   permission: 'event.read',
   answers: 'file',
   params: ById.extend({ fileId: Uuid }),
@@ -369,7 +369,7 @@ const LogAsked = z.strictObject({
 export const ReadEventLog = defineEndpoint({
   name: 'event.log',
   method: 'get',
-  path: '/events/:id/log',
+  path: '/source-events/:id/log',
   permission: 'event.read',
   params: ById,
   query: LogAsked,
@@ -378,7 +378,7 @@ export const ReadEventLog = defineEndpoint({
 export const EventLogFile = defineEndpoint({
   name: 'event.logFile',
   method: 'get',
-  path: '/events/:id/log.csv',
+  path: '/source-events/:id/log.csv',
   permission: 'event.read',
   answers: 'file',
   params: ById,
@@ -386,7 +386,7 @@ export const EventLogFile = defineEndpoint({
 export const EventPaper = defineEndpoint({
   name: 'event.paper',
   method: 'get',
-  path: '/events/:id/paper',
+  path: '/source-events/:id/paper',
   permission: 'event.read',
   answers: 'file',
   params: ById,

@@ -66,7 +66,7 @@ export function proposeAward(
   const award = awardOf(event, lines, shares, reason)
   return done<AwardNext>(
     { state: 'deciding', award },
-    { action: 'propose', changes: { lines: new Set(shares.map(one => one.lineId)).size }, reason },
+    { action: 'awardProposed', changes: { lines: new Set(shares.map(one => one.lineId)).size }, reason },
   )
 }
 

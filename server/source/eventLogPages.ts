@@ -1,6 +1,7 @@
 import { stringify } from 'csv-stringify/sync'
 import type { QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReadEventLog } from '#contract/source/events.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import { answersOpen } from '#core/source/event.ts'
 import type { Read } from '#server/call.ts'
 import { needVisible } from '#server/documents/visible.ts'
@@ -55,10 +56,20 @@ async function entriesOf(call: Read, event: KnownEvent, rows: readonly EventLogR
     action: row.action,
     lot: row.lotId === null ? null : (lots.get(row.lotId) ?? ''),
     // what is sealed stays so until the end, also here
-    details: isSealed(row.details) ? (open ? detailsOf(event, row.details) : { sealed: true }) : row.details,
+    details: isSealed(row.details) && !open ? { sealed: true } : written(event, detailsOf(event, row.details)),
     reason: row.reason,
   }))
 }
+
+/** Amounts as they are read; what the auction computes with stays in the log. */
+const written = (event: KnownEvent, details: Record<string, unknown>): Record<string, unknown> =>
+  Object.fromEntries(
+    Object.entries(details).map(([name, value]) =>
+      (name === 'total' || name === 'cost') && typeof value === 'string'
+        ? [name, formatAmount(BigInt(value), event.currency)]
+        : [name, value],
+    ),
+  )
 
 /** The whole log as a file, each entry with its hash. */
 export async function eventLogFile(call: Read, id: string): Promise<FileAnswer> {

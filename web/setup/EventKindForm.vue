@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElButton, ElCheckbox, ElInput, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import type { BodyOf } from '#contract/endpoint.ts'

@@ -19,7 +19,7 @@ const addText = (): void => void settings.value.texts.push({ key: newKey(), name
     <h3>Parts of the price beside the goods</h3>
     <LineTable
       :rows="settings.components"
-      :columns="lineColumns({ '!name': 'Part', basis: 'Given', kind: 'Is', '-acts': 'Acts' })"
+      :columns="lineColumns({ name: 'Part', basis: 'Given', kind: 'Is', '-acts': 'Acts' })"
       label="Parts of the price"
       :key-of="one => one.key"
       ><template #name="{ row: one, index }"
@@ -47,7 +47,7 @@ const addText = (): void => void settings.value.texts.push({ key: newKey(), name
     :rows="settings.texts"
     :columns="
       lineColumns({
-        '!name': 'Text',
+        name: 'Text',
         place: 'Where',
         seenBy: 'Seen by',
         writtenBy: 'Written by',

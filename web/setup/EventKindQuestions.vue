@@ -97,6 +97,9 @@ function choose(one: Question, text: string): void {
   gap: 2px 18px;
   align-items: center;
 }
+.fields :deep(.el-select) {
+  min-width: 170px;
+}
 .question {
   padding: 8px 0 8px 14px;
   border-left: 2px solid var(--rule);

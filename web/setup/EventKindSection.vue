@@ -81,7 +81,7 @@ const about = ({ settings }: Kind): string =>
         v-if="kinds.length"
         :rows="kinds"
         :columns="
-          lineColumns({ '!name': 'Kind', state: 'State', '~next': 'Next number', '#used': 'Events', '-acts': 'Acts' })
+          lineColumns({ name: 'Kind', state: 'State', '~next': 'Next number', '#used': 'Events', '-acts': 'Acts' })
         "
         label="Kinds of event"
         :key-of="one => one.id"

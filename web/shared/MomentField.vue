@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElTimePicker } from 'element-plus'
 import { computed } from 'vue'
 import { instantAt } from '#core/calendar/hours.ts'
@@ -50,7 +51,11 @@ const time = computed({ get: () => parts.value.time, set: (to: string | null) =>
   gap: 8px;
   align-items: center;
 }
-.time {
+.moment :deep(.el-date-editor) {
+  width: 142px;
+}
+.moment .time,
+.moment :deep(.el-date-editor.time) {
   width: 96px;
 }
 </style>

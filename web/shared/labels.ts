@@ -397,6 +397,9 @@ export const LABELS: Readonly<
     holder: 'holder of the cost centre',
   },
   view: {
+    'events.underWay': 'Under way',
+    'events.mine': 'Mine',
+    'events.all': 'All that was asked',
     lateAnswers: 'Late answers',
     'to-buy.mine': 'Lines I buy',
     ofMyCategories: 'Of my categories',

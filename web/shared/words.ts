@@ -84,6 +84,14 @@ export const viewLabel = (list: string, view: string): string =>
 export const label = (group: keyof typeof LABELS, code: string): string =>
   translation()?.labels[`${group}.${code}`] ?? LABELS[group][code] ?? code
 
+/** A moment in a sentence: its time on the day itself, the day of one long ago, both for one that is still to come. */
+function momentText(value: string): string {
+  const ahead = Date.parse(value) - Date.now()
+  return ahead > NEAR ? stamp(value) : ahead < -NEAR ? day(value) : timeFormat().format(new Date(value))
+}
+/** Milliseconds within which the time of day says enough. */
+const NEAR = 72_000_000
+
 const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])
 const STAMPS = new Set(['since', 'at', 'issuedAt'])
 
@@ -96,8 +104,7 @@ export function words(
     Object.entries(sentence.details).map(([name, value]) => {
       if (typeof value !== 'string' || value === '') return [name, value]
       if (DATES.has(name)) return [name, day(value)]
-      if (STAMPS.has(name))
-        return [name, Date.now() - Date.parse(value) < 72_000_000 ? timeFormat().format(new Date(value)) : day(value)]
+      if (STAMPS.has(name)) return [name, momentText(value)]
       if (name === 'amount') return [name, amountText(value)]
       if (name === 'state' || name === 'billed') return [name, label('state', value)]
       if (name === 'extra') return [name, label('hold', value)]

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElButton, ElCheckbox, ElInput, ElInputNumber, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'

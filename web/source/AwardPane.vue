@@ -54,7 +54,7 @@ async function go(): Promise<void> {
     <template v-else>
       <LineTable
         :rows="rows"
-        :columns="lineColumns({ '!line': 'What', supplier: 'To', quantity: 'How many' })"
+        :columns="lineColumns({ line: 'What', supplier: 'To', quantity: 'How many' })"
         label="Award"
         :key-of="one => `${one.lineId} ${one.supplierId}`"
         ><template #line="{ row: one }">{{ one.line.position }} {{ one.line.description }}</template>

@@ -4,6 +4,7 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import { computed, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { CompareEvent } from '#contract/source/comparing.ts'
+import { roundedText } from '#core/money/text.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import { amountText, priceText, quantityText, unit } from '#web/shared/words.ts'
 import LandedParts from '#web/source/LandedParts.vue'
@@ -37,6 +38,9 @@ const under = (cell: Cell, reference: string): string => {
   const per = (1 - Number(cell.landed.perUnit) / Number(reference)) * 100
   return `${per >= 0 ? '−' : '+'}${Math.abs(per).toFixed(1)} %`
 }
+/** Cents say enough of what costs more than a few euros; how it comes about says all. */
+const FEW = 10
+const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : priceText(roundedText(text, 2)))
 const partly = (lineId: string, quantity: string): string => {
   const given = props.award.given(lineId)
   return given === '0' || given === quantity ? '' : `${quantityText(given)} of ${quantityText(quantity)}`
@@ -96,7 +100,7 @@ const partly = (lineId: string, quantity: string): string => {
               ><ElPopover trigger="click" :width="300" :persistent="false"
                 ><template #reference
                   ><ElButton link class="figure" :data-test="`landed-${line.position}-${index}`"
-                    ><b>{{ cell.landed ? priceText(cell.landed.perUnit) : 'no rate' }}</b></ElButton
+                    ><b>{{ cell.landed ? unitCost(cell.landed.perUnit) : 'no rate' }}</b></ElButton
                   ></template
                 ><LandedParts
                   :cell="cell"

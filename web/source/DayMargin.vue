@@ -3,7 +3,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadDay } from '#contract/source/day.ts'
 import type { ReadEvent } from '#contract/source/events.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
-import { label, stamp } from '#web/shared/words.ts'
+import { amountText, label, stamp } from '#web/shared/words.ts'
 import EventCorrespondence from '#web/source/EventCorrespondence.vue'
 
 /** Beside the Day: the correspondence, what bidders see, and what happened. */
@@ -57,8 +57,8 @@ const minutes = (seconds: number): string => `${Math.round(seconds / 60)} min`
         <span
           >{{ one.forWhom ? `${one.forWhom}: ` : '' }}{{ label('history', one.action).toLowerCase()
           }}<template v-if="one.details.sealed">, sealed</template
-          ><template v-if="one.channel !== 'supplierPages' && one.action === 'bid'"
-            >, entered by {{ one.actor }}</template
+          ><template v-if="typeof one.details.total === 'string'"> {{ amountText(one.details.total) }}</template
+          ><template v-if="one.details.onBehalf">, entered by {{ one.actor }}</template
           ><template v-if="one.reason"> “{{ one.reason }}”</template
           ><small v-if="one.lot && day.lots.length > 1">{{ one.lot }}</small></span
         >

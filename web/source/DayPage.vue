@@ -183,7 +183,7 @@ const WHAT: Readonly<Record<Act, string>> = {
           :rows="day.lots"
           :columns="
             lineColumns({
-              '!title': 'Lot',
+              title: 'Lot',
               '#reference': 'Reference',
               '#first': 'First bid',
               '#best': 'Best now',

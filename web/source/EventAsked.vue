@@ -40,7 +40,7 @@ async function drop(reason: string): Promise<void> {
       :columns="
         lineColumns({
           '~position': '',
-          '!what': 'What',
+          what: 'What',
           '#quantity': 'Asked for',
           '^needBy': 'Needed by',
           '^request': 'From',

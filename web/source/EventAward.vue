@@ -31,7 +31,7 @@ const shares = computed(() =>
       </p>
       <LineTable
         :rows="shares"
-        :columns="lineColumns({ '!line': 'What', supplier: 'To', '#quantity': 'How many' })"
+        :columns="lineColumns({ line: 'What', supplier: 'To', '#quantity': 'How many' })"
         label="Award"
         :key-of="one => `${one.lineId} ${one.supplierId}`"
         ><template #line="{ row: one }">{{ one.line?.description ?? '' }}</template>

@@ -72,7 +72,7 @@ const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one 
     :rows="lines"
     :columns="
       lineColumns({
-        '!what': 'What',
+        what: 'What',
         quantity: 'How many',
         ...(lots.length > 1 ? { lot: 'Lot' } : {}),
         needBy: 'Needed by',

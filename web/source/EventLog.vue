@@ -24,7 +24,7 @@ function said(details: Readonly<Record<string, unknown>>): string {
   if (details.sealed) return 'sealed until the end'
   const parts = [
     details.before && details.after ? `${stamp(String(details.before))} → ${stamp(String(details.after))}` : '',
-    typeof details.total === 'string' ? amountText((Number(details.total) / 100).toFixed(2)) : '',
+    typeof details.total === 'string' ? amountText(details.total) : '',
     details.onBehalf ? 'on behalf' : '',
     typeof details.text === 'string' ? `“${details.text}”` : '',
     typeof details.line === 'string' ? details.line : '',

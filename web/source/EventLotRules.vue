@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElCheckbox, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadEvent } from '#contract/source/events.ts'

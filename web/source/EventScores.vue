@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElButton, ElInput, ElSlider } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -70,7 +71,7 @@ const shown = (points: Readonly<Record<string, string>>, key: string): string =>
       :rows="scores.rows"
       :columns="
         lineColumns({
-          '!name': 'Supplier',
+          name: 'Supplier',
           '#place': 'Place',
           ...Object.fromEntries(
             scores.criteria.map(one => [`#${one.key}`, `${laterLabel('criterion', one.key)} × ${one.weight} %`]),
@@ -109,7 +110,7 @@ const shown = (points: Readonly<Record<string, string>>, key: string): string =>
         :rows="question.answers"
         :columns="
           lineColumns({
-            '!name': 'Supplier',
+            name: 'Supplier',
             answer: 'Answer',
             '#points': `Points of ${question.most}`,
             ...(me && !me.done && question.scoredBy === 'people' ? { mine: 'Mine' } : {}),

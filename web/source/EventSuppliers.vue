@@ -16,11 +16,13 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import MenuPopover from '#web/shared/MenuPopover.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { day, since, words } from '#web/shared/words.ts'
+import { day, since } from '#web/shared/words.ts'
 import BehalfDialog from '#web/source/BehalfDialog.vue'
 import InvitedDialog from '#web/source/InvitedDialog.vue'
+import { proposalText } from '#web/source/proposalText.ts'
 import ProposedSuppliers from '#web/source/ProposedSuppliers.vue'
 
 /** Who is asked, why, and how far each has come. */
@@ -69,7 +71,7 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
       :rows="sheet.invited"
       :columns="
         lineColumns({
-          '!name': 'Supplier',
+          name: 'Supplier',
           standing: 'How far',
           '~contact': 'Written to',
           '^~why': 'Why',
@@ -109,47 +111,47 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
         ></template
       >
       <template #why="{ row: one }"
-        ><span v-for="reason in one.why" :key="reason.code" class="why">{{
-          words({
-            code: reason.code,
-            details: {
-              ...reason.details,
-              many: Number(reason.details.count) > 1 ? reason.details.count! : '',
-              one: Number(reason.details.count) === 1 ? 1 : '',
-            },
-          })
-        }}</span></template
+        ><span v-for="reason in one.why" :key="reason.code" class="why">{{ proposalText(reason) }}</span></template
       >
       <template #acts="{ row: one }"
-        ><span v-if="may" class="bar acts"
-          ><ElButton link :data-test="`edit-${one.name}`" @click="changing = one">change</ElButton
-          ><ElButton v-if="sheet.state === 'draft' || one.standing === 'toSend'" link @click="leaveOut(one)"
-            >leave out</ElButton
-          ><ElButton v-if="asking && waits(one)" link :disabled="busy" @click="remind(one)">remind</ElButton
+        ><span class="bar acts"
           ><ElButton
-            v-if="asking && one.sentAt && one.standing !== 'suspended'"
+            v-if="may && asking && one.sentAt && one.standing !== 'suspended'"
             link
             :data-test="`behalf-${one.name}`"
             @click="behalf = one"
             >enter on behalf</ElButton
-          ><ElButton
-            v-if="asking && one.sentAt"
-            link
-            :data-test="`suspend-${one.name}`"
-            @click="
-              () => {
-                clear()
-                suspending = one
-              }
-            "
-            >{{ one.standing === 'suspended' ? 'let in again' : 'suspend' }}</ElButton
-          ><a
-            v-if="one.sentAt"
-            :href="pathOf(EventPaper, { id: sheet.id }, { format: 'pdf', invitedId: one.id })"
-            target="_blank"
-            >form</a
-          ><a v-if="one.sentAt" :href="pathOf(EventPaper, { id: sheet.id }, { format: 'xml', invitedId: one.id })"
-            >UBL</a
+          ><ElButton v-if="may && (sheet.state === 'draft' || one.standing === 'toSend')" link @click="leaveOut(one)"
+            >leave out</ElButton
+          ><MenuPopover v-if="may || one.sentAt" :width="190" placement="bottom-end"
+            ><template #button><ElButton link :data-test="`more-${one.name}`">more</ElButton></template>
+            <div class="menu">
+              <ElButton v-if="may" link :data-test="`edit-${one.name}`" @click="changing = one"
+                >change the contact</ElButton
+              >
+              <ElButton v-if="may && asking && waits(one)" link :disabled="busy" @click="remind(one)">remind</ElButton>
+              <ElButton
+                v-if="may && asking && one.sentAt"
+                link
+                :data-test="`suspend-${one.name}`"
+                @click="
+                  () => {
+                    clear()
+                    suspending = one
+                  }
+                "
+                >{{ one.standing === 'suspended' ? 'let in again' : 'suspend' }}</ElButton
+              >
+              <a
+                v-if="one.sentAt"
+                :href="pathOf(EventPaper, { id: sheet.id }, { format: 'pdf', invitedId: one.id })"
+                target="_blank"
+                >form on paper</a
+              >
+              <a v-if="one.sentAt" :href="pathOf(EventPaper, { id: sheet.id }, { format: 'xml', invitedId: one.id })"
+                >UBL</a
+              >
+            </div></MenuPopover
           ></span
         ></template
       ></LineTable
@@ -205,6 +207,15 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
 }
 .acts {
   gap: 2px 8px;
+}
+.menu {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-start;
+  gap: 4px;
+}
+.menu .el-button {
+  margin: 0;
 }
 .adding {
   margin-top: 8px;

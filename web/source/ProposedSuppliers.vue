@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElButton, ElCheckbox, ElCheckboxGroup, ElDialog } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -8,7 +9,7 @@ import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { words } from '#web/shared/words.ts'
+import { proposalText } from '#web/source/proposalText.ts'
 import SupplierField from '#web/source/SupplierField.vue'
 
 /** Suppliers who could be asked, each with the reasons; anybody else by name. */
@@ -20,10 +21,6 @@ const chosen = ref<string[]>([])
 const other = ref('')
 const asked = computed(() => new Set(props.sheet.invited.map(one => one.supplierId)))
 const proposals = computed(() => data.value?.proposals.filter(one => !asked.value.has(one.supplierId)) ?? [])
-const said = (reason: { code: string; details: Readonly<Record<string, string | number>> }): string => {
-  const { count } = reason.details
-  return words({ ...reason, details: { ...reason.details, many: Number(count) > 1 ? count! : '', one: Number(count) === 1 ? 1 : '' } }) // prettier-ignore
-}
 async function go(): Promise<void> {
   const supplierIds = [...chosen.value, ...(other.value ? [other.value] : [])]
   if (supplierIds.length === 0) return
@@ -42,7 +39,7 @@ async function go(): Promise<void> {
           :key="one.supplierId"
           :value="one.supplierId"
           :data-test="`propose-${one.name}`"
-          ><b>{{ one.name }}</b> <span class="quiet">{{ one.reasons.map(said).join('; ') }}</span></ElCheckbox
+          ><b>{{ one.name }}</b> <span class="quiet">{{ one.reasons.map(proposalText).join('; ') }}</span></ElCheckbox
         >
       </ElCheckboxGroup>
       <p v-if="data && !proposals.length" class="empty">

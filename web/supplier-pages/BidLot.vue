@@ -83,7 +83,7 @@ async function bid(): Promise<void> {
         >.</template
       >
       <template v-if="lot.best"> {{ t('The best:') }} {{ amountText(lot.best) }} {{ currency }}.</template>
-      <template v-if="lot.nextAtMost">
+      <template v-if="lot.nextAtMost && lot.phase !== 'over'">
         {{ t('Your next bid: {most} at most.', { most: `${amountText(lot.nextAtMost)} ${currency}` }) }}</template
       >
     </p>

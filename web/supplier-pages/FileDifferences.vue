@@ -18,7 +18,7 @@ const emit = defineEmits<{ take: []; leave: [] }>()
     <LineTable
       v-if="looked.differences.length"
       :rows="looked.differences"
-      :columns="lineColumns({ '!line': t('Line'), field: t('Field'), '~before': t('So far'), after: t('New') })"
+      :columns="lineColumns({ line: t('Line'), field: t('Field'), '~before': t('So far'), after: t('New') })"
       :label="t('Differences')"
       ><template #line="{ row }">{{ row.line }}</template
       ><template #field="{ row }">{{ row.field }}</template>
