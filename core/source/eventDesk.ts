@@ -1,6 +1,6 @@
 import type { DeskEntry } from '#core/desk/entry.ts'
 import { forPerson, forRight } from '#core/desk/entry.ts'
-import { type EventFacts, isOver, standingOfInvited } from '#core/source/event.ts'
+import type { EventFacts } from '#core/source/event.ts'
 
 /** What waits because of an event: a draft to be sent, an end that comes or has come, an award to be placed. Decisions are asked as a consent. */
 export function eventDesk(event: EventFacts & { readonly createdAt: string; readonly unread: number }): DeskEntry[] {
@@ -30,7 +30,3 @@ export function eventDesk(event: EventFacts & { readonly createdAt: string; read
   if (event.state === 'awarded') entries.push({ ...common, key: 'eventPlace', audiences: [forPerson(event.ownerId), forRight('event.write')], details }) // prettier-ignore
   return entries
 }
-
-/** Suppliers of an event that are late: its end has come and nothing is in. */
-export const lateOnes = (event: EventFacts, at: string): string[] =>
-  event.invited.filter(one => standingOfInvited(one, isOver(event, at)) === 'late').map(one => one.supplierId)
