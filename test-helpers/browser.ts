@@ -202,7 +202,7 @@ export function useBrowser(address: () => string): {
   })
   const open = async (who: string, path: string, width = 1280): Promise<Page> => {
     const page = await browser.open(width)
-    await comeInAs(page, address(), who, false, path)
+    await comeInAs(page, address(), who.replace(/^at /, ''), who.startsWith('at '), path)
     return page
   }
   return { open, file: name => join(folder, name) }

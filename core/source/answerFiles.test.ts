@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { readUblQuotation } from '#core/formats/ublQuotation.ts'
-import { RuleBroken } from '#core/reasons.ts'
+import type { RuleBroken } from '#core/reasons.ts'
 import { readAnswerSheet, sheetColumns, sheetKey } from '#core/source/answerSheet.ts'
 import { eventColumns, readEventLine } from '#core/source/eventLineImport.ts'
 import { readQuotation } from '#core/source/quotationAnswer.ts'

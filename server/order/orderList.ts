@@ -1,3 +1,4 @@
+import { EVENT_GROUPS } from '#core/source/eventStates.ts'
 import type { LineKind } from '#core/request/kinds.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { formatAmount } from '#core/money/amount.ts'
@@ -160,6 +161,7 @@ interface ListedLine {
   age: number
   leadTimeDays: number | null
   agreement: string | null
+  event: string | null
 }
 
 const FOR_MY_CATEGORIES =
@@ -200,6 +202,7 @@ export const toBuyList: ListDefinition<ListedLine> = {
     'coalesce(current_date - line.to_buy_at::date, 0)::int as age',
     'offers.lead_time_days',
     'offers.agreement',
+    `(select e.number from event_lines x join events e on e.id = x.event_id where x.requisition_line_id = line.id and x.gone_at is null and e.state in (${EVENT_GROUPS.open.map(state => `'${state}'`).join(', ')}) limit 1) as event`,
   ],
   views: {
     all: () => undefined,
@@ -238,7 +241,12 @@ export const toBuyList: ListDefinition<ListedLine> = {
       path: pathOf('requisition', row.requisitionId),
       number: row.requisition,
       title: lineWords(row, seesFee(call.actor, row.requesterId)),
-      subtitle: [row.requisition, row.supplier || 'no supplier yet', row.agreement ? `agreement ${row.agreement}` : '']
+      subtitle: [
+        row.requisition,
+        row.supplier || 'no supplier yet',
+        row.agreement ? `agreement ${row.agreement}` : '',
+        row.event ? `asked in ${row.event}` : '',
+      ]
         .filter(Boolean)
         .join(', '),
       state: '',

@@ -1,16 +1,14 @@
 import { expect } from 'chai'
 import { AskFromPool, PlaceAward } from '#contract/order/awarded.ts'
-import { ReadOrder, ToBuy } from '#contract/order/endpoints.ts'
-import { ListAsked, OpenAsked, ReadAsked, SayAsked } from '#contract/source/asked.ts'
+import { ReadOrder } from '#contract/order/endpoints.ts'
 import { AnswerAward, CompareEvent, ProposeAward } from '#contract/source/comparing.ts'
-import { InviteSuppliers, MoveEnd, ReadEventLog, SendEvent } from '#contract/source/events.ts'
-import { answers, eventSent, inDays, kindOf, sheetOf, supplierIds } from '#test-helpers/events.ts'
+import { InviteSuppliers, ReadEventLog, SendEvent } from '#contract/source/events.ts'
+import { answers, kindOf, sheetOf, supplierIds } from '#test-helpers/events.ts'
 import { approved, goodsLine } from '#test-helpers/steps.ts'
-import { Client, sendAll, useWorld } from '#test-helpers/world.ts'
+import { useWorld } from '#test-helpers/world.ts'
 
 const NORD = 'Nordhavn Pumpeverk'
 const SEE = 'Seefelder Pumpen GmbH'
-const ORRIN = 'Orrin Valve Company'
 
 describe('a quote request', () => {
   const world = useWorld()

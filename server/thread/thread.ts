@@ -4,7 +4,8 @@ import { formatAmount, minor } from '#core/money/amount.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import type { ThreadJson } from '#contract/fields.ts'
-import type { Read } from '#server/call.ts'
+import { EVENT_GROUPS, type EventState } from '#core/source/eventStates.ts'
+import { may, type Read } from '#server/call.ts'
 
 /** Where a Sheet stands in its thread: the request or the orders that belong to it. */
 export type Anchor = { readonly requisitionId: string } | { readonly orderIds: readonly string[] }
@@ -26,11 +27,16 @@ const VALUES = `
     coalesce(sum(l.billed_value), 0)::bigint as billed, coalesce(sum(l.paid_value), 0)::bigint as paid
   from order_lines l join orders o on o.id = l.order_id where o.id = any(:orders) and o.state = any(:counted)`
 
+/** Events that are, or were, a step of the way: a cancelled one is none. */
+const ASKED: EventState[] = [...EVENT_GROUPS.open, 'settled']
+
 const DOCUMENTS = `
   select 'ordered' as step, 'order' as kind, id, id as place, number, state, created_at as at from orders where id = any(:orders)
   union all select 'received', 'receipt', id, order_id, number, state, at from receipts where order_id = any(:orders)
   union all select distinct 'billed', 'invoice', i.id, i.id, i.number, i.state, i.received_at from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(:orders)
   union all select distinct 'paid', 'paymentRun', r.id, r.id, r.number, r.state, r.created_at from payment_runs r join payments p on p.run_id = r.id join invoice_lines il on il.invoice_id = p.invoice_id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(:orders)
+  union all select distinct 'decided', 'event', e.id, e.id, e.number, e.state, e.created_at from events e join event_lines l on l.event_id = e.id join requisition_lines q on q.id = l.requisition_line_id
+    where q.requisition_id = any(:requests) and e.state = any(:asked)
   order by at limit 60`
 
 /** The thread of a document: value per step in the base currency, and the documents at each step. */
@@ -40,7 +46,7 @@ export async function threadOf(call: Read, anchor: Anchor): Promise<ThreadJson> 
     .raw<{ rows: [Values] }>(VALUES, { orders, counted: [...ORDER_GROUPS.counted] })
     .options({ name: 'thread-values' })
   const documents = await call.trx
-    .raw<{ rows: DocumentRow[] }>(DOCUMENTS, { orders })
+    .raw<{ rows: DocumentRow[] }>(DOCUMENTS, { orders, requests: requisitions.map(row => row.id), asked: ASKED })
     .options({ name: 'thread-documents' })
   const requested = requisitions.reduce((sum, row) => sum + row.value, 0n)
   const decided = requisitions.reduce((sum, row) => sum + (row.decided ? row.value : 0n), 0n)
@@ -83,7 +89,8 @@ export async function threadOf(call: Read, anchor: Anchor): Promise<ThreadJson> 
           id,
           number,
           state,
-          path: documentKind(kind).path(place),
+          // whoever asked for it sees that suppliers are asked, not what they answer
+          path: kind === 'event' && !may(call, 'event.read') ? null : documentKind(kind).path(place),
         })),
     })),
   }

@@ -16,10 +16,15 @@ const app = createApp(App)
 app.use(createPinia())
 app.use(VueQueryPlugin, { queryClient: queries })
 const session = useSession()
-try {
-  usePreferences().remember(await session.load())
-} catch {
-  connected.value = false
+
+/** Not awaited at the top of the module: a language that is loaded meanwhile may wait for scripts that wait for this one. */
+async function begin(): Promise<void> {
+  try {
+    usePreferences().remember(await session.load())
+  } catch {
+    connected.value = false
+  }
+  app.use(createOurRouter(session))
+  app.mount('#app')
 }
-app.use(createOurRouter(session))
-app.mount('#app')
+void begin()

@@ -57,7 +57,7 @@ const minutes = (seconds: number): string => `${Math.round(seconds / 60)} min`
         <span
           >{{ one.forWhom ? `${one.forWhom}: ` : '' }}{{ label('history', one.action).toLowerCase()
           }}<template v-if="one.details.sealed">, sealed</template
-          ><template v-if="typeof one.details.total === 'string'"> {{ amountText(one.details.total) }}</template
+          ><template v-if="typeof one.details.total === 'string'">{{ ' ' + amountText(one.details.total) }}</template
           ><template v-if="one.details.onBehalf">, entered by {{ one.actor }}</template
           ><template v-if="one.reason"> “{{ one.reason }}”</template
           ><small v-if="one.lot && day.lots.length > 1">{{ one.lot }}</small></span

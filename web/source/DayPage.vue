@@ -225,9 +225,10 @@ const WHAT: Readonly<Record<Act, string>> = {
     <DayMargin v-if="sheet" :sheet="sheet" :day="day" :lot="lot" @changed="reloadSheet" />
     <DayBehalf v-if="behalf" :event-id="id" :day="day" :lot="lot" @close="behalf = false" @done="reload" />
     <ActDialog
-      :open="acting !== ''"
+      v-if="acting !== ''"
+      open
       :title="laterLabel('day act', acting)"
-      :what="acting ? WHAT[acting] : ''"
+      :what="WHAT[acting]"
       :button="laterLabel('day act', acting)"
       :busy="busy"
       :reasons="reasons"
@@ -236,7 +237,8 @@ const WHAT: Readonly<Record<Act, string>> = {
       @go="go"
     />
     <ActDialog
-      :open="removing !== ''"
+      v-if="removing !== ''"
+      open
       title="Take the bid out"
       what="The bid before it stands again; the clock stays as it is. Its bidder is told, with your reason."
       button="Take it out"

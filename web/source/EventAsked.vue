@@ -86,7 +86,8 @@ async function drop(reason: string): Promise<void> {
     >
   </section>
   <ActDialog
-    :open="dropping !== ''"
+    v-if="dropping !== ''"
+    open
     title="Take the line out"
     what="It is not asked any more; everybody is told. Answers to it are kept and marked."
     button="Take it out"

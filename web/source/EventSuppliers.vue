@@ -186,7 +186,8 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
   />
   <BehalfDialog v-if="behalf" :sheet="sheet" :invited="behalf" @close="behalf = undefined" @changed="emit('changed')" />
   <ActDialog
-    :open="suspending !== undefined"
+    v-if="suspending"
+    open
     :title="suspending?.standing === 'suspended' ? 'Let in again' : 'Suspend'"
     :what="
       suspending?.standing === 'suspended'
