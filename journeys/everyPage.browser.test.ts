@@ -3,7 +3,7 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { SUBJECT_GROUPS } from '#web/setup/subjects.ts'
 import { comeInAs, type OurBrowser, startBrowser, WALK } from '#test-helpers/browser.ts'
-import { useWorld } from '#test-helpers/world.ts'
+import { useWorld, type World } from '#test-helpers/world.ts'
 
 /** Whose pages are looked at. `+` after an address: the first of its list is opened, too. */
 const PAGES: Readonly<Record<string, readonly string[]>> = {
@@ -22,7 +22,18 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
     '/setup',
     ...SUBJECT_GROUPS.flatMap(group => group.subjects.map(one => `/setup/${one.key}`)),
   ],
-  'at Nordhavn Pumpeverk': ['/supplier', '/supplier/company', '/supplier/people'],
+  Rasmus: [
+    '/source/events', '/source/events+', '/source/events/{Probes for}', '/source/events/{Titanium}', '/source/events/{Valves and}',
+    '/source/events/{Inspection of}/compare', '/source/events/{Acrylic}/compare', '/source/events/{Circulation}/day',
+  ], // prettier-ignore
+  'at Toshima Probe Works': ['/supplier', '/supplier/asked/{Probes for}'],
+  'at Nordhavn Pumpeverk': [
+    '/supplier/asked/{Circulation}',
+    '/supplier/asked/{Circulation}/day',
+    '/supplier',
+    '/supplier/company',
+    '/supplier/people',
+  ],
 }
 
 /** Everything that the rules find on the page, of whatever weight. */
@@ -35,6 +46,14 @@ async function faultsOn(page: Page): Promise<string[]> {
     ),
   )
   return violations.map(one => `${one.id}: ${one.nodes.slice(0, 2).map(node => node.html.slice(0, 160)).join(' | ')}`) // prettier-ignore
+}
+
+/** The id of the event whose title begins so, in an address. */
+async function placed(world: World, path: string): Promise<string> {
+  const [found, title] = /\{([^}]+)\}/.exec(path) ?? []
+  if (!found) return path
+  const event = await world.db('events').where('title', 'like', `${title}%`).first('id')
+  return path.replace(found, event!.id)
 }
 
 /** To another page of the same visit, as a link goes there. */
@@ -68,7 +87,7 @@ describe('every page', function () {
         page.on('pageerror', error => found.push(`${at}: ${String(error)}`))
         for (const path of paths) {
           at = path
-          await goTo(page, path.replace('+', ''))
+          await goTo(page, await placed(world, path.replace('+', '')))
           await settled(page)
           if (path.endsWith('+')) {
             const first = await page.waitForSelector('.row, .found li a', { timeout: 5_000 }).catch(() => null)

@@ -2,6 +2,7 @@ import { existsSync, rmdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { HISTORY_MONTHS } from '#demo/history.ts'
+import { LIVE_BIDDERS, LIVE_USUAL, openLiveAuction } from '#demo/liveAuction.ts'
 import { loadDemo } from '#demo/load.ts'
 import { asksYes } from '#scripts/ask.ts'
 import { buildWeb } from '#scripts/build.ts'
@@ -48,6 +49,8 @@ async function start(): Promise<number> {
   const environment = {
     ...ports,
     STAND_INS_FOLDER: join(dataFolder(), 'stand-ins'),
+    BIDDERS: LIVE_BIDDERS.map(one => one.to).join(' '),
+    BIDDERS_USUAL: String(LIVE_USUAL),
     DATABASE_URL: databaseUrl,
     PORT: String(port),
     LOG_LEVEL: process.env.LOG_LEVEL ?? 'warn',
@@ -61,6 +64,7 @@ async function start(): Promise<number> {
   const supervisor = new Supervisor(environment, text => process.stderr.write(`${text}\n`))
   await supervisor.start('stand-ins/main.ts')
   if (!values.empty) await loadIntoEmpty(databaseUrl, environment)
+  await openLive(databaseUrl, environment)
   await Promise.all(['server/app/main.ts', 'server/app/worker.ts'].map(script => supervisor.start(script)))
   writeInstance({
     pid: process.pid,
@@ -129,6 +133,22 @@ async function loadIntoEmpty(databaseUrl: string, environment: Record<string, st
       },
       { months: HISTORY_MONTHS, tell: text => process.stdout.write(`  ${text}\n`) },
     )
+  } finally {
+    await db.destroy()
+  }
+}
+
+/** In the demo an auction goes on: a stand-in bids in it now and then. */
+async function openLive(databaseUrl: string, environment: Record<string, string>): Promise<void> {
+  const db = connect(databaseUrl, 2)
+  try {
+    if (!(await isDemo({ trx: db }))) return
+    await openLiveAuction({
+      db,
+      settings: readSettings({ ...process.env, ...environment }),
+      clock: () => new Date().toISOString(),
+      log: (message, details) => process.stderr.write(`${message}: ${String(details)}\n`),
+    })
   } finally {
     await db.destroy()
   }

@@ -5,6 +5,10 @@ import { CompareEvent, ProposeAward } from '#contract/source/comparing.ts'
 import { ReadEventLog, RecordConsent, SuspendSupplier } from '#contract/source/events.ts'
 import type { EventKind } from '#core/source/eventKind.ts'
 import { NEW_KIND } from '#core/source/eventKind.ts'
+import { LIVE_BIDDERS, LIVE_USUAL, openLiveAuction } from '#demo/liveAuction.ts'
+import { senders } from '#server/app/jobs.ts'
+import { sendOutgoing } from '#server/outbox/send.ts'
+import { startBidder } from '#stand-ins/bidder.ts'
 import { auditDatabase } from '#server/insight/audit.ts'
 import { watchEvents } from '#server/source/watchEvents.ts'
 import { eventSent, inDays, kindWith, lineBody, sheetOf } from '#test-helpers/events.ts'
@@ -169,6 +173,26 @@ describe('a reverse auction', () => {
     expect(after.standing).to.deep.equal(before.standing)
     expect(after.bids).to.deep.equal(before.bids)
     expect((await auditDatabase(world.db)).differences).to.deep.equal([])
+  })
+
+  it('of the demo is opened once at a start, and a stand-in bids in it by the link of its mail', async () => {
+    const jobs = { ...world.jobs, settings: { ...world.jobs.settings, publicUrl: world.address } }
+    expect(await openLiveAuction(jobs)).to.equal(true)
+    expect(await openLiveAuction(jobs)).to.equal(false)
+    for (const row of await world.db('outbox').where({ state: 'waiting' }).orderBy('createdAt').select('id'))
+      await sendOutgoing(jobs, senders, row.id)
+    const bidders = LIVE_BIDDERS.map((one, index) => startBidder({ mailbox: `http://127.0.0.1:${world.mail.httpPort}`, to: one.to, usual: LIVE_USUAL * (1 + index / 50), wait: () => 100 })) // prettier-ignore
+    try {
+      for (let tries = 0; tries < 100 && bidders.some(one => one.taken() < 2); tries++) await new Promise(resolve => setTimeout(resolve, 100)) // prettier-ignore
+    } finally {
+      for (const one of bidders) one.stop()
+    }
+    expect(bidders.map(one => one.taken() >= 2)).to.deep.equal([true, true])
+    const live = await world.db('events').where('title', 'like', '%live').first('id')
+    const { lots, suppliers } = await (await world.as('Rasmus')).do(ReadDay, { params: { id: live!.id } })
+    expect(lots[0]!.standing).to.have.lengthOf(2)
+    expect(suppliers.filter(one => one.present)).to.have.lengthOf(2)
+    await new Promise(resolve => setTimeout(resolve, 300))
   })
 
   it('opens by the clock, ends by the clock, and is compared and awarded by the bids that stand', async () => {
