@@ -5,6 +5,7 @@ import { parseArgs } from 'node:util'
 import { fill, FULL, SMALL } from '#bench/data.ts'
 import { approveTogether, myDecisions } from '#bench/decide.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
+import { auctionBurst, compareMany } from '#bench/events.ts'
 import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { pathPreview, rulesAgainstEngine } from '#bench/rules.ts'
@@ -35,6 +36,8 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'decide.path-preview': pathPreview,
   'decide.mine': myDecisions,
   'decide.approve-together': approveTogether,
+  'source.compare-200x12': compareMany,
+  'source.auction-burst': auctionBurst,
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,

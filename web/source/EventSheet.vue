@@ -43,6 +43,8 @@ const WHAT: Readonly<Record<string, string>> = {
 /** What is asked for before it is sent: a reason only where something has to be looked at. */
 const wantsReason = computed(() => sheet.value?.checks.some(one => one.level === 'check') ?? false)
 const optional = computed(() => ['approveAward', 'takeUp', 'remind', 'takeBackAward'].includes(asking.value) || (asking.value === 'send' && !wantsReason.value)) // prettier-ignore
+/** The way to the answers, where none of the acts already leads there. */
+const toAnswers = computed(() => !!sheet.value && sheet.value.state !== 'draft' && !sheet.value.actions.some(one => one.action === 'compareAnswers')) // prettier-ignore
 
 function act(name: string): void {
   clear()
@@ -91,8 +93,8 @@ const plain = computed(() => !['', 'extend', 'beginAgain', 'placeAward'].include
       ><span v-if="sheet.sentAt">, sent {{ stamp(sheet.sentAt) }}</span></template
     >
     <template #acts
-      ><RouterLink v-if="sheet.state !== 'draft'" :to="`/source/events/${id}/compare`" data-test="to-compare"
-        ><ElButton v-if="!sheet.actions.some(one => one.action === 'compareAnswers')">Answers</ElButton></RouterLink
+      ><RouterLink v-if="toAnswers" :to="`/source/events/${id}/compare`" data-test="to-compare"
+        ><ElButton>Answers</ElButton></RouterLink
       ></template
     >
     <template #notice
