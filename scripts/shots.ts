@@ -52,7 +52,17 @@ const SHOTS: readonly Shot[] = [
       await page.waitForSelector('[data-test="decision-line"]')
     },
   },
-  { name: 'stalled', who: 'Wren', path: sheet('decide', 'requisitions', { title: 'Inspection dive, ray tank' }) },
+  {
+    name: 'auction',
+    who: 'Rasmus',
+    path: async world => `/source/events/${await idOf(world, 'events', { title: 'Circulation pumps 12 m³/h' })}/day`,
+  },
+  {
+    name: 'comparison',
+    who: 'Rasmus',
+    path: async world =>
+      `/source/events/${await idOf(world, 'events', { title: 'Valves and pipe for the ring main' })}/compare`,
+  },
   {
     name: 'to-buy',
     who: 'Pilar',
@@ -93,24 +103,6 @@ const SHOTS: readonly Shot[] = [
       await page.waitForSelector('[data-test="new-rule"]')
       await page.click('[data-test="edit-Finance, from 10 000"]')
       await page.waitForSelector('[data-test="rule-sentence"]')
-      await new Promise(resolve => setTimeout(resolve, 600))
-    },
-  },
-  {
-    name: 'rules-tried',
-    who: 'Wren',
-    path: at('/setup/rules'),
-    prepare: async page => {
-      // the draft that the shot of the rules began, with finance asked from half as much
-      if (await page.$('[data-test="begin-rules"]')) await page.click('[data-test="begin-rules"]')
-      await page.waitForSelector('[data-test="new-rule"]')
-      await page.click('[data-test="edit-Finance, from 10 000"]')
-      await fill(page, 'rule-from', '2000')
-      await press(page, 'keep-rule')
-      await page.waitForSelector('[data-test="rule-sentence"]', { hidden: true })
-      await press(page, 'try-rules')
-      await press(page, 'try-go')
-      await page.waitForSelector('[data-test="trial"]')
       await new Promise(resolve => setTimeout(resolve, 600))
     },
   },

@@ -127,6 +127,11 @@ describe('asking suppliers', () => {
     ])
       told.push(JSON.stringify((await work()).body))
     expect((await lead.call(EventFile, { params: { id, fileId } })).status).to.equal(404)
+    // nor does another supplier get at it by hanging it on its own answer, nor one of us on a message
+    expect((await answers(await world.as(`at ${SEE}`), id, ['9'], { fileIds: [fileId] })).codes).to.deep.equal([
+      'document.notFound',
+    ])
+    expect((await lead.call(WriteMessage, { params: { id }, body: { text: 'See here', fileIds: [fileId], toSupplierId: null, answersId: null } })).codes).to.deep.equal(['document.notFound']) // prettier-ignore
     for (const text of told) expect(text).to.not.match(/4711|Umschlag/)
     for (const to of ['rasmus.tielemann@saltmere.example', 'orders@nordhavn.example', 'orders@seefelder.example'])
       expect(JSON.stringify(await mailsTo(world, to))).to.not.match(/4711|Umschlag/)
