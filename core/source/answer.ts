@@ -103,7 +103,7 @@ export function checkAnswer(event: EventFacts, answer: AnswerContent, complete: 
       return about && !line.declined ? checkLine(event.kind, about, line, complete) : []
     }),
     ...checkBeside(event.kind, asked, answer),
-    ...checkLump(answer),
+    ...checkLump(event.kind, answer),
     ...(complete ? checkComplete(event, answer) : []),
   ]
 }
@@ -176,9 +176,11 @@ function checkBeside(kind: EventKind, asked: ReadonlyMap<string, EventLine>, ans
 const needed = (text: string, place: { place: string }): Reason[] =>
   text === '' ? [stop('answer.figure', {}, place)] : figure(text, place, 'answer.priceAboveZero')
 
-const checkLump = (answer: AnswerContent): Reason[] =>
+const checkLump = (kind: EventKind, answer: AnswerContent): Reason[] =>
   Object.entries(answer.lump).flatMap(([lotId, amounts]) =>
-    Object.entries(amounts).flatMap(([key, amount]) => component(amount, key, { place: `lump.${lotId}.${key}` })),
+    Object.entries(amounts).flatMap(([key, amount]) =>
+      component(amount, nameOf(kind, key), { place: `lump.${lotId}.${key}` }),
+    ),
   )
 
 function checkComplete(event: EventFacts, answer: AnswerContent): Reason[] {

@@ -73,6 +73,28 @@ describe('what a price is when the goods are here', () => {
     const found = landedBy({ kind: event.kind, lots: event.lots, lines: event.lines, rate: '1', costs: () => NONE }, answer, answer.lines) // prettier-ignore
     expect([...found.values()].map(one => one.total.toString())).to.deep.equal(['330', '110', '105'])
   })
+
+  it('has no freight reckoned where the lot’s is priced', () => {
+    const components = [{ key: 'f', name: 'Freight', basis: 'perLot' as const, kind: 'freight' as const }]
+    const event = eventFacts({ lines: [eventLine('a', { incoterm: 'EXW' })], kind: { components } })
+    const costs = () => ({ freightPercent: '10', dutyPercent: '0' })
+    const cost = (lump: AnswerContent['lump']) => {
+      const answer = answerOf(event, { a: '100' }, { lump })
+      return landedBy({ kind: event.kind, lots: event.lots, lines: event.lines, rate: '1', costs }, answer, answer.lines).get('a')!.total.toString() // prettier-ignore
+    }
+    expect(cost({})).to.equal('1100')
+    expect(cost({ lot: { f: '' } })).to.equal('1100')
+    expect(cost({ lot: { f: '30' } })).to.equal('1030')
+  })
+
+  it('is worth less the later it is paid; no day named, or one before, counts as at once', () => {
+    const event = eventFacts({ lines: [eventLine('a')], kind: { landed: { insurancePercent: '0', insured: '1', dutyOn: 'goods', interestPercent: '7.3', interest: 'simple' } } }) // prettier-ignore
+    const paid = (paymentDays: number | null) => {
+      const answer = answerOf(event, { a: '100' }, { paymentDays })
+      return landedBy({ kind: event.kind, lots: event.lots, lines: event.lines, rate: '1', costs: () => NONE }, answer, answer.lines).get('a')!.total.toFixed(2) // prettier-ignore
+    }
+    expect([paid(null), paid(-30), paid(0), paid(100)]).to.deep.equal(['1000.00', '1000.00', '1000.00', '980.39'])
+  })
 })
 
 describe('a comparison', () => {
@@ -239,7 +261,8 @@ describe('an award', () => {
   it('is taken back while it is open or stands, not once it is placed', () => {
     expect(takeBackAward({ ...two, state: 'awarded' }, null, rasmus, '').ok).to.equal(true)
     expect(takeBackAward({ ...two, state: 'settled' }, null, rasmus, '').ok).to.equal(false)
-    expect(takeBackAward({ ...two, state: 'awarded' }, null, { ...rasmus, rights: new Set() }, '').ok).to.equal(false)
+    const nobody = takeBackAward({ ...two, state: 'awarded' }, null, { ...rasmus, rights: new Set() }, '')
+    expect(!nobody.ok && codes(nobody.reasons)).to.deep.equal(['right.notYours'])
   })
 
   it('tells others as much as the kind says', () => {

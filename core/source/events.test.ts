@@ -284,6 +284,9 @@ describe('an answer', () => {
     const priced = eventFacts({ kind })
     expect(faults({ lines: [line({ components: { f: '0' } })] }, priced)).to.deep.equal([])
     expect(faults({ lines: [line({ components: { f: '-1' } })] }, priced)).to.deep.equal(['answer.component lines.a.components.f']) // prettier-ignore
+    const below = (given: Partial<AnswerContent>) => checkAnswer(priced, answerOf(priced, {}, given), false).map(one => one.details.name) // prettier-ignore
+    expect(below({ lump: { lot: { f: '-1', g: '-1' } } })).to.deep.equal(['Freight', 'g'])
+    expect(below({ lines: [line({ components: { f: '-1' } })] })).to.deep.equal(['Freight'])
     expect(faults({ lump: { lot: { f: 'x' } } }, priced)).to.deep.equal(['answer.figure lump.lot.f'])
     const other = { id: 'o', lineId: 'a', description: 'Another', price: '9', priceBase: '1', leadDays: null, note: '' }
     expect(faults({ alternatives: [other] })).to.deep.equal([])

@@ -57,7 +57,7 @@ function landedOfLot(
   if (lines.length === 0) return []
   const lump = componentsOf(kind, answer.lump[lot.id] ?? {}, true)
   // rules differ by Incoterm line by line, lump sums are shared over the whole lot: each line is reckoned under its own rules in the whole
-  const costed = lines.map(line => costedLine(kind, line, byLine.get(line.id)!, costs(line.category)))
+  const costed = lines.map(line => costedLine(kind, line, byLine.get(line.id)!, lump, costs(line.category)))
   const days = Math.max(0, answer.paymentDays ?? 0)
   const under = (insurancePercent: string): LandedLine[] =>
     landedCost(costed, lump, { ...kind.landed, insurancePercent, rate }, days)
@@ -66,16 +66,22 @@ function landedOfLot(
   return lines.map((line, index) => (oursByIncoterm(line.incoterm).insurance ? insured : free)[index]!)
 }
 
-function costedLine(kind: EventKind, line: EventLine, answer: AnswerLine, costs: CountryCosts): CostedLine {
+function costedLine(
+  kind: EventKind,
+  line: EventLine,
+  answer: AnswerLine,
+  lump: readonly CostComponent[],
+  costs: CountryCosts,
+): CostedLine {
   const ours = oursByIncoterm(line.incoterm)
   const own = componentsOf(kind, answer.components, false)
-  const freight = own.some(one => one.kind === 'freight')
+  const freight = [...own, ...lump].some(one => one.kind === 'freight')
   return {
     id: line.id,
     quantity: quantityOffered(line, answer),
     price: answer.price === '' ? '0' : answer.price,
     priceBase: answer.priceBase === '' ? '1' : answer.priceBase,
-    // where the rule leaves the freight to us and nobody prices it, it is reckoned in per cent
+    // where the rule leaves the freight to us and nobody prices it, for the line or for its lot, it is reckoned in per cent
     components:
       ours.freight && !freight && costs.freightPercent !== '0' ? [...own, reckoned(answer, costs.freightPercent)] : own,
     dutyPercent: ours.duty ? costs.dutyPercent : '0',
