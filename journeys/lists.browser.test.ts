@@ -233,8 +233,12 @@ describe('lists in the browser', function () {
     for (let count = 0; count < 34; count++)
       await ordered(world, [await goodsLine(world, 'PS-1200', '1')], { answer: false })
     await page.goto(`${world.address}/order?view=all&where=state.is:issued,acknowledged`)
-    await page.waitForSelector('[data-test="table"]')
-    await page.focus('[data-test="table"]')
+    // the news of thirty-four orders may still draw the list anew
+    await page.waitForFunction(() => {
+      const table = document.querySelector<HTMLElement>('[data-test="table"]')
+      table?.focus()
+      return table !== null && document.activeElement === table
+    })
     await page.keyboard.down('Control')
     await page.keyboard.press('a')
     await page.keyboard.up('Control')
