@@ -9,6 +9,7 @@ import {
   Done,
   GivenReason,
   Line,
+  QueryRevision,
   ReasonJson,
   SheetFrame,
   Stamp,
@@ -364,7 +365,7 @@ export const LogJson = z.strictObject({
 const LogAsked = z.strictObject({
   action: z.string().max(40).optional(),
   supplierId: Uuid.optional(),
-  after: z.coerce.number().int().min(0).optional(),
+  after: QueryRevision.optional(),
 })
 export const ReadEventLog = defineEndpoint({
   name: 'event.log',

@@ -3,7 +3,7 @@ import { readUblQuotation } from '#core/formats/ublQuotation.ts'
 import type { RuleBroken } from '#core/reasons.ts'
 import { readAnswerSheet, sheetColumns, sheetKey } from '#core/source/answerSheet.ts'
 import { eventColumns, readEventLine } from '#core/source/eventLineImport.ts'
-import { readQuotation } from '#core/source/quotationAnswer.ts'
+import { readQuotation } from '#core/formats/quotationAnswer.ts'
 import { answerOf, eventFacts, eventLine, NOW } from '#test-helpers/events.ts'
 
 const event = eventFacts({

@@ -15,7 +15,9 @@ export function writeAskedPdf(
   ends: string,
 ): Promise<Buffer> {
   const say = write(language)
-  const title = say(asked.settings.format === 'auction' ? 'Invitation to bid {number}' : 'Quote request {number}', { number: asked.number }) // prettier-ignore
+  const { number } = asked
+  const title =
+    asked.settings.format === 'auction' ? say('Invitation to bid {number}', { number }) : say('Quote request {number}', { number }) // prettier-ignore
   return pdfmake()
     .createPdf({
       info: { title },

@@ -34,7 +34,7 @@ const SAID_IN = [
   'core/source/answerSheet.ts',
   'core/source/invitedActs.ts',
   'core/source/placeBid.ts',
-  'core/source/quotationAnswer.ts',
+  'core/formats/quotationAnswer.ts',
   'core/formats/ublQuotation.ts',
   'core/people/password.ts',
   'core/files/quota.ts',
