@@ -55,7 +55,7 @@ describe('what goes over the wire', () => {
 
   it('built files lie compressed beside the originals, and are kept for a year', async () => {
     const page = readFileSync(`${WEB}/index.html`, 'utf8')
-    const script = /src="(\/assets\/first-[^"]+\.js)"/.exec(page)![1]!
+    const script = /href="(\/assets\/first-[^"]+\.js)"/.exec(page)![1]!
     const original = readFileSync(`${WEB}${script}`)
     const answer = await answerTo(script, 'gzip, deflate, br')
     expect([answer.headers['content-encoding'], answer.headers['cache-control']]).to.deep.equal([

@@ -227,6 +227,18 @@ describe('the audit', () => {
       ],
       ['history'],
     ],
+    [
+      'an entry of an event’s log',
+      [`update event_log set at = at + interval '1 second' where sequence = 1`],
+      ['eventLog'],
+    ],
+    [
+      'the end of an auction that its lots do not have',
+      [
+        `update events set state = 'asking', ends_at = ends_at + interval '1 minute' where id in (select event_id from event_log where action = 'bid')`,
+      ],
+      ['auctionEnd'],
+    ],
   ]
 
   it('names every one of these changes', async function () {

@@ -132,7 +132,8 @@ describe('versions of rules', () => {
       '3 asks rule.cell',
     ])
     expect(refused.loaded).to.equal(0)
-    const early = (await wren.upload('early.csv', 'name;stage;asks;for;decides\nOne;1;holder;award;lines\n')).body.id
+    const early = (await wren.upload('early.csv', 'name;stage;asks;for;decides\nOne;1;holder;agreement;lines\n')).body
+      .id
     const unheeded = await wren.do(ImportRules, { body: { fileId: early, dryRun: true } })
     expect(unheeded.faults.map(one => `${one.place} ${one.code}`)).to.deep.equal(['for rule.unheeded'])
     const notJson = (await wren.upload('bad.json', '[{')).body.id
