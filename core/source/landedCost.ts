@@ -55,7 +55,12 @@ export interface LandedLine {
   readonly perUnit: Decimal
 }
 
-const percentOf = (percent: string, of: Decimal): Decimal => of.times(percent).dividedBy(100)
+const NOTHING = new Decimal(0)
+// most lines have no rate, percentage or component to reckon with: exact figures are made only where there is something to do
+const percentOf = (percent: string, of: Decimal): Decimal =>
+  percent === '0' ? NOTHING : of.times(percent).dividedBy(100)
+const atRate = (amount: Decimal, rate: string): Decimal => (rate === '1' ? amount : amount.times(rate))
+const perBase = (amount: Decimal, base: string): Decimal => (base === '1' ? amount : amount.dividedBy(base))
 
 /**
  * Landed cost of the lines that one supplier answers, line by line (domain page, section 9): goods + freight + insurance + duty + what else is asked,
@@ -71,7 +76,7 @@ export function landedCost(
   days: number,
 ): LandedLine[] {
   const goods = lines.map(line =>
-    new Decimal(line.quantity).times(line.price).dividedBy(line.priceBase).times(rules.rate),
+    atRate(perBase(new Decimal(line.quantity).times(line.price), line.priceBase), rules.rate),
   )
   const whole = goods.reduce((sum, one) => sum.plus(one), new Decimal(0))
   const share = (index: number): Decimal =>
@@ -85,24 +90,26 @@ interface Lump {
 }
 
 const lumpOf = (lump: readonly CostComponent[], share: Decimal, rate: string): Lump => {
-  const sum = (kind: CostComponent['kind']): Decimal =>
-    lump
-      .filter(one => one.kind === kind)
-      .reduce((total, one) => total.plus(one.amount), new Decimal(0))
-      .times(rate)
-      .times(share)
+  const sum = (kind: CostComponent['kind']): Decimal => {
+    const own = lump.filter(one => one.kind === kind)
+    if (own.length === 0) return NOTHING
+    return atRate(own.reduce((total, one) => total.plus(one.amount), NOTHING), rate).times(share) // prettier-ignore
+  }
   return { freight: sum('freight'), other: sum('other') }
 }
 
 function landed(line: CostedLine, goods: Decimal, lump: Lump, rules: LandedRules, days: number): LandedLine {
-  const own = (kind: CostComponent['kind']): Decimal =>
-    line.components
-      .filter(one => one.kind === kind)
-      .reduce(
-        (sum, one) => sum.plus(new Decimal(one.amount).times(one.basis === 'perUnit' ? line.quantity : 1)),
-        new Decimal(0),
-      )
-      .times(rules.rate)
+  const each = (one: CostComponent): Decimal =>
+    one.basis === 'perUnit' ? new Decimal(one.amount).times(line.quantity) : new Decimal(one.amount)
+  const own = (kind: CostComponent['kind']): Decimal => {
+    const asked = line.components.filter(one => one.kind === kind)
+    return asked.length === 0
+      ? NOTHING
+      : atRate(
+          asked.reduce((sum, one) => sum.plus(each(one)), NOTHING),
+          rules.rate,
+        )
+  }
   const freight = own('freight').plus(lump.freight)
   const other = own('other').plus(lump.other)
   const insurance = percentOf(rules.insurancePercent, goods.plus(freight).times(rules.insured))
@@ -133,6 +140,7 @@ export function discounted(
   { interestPercent, interest }: Pick<LandedRules, 'interestPercent' | 'interest'>,
   days: number,
 ): Decimal {
+  if (interestPercent === '0' || days === 0) return amount
   const rate = new Decimal(interestPercent).dividedBy(100)
   const years = new Decimal(days).dividedBy(365)
   return interest === 'simple'

@@ -1,7 +1,6 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { CompareEvent, GivePoints } from '#contract/source/comparing.ts'
-import type { Decimal } from '#core/money/decimal.ts'
-import { tidy } from '#core/money/decimal.ts'
+import { Decimal, tidy } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { ComparedCell } from '#core/source/compareAnswers.ts'
 import { answersOpen } from '#core/source/event.ts'
@@ -22,7 +21,8 @@ type Answer = ResponseOf<typeof CompareEvent>
 /** Digits of amounts and unit costs as they are shown; they are reckoned exactly. */
 const AMOUNT_DIGITS = 2
 const UNIT_DIGITS = 4
-const amount = (value: Decimal): string => value.toFixed(AMOUNT_DIGITS)
+const NOTHING = new Decimal(0).toFixed(AMOUNT_DIGITS)
+const amount = (value: Decimal): string => (value.isZero() ? NOTHING : value.toFixed(AMOUNT_DIGITS))
 const perUnit = (value: Decimal): string => tidy(value.toDecimalPlaces(UNIT_DIGITS))
 
 /** Why nothing can be compared yet. */
@@ -43,6 +43,7 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
   const order = suppliers.map(one => one.supplierId)
   const files = new Map((await namesOfFiles(call, [...all.answers.values()].flatMap(one => [...one.fileIds]))).map(one => [one.id, one])) // prettier-ignore
   const lots = new Map(event.lots.map(lot => [lot.id, lot.title]))
+  const minimums = new Map([...all.answers].map(([id, one]) => [id, new Map(one.lines.map(line => [line.lineId, line.minimum]))])) // prettier-ignore
   return {
     reasons: reasonsJson(reasons),
     currency: event.currency,
@@ -78,7 +79,7 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
       unit: line.unit,
       reference: line.reference,
       spread,
-      cells: order.map(supplierId => cellJson(cells.get(supplierId), all.answers.get(supplierId)?.lines.find(one => one.lineId === line.id)?.minimum ?? '')), // prettier-ignore
+      cells: order.map(supplierId => cellJson(cells.get(supplierId), minimums.get(supplierId)?.get(line.id) ?? '')), // prettier-ignore
     })),
     scores: reasons.length > 0 || event.kind.criteria.length === 0 ? null : await scoresJson(call, event, all),
   }
