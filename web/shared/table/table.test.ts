@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import {
+  typeLoaded,
   asTable,
   decimals,
   fitRoom,
@@ -27,6 +28,17 @@ const rows: readonly Row[] = [
 const measure = (text: string): number => text.length * 7
 
 describe('a table', () => {
+  it('is shown in another type where its own does not come', async () => {
+    const kept = Object.getOwnPropertyDescriptor(globalThis, 'document')
+    Object.defineProperty(globalThis, 'document', { value: { fonts: { load: () => Promise.reject(new Error('A network error occurred.')) } }, configurable: true }) // prettier-ignore
+    try {
+      expect(await typeLoaded()).to.deep.equal([])
+    } finally {
+      if (kept) Object.defineProperty(globalThis, 'document', kept)
+      else Reflect.deleteProperty(globalThis, 'document')
+    }
+  })
+
   it('sets figures under each other by their point', () => {
     expect(onPoint('18200.5', 2)).to.deep.equal({ shown: '18\u00a0200.5', after: '0' })
     expect(onPoint('578000', 2)).to.deep.equal({ shown: '578\u00a0000', after: '.00' })

@@ -140,8 +140,8 @@ export function fitRoom(
 
 const TYPE = "13px 'Public Sans Variable', sans-serif"
 let context: CanvasRenderingContext2D | null | undefined
-/** Until the type is there, texts are measured in another one: widths are to be computed again then. */
-export const typeLoaded = async (): Promise<unknown> => await document.fonts.load(TYPE)
+/** Until the type is there, texts are measured in another one: widths are to be computed again then. Where it does not come, on a bad line, tables are shown in the other one. */
+export const typeLoaded = async (): Promise<unknown> => await document.fonts.load(TYPE).catch(() => [])
 /** How wide a text is in the table's type; a guess where nothing is drawn. */
 export function textWidth(text: string): number {
   context ??= document.createElement('canvas').getContext('2d')
