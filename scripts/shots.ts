@@ -5,7 +5,7 @@ import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { comeInAs, fill, press, startBrowser } from '#test-helpers/browser.ts'
+import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -80,7 +80,8 @@ const SHOTS: readonly Shot[] = [
     prepare: async page => {
       await page.click('[data-test="widen"]')
       await page.waitForSelector('[data-test="group"]')
-      for (const group of (await page.$$('[data-test="group"]')).slice(2, 4)) await group.click()
+      // one by one: an opened group moves those below it away from where they were
+      for (const at of [3, 2]) await page.$$eval('[data-test="group"]', (all, index) => (all[index] as HTMLElement).click(), at) // prettier-ignore
       await new Promise(resolve => setTimeout(resolve, 600))
     },
   },
