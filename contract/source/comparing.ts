@@ -14,6 +14,16 @@ export const LandedPartsJson = z.strictObject({
   total: DecimalText,
   perUnit: DecimalText,
 })
+/** How the landed cost of one line of one supplier comes about; read when somebody opens it. */
+export const ReadLanded = defineEndpoint({
+  name: 'event.landed',
+  method: 'get',
+  path: '/source-events/:id/comparison/landed',
+  permission: 'signedIn',
+  params: ById,
+  query: z.strictObject({ lineId: Uuid, supplierId: Uuid }),
+  response: z.strictObject({ landed: LandedPartsJson.nullable() }),
+})
 const Turn = z.strictObject({ from: DecimalText, supplierId: Uuid })
 export const CompareEvent = defineEndpoint({
   name: 'event.compare',
@@ -69,7 +79,8 @@ export const CompareEvent = defineEndpoint({
               minimum: z.string(),
               note: z.string(),
               best: z.boolean(),
-              landed: LandedPartsJson.nullable(),
+              /** Landed cost of one unit; null: there is no rate. */
+              landed: DecimalText.nullable(),
               alternatives: z.array(z.strictObject({ description: z.string(), price: z.string(), priceBase: z.string(), leadDays: z.int().nullable(), note: z.string() })), // prettier-ignore
             })
             .nullable(),

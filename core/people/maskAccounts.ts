@@ -20,9 +20,18 @@ export const maskAccounts = (text: string): string =>
 /** The same for everything in a value, however deep; what has no account in it is handed back as it was. */
 export function withoutAccounts<T>(value: T): T {
   if (typeof value === 'string') return maskAccounts(value) as T
-  if (Array.isArray(value)) return value.map(one => withoutAccounts<unknown>(one)) as T
   if (value === null || typeof value !== 'object') return value
-  return Object.fromEntries(Object.entries(value).map(([name, one]) => [name, withoutAccounts<unknown>(one)])) as T
+  // most answers hold no account at all: only what changes is copied
+  const known = value as Record<string, unknown>
+  const masked = Object.keys(known).flatMap(name => {
+    const one = withoutAccounts(known[name])
+    return one === known[name] ? [] : [[name, one] as const]
+  })
+  if (masked.length === 0) return value
+  return Object.assign(
+    (Array.isArray(value) ? [...(value as unknown[])] : { ...value }) as object,
+    Object.fromEntries(masked),
+  ) as T
 }
 
 /** Rights that need whole account numbers: those who pay, and those who prove accounts. */

@@ -57,9 +57,11 @@ export interface LandedLine {
 
 const NOTHING = new Decimal(0)
 // most lines have no rate, percentage or component to reckon with: exact figures are made only where there is something to do
-const percentOf = (percent: string, of: Decimal): Decimal =>
-  percent === '0' ? NOTHING : of.times(percent).dividedBy(100)
+const percentOf = (percent: string, of: Decimal): Decimal => of.times(percent).dividedBy(100)
 const atRate = (amount: Decimal, rate: string): Decimal => (rate === '1' ? amount : amount.times(rate))
+/** A sum of which most parts are nothing. */
+const sumOf = (...parts: readonly Decimal[]): Decimal =>
+  parts.reduce((sum, one) => (one.isZero() ? sum : sum.isZero() ? one : sum.plus(one)), NOTHING)
 const perBase = (amount: Decimal, base: string): Decimal => (base === '1' ? amount : amount.dividedBy(base))
 
 /**
@@ -110,13 +112,18 @@ function landed(line: CostedLine, goods: Decimal, lump: Lump, rules: LandedRules
           rules.rate,
         )
   }
-  const freight = own('freight').plus(lump.freight)
-  const other = own('other').plus(lump.other)
-  const insurance = percentOf(rules.insurancePercent, goods.plus(freight).times(rules.insured))
-  const dutiable = rules.dutyOn === 'goods' ? goods : goods.plus(freight).plus(insurance)
-  const duty = percentOf(line.dutyPercent, dutiable)
+  const freight = sumOf(own('freight'), lump.freight)
+  const other = sumOf(own('other'), lump.other)
+  const insurance =
+    rules.insurancePercent === '0'
+      ? NOTHING
+      : percentOf(rules.insurancePercent, sumOf(goods, freight).times(rules.insured))
+  const duty =
+    line.dutyPercent === '0'
+      ? NOTHING
+      : percentOf(line.dutyPercent, rules.dutyOn === 'goods' ? goods : sumOf(goods, freight, insurance))
   const goodsNow = discounted(goods, rules, days)
-  const total = goodsNow.plus(freight).plus(other).plus(insurance).plus(duty)
+  const total = sumOf(goodsNow, freight, other, insurance, duty)
   return {
     id: line.id,
     goods,

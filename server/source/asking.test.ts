@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { AskedPaper, AnswerAsked, AnswerBehalf, ListAsked, LookAtAnswerFile, OpenAsked, ReadAsked, ReadBehalf, SayAsked, SayBehalf, SeeAsked, WriteAsked } from '#contract/source/asked.ts' // prettier-ignore
-import { CompareEvent, GivePoints, ProposeAward } from '#contract/source/comparing.ts'
+import { CompareEvent, GivePoints, ProposeAward, ReadLanded } from '#contract/source/comparing.ts'
 import { DropEventKind, ListEventKinds, RetireEventKind, SaveEventKind } from '#contract/source/eventKinds.ts'
 import { ChangeEvent, ChangeInvited, CreateEvent, DropEventLine, EndEvent, EventFile, EventLogFile, EventPaper, Events, InviteSuppliers, LeaveOutInvited, MoveEnd, ProposedSuppliers, ReadEvent, ReadEventLog, RecordConsent, RemindSuppliers, SendEvent, SuspendSupplier, TakeLines, WriteMessage } from '#contract/source/events.ts' // prettier-ignore
 import { NEW_KIND } from '#core/source/eventKind.ts'
@@ -114,10 +114,13 @@ describe('asking suppliers', () => {
     await answers(nord, id, [secret], { note: 'Zeugnis im Umschlag', fileIds: [fileId] })
     const invitedId = (await sheetOf(world, id)).invited.find(one => one.name === NORD)!.id
     const lead = await rasmus()
+    const eventLine = (await sheetOf(world, id)).body.lines[0]!
+    const nordId = (await sheetOf(world, id)).invited.find(one => one.name === NORD)!.supplierId
     const told: string[] = []
     for (const work of [
       () => lead.call(ReadEvent, { params: { id } }),
       () => lead.call(CompareEvent, { params: { id } }),
+      () => lead.call(ReadLanded, { params: { id }, query: { lineId: eventLine.id, supplierId: nordId } }),
       () => lead.call(ReadEventLog, { params: { id }, query: {} }),
       () => lead.call(EventLogFile, { params: { id } }),
       () => lead.call(Events.page, { query: { view: 'all', q: secret } }),
@@ -140,6 +143,11 @@ describe('asking suppliers', () => {
     await settle(world, id)
     const { lines } = await lead.do(CompareEvent, { params: { id } })
     expect(JSON.stringify(lines)).to.include(secret)
+    const { landed } = await lead.do(ReadLanded, {
+      params: { id },
+      query: { lineId: eventLine.id, supplierId: nordId },
+    })
+    expect(landed?.perUnit).to.equal(secret)
     expect((await lead.call(EventFile, { params: { id, fileId } })).status).to.equal(200)
   })
 

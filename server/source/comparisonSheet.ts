@@ -1,5 +1,5 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import type { CompareEvent, GivePoints } from '#contract/source/comparing.ts'
+import type { CompareEvent, GivePoints, ReadLanded } from '#contract/source/comparing.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { ComparedCell } from '#core/source/compareAnswers.ts'
@@ -98,7 +98,7 @@ function cellJson(cell: ComparedCell | undefined, minimum: string): CellJson {
     minimum,
     note,
     best,
-    landed: landed && landedJson(landed),
+    landed: landed && perUnit(landed.perUnit),
     alternatives: cell.alternatives.map(one => ({ description: one.description, price: one.price, priceBase: one.priceBase || '1', leadDays: one.leadDays, note: one.note })), // prettier-ignore
   }
 }
@@ -106,7 +106,7 @@ function cellJson(cell: ComparedCell | undefined, minimum: string): CellJson {
 /** A figure as it is shown, where there is one. */
 const tidied = (figure: string | null | undefined): string | null => (figure ? tidy(figure) : null)
 
-const landedJson = (line: LandedLine): NonNullable<NonNullable<CellJson>['landed']> => ({
+const landedJson = (line: LandedLine): NonNullable<ResponseOf<typeof ReadLanded>['landed']> => ({
   goods: amount(line.goods),
   goodsNow: amount(line.goodsNow),
   freight: amount(line.freight),
@@ -116,6 +116,19 @@ const landedJson = (line: LandedLine): NonNullable<NonNullable<CellJson>['landed
   total: amount(line.total),
   perUnit: perUnit(line.perUnit),
 })
+
+/** How one figure of the comparison comes about. */
+export async function readLanded(
+  call: Read,
+  id: string,
+  lineId: string,
+  supplierId: string,
+): Promise<ResponseOf<typeof ReadLanded>> {
+  await needVisible(call, 'event', id)
+  const { comparison } = await compared(call, await knownEvent(call, id))
+  const landed = comparison.lines.find(one => one.line.id === lineId)?.cells.get(supplierId)?.landed ?? null
+  return { landed: landed && landedJson(landed) }
+}
 
 async function scoresJson(call: Read, event: KnownEvent, all: Compared): Promise<NonNullable<Answer['scores']>> {
   const scorers = await scorersOf(call, event.id)

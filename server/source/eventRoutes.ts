@@ -29,7 +29,7 @@ import { countingAnswers } from '#server/source/answerStore.ts'
 import { answerAward, proposeAward, tryAward } from '#server/source/awardActs.ts'
 import { actOnDay, bid, removeBid } from '#server/source/dayActs.ts'
 import { readAskedDay, readDay } from '#server/source/daySheet.ts'
-import { givePoints, readComparison } from '#server/source/comparisonSheet.ts'
+import { givePoints, readComparison, readLanded } from '#server/source/comparisonSheet.ts'
 import {
   changeEvent,
   changeInvited,
@@ -115,6 +115,7 @@ export const eventRoutes: Route[] = [
   reads(events.EventLogFile, (call, { params }) => eventLogFile(call, params.id)),
   reads(events.EventPaper, (call, { params, query }) => eventPaper(call, params.id, query.invitedId, query.format)),
   reads(comparing.CompareEvent, (call, { params }) => readComparison(call, params.id)),
+  reads(comparing.ReadLanded, (call, { params, query }) => readLanded(call, params.id, query.lineId, query.supplierId)),
   writes(comparing.GivePoints, (call, { params, body }) => givePoints(call, params.id, body)),
   reads(comparing.TryAward, (call, { params, body }) => tryAward(call, params.id, body)),
   writes(comparing.ProposeAward, (call, { params, body }) => proposeAward(call, params.id, body)),

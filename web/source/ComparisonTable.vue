@@ -13,6 +13,7 @@ import type { AwardChoice } from '#web/source/useAward.ts'
 /** Lines × suppliers: heading and first column stay where they are; only the lines in sight are drawn. */
 type Comparison = ResponseOf<typeof CompareEvent>
 const props = defineProps<{
+  eventId: string
   comparison: Comparison
   rows: Comparison['lines']
   award: AwardChoice
@@ -35,7 +36,7 @@ type Cell = NonNullable<Comparison['lines'][number]['cells'][number]>
 /** Against the reference, in per cent: below it is what one hopes for. */
 const under = (cell: Cell, reference: string): string => {
   if (!reference || !cell.landed) return ''
-  const per = (1 - Number(cell.landed.perUnit) / Number(reference)) * 100
+  const per = (1 - Number(cell.landed) / Number(reference)) * 100
   return `${per >= 0 ? '−' : '+'}${Math.abs(per).toFixed(1)} %`
 }
 /** Cents say enough of what costs more than a few euros; how it comes about says all. */
@@ -100,9 +101,11 @@ const partly = (lineId: string, quantity: string): string => {
               ><ElPopover trigger="click" :width="300" :persistent="false"
                 ><template #reference
                   ><ElButton link class="figure" :data-test="`landed-${line.position}-${index}`"
-                    ><b>{{ cell.landed ? unitCost(cell.landed.perUnit) : 'no rate' }}</b></ElButton
+                    ><b>{{ cell.landed ? unitCost(cell.landed) : 'no rate' }}</b></ElButton
                   ></template
                 ><LandedParts
+                  :event-id="eventId"
+                  :line-id="line.id"
                   :cell="cell"
                   :supplier="comparison.suppliers[index]!"
                   :currency="comparison.currency" /></ElPopover

@@ -58,7 +58,7 @@ const beside = computed(
             ><ElButton v-if="award.any.value" link @click="award.clear()">begin anew</ElButton></template
           >
         </p>
-        <ComparisonTable :comparison="data" :rows="rows" :award="award" :awarding="awarding" />
+        <ComparisonTable :event-id="id" :comparison="data" :rows="rows" :award="award" :awarding="awarding" />
         <section v-if="beside.length" class="section">
           <h2>Beside the lines</h2>
           <div v-for="one in beside" :key="one.supplierId" class="beside">
