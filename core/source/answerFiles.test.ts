@@ -1,8 +1,9 @@
 import { expect } from 'chai'
 import { readUblQuotation } from '#core/formats/ublQuotation.ts'
 import type { RuleBroken } from '#core/reasons.ts'
-import { readAnswerSheet, sheetColumns, sheetKey } from '#core/source/answerSheet.ts'
+import { readAnswerSheet, sheetColumns, sheetKey, sheetRows } from '#core/source/answerSheet.ts'
 import { eventColumns, readEventLine } from '#core/source/eventLineImport.ts'
+import type { AskedQuestion } from '#core/source/eventKind.ts'
 import { readQuotation } from '#core/formats/quotationAnswer.ts'
 import { answerOf, eventFacts, eventLine, NOW } from '#test-helpers/events.ts'
 
@@ -14,6 +15,7 @@ const event = eventFacts({
   ],
   kind: { components: [{ key: 'f', name: 'Freight', basis: 'perLine', kind: 'freight' }, { key: 'l', name: 'Lump', basis: 'perLot', kind: 'other' }] }, // prettier-ignore
 })
+const question = (key: string, kind: AskedQuestion['kind'], choices: string[] = []): AskedQuestion => ({ key, label: `${key}?`, kind, choices, must: '', required: false, scoredBy: 'nobody', points: {}, most: '', weight: '0' }) // prettier-ignore
 const before = answerOf(event, { a: '10' })
 const refusal = (work: () => unknown): string => {
   try {
@@ -41,6 +43,24 @@ describe('an answer in a workbook', () => {
     expect(answer.lines[0]).to.deep.include({ price: '9.50', priceBase: '1', components: { f: '3' }, leadDays: 14, minimum: '2', declined: false }) // prettier-ignore
     expect(differences.map(one => [one.field, one.before, one.after])).to.deep.equal([['Price', '10', '9.50'], ['Freight', '', '3'], ['Lead days', '', '14'], ['At least', '', '2']]) // prettier-ignore
     expect(read([key, '', '10']).differences).to.deep.equal([])
+  })
+
+  it('holds what is asked beside the lines: lump sums, questions, days to payment, a word', () => {
+    const asked = { ...event, kind: { ...event.kind, sections: [{ title: 'S', weight: '100', questions: [question('q', 'yesNo'), question('n', 'number'), question('c', 'choice', ['Red', 'Blue']), question('t', 'text')] }] } } // prettier-ignore
+    const rows = sheetRows(asked)
+    expect(rows.map(one => one.what)).to.deep.equal(['Lump', 'q? (yes, no)', 'n?', 'c? (Red, Blue)', 't?', 'Paid so many days after delivery', 'A word to the buyer']) // prettier-ignore
+    const fill = (...texts: string[]) => readAnswerSheet(asked, before, ['Key', 'Answer'], rows.map((one, index) => [one.key, texts[index]!])) // prettier-ignore
+    const { answer, left, differences } = fill('12,50', 'YES', '7', 'blue', 'so it is', '30', 'Thanks')
+    expect(left).to.deep.equal([])
+    expect(answer).to.deep.include({ lump: { [event.lots[0]!.id]: { l: '12.50' } }, questions: { q: 'yes', n: '7', c: 'Blue', t: 'so it is' }, paymentDays: 30, note: 'Thanks' }) // prettier-ignore
+    expect(differences).to.have.length(7)
+    expect(differences[1]).to.deep.equal({ line: 'q? (yes, no)', field: 'Answer', before: '', after: 'yes' })
+    expect(rows.map(one => one.read(answer))).to.deep.equal(['12.50', 'yes', '7', 'Blue', 'so it is', '30', 'Thanks'])
+    expect(readAnswerSheet(asked, answer, ['Key', 'Answer'], rows.map(one => [one.key, one.read(answer)])).differences).to.deep.equal([]) // prettier-ignore
+    const wrong = fill('much', 'perhaps', 'x', 'green', '', '3.5', '')
+    expect(wrong.left.map(one => [one.row, one.reason.code])).to.deep.equal([2, 3, 4, 5, 7].map(row => [row, 'sheet.figure'])) // prettier-ignore
+    expect(wrong.answer).to.deep.equal({ ...before, lines: wrong.answer.lines })
+    expect(readAnswerSheet(asked, before, ['Key'], [[rows[0]!.key]]).differences).to.deep.equal([])
   })
 
   it('can say that a line is not offered, or is after all', () => {

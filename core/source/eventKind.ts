@@ -2,7 +2,7 @@ import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { BidStep, ExtensionRule, ShownToSuppliers } from '#core/source/auctionRules.ts'
 import type { ComponentBasis, LandedRules } from '#core/source/landedCost.ts'
-import { checkCriteria, type Criterion, type PriceFormula } from '#core/source/scores.ts'
+import { checkCriteria, type Criterion, PRICE, type PriceFormula } from '#core/source/scores.ts'
 
 export const EVENT_FORMATS = ['quotes', 'auction'] as const
 /** A quote request, answered until a moment; or a reverse auction, bid in on its day. */
@@ -103,6 +103,8 @@ export interface EventKind {
 
 /** The criterion that the questionnaire counts under. */
 export const QUESTIONS = 'questions'
+/** Everything that answers may be judged by. */
+export const CRITERIA = [PRICE, QUESTIONS] as const
 
 /** A kind as a new one begins: one price for goods, read as answers come in, by invitation; the cheapest leads. */
 export const NEW_KIND: EventKind = {

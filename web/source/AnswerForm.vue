@@ -29,7 +29,7 @@ const basis = (one: { basis: string }): string =>
 function lump(lotId: string, key: string, value: string): void {
   answer.value.lump[lotId] = { ...answer.value.lump[lotId], [key]: value }
 }
-const written = computed(() => props.asked.texts.filter(one => !one.ours && one.place === 'head'))
+const written = (place: 'head' | 'line') => props.asked.texts.filter(one => !one.ours && one.place === place)
 </script>
 
 <template>
@@ -99,6 +99,9 @@ const written = computed(() => props.asked.texts.filter(one => !one.ours && one.
                   :aria-label="`${t('Days to deliver')} ${line.position}`" /></FormField
               ><FormField :label="t('A word about it')"
                 ><ElInput v-model="own(line.id)!.note" :aria-label="`${t('A word about it')} ${line.position}`"
+              /></FormField>
+              <FormField v-for="text in written('line')" :key="text.key" :label="text.name"
+                ><ElInput v-model="own(line.id)!.texts[text.key]" :aria-label="`${text.name} ${line.position}`"
               /></FormField>
             </div>
             <ElCheckbox
@@ -173,7 +176,7 @@ const written = computed(() => props.asked.texts.filter(one => !one.ours && one.
               @update:model-value="answer.validUntil = $event ?? ''"
           /></FormField>
         </div>
-        <FormField v-for="text in written" :key="text.key" :label="text.name"
+        <FormField v-for="text in written('head')" :key="text.key" :label="text.name"
           ><ElInput v-model="answer.texts[text.key]" type="textarea" :rows="2" :aria-label="text.name"
         /></FormField>
         <FormField :label="t('A word to the buyer')"

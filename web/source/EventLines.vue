@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadChoices } from '#contract/request/endpoints.ts'
 import { type ReadEvent, TakeLines } from '#contract/source/events.ts'
@@ -14,6 +14,7 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import UnitField from '#web/shared/UnitField.vue'
 import { useAction } from '#web/shared/useAction.ts'
+import EventLineMore from '#web/source/EventLineMore.vue'
 
 /** Lines and lots of a draft: typed, taken from a file, or pasted. */
 type Sheet = ResponseOf<typeof ReadEvent>
@@ -24,6 +25,14 @@ const lots = defineModel<Sheet['body']['lots']>('lots', { required: true })
 const { busy, reasons, run, clear } = useAction()
 const taking = ref(false)
 const pasted = ref('')
+const opened = ref('')
+const openedAt = computed(() => lines.value.findIndex(one => one.id === opened.value))
+const lotAt = computed(() =>
+  Math.max(
+    0,
+    lots.value.findIndex(one => one.id === lines.value[openedAt.value]?.lotId),
+  ),
+)
 
 const add = (): void =>
   void lines.value.push({
@@ -59,6 +68,9 @@ async function file([chosen]: File[]): Promise<void> {
   const kept = await run(() => upload(chosen!))
   if (kept) await take(kept.id)
 }
+/** What was said about a line beside its columns, so that nobody has to open it to see. */
+const moreSaid = (line: Sheet['body']['lines'][number]): string =>
+  [line.incoterm, props.choices?.addresses.find(one => one.id === line.addressId)?.label].filter(Boolean).join(', ')
 const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one => one.id === id)?.request ?? null
 </script>
 
@@ -110,6 +122,12 @@ const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one 
       ></template
     >
     <template #acts="{ row: line, index }"
+      ><ElButton
+        link
+        :aria-label="`More about line ${index + 1}`"
+        :data-test="`line-more-${index}`"
+        @click="opened = line.id"
+        >{{ moreSaid(line) || 'more' }}</ElButton
       ><ElButton link :aria-label="`Take out line ${index + 1}`" @click="dropLine(line.id)"
         >take out</ElButton
       ></template
@@ -131,6 +149,14 @@ const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one 
       >from a list</ElButton
     >
   </p>
+  <EventLineMore
+    v-if="openedAt >= 0"
+    v-model="lines[openedAt]!"
+    :sheet="sheet"
+    :choices="choices"
+    v-model:lot="lots[lotAt]!"
+    @close="opened = ''"
+  />
   <ElDialog v-model="taking" title="Lines from a list" width="560" append-to-body>
     <EntryForm :reasons="reasons" :busy="busy" @submit="take(null)">
       <p>
