@@ -101,6 +101,7 @@ export const later: Messages = {
   'event.openingPast': 'The opening lies in the past. Choose a later one.',
   'event.outsideForm': 'The number is not of this kind: it looks like {example}.',
   'event.outsideRange': 'The range ends with {last}.',
+  'event.askedAlready': 'You take part already.',
   'event.overAsk': 'It is over since {at}. Nothing that comes later counts.',
   'event.ownAward': 'Whoever proposed the award does not decide it.',
   'event.rangeBack': '{next} is the next number; the range never goes back.',

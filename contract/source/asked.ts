@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { AmountText, ById, Currency, Day, DecimalText, Line, Stamp, Text, Uuid } from '#contract/fields.ts'
+import { AmountText, ById, Currency, Day, DecimalText, Done, Line, Stamp, Text, Uuid } from '#contract/fields.ts'
 import { AskedQuestionJson, EventKindJson, Key, MaybeDecimal } from '#contract/source/eventKinds.ts'
 import { MessageJson } from '#contract/source/events.ts'
 import { INVITED_STANDINGS } from '#core/source/event.ts'
@@ -159,7 +159,30 @@ export const ListAsked = defineEndpoint({
         unread: z.int(),
       }),
     ),
+    /** What stands open to every qualified supplier of a category, and this one has not taken part in yet. */
+    open: z.array(
+      z.strictObject({
+        id: Uuid,
+        number: z.string(),
+        title: z.string(),
+        format: z.enum(['quotes', 'auction']),
+        category: z.string(),
+        endsAt: Stamp.nullable(),
+        opensAt: Stamp.nullable(),
+        zone: z.string(),
+        lines: z.int(),
+      }),
+    ),
   }),
+})
+/** Takes part in an event that is open to all who are qualified. */
+export const JoinAsked = defineEndpoint({
+  name: 'asked.join',
+  method: 'post',
+  path: '/asked/:id/join',
+  permission: 'supplierPages.quotes',
+  params: ById,
+  response: Done,
 })
 export const ReadAsked = defineEndpoint({
   name: 'asked.read',

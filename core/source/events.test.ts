@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { type AnswerContent, checkAnswer, emptyLine, knockedOut, offeredLines } from '#core/source/answer.ts'
-import { answersOpen, isAsking, isOver, lotRules, standingOfInvited } from '#core/source/event.ts'
+import { answersOpen, type EventFacts, isAsking, isOver, lotRules, standingOfInvited } from '#core/source/event.ts'
 import {
   beginAgain,
   cancelEvent,
@@ -18,6 +18,7 @@ import { checkRange, nextShown, takeNumber, whyNotOutside } from '#core/source/e
 import { EVENT_GROUPS, EVENT_STATES, type EventState } from '#core/source/eventStates.ts'
 import { type InvitedAct, whyNotAs, whyNotBehalf, whyNotSave, whyNotSubmit, whyNotSuspend } from '#core/source/invitedActs.ts' // prettier-ignore
 import { proposeSuppliers } from '#core/source/proposeSuppliers.ts'
+import { isOpenTo, type JoiningSupplier, whyNotJoin } from '#core/source/joinEvent.ts'
 import { actionsFrom } from '#core/states.ts'
 import { answerOf, eventFacts, eventLine, eventLot, invitedOne, NOW } from '#test-helpers/events.ts'
 
@@ -435,5 +436,28 @@ describe('what waits because of an event', () => {
   it('says how many have answered', () => {
     const [entry] = eventDesk({ ...eventFacts({ state: 'over', invited: [invitedOne('a', { answeredAt: NOW }), invitedOne('b')] }), createdAt: NOW, unread: 0 }) // prettier-ignore
     expect(entry!.details).to.deep.equal({ number: 'E-1', title: 'Pumps', answered: 1, asked: 2 })
+  })
+})
+
+describe('taking part uninvited', () => {
+  const open = (changed: Partial<EventFacts> = {}) => ({ ...eventFacts({ kind: { open: true }, invited: [], ...changed }), category: 'Pumps' }) // prettier-ignore
+  const supplier: JoiningSupplier = { supplierId: 'new', state: 'active', categories: ['Pumps'] }
+
+  it('stands open to active suppliers of the category, of the event or of a line, while it is asked', () => {
+    expect(isOpenTo(open(), supplier, NOW)).to.equal(true)
+    expect(isOpenTo({ ...open(), category: '' }, supplier, NOW)).to.equal(open().lines.some(line => line.category === 'Pumps')) // prettier-ignore
+    expect(isOpenTo({ ...open(), category: 'Feed', lines: [eventLine('a', { category: 'Valves' })] }, { ...supplier, categories: ['Valves'] }, NOW)).to.equal(true) // prettier-ignore
+    expect(isOpenTo({ ...open(), category: '', lines: [eventLine('a', { category: '' })] }, { ...supplier, categories: [''] }, NOW)).to.equal(false) // prettier-ignore
+    expect(isOpenTo({ ...open(), category: 'Feed', lines: [eventLine('a', { category: 'Pumps', goneAt: NOW })] }, supplier, NOW)).to.equal(false) // prettier-ignore
+    for (const one of [{ state: 'paused' }, { categories: ['Valves'] }] as const) expect(whyNotJoin(open(), { ...supplier, ...one }, NOW)[0]!.code).to.equal('document.notFound') // prettier-ignore
+    expect(isOpenTo({ ...open(), kind: { ...open().kind, open: false } }, supplier, NOW)).to.equal(false)
+    expect(isOpenTo(open({ state: 'draft' }), supplier, NOW)).to.equal(false)
+    expect(isOpenTo(open(), supplier, open().endsAt!)).to.equal(false)
+  })
+
+  it('is refused to whoever is asked already', () => {
+    expect(whyNotJoin(open(), supplier, NOW)).to.deep.equal([])
+    const { invited } = eventFacts({})
+    expect(whyNotJoin(open({ invited }), { ...supplier, supplierId: invited[0]!.supplierId }, NOW).map(one => one.code)).to.deep.equal(['event.askedAlready']) // prettier-ignore
   })
 })

@@ -12,6 +12,7 @@ import { sentFile } from '#server/files/fileActs.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { contentFor, ownAnswers } from '#server/source/answerStore.ts'
 import { type KnownEvent, knownEvent, knownEvents } from '#server/source/eventStore.ts'
+import { openTo } from '#server/source/openEvents.ts'
 import { messagesFor, namesOfFiles } from '#server/source/messageStore.ts'
 import { comparedCosts } from '#server/source/comparisonStore.ts'
 
@@ -41,6 +42,7 @@ export async function listAsked(call: Read): Promise<ResponseOf<typeof ListAsked
   for (const event of events)
     unread.set(event.id, (await messagesFor(call, event, call.actor.supplierId)).filter(one => one.unread).length)
   return {
+    open: await openTo(call),
     events: events
       .map(event => ({
         id: event.id,

@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { AskedPaper, AnswerAsked, AnswerBehalf, ListAsked, LookAtAnswerFile, OpenAsked, ReadAsked, ReadBehalf, SayAsked, SayBehalf, SeeAsked, WriteAsked } from '#contract/source/asked.ts' // prettier-ignore
+import { AskedPaper, AnswerAsked, AnswerBehalf, JoinAsked, ListAsked, LookAtAnswerFile, OpenAsked, ReadAsked, ReadBehalf, SayAsked, SayBehalf, SeeAsked, WriteAsked } from '#contract/source/asked.ts' // prettier-ignore
 import { CompareEvent, GivePoints, ProposeAward, ReadLanded } from '#contract/source/comparing.ts'
 import { DropEventKind, ListEventKinds, RetireEventKind, SaveEventKind } from '#contract/source/eventKinds.ts'
 import { ChangeEvent, ChangeInvited, CreateEvent, DropEventLine, EndEvent, EventFile, EventLogFile, EventPaper, Events, InviteSuppliers, LeaveOutInvited, MoveEnd, ProposedSuppliers, ReadEvent, ReadEventLog, RecordConsent, RemindSuppliers, SendEvent, SuspendSupplier, TakeLines, WriteMessage } from '#contract/source/events.ts' // prettier-ignore
@@ -149,6 +149,33 @@ describe('asking suppliers', () => {
     })
     expect(landed?.perUnit).to.equal(secret)
     expect((await lead.call(EventFile, { params: { id, fileId } })).status).to.equal(200)
+  })
+
+  it('stands open to every active supplier of the category, where the kind says so, and to nobody else', async () => {
+    const kindId = await kindWith(world, { open: true })
+    const id = await eventSent(world, kindId, [SEE], () => ({ category: 'Pumps' }))
+    const closed = await eventSent(world, await kindWith(world, {}), [SEE], () => ({ category: 'Pumps' }))
+    const nord = await world.as(`at ${NORD}`)
+    const qualified = world.db('suppliers').where({ name: NORD })
+    await qualified.clone().update({ categories: ['Valves'] })
+    expect((await nord.do(ListAsked, {})).open.map(one => one.id)).to.not.include(id)
+    expect((await nord.call(JoinAsked, { params: { id } })).status).to.equal(404)
+    await qualified.clone().update({ categories: ['Valves', 'Pumps'] })
+    expect((await nord.do(ListAsked, {})).open.map(one => one.id))
+      .to.include(id)
+      .and.not.include(closed)
+    expect((await nord.call(ReadAsked, { params: { id } })).status).to.equal(404)
+    expect((await nord.call(JoinAsked, { params: { id: closed } })).status).to.equal(404)
+    await nord.do(JoinAsked, { params: { id } })
+    expect((await nord.call(JoinAsked, { params: { id } })).codes).to.deep.equal(['event.askedAlready'])
+    expect((await nord.do(ListAsked, {})).open.map(one => one.id)).to.not.include(id)
+    expect((await answers(nord, id, ['9.5'])).status).to.equal(200)
+    const { invited } = await sheetOf(world, id)
+    expect(invited.find(one => one.name === NORD)).to.include({ standing: 'answered' })
+    const { entries } = await (await rasmus()).do(ReadEventLog, { params: { id }, query: { action: 'joined' } })
+    expect(entries.map(one => one.forWhom)).to.deep.equal([NORD])
+    await settle(world, id)
+    expect((await (await world.as(`at ${ACQUA}`)).call(JoinAsked, { params: { id } })).status).to.equal(404)
   })
 
   it('keeps one supplier’s answer, questions and messages from another, by whatever address', async () => {

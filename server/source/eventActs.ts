@@ -214,7 +214,7 @@ export async function inviteSuppliers(call: Write, id: string, body: BodyOf<type
   return done
 }
 
-async function addInvited(call: Write, event: KnownEvent, supplierIds: readonly string[]): Promise<void> {
+export async function addInvited(call: Write, event: KnownEvent, supplierIds: readonly string[]): Promise<void> {
   const known = new Set(event.invited.map(one => one.supplierId))
   const why = new Map((await proposals(call, event)).map(one => [one.supplierId, one.reasons]))
   for (const supplierId of [...new Set(supplierIds)].filter(one => !known.has(one))) {

@@ -24,6 +24,7 @@ import {
 } from '#server/source/askedActs.ts'
 import { askedPaper, eventPaper, lookAtFile } from '#server/source/askedPaper.ts'
 import { linked } from '#server/source/askedPeople.ts'
+import { join } from '#server/source/joinActs.ts'
 import { askedFile, listAsked, readAsked, readBehalf } from '#server/source/askedSheet.ts'
 import { countingAnswers } from '#server/source/answerStore.ts'
 import { answerAward, proposeAward, tryAward } from '#server/source/awardActs.ts'
@@ -135,6 +136,7 @@ export const eventRoutes: Route[] = [
 export const askedRoutes: Route[] = [
   direct(asked.OpenAsked, (call, { params }, told) => openLink(call, params.token, told)),
   reads(asked.ListAsked, call => listAsked(call)),
+  writes(asked.JoinAsked, (call, { params }) => join(call, params.id)),
   reads(day.ReadAskedDay, (call, { params }) => readAskedDay(call, params.id)),
   writes(day.PlaceBid, async (call, { params, body }, told) =>
     bid(call, await heldAsked(call, params.id), body, told.ip),

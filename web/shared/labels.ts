@@ -151,6 +151,7 @@ export const LABELS: Readonly<
     removed: 'Bid taken out',
     openedPage: 'Page opened',
     takenBack: 'Answer taken back',
+    joined: 'Taken part uninvited',
     suspended: 'Suspended',
     lifted: 'Let in again',
     paused: 'Paused',

@@ -1,14 +1,20 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed } from 'vue'
-import { ListAsked } from '#contract/source/asked.ts'
+import { useRouter } from 'vue-router'
+import { JoinAsked, ListAsked } from '#contract/source/asked.ts'
+import { api } from '#web/api.ts'
 import { kindTopic } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
+import ReasonList from '#web/shared/ReasonList.vue'
 import { t } from '#web/shared/language.ts'
+import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { momentIn } from '#web/source/eventMoment.ts'
 
 /** What this supplier is asked, what is open first. */
 const session = useSession()
+const router = useRouter()
 const { data } = useRead(ListAsked, {}, { topics: () => [kindTopic('event')], keep: true })
 const events = computed(() => data.value?.events ?? [])
 const standing = (one: (typeof events.value)[number]): string =>
@@ -23,6 +29,10 @@ const standing = (one: (typeof events.value)[number]): string =>
         : one.standing === 'suspended'
           ? t('you cannot answer for now')
           : t('waits for your answer')
+const { busy, reasons, run } = useAction()
+async function join(id: string): Promise<void> {
+  if (await run(() => api(JoinAsked, { params: { id } }))) await router.push(`/supplier/asked/${id}`)
+}
 const waits = (one: (typeof events.value)[number]): boolean => standing(one) === t('waits for your answer')
 </script>
 
@@ -48,6 +58,30 @@ const waits = (one: (typeof events.value)[number]): boolean => standing(one) ===
       </li>
     </ul>
   </section>
+  <section v-if="data?.open.length" data-test="open-to-us">
+    <h2>{{ t('Open to you') }}</h2>
+    <ReasonList v-if="reasons.length" :reasons="reasons" />
+    <ul>
+      <li v-for="one in data.open" :key="one.id" class="open">
+        <span class="text"
+          ><b>{{ one.title }}</b
+          ><span class="quiet"
+            >{{ one.number }}.
+            {{
+              t('Asked of every supplier of {category}; {count} lines', { category: one.category, count: one.lines })
+            }}</span
+          ></span
+        ><span class="num"
+          ><span>{{
+            momentIn(one.endsAt ?? one.opensAt, session.person?.timeZone ?? one.zone, session.person?.locale)
+          }}</span
+          ><ElButton size="small" :disabled="busy" :data-test="`join-${one.number}`" @click="join(one.id)">{{
+            t('Take part')
+          }}</ElButton></span
+        >
+      </li>
+    </ul>
+  </section>
 </template>
 
 <style scoped>
@@ -61,7 +95,8 @@ ul {
 li + li {
   border-top: 1px solid var(--rule-light);
 }
-li a {
+li a,
+.open {
   display: flex;
   justify-content: space-between;
   gap: 14px;

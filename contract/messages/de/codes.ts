@@ -25,6 +25,7 @@ export const codes: Messages = {
   'bid.noLot': 'Geben Sie für jede Position des Loses einen Preis an.',
   'day.noAuction': 'Es gibt keinen Auktionstag: dies ist eine Preisanfrage.',
   'event.cancelledAsk': 'Der Einkauf hat diese Anfrage abgesagt.',
+  'event.askedAlready': 'Sie nehmen bereits teil.',
   'event.overAsk': 'Sie ist seit {at} zu Ende. Was später kommt, zählt nicht.',
   'event.reason': 'Sagen Sie warum, mit mindestens drei Buchstaben.',
   'quotation.notOne': 'Das ist kein UBL-Angebot: es beginnt mit {root}.',

@@ -40,6 +40,10 @@ export const texts: Messages = {
   'When an order is issued to you, it stands here.': 'Wenn wir bei Ihnen bestellen, steht es hier.',
   'The others': 'Die übrigen',
   'revision {revision}': 'Fassung {revision}',
+  'Open to you': 'Ihnen offen',
+  'Take part': 'Teilnehmen',
+  'Asked of every supplier of {category}; {count} lines':
+    'Gefragt ist jeder Lieferant für {category}; {count} Positionen',
   'waits for your answer': 'wartet auf Ihre Antwort',
   'delivered, can be invoiced': 'geliefert, kann berechnet werden',
   'your proposal waits for the buyer': 'Ihr Vorschlag liegt beim Einkauf',
