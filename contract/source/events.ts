@@ -76,6 +76,8 @@ export const EventBody = z.strictObject({
 })
 
 export const Events = defineList('events', '/source-events', 'event.read', ['event'])
+/** Everybody who is asked, over all events. */
+export const AskedSuppliers = defineList('askedSuppliers', '/asked-suppliers', 'event.read', ['event'])
 
 const InvitedJson = z.strictObject({
   id: Uuid,

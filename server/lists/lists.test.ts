@@ -11,7 +11,7 @@ import { Deliveries } from '#contract/receive/endpoints.ts'
 import { Items } from '#contract/request/catalogue.ts'
 import { Requisitions } from '#contract/request/endpoints.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
-import { Events } from '#contract/source/events.ts'
+import { AskedSuppliers, Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
 import { allRoutes } from '#server/app/routes.ts'
 import { addDays } from '#core/calendar/days.ts'
@@ -40,6 +40,7 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['suppliers', Suppliers, 'Rasmus'],
   ['onboardings', Onboardings, 'Rasmus'],
   ['events', Events, 'Rasmus'],
+  ['suppliers who are asked', AskedSuppliers, 'Rasmus'],
   ['budgets', Budgets, 'Adaeze'],
 ]
 

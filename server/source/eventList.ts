@@ -22,8 +22,11 @@ const ASKED = '(select count(*)::int from event_suppliers one where one.event_id
 const ANSWERED = '(select count(*)::int from event_suppliers one where one.event_id = events.id and one.answered_at is not null)' // prettier-ignore
 const LINES = '(select count(*)::int from event_lines one where one.event_id = events.id and one.gone_at is null)'
 /** The end has come, whoever has said so; then somebody who has been asked and is not in is late. */
-const ENDED = 'events.ends_at <= now()'
-const LATE = `exists (select 1 from event_suppliers one where one.event_id = events.id and one.sent_at is not null and one.answered_at is null and one.declined_at is null and one.means is distinct from false and one.suspended_at is null)`
+export const ENDED = 'events.ends_at <= now()'
+/** Of `one`, who is asked: nothing is in, and it has not said that nothing comes. */
+export const NOT_IN =
+  'one.sent_at is not null and one.answered_at is null and one.declined_at is null and one.means is distinct from false and one.suspended_at is null'
+const LATE = `exists (select 1 from event_suppliers one where one.event_id = events.id and ${NOT_IN})`
 
 export const eventList: ListDefinition<Listed> = {
   id: 'events.id',

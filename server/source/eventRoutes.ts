@@ -50,6 +50,7 @@ import {
   retireEventKind,
   saveEventKind,
 } from '#server/source/eventKindActs.ts'
+import { askedSupplierList } from '#server/source/askedSupplierList.ts'
 import { eventList } from '#server/source/eventList.ts'
 import { eventLogFile, readEventLog } from '#server/source/eventLogPages.ts'
 import { readEvent } from '#server/source/eventSheet.ts'
@@ -89,6 +90,7 @@ export const eventRoutes: Route[] = [
   writes(kinds.DropEventKind, (call, { params, body }) => dropEventKind(call, params.id, body.version)),
   writes(kinds.RetireEventKind, (call, { params, body }) => retireEventKind(call, params.id, body)),
   ...listRoutes(events.Events, eventList, 'events'),
+  ...listRoutes(events.AskedSuppliers, askedSupplierList, 'asked-suppliers'),
   reads(events.ReadEvent, (call, { params }) => readEvent(call, params.id)),
   writes(events.CreateEvent, (call, { body }) => createEvent(call, body)),
   writes(events.ChangeEvent, (call, { params, body }) => changeEvent(call, params.id, body)),

@@ -16,6 +16,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: 'new', component: () => import('#web/source/SupplierForm.vue'), meta: sheet },
       { path: 'onboardings', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'onboardings/:id', component: () => import('#web/source/OnboardingSheet.vue') },
+      { path: 'asked', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'events', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'events/:id', component: () => import('#web/source/EventSheet.vue') },
       { path: 'events/:id/behalf/:invitedId', component: () => import('#web/source/BehalfPage.vue') },

@@ -3,7 +3,7 @@ import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { Suppliers } from '#contract/source/endpoints.ts'
-import { Events } from '#contract/source/events.ts'
+import { AskedSuppliers, Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
@@ -20,19 +20,27 @@ const asking = ref(false)
 const shown = computed(() =>
   route.path.startsWith('/source/events')
     ? 'events'
-    : route.path.startsWith('/source/onboardings')
-      ? 'onboardings'
-      : 'suppliers',
+    : route.path.startsWith('/source/asked')
+      ? 'asked'
+      : route.path.startsWith('/source/onboardings')
+        ? 'onboardings'
+        : 'suppliers',
 )
-const LISTS = { suppliers: Suppliers, onboardings: Onboardings, events: Events }
-const HOMES = { suppliers: '/source', onboardings: '/source/onboardings', events: '/source/events' }
+const onEvents = computed(() => shown.value === 'events' || shown.value === 'asked')
+const LISTS = { suppliers: Suppliers, onboardings: Onboardings, events: Events, asked: AskedSuppliers }
+const HOMES = {
+  suppliers: '/source',
+  onboardings: '/source/onboardings',
+  events: '/source/events',
+  asked: '/source/asked',
+}
 </script>
 
 <template>
   <StageFrame :key="shown" stage="source" :name="shown" :list="LISTS[shown]" :home="HOMES[shown]">
     <template #acts>
       <p class="bar list-acts">
-        <template v-if="shown === 'events'"
+        <template v-if="onEvents"
           ><ElButton v-if="session.may('event.write')" size="small" data-test="new-event" @click="asking = true"
             >Ask suppliers</ElButton
           ></template
@@ -46,10 +54,11 @@ const HOMES = { suppliers: '/source', onboardings: '/source/onboardings', events
         <RouterLink v-if="shown !== 'events' && session.may('event.read')" to="/source/events" data-test="events"
           >Asked</RouterLink
         >
+        <RouterLink v-if="shown === 'events'" to="/source/asked" data-test="asked-suppliers">Who is asked</RouterLink>
         <RouterLink v-if="shown !== 'onboardings'" to="/source/onboardings" data-test="onboardings"
           >Onboardings</RouterLink
         >
-        <template v-if="shown !== 'events'"
+        <template v-if="!onEvents"
           ><RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" data-test="duplicates"
             >Duplicates</RouterLink
           >
