@@ -18,6 +18,7 @@ process.stdout.write(`Ivory Order
   ./ivory shots                                  retake docs/screenshots/ from the demo data
   ./ivory import suppliers|items FILE [--dry-run] [--as EMAIL]
                                                  load a CSV file, all rows or none
+  ./ivory award FILE [--seconds N] [--json]      find the cheapest award of an instance file, with what no award can undercut
   ./ivory check-invoice FILE                     read an e-invoice, print it as JSON with every violated rule; exit code 0 or 1
 
 DATABASE_URL uses an existing PostgreSQL; IVORY_DATA says where a private one is kept.
