@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
+import { awardFigure } from '#bench/award.ts'
 import { fill, FULL, SMALL } from '#bench/data.ts'
 import { approveTogether, myDecisions } from '#bench/decide.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
@@ -38,6 +39,10 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'decide.approve-together': approveTogether,
   'source.compare-200x12': compareMany,
   'source.auction-burst': auctionBurst,
+  'award.small': awardFigure('small'),
+  'award.medium': awardFigure('medium'),
+  'award.large': awardFigure('large'),
+  'award.xlarge': awardFigure('xlarge'),
   'suppliers.match-quality': matchQuality,
   'suppliers.import-100k': importHundredThousand,
   'suppliers.shortlist-1m': shortlist,

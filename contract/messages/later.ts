@@ -211,6 +211,8 @@ export const later: Messages = {
   'lot.stepTellsSealed': 'A step against the best would tell what is sealed. Take the step against one’s own bid.',
   'place.account': 'Choose the account that pays for “{line}”.',
   'place.lessLeft': 'Of “{line}” only {open} is still to buy, {awarded} was awarded. Take the award back.',
+  'plan.changed': 'Somebody else changed the plan meanwhile. What they did is shown; make your change again.',
+  'plan.noPrices': 'No prices were asked for, so there is nothing to plan with.',
   'proposal.category': 'qualified for {categories}',
   'proposal.offers': '[many|offers {many} of the items][one|offers one of the items]',
   'proposal.orders': '[many|{many} orders][one|one order], last on {day}',

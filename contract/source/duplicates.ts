@@ -3,11 +3,12 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Done, GivenReason, Line, ReasonJson, Stamp, Uuid } from '#contract/fields.ts'
 import { ImportRow } from '#contract/files/endpoints.ts'
 import { CandidateJson } from '#contract/source/endpoints.ts'
+import { LONG_JOBS } from '#core/desk/longJob.ts'
 import { SUPPLIER_COLUMNS } from '#core/source/supplierImport.ts'
 
 export const JobJson = z.strictObject({
   id: Uuid,
-  kind: z.enum(['duplicates', 'supplierImport']),
+  kind: z.enum(LONG_JOBS),
   state: z.enum(['waiting', 'running', 'applying', 'done', 'failed']),
   total: z.int(),
   done: z.int(),

@@ -69,6 +69,7 @@ export function weighing(problem: AwardProblem) {
  */
 export function improvePlan(problem: AwardProblem, draft: Draft, known: readonly (readonly Split[])[]): number {
   const weigh = weighing(problem)
+  const rows = spendRows(problem)
   let cost = weigh.whole(draft)
   const trial = new Float64Array(draft.spend.length)
   const test = (line: number, split: Split): boolean => {
@@ -92,32 +93,45 @@ export function improvePlan(problem: AwardProblem, draft: Draft, known: readonly
     let better = false
     for (let line = 0; line < draft.splits.length; line++) {
       for (const split of known[line] ?? []) if (test(line, split)) better = true
-      for (const split of movesOf(problem, draft, line)) if (test(line, split)) better = true
+      for (const split of movesOf(problem, rows, draft, line)) if (test(line, split)) better = true
     }
     if (!better) break
   }
   return cost
 }
 
+/** What a quantity of a line would be moved between. */
+interface Move {
+  readonly from: number
+  readonly to: number
+  /** What the one has of the line, and the other. */
+  readonly there: number
+  readonly own: number
+  /** What one unit less costs less there, and one more costs more here. */
+  readonly loss: number
+  readonly gain: number
+}
+
 /** Quantities of a line moved from one of its suppliers to another, as far as a level or a limit needs, or as far as it leaves room. */
-function* movesOf(problem: AwardProblem, draft: Draft, line: number): Generator<Split> {
+function* movesOf(problem: AwardProblem, rows: readonly SpendRow[], draft: Draft, line: number): Generator<Split> {
   const bids = problem.bids[line]!
   const now = draft.splits[line]!
+  const priceOf = (supplier: number, quantity: number): number => {
+    const segments = bids[supplier]!
+    return (segments.find(one => quantity <= one.most) ?? segments.at(-1)!).price
+  }
+  const full = draft.spend.reduce((used, one) => used + (one === 0 ? 0 : 1), 0) >= problem.mostSuppliers
   for (let part = 0; part < now.suppliers.length; part++)
-    for (let supplier = 0; supplier < bids.length; supplier++) {
-      if (supplier === now.suppliers[part] || draft.spend[supplier] === 0 || !bids[supplier]?.length) continue
-      const has = now.suppliers.indexOf(supplier)
+    for (let to = 0; to < bids.length; to++) {
+      const from = now.suppliers[part]!
+      if (to === from || !bids[to]?.length || (full && draft.spend[to] === 0)) continue
+      const has = now.suppliers.indexOf(to)
       const own = has < 0 ? 0 : now.quantities[has]!
-      for (const amount of amountsOf(
-        problem,
-        draft,
-        line,
-        now.suppliers[part]!,
-        supplier,
-        own,
-        now.quantities[part]!,
-      )) {
-        const next = moved(problem, now, line, part, supplier, amount)
+      const there = now.quantities[part]!
+      const move: Move = { from, to, there, own, loss: priceOf(from, there), gain: priceOf(to, own + 1) }
+      for (const amount of amountsOf(problem, rows, draft.spend, line, move)) {
+        if (!(amount > 0 && amount <= there)) continue
+        const next = moved(problem, now, line, part, to, amount)
         if (next) yield next
       }
     }
@@ -125,36 +139,32 @@ function* movesOf(problem: AwardProblem, draft: Draft, line: number): Generator<
 
 function* amountsOf(
   problem: AwardProblem,
-  { spend }: Draft,
+  rows: readonly SpendRow[],
+  spend: Float64Array,
   line: number,
-  from: number,
-  to: number,
-  own: number,
-  there: number,
+  { from, to, there, own, loss, gain }: Move,
 ): Generator<number> {
-  const priceOf = (supplier: number, quantity: number): number => {
-    const segments = problem.bids[line]![supplier]!
-    return (segments.find(one => quantity <= one.most) ?? segments.at(-1)!).price
-  }
   // so much more that the one just reaches a level
-  const gain = priceOf(to, own + 1)
-  for (const level of problem.suppliers[to]!.levels) {
-    const missing = level.from - spend[to]!
-    if (missing > 0 && gain > 0) {
-      const amount = Math.ceil(missing / gain)
-      if (amount <= there) yield amount
-    }
-  }
+  for (const level of problem.suppliers[to]!.levels) if (level.from > spend[to]!) yield Math.ceil((level.from - spend[to]!) / gain) // prettier-ignore
   // so much less that the other just keeps its level
   const level = problem.suppliers[from]!.levels.findLast(one => spend[from]! >= one.from)!
-  const loss = priceOf(from, there)
-  if (level.from > 0 && loss > 0) {
-    const amount = Math.floor((spend[from]! - level.from) / loss)
-    if (amount > 0 && amount < there) yield amount
+  if (level.from > 0) yield Math.floor((spend[from]! - level.from) / loss)
+  // so much that a limit which is broken is just kept, or that one which is kept just stays so
+  for (const { weights, limit } of rows) {
+    const each = weights[to]! * gain - weights[from]! * loss
+    if (each === 0) continue
+    const over = weights.reduce((sum, weight, supplier) => sum + weight * spend[supplier]!, -limit)
+    yield over > 0 ? Math.ceil(over / -each) : Math.floor(-over / each)
   }
   // to the ends of what can be had
-  for (const { least, most } of problem.bids[line]![to]!) for (const end of [least - own, most - own]) if (end > 0 && end <= there) yield end // prettier-ignore
-  for (const { least, most } of problem.bids[line]![from]!) for (const end of [there - least, there - most]) if (end > 0 && end < there) yield end // prettier-ignore
+  for (const { least, most } of problem.bids[line]![to]!) {
+    yield least - own
+    yield most - own
+  }
+  for (const { least, most } of problem.bids[line]![from]!) {
+    yield there - least
+    yield there - most
+  }
   yield there
 }
 

@@ -43,7 +43,8 @@ export function problemOfInstance(file: InstanceFile): AwardProblem {
     const tiers = bid.tiers.map(tier => ({ from: tier.minQty, price: tier.unitPrice }))
     bids[line]![supplierAt.get(bid.supplier)!] = segmentsOf({ capacity: bid.capacity, minimum: bid.moq, tiers, tierPrices: 'allUnits' }, file.lines[line]!.demand) // prettier-ignore
   }
-  const { maxSuppliers, minLocalShareBp, maxSupplierShareBp } = file.rules
+  const { maxSuppliers, minLocalShareBp } = file.rules
+  const mostShare = file.rules.maxSupplierShareBp ?? WHOLE
   const local = file.suppliers.flatMap((supplier, index) => (supplier.local ? [index] : []))
   return {
     demands: file.lines.map(line => line.demand),
@@ -61,9 +62,7 @@ export function problemOfInstance(file: InstanceFile): AwardProblem {
     mostSuppliers: maxSuppliers ?? file.suppliers.length,
     spendRules: [
       ...(minLocalShareBp ? [{ suppliers: local, leastShare: minLocalShareBp }] : []),
-      ...(maxSupplierShareBp == null || maxSupplierShareBp >= WHOLE
-        ? []
-        : file.suppliers.map((_one, index) => ({ suppliers: [index], mostShare: maxSupplierShareBp }))),
+      ...(mostShare >= WHOLE ? [] : file.suppliers.map((_one, index) => ({ suppliers: [index], mostShare }))),
     ],
     lotCharges: [],
     bundles: [],

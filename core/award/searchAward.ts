@@ -78,6 +78,8 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
   if (!covers(all)) return state(Infinity, true)
 
   const guess = GUESS * problem.demands.reduce((sum, demand, line) => sum + demand * bounder.first.prices[line]!, 0)
+  // what costs more than everything at its dearest is no plan at all
+  const worst = dearest(problem)
   let bound = -Infinity
   // where there is no plan yet, one is thought to cost a little more than what none can undercut
   const goal = (): number => (plans.best.cost === null ? Math.max(guess, bound * GUESS) : plans.goal())
@@ -111,14 +113,15 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
     }
     if (node.open.length === 0) {
       const told = lookCloser(node)
-      if (told.bound < (plans.best.cost === null ? Infinity : goal())) open.push(told)
+      if (told.bound < (plans.best.cost === null ? worst : goal())) open.push(told)
     } else {
       const [set] = likelySets(problem, node.use, node.inside, node.open, covers)
       if (set && (nodes % 4 === 1 || plans.best.cost === null)) look(set)
       for (const next of branch(node, problem.mostSuppliers)) {
         if (!covers([...next.inside, ...next.open])) continue
         const priced = bounder.ascend(next, NODE_STEPS, node, goal(), enough())
-        open.push({ ...priced, ...next, bound: Math.max(priced.bound, node.bound), closer: 0 })
+        if (priced.bound <= worst)
+          open.push({ ...priced, ...next, bound: Math.max(priced.bound, node.bound), closer: 0 })
       }
     }
     yield state(Math.max(bound, Math.min(...open.map(one => one.bound), Infinity) === Infinity ? bound : Math.min(...open.map(one => one.bound))), false) // prettier-ignore
@@ -135,6 +138,14 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
     return { ...node, bound: Math.max(node.bound, found), closer: node.closer + (last ? 0 : 1) }
   }
 }
+
+/** Everything at its dearest: with every charge, without a rebate; a little more, for the rounding of shares. */
+const dearest = ({ demands, bids, suppliers, lotCharges }: AwardProblem): number =>
+  (demands.reduce((sum, demand, line) => sum + demand * Math.max(0, ...bids[line]!.flatMap(segments => (segments ?? []).map(one => one.price + one.base / one.least))), 0) + // prettier-ignore
+    suppliers.reduce((sum, one) => sum + one.charge, 0) +
+    lotCharges.reduce((sum, one) => sum + one.amount, 0)) *
+    1.001 +
+  1
 
 /** The supplier on which it is least clear whether it is used is told first: once with it, once without. */
 function branch(node: Node, most: number): { inside: number[]; open: number[] }[] {

@@ -1,3 +1,4 @@
+import { computeAwardPlan } from '#server/award/planWork.ts'
 import { refreshInvoices } from '#server/bill/invoiceRefresh.ts'
 import { worksLong } from '#server/jobs/longJobs.ts'
 import { refreshOrders } from '#server/order/orderRefresh.ts'
@@ -13,4 +14,5 @@ export function wire(): void {
   keepsInStep('bill', refreshInvoices)
   worksLong('duplicates', searchDuplicates)
   worksLong('supplierImport', importSuppliers)
+  worksLong('awardPlan', computeAwardPlan)
 }

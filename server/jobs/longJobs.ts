@@ -27,6 +27,8 @@ interface JobRow {
   startedAt: string | null
   finishedAt: string | null
   seen: boolean
+  /** Somebody wants it to end with what it has. */
+  stopAsked: boolean
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -35,13 +37,20 @@ declare module 'knex/types/tables.js' {
 }
 
 /** Tells how far a job is; seen by others at once, because it is written outside of any transaction. */
-export type Progress = (done: number, total: number) => Promise<void>
+export type Progress = (done: number, total: number, soFar?: Values) => Promise<void>
+/** Whether somebody asked a job to end with what it has. */
+export type Stopped = () => Promise<boolean>
 
 /**
  * What a kind of job does, as the person who started it: it computes first, holding nothing, and gives what is then written in one short
  * transaction. A job that dies in between begins again.
  */
-export type LongWork = (call: Read, params: Values, progress: Progress) => Promise<(call: Write) => Promise<Values>>
+export type LongWork = (
+  call: Read,
+  params: Values,
+  progress: Progress,
+  stopped: Stopped,
+) => Promise<(call: Write) => Promise<Values>>
 
 const works = new Map<LongJobKind, LongWork>()
 
@@ -90,6 +99,18 @@ export async function readJob(call: Read, id: string): Promise<JobJson> {
   }
 }
 
+/** Asks a job to end with what it has; says whether it was still going. */
+export async function stopJob(call: Write, id: string): Promise<boolean> {
+  const count = await call.trx('longJobs').where({ id }).whereIn('state', [...LONG_JOB_GROUPS.going]).update({ stopAsked: true }) // prettier-ignore
+  return count > 0
+}
+
+/** A job whose page shows how it ended stands on nobody's Desk. */
+export async function leaveDesk(call: Write, id: string): Promise<void> {
+  await call.trx('longJobs').where({ id }).update({ seen: true })
+  await keepJobDesk(call, id)
+}
+
 /** Whoever started it has seen how it ended: it leaves their Desk. */
 export async function seeJob(call: Write, id: string): Promise<{ id: string }> {
   await call
@@ -114,16 +135,17 @@ export async function runLongJob(parts: JobParts, id: string): Promise<void> {
   if (!row) return
   await write(parts, id, { state: 'running', startedAt: parts.clock() })
   let last = 0
-  const progress: Progress = async (done, total) => {
+  const progress: Progress = async (done, total, soFar) => {
     if (Date.now() - last < TELL_EVERY && done < total) return
     last = Date.now()
-    await write(parts, id, { done, total })
+    await write(parts, id, { done, total, ...(soFar ? { result: json(soFar) } : {}) })
   }
+  const stopped: Stopped = async () => (await parts.db('longJobs').where({ id }).first('stopAsked'))?.stopAsked ?? false
   try {
     const setting = await settingOf(parts, row.byId, 'import')
     const work = works.get(row.kind)
     if (!work) throw new Error(`Nobody does the long job ${row.kind}.`)
-    const apply = await work(outside(parts, setting), row.params, progress)
+    const apply = await work(outside(parts, setting), row.params, progress, stopped)
     await write(parts, id, { state: 'applying' })
     await parts.db.transaction(async trx => {
       const call = writing(trx, setting)

@@ -12,7 +12,7 @@ import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
-import { type Compared, compared } from '#server/source/comparisonStore.ts'
+import { type Compared, compared, scorersOf } from '#server/source/comparisonStore.ts'
 import { log } from '#server/source/eventLogStore.ts'
 import { heldEvent, type KnownEvent, knownEvent } from '#server/source/eventStore.ts'
 import { namesOfFiles } from '#server/source/messageStore.ts'
@@ -175,17 +175,6 @@ async function scoresJson(call: Read, event: KnownEvent, all: Compared): Promise
     complete: scores.complete,
   }
 }
-
-export const scorersOf = async (
-  call: Read,
-  eventId: string,
-): Promise<{ personId: string; name: string; done: boolean }[]> =>
-  await call
-    .trx('eventScorers')
-    .join('people', 'people.id', 'eventScorers.personId')
-    .where({ eventId })
-    .orderBy('people.name')
-    .select<{ personId: string; name: string; done: boolean }[]>('personId', 'people.name', call.trx.raw('done_at is not null as done')) // prettier-ignore
 
 /** A scorer's points; who says that they are done sees what the others gave as soon as all are. */
 export async function givePoints(call: Write, id: string, body: BodyOf<typeof GivePoints>): Promise<{ at: string }> {

@@ -103,3 +103,15 @@ export async function comparedCosts(call: Read, event: KnownEvent): Promise<Map<
   const { comparison } = await compared(call, event)
   return new Map(comparison.totals.flatMap(one => (one.common === null ? [] : [[one.supplierId, one.common] as const])))
 }
+
+/** Who scores an event, and whether they are done. */
+export const scorersOf = async (
+  call: Read,
+  eventId: string,
+): Promise<{ personId: string; name: string; done: boolean }[]> =>
+  await call
+    .trx('eventScorers')
+    .join('people', 'people.id', 'eventScorers.personId')
+    .where({ eventId })
+    .orderBy('people.name')
+    .select<{ personId: string; name: string; done: boolean }[]>('personId', 'people.name', call.trx.raw('done_at is not null as done')) // prettier-ignore

@@ -7,6 +7,7 @@ const TEAM: RouteRecordRaw[] = [
   { path: '/', redirect: () => `/${usePreferences().get('startPage', '') ?? 'desk'}` },
   { path: '/desk', component: () => import('#web/desk/DeskPage.vue') },
   { path: '/source/events/:id/compare', component: () => import('#web/source/EventCompare.vue') },
+  { path: '/source/events/:id/plan', component: () => import('#web/award/PlanPage.vue') },
   { path: '/source/events/:id/day', component: () => import('#web/source/DayPage.vue') },
   { path: '/source/duplicates', component: () => import('#web/source/DuplicatesPage.vue') },
   {

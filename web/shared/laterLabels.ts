@@ -6,6 +6,9 @@ export const LATER_LABELS: Readonly<
     | 'event tells'
     | 'criterion'
     | 'price formula'
+    | 'plan row'
+    | 'plan because'
+    | 'wish'
     | 'invited'
     | 'consent by'
     | 'lot phase'
@@ -68,6 +71,37 @@ export const LATER_LABELS: Readonly<
     nothing: 'nothing of others',
     place: 'their own place',
     winningPrice: 'their place and the price it goes for',
+  },
+  'plan row': {
+    best: 'Best under your wishes',
+    withoutWishes: 'Without wishes',
+    fewest: 'Fewest suppliers',
+    incumbents: 'Who delivers now, kept',
+    scoreForMoney: 'Most score for the money',
+    byHand: 'By hand, line by line',
+  },
+  'plan because': {
+    wish: 'a wish leaves it out',
+    capacity: 'it has not enough of it',
+    minimum: 'it takes no less than more than this',
+    together: 'the lines go together',
+    oneMoreSupplier: 'it would be one supplier too many',
+    notUsed: 'using it for this costs more than it saves',
+    limit: 'a limit of shares is reached',
+    rebate: 'a rebate elsewhere is worth more',
+    charge: 'what falls due once is more',
+  },
+  wish: {
+    mostSuppliers: 'at most so many suppliers',
+    share: 'at least or at most so much to somebody',
+    oneSupplier: 'some lines to one supplier',
+    keepIncumbent: 'who delivers now keeps some lines',
+    shareLine: 'nobody gets more than a part of a line',
+    twoSuppliers: 'at least two suppliers for some lines',
+    scoreAtLeast: 'nobody below a score',
+    deliveredWithin: 'all here within so many days',
+    nobodyNew: 'nobody new',
+    without: 'without a supplier',
   },
   criterion: {
     price: 'price',

@@ -29,6 +29,14 @@ const award = useAward(data)
 const awarding = computed(
   () => sheet.value?.actions.some(one => one.action === 'compareAnswers' && one.possible) ?? false,
 )
+/** Shares that an award plan hands over, to be changed by hand. */
+interface Handed {
+  readonly lineId: string
+  readonly supplierId: string
+  readonly quantity: string
+}
+const handed = (history.state as { shares?: string } | null)?.shares
+if (handed) for (const one of JSON.parse(handed) as Handed[]) award.give(one.lineId, one.supplierId, one.quantity)
 const rows = computed(() => data.value?.lines.filter(line => !onlyDifferent.value || (line.spread !== null && Number(line.spread) > 0)) ?? []) // prettier-ignore
 const beside = computed(
   () => data.value?.suppliers.filter(one => one.note || one.ownLines.length || one.files.length) ?? [],
@@ -53,6 +61,7 @@ const beside = computed(
         </p>
         <p class="bar tools">
           <ElCheckbox v-model="onlyDifferent" label="only where they differ" data-test="only-different" />
+          <RouterLink :to="`/source/events/${id}/plan`" data-test="to-plan">Award plan</RouterLink>
           <template v-if="awarding"
             ><ElButton data-test="award-cheapest" @click="award.cheapest()">Each line to the cheapest</ElButton
             ><ElButton v-if="award.any.value" link @click="award.clear()">begin anew</ElButton></template
