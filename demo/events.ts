@@ -144,11 +144,11 @@ interface DemoEvent {
   readonly minutes?: number
   readonly scorers?: readonly string[]
 }
-const DAY = 86_400_000
-const later = (at: string, milliseconds: number): string => new Date(Date.parse(at) + milliseconds).toISOString()
+export const DAY = 86_400_000
+export const later = (at: string, milliseconds: number): string => new Date(Date.parse(at) + milliseconds).toISOString()
 
 /** Makes and sends an event, as the sourcing lead does. */
-async function ask(team: Team, kinds: ReadonlyMap<string, string>, one: DemoEvent): Promise<string> {
+export async function ask(team: Team, kinds: ReadonlyMap<string, string>, one: DemoEvent): Promise<string> {
   const made = later(team.now, -one.madeAgo * DAY)
   const ends = later(team.now, one.endsIn * DAY)
   const { id } = await team.as('rasmus', made, call => createEvent(call, { kindId: kinds.get(one.kind)!, title: one.title, copyOf: null })) // prettier-ignore
@@ -195,7 +195,7 @@ const scorerIds = async (call: Write, names: readonly string[]): Promise<string[
     .whereIn('name', [...names])
     .pluck<string[]>('id')
 
-const sendIt = async (team: Team, id: string, at: string): Promise<void> => {
+export const sendIt = async (team: Team, id: string, at: string): Promise<void> => {
   await team.as('rasmus', at, async call => {
     const { version } = await readEvent(call, id)
     await send(call, id, { version, reason: 'We need it all the same.' })

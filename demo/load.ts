@@ -31,6 +31,7 @@ import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
+import { plannedOne } from '#demo/plannedEvent.ts'
 import { addHistory, historyFrom } from '#demo/history.ts'
 import { payWhatIsDue } from '#demo/payments.ts'
 import { THREADS } from '#demo/threads.ts'
@@ -96,6 +97,7 @@ export async function loadDemo(
   await addRequestSetup(team)
   await addRequestWork(team)
   await addEvents(team, kinds)
+  await plannedOne(team, kinds)
   await addAwayTimes(as, people, now, today)
   await watchDecisions(parts)
   await inTransaction(parts, measureStages)

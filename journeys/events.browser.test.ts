@@ -7,8 +7,9 @@ import { AskedPaper, ReadAsked } from '#contract/source/asked.ts'
 import { ReadDay } from '#contract/source/day.ts'
 import { watchEvents } from '#server/source/watchEvents.ts'
 import { chooseFiles, clickSteady, fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
-import { eventSent, inDays, kindWith, lineBody, sheetOf } from '#test-helpers/events.ts'
+import { answers, eventSent, inDays, kindWith, lineBody, sheetOf } from '#test-helpers/events.ts'
 import { approved, goodsLine } from '#test-helpers/steps.ts'
+import { runJobs } from '#test-helpers/suppliers.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 // suppliers of the demo whose people can sign in, so that their pages can be opened
@@ -208,5 +209,76 @@ describe('asking many, in the browser', function () {
     await press(day, 'propose-award')
     await day.waitForSelector('[data-test="award"]')
     expect(['deciding', 'awarded']).to.include((await sheetOf(world, id)).state)
+  })
+
+  it('bids become a plan with proof: a wish dropped for its price, wishes that contradict each other, the award, approved, ordered', async () => {
+    const kind = await kindWith(world, { pricing: 'one' })
+    const id = await eventSent(world, kind, [NORD, SEE, ORRIN], body => ({
+      category: 'Pumps',
+      lines: ['Pump', 'Valve', 'Pipe'].map(description => lineBody(body.lots[0]!.id, { description, quantity: '10' })),
+    }))
+    for (const [name, prices] of [
+      [NORD, ['800', '260', '50']],
+      [SEE, ['90', '21', '5']],
+      [ORRIN, ['99', '18', '3']],
+    ] as const)
+      // prettier-ignore
+      expect((await answers(await world.as(`at ${name}`), id, prices)).status, name).to.equal(200)
+    await world
+      .db('events')
+      .where({ id })
+      .update({ endsAt: new Date(Date.now() - 1000).toISOString() })
+    await watchEvents(world.jobs)
+    /** Waits until the computation that was asked for is there, and does it. */
+    const computed = async (): Promise<void> => {
+      while (!(await world.db('longJobs').where({ kind: 'awardPlan', state: 'waiting' }).first('id'))) await new Promise(resolve => setTimeout(resolve, 50)) // prettier-ignore
+      await runJobs(world)
+    }
+    const page = await open('Rasmus', `/source/events/${id}/compare`)
+    await press(page, 'to-plan')
+    await says(page, 'Nothing is planned yet')
+    await press(page, 'plan-compute')
+    await computed()
+    await page.waitForSelector('[data-test="plan-row-best"]')
+    expect(await textOf(page, 'plan-title')).to.match(
+      /^EUR [\d  ]+\.\d\d, and no plan can be cheaper by more than 0\.01 %$/,
+    )
+    // a wish, and what it costs
+    await press(page, 'add-wish')
+    await typeIn(page, 'How many suppliers', '1')
+    await page.keyboard.press('Tab')
+    await press(page, 'keep-wish')
+    await computed()
+    await says(page, 'Your wishes cost EUR')
+    await press(page, 'without-mostSuppliers')
+    await computed()
+    await page.waitForSelector('[data-test="wish-mostSuppliers"]', { hidden: true })
+    await says(page, 'The last change made it')
+    // wishes that contradict each other, in words; one is left out
+    for (const supplier of [NORD, SEE, ORRIN]) {
+      await press(page, 'add-wish')
+      await pick(page, 'wish-kind', 'without a supplier')
+      await pick(page, 'wish-suppliers', supplier)
+      await page.keyboard.press('Escape')
+      await press(page, 'keep-wish')
+      await page.waitForSelector('[data-test="keep-wish"]', { hidden: true })
+      await computed()
+    }
+    await says(page, 'These wishes contradict each other')
+    await press(page, 'ease-without')
+    await computed()
+    await page.waitForSelector('[data-test="plan-conflict"]', { hidden: true })
+    for (let left = 2; left > 0; left--) {
+      await press(page, 'without-without')
+      await computed()
+      await page.waitForFunction(count => document.querySelectorAll('[data-test="wish-without"]').length === count, {}, left - 1) // prettier-ignore
+    }
+    await page.waitForFunction(() => document.querySelector('[data-test="plan-row-best"]') !== null)
+    await press(page, 'award-plan')
+    await says(page, 'Award plan: EUR')
+    await press(page, 'confirm')
+    await page.waitForFunction(() => location.pathname.split('/').length === 4)
+    const { state } = await sheetOf(world, id)
+    expect(['awarded', 'deciding']).to.include(state)
   })
 })

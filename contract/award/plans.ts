@@ -6,13 +6,16 @@ import { LONG_JOB_STATES } from '#core/desk/longJob.ts'
 import { PLAN_ROWS } from '#core/award/computePlan.ts'
 
 const Lines = z.array(Uuid).min(1).max(1000)
+/** A decimal that is not below zero, or nothing. */
+const Held = MaybeDecimal.refine(text => !text.startsWith('-'), { error: 'not below zero' })
+const HeldAlways = DecimalText.refine(text => !text.startsWith('-'), { error: 'not below zero' })
 const Percent = MaybeDecimal.refine(text => text === '' || (Number(text) >= 0 && Number(text) <= 100), {
   error: 'per cent from 0 to 100',
 })
 export const WishJson = z.strictObject({
   id: Uuid,
   must: z.boolean(),
-  worth: MaybeDecimal,
+  worth: Held,
   worthIn: z.enum(['amount', 'percent']),
   what: z.discriminatedUnion('kind', [
     z.strictObject({ kind: z.literal('mostSuppliers'), count: z.int().min(1).max(500) }),
@@ -23,41 +26,41 @@ export const WishJson = z.strictObject({
         z.strictObject({ kind: z.literal('country'), country: z.string().length(2) }),
       ]),
       in: z.enum(['percent', 'amount']),
-      least: MaybeDecimal,
-      most: MaybeDecimal,
+      least: Held,
+      most: Held,
     }),
     z.strictObject({ kind: z.literal('oneSupplier'), lineIds: Lines }),
     z.strictObject({ kind: z.literal('keepIncumbent'), lineIds: Lines }),
     z.strictObject({ kind: z.literal('shareLine'), lineIds: Lines, most: Percent }),
     z.strictObject({ kind: z.literal('twoSuppliers'), lineIds: Lines }),
-    z.strictObject({ kind: z.literal('scoreAtLeast'), score: DecimalText }),
+    z.strictObject({ kind: z.literal('scoreAtLeast'), score: HeldAlways }),
     z.strictObject({ kind: z.literal('deliveredWithin'), days: z.int().min(0).max(3650) }),
-    z.strictObject({ kind: z.literal('nobodyNew'), unlessScore: MaybeDecimal }),
+    z.strictObject({ kind: z.literal('nobodyNew'), unlessScore: Held }),
     z.strictObject({ kind: z.literal('without'), supplierId: Uuid }),
   ]),
 })
-const TierJson = z.strictObject({ from: DecimalText, unitCost: DecimalText })
+const TierJson = z.strictObject({ from: HeldAlways, unitCost: HeldAlways })
 /** What the team adds to the answers, or tries with them. */
 export const PlanTermsJson = z.strictObject({
   suppliers: z.record(
     Uuid,
     z.strictObject({
-      charge: MaybeDecimal,
-      rebates: z.array(z.strictObject({ from: DecimalText, percent: Percent })).max(10),
+      charge: Held,
+      rebates: z.array(z.strictObject({ from: HeldAlways, percent: Percent })).max(10),
       rebateOn: z.enum(['everything', 'above']),
     }),
   ),
   bids: z.record(
     z.string().max(80),
     z.strictObject({
-      unitCost: MaybeDecimal,
-      capacity: MaybeDecimal,
+      unitCost: Held,
+      capacity: Held,
       tiers: z.array(TierJson).max(20),
       tierPrices: z.enum(['allUnits', 'incremental']),
     }),
   ),
   bundles: z.array(z.strictObject({ supplierId: Uuid, lineIds: Lines, percent: Percent })).max(50),
-  quantities: z.record(Uuid, MaybeDecimal),
+  quantities: z.record(Uuid, Held),
 })
 const ShareJson = z.strictObject({ lineId: Uuid, supplierId: Uuid, quantity: DecimalText })
 const RowJson = z.strictObject({

@@ -167,7 +167,7 @@ describe('bounds and plans', function () {
 
   it('of a set of suppliers is no dearer than any plan that uses all of them', () => {
     for (let seed = 500; seed < 800; seed++) {
-      const problem = { ...smallProblem(seed), bundles: [] }
+      const problem = smallProblem(seed)
       const all = problem.suppliers.map((_one, index) => index)
       const bound = setBound({ ...problem, mostSuppliers: 9 }, all, 1e6, () => undefined, () => false, { steps: 20, nodes: 8 }) // prettier-ignore
       const forced = { ...problem, mostSuppliers: 9, spendRules: [...problem.spendRules, ...all.map(one => ({ suppliers: [one], least: 1 }))] } // prettier-ignore

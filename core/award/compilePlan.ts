@@ -1,4 +1,4 @@
-import type { PlanBid, PlanFacts } from '#core/award/planFacts.ts'
+import type { PlanBid, PlanCharge, PlanFacts } from '#core/award/planFacts.ts'
 import { type Award, type AwardProblem, goodsFor, segmentsOf, type SpendRule, WHOLE } from '#core/award/problem.ts'
 import type { Whom, Wish } from '#core/award/wishes.ts'
 import { Decimal } from '#core/money/decimal.ts'
@@ -72,19 +72,25 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
     }),
   )
   const placesOf = (lineIds: readonly string[]): number[] => [...new Set(lineIds.map(id => lines.findIndex(group => group.includes(id))))].filter(place => place >= 0) // prettier-ignore
+  /** Charges that fall due whatever a supplier gets: they are charged for the supplier as such. */
+  const wholly = (supplierId: string): PlanCharge[] => {
+    const own = facts.bids.filter(bid => bid.supplierId === supplierId).map(bid => bid.lineId)
+    return facts.charges.filter(one => one.supplierId === supplierId && own.every(id => one.lineIds.includes(id)))
+  }
   const most = wishes.flatMap(wish => (wish.what.kind === 'mostSuppliers' ? [wish.what.count] : []))
   return {
     problem: {
       demands: lines.map(group => (group.length === 1 ? demandOf.get(group[0]!)! : 1)),
       suppliers: facts.suppliers.map(supplier => ({
         id: supplier.id,
-        charge: money(supplier.charge),
+        charge: money(supplier.charge) + wholly(supplier.id).reduce((sum, one) => sum + money(one.amount), 0),
         levels: levelsOf(supplier.rebates, supplier.rebateOn, money),
       })),
       bids,
       mostSuppliers: Math.min(facts.suppliers.length, ...most),
       spendRules: wishes.flatMap(wish => spendRuleOf(facts, wish, money)),
       lotCharges: facts.charges.flatMap(one => {
+        if (wholly(one.supplierId).includes(one)) return []
         const places = placesOf(one.lineIds)
         const amount = money(one.amount)
         return places.length === 0 || amount === 0 ? [] : [{ supplier: supplierAt.get(one.supplierId)!, lines: places, amount }] // prettier-ignore

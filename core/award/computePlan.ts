@@ -122,10 +122,10 @@ export async function computePlan(
     const own = compilePlan(facts, [...final.filter(one => one.must), keeping])
     add('incumbents', own, await beside(work, own.problem))
   }
-  const scored = compilePlan(facts, final.filter(one => one.must)) // prettier-ignore
+  // by hand the same wishes are kept, so that the two can be compared
   const weights = facts.suppliers.map(one => 100 / Math.max(1, Number(one.score ?? UNSCORED)))
-  if (facts.suppliers.some(one => one.score !== null)) add('scoreForMoney', scored, { awards: handPlan(scored.problem, weights), bound: -Infinity }) // prettier-ignore
-  add('byHand', scored, { awards: handPlan(scored.problem), bound: -Infinity })
+  if (facts.suppliers.some(one => one.score !== null)) add('scoreForMoney', compiled, { awards: handPlan(compiled.problem, weights), bound: -Infinity }) // prettier-ignore
+  add('byHand', compiled, { awards: handPlan(compiled.problem), bound: -Infinity })
   return {
     rows,
     prices: [...prices, ...dropped.map(one => ({ wishId: one.id, kept: false, price: null }))],
@@ -210,7 +210,7 @@ async function affordable(
       prices.push({
         wishId: wish.id,
         kept: true,
-        price: less === null ? null : new Decimal(cost).minus(less).toFixed(),
+        price: less === null ? null : new Decimal(cost).minus(less).toFixed(minorDigits(work.facts.currency)),
       })
     }
     const above = (price: WishPrice): number => {

@@ -73,7 +73,7 @@ describe('an award plan', () => {
   it('tells the price of each wish, and drops what is worth less', async () => {
     const few = wish({ kind: 'mostSuppliers', count: 1 })
     const kept = await planned([few, wish({ kind: 'without', supplierId: 'C' }, { id: 'free' })])
-    expect(kept.prices).to.deep.equal([{ wishId: few.id, kept: true, price: '10' }, { wishId: 'free', kept: true, price: '0' }]) // prettier-ignore
+    expect(kept.prices).to.deep.equal([{ wishId: few.id, kept: true, price: '10.00' }, { wishId: 'free', kept: true, price: '0.00' }]) // prettier-ignore
     for (const [worth, worthIn, stays] of [
       ['10', 'amount', true],
       ['9.99', 'amount', false],

@@ -1,4 +1,4 @@
-import type { AwardProblem, Segment } from '#core/award/problem.ts'
+import { type AwardProblem, goodsFor, type Segment, WHOLE } from '#core/award/problem.ts'
 
 /** A bid for a line as the search works with it. */
 export interface OpenBid {
@@ -6,6 +6,10 @@ export interface OpenBid {
   readonly segments: readonly Segment[]
   readonly least: number
   readonly most: number
+  /** What falls due once, if anything of the line is given to it; no part of its goods. */
+  readonly once: number
+  /** What a bundle takes off where all of the line is given to it; whether the bundle is had does not count here. */
+  readonly off: number
 }
 
 /** How one line is given: parts with their goods. `cost` weighs the goods of each supplier by its factor. */
@@ -16,16 +20,31 @@ export interface Split {
   readonly goods: readonly number[]
 }
 
-/** Bids for each line from some suppliers only. */
+/** Bids for each line from some suppliers only. Charges for a single line stand with its bid. */
 export const bidsOf = (problem: AwardProblem, suppliers: readonly number[]): OpenBid[][] =>
-  problem.bids.map(line =>
+  problem.bids.map((line, at) =>
     suppliers.flatMap(supplier => {
       const segments = line[supplier]
       return segments && segments.length > 0
-        ? [{ supplier, segments, least: segments[0]!.least, most: segments.at(-1)!.most }]
+        ? [
+            {
+              supplier,
+              segments,
+              least: segments[0]!.least,
+              most: segments.at(-1)!.most,
+              once: onceFor(problem, at, supplier),
+              off: offFor(problem, at, supplier),
+            },
+          ]
         : []
     }),
   )
+
+const offFor = ({ bundles, bids, demands }: AwardProblem, line: number, supplier: number): number =>
+  bundles.reduce((sum, one) => (one.supplier === supplier && one.lines.includes(line) ? sum + ((goodsFor(bids[line]![supplier], demands[line]!) ?? 0) * one.off) / WHOLE : sum), 0) // prettier-ignore
+
+const onceFor = ({ lotCharges }: AwardProblem, line: number, supplier: number): number =>
+  lotCharges.reduce((sum, one) => (one.supplier === supplier && one.lines.length === 1 && one.lines[0] === line ? sum + one.amount : sum), 0) // prettier-ignore
 
 interface Work {
   readonly bids: readonly OpenBid[]
@@ -41,7 +60,7 @@ interface Work {
 }
 
 /**
- * The cheapest way to give a line to some suppliers, goods weighed by a factor for each; undefined where it cannot be given whole. Exact: with linear
+ * The cheapest way to give a line to some suppliers, goods weighed by a factor for each, with what falls due for it once; undefined where it cannot be given whole. Exact: with linear
  * costs inside each segment a cheapest split has at most one part that does not stand at an end of its segment (a vertex of its one equation), so all
  * but one part are tried at their ends and one part takes the rest. What cannot become cheaper any more is not gone into.
  */
@@ -49,6 +68,8 @@ export function splitLine(bids: readonly OpenBid[], demand: number, factors: Arr
   const floor = bids.map(bid => floorOf(bid, factors[bid.supplier]!))
   const order = bids.map((_bid, place) => place).sort((a, b) => floor[a]! - floor[b]! || bids[a]!.supplier - bids[b]!.supplier) // prettier-ignore
   const work: Work = { bids, factors, order, floor, used: bids.map(() => false), chosen: [], quantities: [], goods: [], best: null } // prettier-ignore
+  // what is cheaper whole is looked at first, as pieces are left out by what they cost at least
+  for (const place of order) if (bids[place]!.off > 0) takeRest(work, place, demand, -bids[place]!.off)
   go(work, 0, demand, 0)
   if (!work.best) return undefined
   const { cost, chosen, quantities, goods } = work.best
@@ -82,7 +103,7 @@ function go(work: Work, start: number, rest: number, cost: number): void {
       for (const quantity of segment.least === segment.most ? [segment.least] : [segment.least, segment.most]) {
         if (quantity >= rest) continue
         const paid = segment.base + segment.price * quantity
-        const sum = cost + paid * factors[bids[place]!.supplier]!
+        const sum = cost + paid * factors[bids[place]!.supplier]! + bids[place]!.once
         if (work.best && sum + (rest - quantity) * floor[next]! >= work.best.cost) continue
         chosen.push(place)
         quantities.push(quantity)
@@ -102,7 +123,7 @@ function takeRest(work: Work, place: number, rest: number, cost: number): void {
   const segment = bid.segments.find(one => rest >= one.least && rest <= one.most)
   if (!segment) return
   const paid = segment.base + segment.price * rest
-  const sum = cost + paid * work.factors[bid.supplier]!
+  const sum = cost + paid * work.factors[bid.supplier]! + bid.once
   if (work.best && sum >= work.best.cost) return
   work.best = { cost: sum, chosen: [...work.chosen, place], quantities: [...work.quantities, rest], goods: [...work.goods, paid] } // prettier-ignore
 }

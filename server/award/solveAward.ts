@@ -2,8 +2,7 @@ import { Worker } from 'node:worker_threads'
 import { decisionsIn, exactModel, SMALL_ENOUGH } from '#core/award/exactModel.ts'
 import type { Award, AwardProblem } from '#core/award/problem.ts'
 import { recheckPlan } from '#core/award/recheck.ts'
-import type { SearchState } from '#core/award/searchAward.ts'
-import type { SearchTask } from '#server/award/search.ts'
+import { searchInThread } from '#server/award/searchThreads.ts'
 
 /** How the solver of whole models ended: it was not needed, it proved its plan, there is no plan, its time was up, or it is not there or broke. */
 export type ExactEnd = 'notTried' | 'optimal' | 'infeasible' | 'timeUp' | 'failed'
@@ -38,12 +37,11 @@ export interface SolvingEffort {
 
 const TEN_THOUSAND = 10_000
 /** Seconds after which the solver of whole models is tried beside the search: most small problems are proved before. */
-const EXACT_AFTER = 1
+const EXACT_AFTER = 0.5
 /** Relative gap that the solver of whole models is asked for. */
 const EXACT_GAP = 1e-6
-const SEARCH = new URL('./searchThread.mjs', import.meta.url)
 const EXACT = new URL('./exactThread.mjs', import.meta.url)
-/** Megabytes that each of the threads may take. */
+/** Megabytes that its thread may take. */
 const MEMORY = { maxOldGenerationSizeMb: 1024 }
 /** Seconds that a thread may overrun before it is ended from outside. */
 const GRACE = 1
@@ -77,25 +75,22 @@ export async function solveAward(problem: AwardProblem, effort: SolvingEffort): 
   const ended = new AbortController()
   const endAll = (): void => {
     ended.abort()
+    search.stop()
     for (const thread of threads) void thread.terminate()
   }
   if (effort.start) offer(effort.start)
 
-  const searching = new Promise<void>(resolve => {
-    const task: SearchTask = { problem, seconds: effort.seconds, gap: effort.gap, start: effort.start }
-    const thread = new Worker(SEARCH, { workerData: task, resourceLimits: MEMORY })
-    threads.push(thread)
-    thread.on('message', (state: SearchState & { ended: boolean }) => {
-      offer(state.awards)
-      bound = Math.max(bound, state.bound)
+  const search = searchInThread(
+    { problem, seconds: effort.seconds, gap: effort.gap, ...(effort.start ? { start: effort.start } : {}) },
+    word => {
+      // prettier-ignore
+      offer(word.awards)
+      bound = Math.max(bound, word.bound)
       effort.onProgress?.(solved())
-      if (state.ended) resolve()
-    })
-    thread.on('error', () => {
-      broken = true
-      resolve()
-    })
-    thread.on('exit', () => resolve())
+    },
+  )
+  const searching = search.ended.then(well => {
+    if (!well && !ended.signal.aborted) broken = true
   })
   const solving = decisionsIn(problem) > SMALL_ENOUGH ? Promise.resolve() : trySolver()
 

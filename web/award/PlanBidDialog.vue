@@ -65,7 +65,7 @@ function keep(): void {
         :rows="offers"
         :columns="
           lineColumns({
-            '!name': 'Offer',
+            name: 'Offer',
             '#cost': 'Landed, each',
             '#capacity': 'Up to',
             price: 'If it cost',

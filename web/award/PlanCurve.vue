@@ -35,6 +35,9 @@ const y = computed(() => {
   return scaleLinear([least - space, most + space], [HEIGHT - BOTTOM, TOP])
 })
 const path = computed(() => line<{ suppliers: number; cost: number }>(one => x.value(one.suppliers)!, one => y.value(one.cost))(points.value) ?? '') // prettier-ignore
+/** Both marks stand at nearly the same place: one is named below. */
+const NEAR = 24
+const near = computed(() => marked.value.length > 1 && Math.abs(y.value(marked.value[0]!.cost) - y.value(marked.value[1]!.cost)) < NEAR) // prettier-ignore
 const CROSS = 4
 </script>
 
@@ -77,7 +80,7 @@ const CROSS = 4
             class="mark"
             :class="{ hand: one.key === 'byHand' }"
             :x="x(one.suppliers)! + (x(one.suppliers)! > width - 90 ? -9 : 9)"
-            :y="y(one.cost) - 7"
+            :y="y(one.cost) + (one.key === 'byHand' && near ? 18 : -8)"
             :text-anchor="x(one.suppliers)! > width - 90 ? 'end' : 'start'"
           >
             {{ one.key === 'byHand' ? 'by hand' : 'this plan' }}

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
-import { differenceText } from '#core/money/text.ts'
+import { differenceText, roundedText } from '#core/money/text.ts'
 import { type Plan, type PlanOutcome, type PlanRow, wishText } from '#web/award/planText.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -39,6 +39,9 @@ function whyText({ why, above, shares }: Shown): string {
   if (why.because === 'wish' && wish) return `${nameOf(why.cheapestId)} is out: ${wishText(props.plan, wish)}`
   return `${nameOf(why.cheapestId)}, ${why.cheaper} % cheaper: ${laterLabel('plan because', why.because)}`
 }
+/** Cents say enough of what costs more than a few euros. */
+const FEW = 10
+const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : amountText(roundedText(text, 2)))
 const tried = (line: Shown): boolean =>
   (props.plan.terms.quantities[line.id] ?? '') !== '' ||
   Object.keys(props.plan.terms.bids).some(key => key.startsWith(line.id))
@@ -52,7 +55,7 @@ const tried = (line: Shown): boolean =>
       :columns="
         lineColumns({
           '~position': '',
-          '!what': 'Line',
+          what: 'Line',
           '#quantity': 'Quantity',
           to: 'To',
           '#each': 'Landed, each',
@@ -76,9 +79,9 @@ const tried = (line: Shown): boolean =>
       <template #to="{ row: line }"
         ><b>{{ to(line) }}</b></template
       >
-      <template #each="{ row: line }">{{ line.shares.length ? priceText(line.each) : '' }}</template>
+      <template #each="{ row: line }">{{ line.shares.length ? unitCost(line.each) : '' }}</template>
       <template #above="{ row: line }"
-        ><span v-if="Number(line.above) > 0" class="tone-attention">+ {{ priceText(line.above) }}</span></template
+        ><span v-if="Number(line.above) > 0" class="tone-attention">+ {{ unitCost(line.above) }}</span></template
       >
       <template #paid="{ row: line }">{{ line.shares.length ? amountText(line.paid) : '' }}</template>
       <template #why="{ row: line }">{{ whyText(line) }}</template></LineTable

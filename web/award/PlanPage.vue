@@ -149,9 +149,12 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
   border-left: 1px solid var(--rule);
   padding: 18px 18px 60px;
 }
+.margin :deep(section + section) {
+  margin-top: 22px;
+}
 .pair {
   display: grid;
-  grid-template-columns: minmax(0, 1.35fr) minmax(0, 1fr);
+  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
   gap: 28px;
   margin-bottom: 8px;
 }

@@ -18,7 +18,7 @@ const chosen = defineModel<string>({ required: true })
       :rows="rows"
       :columns="
         lineColumns({
-          '!key': 'Plan',
+          key: 'Plan',
           '#cost': `Cost, ${plan.currency}`,
           '#gap': 'Proved within',
           '#suppliers': 'Suppliers',

@@ -91,7 +91,8 @@ const fresh = (): PlanWish => ({ id: crypto.randomUUID(), must: true, worth: '',
 .both .num {
   white-space: nowrap;
 }
-.part {
+.part.el-button {
+  flex: initial;
   text-decoration: underline dotted;
   text-underline-offset: 3px;
   font-weight: 600;
@@ -99,6 +100,9 @@ const fresh = (): PlanWish => ({ id: crypto.randomUUID(), must: true, worth: '',
   vertical-align: baseline;
   white-space: normal;
   text-align: left;
+}
+.both .el-button {
+  flex: none;
 }
 .under {
   font-size: 12px;

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from 'element-plus'
+import { ElButton, ElDialog, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
 import { computed, ref } from 'vue'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { Plan } from '#web/award/planText.ts'
@@ -45,8 +45,8 @@ const keep = (): void =>
       /></FormField>
       <FormField label="Rebate on what is bought here"
         ><ElRadioGroup :model-value="own.rebateOn" @update:model-value="set({ rebateOn: $event as 'above' })"
-          ><ElRadioButton value="everything">a level counts for everything</ElRadioButton
-          ><ElRadioButton value="above">only for what is above it</ElRadioButton></ElRadioGroup
+          ><ElRadio value="everything">a level counts for everything</ElRadio
+          ><ElRadio value="above">only for what is above it</ElRadio></ElRadioGroup
         ></FormField
       >
       <p v-for="(level, index) in own.rebates" :key="index" class="bar">

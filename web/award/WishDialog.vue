@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInputNumber, ElOption, ElRadioButton, ElRadioGroup, ElSelect } from 'element-plus'
+import { ElButton, ElDialog, ElInputNumber, ElOption, ElRadio, ElRadioGroup, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import { WISH_KINDS } from '#core/award/wishes.ts'
 import { type Plan, type PlanWish, wishText } from '#web/award/planText.ts'
@@ -74,16 +74,16 @@ const keep = (): void => {
       <template v-if="kind === 'share'"
         ><FormField label="Of"
           ><ElRadioGroup v-model="form.of"
-            ><ElRadioButton value="suppliers">suppliers</ElRadioButton
-            ><ElRadioButton value="country">all of a country</ElRadioButton></ElRadioGroup
+            ><ElRadio value="suppliers">suppliers</ElRadio
+            ><ElRadio value="country">all of a country</ElRadio></ElRadioGroup
           ></FormField
         ><FormField v-if="form.of === 'country'" label="Country"
           ><ElSelect v-model="form.country" aria-label="Country"
             ><ElOption v-for="one in countries" :key="one" :value="one" :label="one" /></ElSelect></FormField
         ><FormField label="Reckoned in"
           ><ElRadioGroup v-model="form.in"
-            ><ElRadioButton value="percent">per cent</ElRadioButton
-            ><ElRadioButton value="amount">{{ plan.currency }}</ElRadioButton></ElRadioGroup
+            ><ElRadio value="percent">per cent</ElRadio
+            ><ElRadio value="amount">{{ plan.currency }}</ElRadio></ElRadioGroup
           ></FormField
         ></template
       >
@@ -131,8 +131,7 @@ const keep = (): void => {
       /></FormField>
       <FormField label="How strongly"
         ><ElRadioGroup v-model="form.must" data-test="wish-must"
-          ><ElRadioButton :value="true">it must be</ElRadioButton
-          ><ElRadioButton :value="false">it is wished</ElRadioButton></ElRadioGroup
+          ><ElRadio :value="true">it must be</ElRadio><ElRadio :value="false">it is wished</ElRadio></ElRadioGroup
         ></FormField
       >
       <FormField

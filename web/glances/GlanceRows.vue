@@ -5,6 +5,8 @@ import type { GlancePart } from '#contract/glances/endpoints.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import { LABELS } from '#web/shared/labels.ts'
+import { LATER_LABELS } from '#web/shared/laterLabels.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import { amountText, label, words } from '#web/shared/words.ts'
 
 /** What stands out, one line each; each leads to the list or document behind it, several can be acted on at once. */
@@ -15,7 +17,9 @@ const acting = ref(false)
 /** A title is a name, or a code that has words: `hold.price`. */
 function titleOf(title: string): string {
   const [group = '', ...rest] = title.split('.')
-  return rest.length > 0 && group in LABELS ? label(group as 'hold', rest.join('.')) : title
+  if (rest.length === 0) return title
+  if (group in LABELS) return label(group as 'hold', rest.join('.'))
+  return group in LATER_LABELS ? laterLabel(group as 'signal', rest.join('.')) : title
 }
 const columns = computed(() =>
   lineColumns({
