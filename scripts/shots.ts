@@ -74,16 +74,10 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'order-glance', who: 'Pilar', path: at('/order') },
   {
-    name: 'order-list',
-    who: 'Pilar',
-    path: at('/order?view=open&group=supplier'),
-    prepare: async page => {
-      await page.click('[data-test="widen"]')
-      await page.waitForSelector('[data-test="group"]')
-      // one by one: an opened group moves those below it away from where they were
-      for (const at of [3, 2]) await page.$$eval('[data-test="group"]', (all, index) => (all[index] as HTMLElement).click(), at) // prettier-ignore
-      await new Promise(resolve => setTimeout(resolve, 600))
-    },
+    name: 'award-plan',
+    who: 'Rasmus',
+    path: async world =>
+      `/source/events/${await idOf(world, 'events', { title: 'Life-support skids three and four' })}/plan`,
   },
   { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
   { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Pipe and fittings, skid 4' }) },

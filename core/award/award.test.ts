@@ -294,3 +294,41 @@ describe('the whole model', () => {
     expect(rows).to.deep.equal([{ weights: [0.25, -0.75], limit: 0 }, { weights: [-0.75, 0.25], limit: 0 }, { weights: [0, -1], limit: -3 }, { weights: [0, 1], limit: 8 }]) // prettier-ignore
   })
 })
+
+describe('the search', function () {
+  this.timeout(60_000)
+
+  /** What it comes to is the same here and anywhere: a change of how it works shows here, whether it is a good one or not. */
+  it('comes to the same plans, bounds and nodes each time', () => {
+    const known = [
+      ['small', 2, 1e6, 245_761_844_840n, 24_574_148.938, 13, 24_179_459.4078, 24_576_184.484],
+      ['small', 3, 1500, 258_786_645_160n, 25_872_842.4439, 29, 25_838_531.914, 25_872_732.554],
+      ['medium', 1, 1500, 1_459_694_580_400n, 145_733_858.6557, 55, 144_300_732.3628, 145_202_741.6034],
+    ] as const
+    for (const [size, seed, until, cost, bound, nodes, priced, ofSet] of known) {
+      const problem = problemOfInstance(awardInstance(size, seed))
+      const found = searched(problem, until, 0.0001)
+      expect([found.cost, found.nodes], `${size} ${seed}`).to.deep.equal([cost, nodes])
+      expect(found.bound).to.be.closeTo(bound, 0.001)
+      const bounder = supplierBound(problem)
+      const open = problem.suppliers.map((_one, supplier) => supplier)
+      expect(bounder.ascend({ inside: [], open }, 50, bounder.first, Number(cost) / 10_000, Infinity).bound).to.be.closeTo(priced, 0.001) // prettier-ignore
+      const set = [...new Set(found.awards!.map(one => one.supplier))].sort((a, b) => a - b)
+      expect(setBound(problem, set, Number(cost) / 10_000, () => undefined, () => false, { steps: 20, nodes: 6 })).to.be.closeTo(ofSet, 0.001) // prettier-ignore
+    }
+  })
+
+  it('comes to the same sums over many small problems', () => {
+    let bounds = 0
+    let costs = 0n
+    let nodes = 0
+    for (let seed = 0; seed < 120; seed++) {
+      const found = searched(smallProblem(seed), 300)
+      if (Number.isFinite(found.bound)) bounds += found.bound
+      costs += found.cost ?? 0n
+      nodes += found.nodes
+    }
+    expect(bounds).to.be.closeTo(33_864.1514, 0.001)
+    expect([costs, nodes]).to.deep.equal([341_350_300n, 1260])
+  })
+})

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
-import { differenceText, roundedText } from '#core/money/text.ts'
+import { differenceText } from '#core/money/text.ts'
 import { type Plan, type PlanOutcome, type PlanRow, wishText } from '#web/award/planText.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -41,7 +41,7 @@ function whyText({ why, above, shares }: Shown): string {
 }
 /** Cents say enough of what costs more than a few euros. */
 const FEW = 10
-const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : amountText(roundedText(text, 2)))
+const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : amountText(Number(text).toFixed(2)))
 const tried = (line: Shown): boolean =>
   (props.plan.terms.quantities[line.id] ?? '') !== '' ||
   Object.keys(props.plan.terms.bids).some(key => key.startsWith(line.id))
