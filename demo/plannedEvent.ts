@@ -61,13 +61,24 @@ function dearness(line: number, supplier: number, level: number, strong: number)
 
 /** Asked of nine, compared, planned: by hand it would be visibly dearer, because freight and rebates count for the whole. */
 export async function plannedOne(team: Team, kinds: ReadonlyMap<string, string>): Promise<void> {
-  const id = await ask(team, kinds, { kind: 'Quote request', title: 'Life-support skids three and four', category: 'Pumps', message: 'Prices by line; freight for all that you offer.', lines: LINES, suppliers: ANSWERING.map(([key]) => key), madeAgo: 24, endsIn: -3 }) // prettier-ignore
+  const id = await ask(team, kinds, {
+    kind: 'Quote request',
+    title: 'Life-support skids three and four',
+    category: 'Pumps',
+    message: 'Prices by line; freight for all that you offer.',
+    lines: LINES,
+    suppliers: ANSWERING.map(([key]) => key),
+    madeAgo: 24,
+    endsIn: -3,
+  })
   await sendIt(team, id, later(team.now, -22 * DAY))
   for (const [at, [supplier, level, freight, strong, days]] of ANSWERING.entries()) {
     const moment = later(team.now, (-14 + at) * DAY)
     const key = `at ${supplier}`
     await team.as(key, moment, call => seen(call, id))
-    await team.as(key, later(moment, 60_000), async call => say(call, await heldAsked(call, id), { say: 'accept', reason: '' })) // prettier-ignore
+    await team.as(key, later(moment, 60_000), async call =>
+      say(call, await heldAsked(call, id), { say: 'accept', reason: '' }),
+    )
     await team.as(key, later(moment, 3_600_000), async call => {
       const asked = await readAsked(call, id)
       const inCurrency = IN_CURRENCY[asked.currency] ?? 1
@@ -77,11 +88,17 @@ export async function plannedOne(team: Team, kinds: ReadonlyMap<string, string>)
         // each leaves out some of what is far from its field, and makes only so many of what is near
         declined: Math.abs(index - strong) > 12 && (index + at) % 3 === 0,
         price: (Number(LINES[index]![3]) * dearness(index, at, level, strong) * inCurrency).toFixed(digits),
-        quantity: (index + at) % 7 === 0 && Math.abs(index - strong) < STRONG_WIDTH ? String(Math.ceil(Number(LINES[index]![1]) * 0.6)) : '', // prettier-ignore
+        quantity:
+          (index + at) % 7 === 0 && Math.abs(index - strong) < STRONG_WIDTH
+            ? String(Math.ceil(Number(LINES[index]![1]) * 0.6))
+            : '',
         leadDays: days + (index % 4) * 3,
       }))
       const lump = { [asked.lots[0]!.id]: { freight: String(Math.round(freight * inCurrency)) } }
-      await answer(call, await heldAsked(call, id), { answer: { ...asked.answer, lines, lump, paymentDays: 30 }, submit: true }) // prettier-ignore
+      await answer(call, await heldAsked(call, id), {
+        answer: { ...asked.answer, lines, lump, paymentDays: 30 },
+        submit: true,
+      })
     })
   }
   await watchEvents(team.parts)
@@ -98,7 +115,14 @@ export async function plannedOne(team: Team, kinds: ReadonlyMap<string, string>)
         bundles: [{ supplierId: supplier('seefelder'), lineIds: lineIds(0, 4), percent: '2.5' }],
         quantities: {},
         suppliers: {
-          [supplier('orrin')]: { charge: '', rebates: [{ from: '100000', percent: '2.5' }, { from: '160000', percent: '6' }], rebateOn: 'everything' }, // prettier-ignore
+          [supplier('orrin')]: {
+            charge: '',
+            rebates: [
+              { from: '100000', percent: '2.5' },
+              { from: '160000', percent: '6' },
+            ],
+            rebateOn: 'everything',
+          },
           [supplier('nordhavn')]: {
             charge: '1500',
             rebates: [
@@ -112,7 +136,17 @@ export async function plannedOne(team: Team, kinds: ReadonlyMap<string, string>)
       },
       wishes: [
         { ...wish, id: randomUUID(), what: { kind: 'mostSuppliers', count: 4 } },
-        { ...wish, id: randomUUID(), what: { kind: 'share', whom: { kind: 'suppliers', supplierIds: [supplier('nordhavn')] }, in: 'percent', least: '', most: '60' } }, // prettier-ignore
+        {
+          ...wish,
+          id: randomUUID(),
+          what: {
+            kind: 'share',
+            whom: { kind: 'suppliers', supplierIds: [supplier('nordhavn')] },
+            in: 'percent',
+            least: '',
+            most: '60',
+          },
+        },
         { ...wish, id: randomUUID(), what: { kind: 'deliveredWithin', days: 45 } },
         {
           ...wish,
@@ -121,7 +155,14 @@ export async function plannedOne(team: Team, kinds: ReadonlyMap<string, string>)
           worth: '3000',
           what: { kind: 'oneSupplier', lineIds: lineIds(0, 4) },
         },
-        { ...wish, id: randomUUID(), must: false, worth: '1', worthIn: 'percent', what: { kind: 'shareLine', lineIds: lineIds(8, 12), most: '70' } }, // prettier-ignore
+        {
+          ...wish,
+          id: randomUUID(),
+          must: false,
+          worth: '1',
+          worthIn: 'percent',
+          what: { kind: 'shareLine', lineIds: lineIds(8, 12), most: '70' },
+        },
       ],
     })
   })

@@ -243,6 +243,8 @@ describe('asking many, in the browser', function () {
     expect(await textOf(page, 'plan-title')).to.match(
       /^EUR\s[\d\s]+\.\d\d, and no plan can be cheaper by more than 0\.01\s%$/,
     )
+    await press(page, 'plan-recheck')
+    await says(page, 'come to the same cent')
     // a wish, and what it costs
     await press(page, 'add-wish')
     await typeIn(page, 'How many suppliers', '1')

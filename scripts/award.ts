@@ -15,7 +15,10 @@ const GAP = 0.0001
 const CENTS = 100
 
 await command(async () => {
-  const { values, positionals } = parseArgs({ options: { json: { type: 'boolean' }, seconds: { type: 'string' } }, allowPositionals: true }) // prettier-ignore
+  const { values, positionals } = parseArgs({
+    options: { json: { type: 'boolean' }, seconds: { type: 'string' } },
+    allowPositionals: true,
+  })
   const [path] = positionals
   if (!path) throw new Mendable('Name the instance: ./ivory award FILE [--seconds N] [--json].')
   const seconds = values.seconds === undefined ? SECONDS : Number(values.seconds)
@@ -30,19 +33,33 @@ await command(async () => {
     onProgress: so => {
       if (so.seconds - told < 1 || so.gap === null) return
       told = so.seconds
-      progress(`${so.seconds.toFixed(0).padStart(4)} s   best ${money(Number(so.cost) / 10_000)}   at most ${(so.gap * 100).toFixed(3)} % above the cheapest possible`) // prettier-ignore
+      progress(
+        `${so.seconds.toFixed(0).padStart(4)} s   best ${money(Number(so.cost) / 10_000)}   at most ${(so.gap * 100).toFixed(3)} % above the cheapest possible`,
+      )
     },
   })
   if (!solved.awards || solved.cost === null) {
-    process.stdout.write(values.json ? `${JSON.stringify({ cost: null, bound: null, gap: null, seconds: solved.seconds, firstSeconds: null, proved: solved.bound === Infinity, award: null })}\n` : solved.bound === Infinity ? 'No award keeps all rules.\n' : 'No award was found in this time.\n') // prettier-ignore
+    process.stdout.write(
+      values.json
+        ? `${JSON.stringify({ cost: null, bound: null, gap: null, seconds: solved.seconds, firstSeconds: null, proved: solved.bound === Infinity, award: null })}\n`
+        : solved.bound === Infinity
+          ? 'No award keeps all rules.\n'
+          : 'No award was found in this time.\n',
+    )
     return 1
   }
-  const { faults, cost, spend } = recheckPlan(problem, solved.awards)
+  const { faults, cost, spend: goodsBy } = recheckPlan(problem, solved.awards)
   const whole = Number(wholeCost(cost))
-  const awards = solved.awards.map(one => ({ line: file.lines[one.line]!.id, supplier: file.suppliers[one.supplier]!.id, qty: one.quantity })) // prettier-ignore
+  const awards = solved.awards.map(one => ({
+    line: file.lines[one.line]!.id,
+    supplier: file.suppliers[one.supplier]!.id,
+    qty: one.quantity,
+  }))
   if (values.json) {
     const round = (value: number): number => Math.round(value * 1000) / 1000
-    process.stdout.write(`${JSON.stringify({ cost: whole, bound: Math.floor(solved.bound), gap: solved.gap, seconds: round(solved.seconds), firstSeconds: round(solved.firstSeconds ?? 0), proved: solved.proved, award: { awards } })}\n`) // prettier-ignore
+    process.stdout.write(
+      `${JSON.stringify({ cost: whole, bound: Math.floor(solved.bound), gap: solved.gap, seconds: round(solved.seconds), firstSeconds: round(solved.firstSeconds ?? 0), proved: solved.proved, award: { awards } })}\n`,
+    )
     return faults.length === 0 ? 0 : 1
   }
   process.stdout.write(
@@ -50,7 +67,10 @@ await command(async () => {
       `Cost ${money(whole)}, no award costs less than ${money(Math.floor(solved.bound))}: at most ${((solved.gap ?? 0) * 100).toFixed(4)} % above the cheapest possible.`,
       `First checked award after ${(solved.firstSeconds ?? 0).toFixed(2)} s, ${solved.seconds.toFixed(2)} s in all; ${solved.proved ? 'proved' : 'time was up'}.`,
       `Checked again by other code: ${faults.length === 0 ? 'every rule is kept, the cost is the same to the cent' : `${faults.length} faults`}.`,
-      ...[...spend].map(([supplier, spent]) => `  ${file.suppliers[supplier]!.id.padEnd(8)} ${money(Number(spent)).padStart(16)}   ${awards.filter(one => one.supplier === file.suppliers[supplier]!.id).length} lines`), // prettier-ignore
+      ...[...goodsBy].map(
+        ([supplier, spent]) =>
+          `  ${file.suppliers[supplier]!.id.padEnd(8)} ${money(Number(spent)).padStart(16)}   ${awards.filter(one => one.supplier === file.suppliers[supplier]!.id).length} lines`,
+      ),
       '',
     ].join('\n'),
   )
@@ -87,6 +107,11 @@ function problemOf(file: InstanceFile, path: string): ReturnType<typeof problemO
     return problemOfInstance(file)
   } catch (error) {
     if (!(error instanceof RuleBroken)) throw error
-    throw new Mendable(`${path} cannot be meant so:\n${error.reasons.slice(0, 20).map(one => `  ${say(one.code, one.details)}`).join('\n')}`) // prettier-ignore
+    throw new Mendable(
+      `${path} cannot be meant so:\n${error.reasons
+        .slice(0, 20)
+        .map(one => `  ${say(one.code, one.details)}`)
+        .join('\n')}`,
+    )
   }
 }

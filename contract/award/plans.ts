@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, DecimalText, Done, Line, ReasonJson, Stamp, Uuid, VersionOrNew } from '#contract/fields.ts'
+import { ById, DecimalText, Done, ReasonJson, Stamp, Uuid, VersionOrNew } from '#contract/fields.ts'
 import { MaybeDecimal } from '#contract/source/eventKinds.ts'
 import { LONG_JOB_STATES } from '#core/desk/longJob.ts'
 import { PLAN_ROWS } from '#core/award/computePlan.ts'
@@ -82,7 +82,17 @@ export const PlanOutcomeJson = z.strictObject({
     z.strictObject({
       lineId: Uuid,
       cheapestId: Uuid,
-      because: z.enum(['wish', 'capacity', 'minimum', 'together', 'oneMoreSupplier', 'notUsed', 'limit', 'rebate', 'charge']), // prettier-ignore
+      because: z.enum([
+        'wish',
+        'capacity',
+        'minimum',
+        'together',
+        'oneMoreSupplier',
+        'notUsed',
+        'limit',
+        'rebate',
+        'charge',
+      ]),
       wishId: z.string().nullable(),
       cheaper: z.string(),
     }),
@@ -198,5 +208,7 @@ export const RecheckAwardPlan = defineEndpoint({
   path: '/source-events/:id/plan/recheck',
   permission: 'event.read',
   params: ById,
-  response: z.strictObject({ plans: z.array(z.strictObject({ key: z.enum(PLAN_ROWS), kept: z.string(), again: z.string(), same: z.boolean(), note: Line })) }), // prettier-ignore
+  response: z.strictObject({
+    plans: z.array(z.strictObject({ key: z.enum(PLAN_ROWS), kept: z.string(), again: z.string(), same: z.boolean() })),
+  }),
 })

@@ -35,7 +35,15 @@ const LARGER = '90'
  * @param wishes those that are to be kept
  */
 export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): CompiledPlan {
-  const perUnit = 10 ** Math.max(0, ...[...facts.lines.map(one => one.quantity), ...facts.bids.flatMap(one => [one.capacity, one.minimum, ...one.tiers.map(tier => tier.from)])].map(digitsOf)) // prettier-ignore
+  const perUnit =
+    10 **
+    Math.max(
+      0,
+      ...[
+        ...facts.lines.map(one => one.quantity),
+        ...facts.bids.flatMap(one => [one.capacity, one.minimum, ...one.tiers.map(tier => tier.from)]),
+      ].map(digitsOf),
+    )
   const perMoney = 10 ** COST_DIGITS * perUnit
   const units = (quantity: string, round: 'up' | 'down'): number => {
     const exact = new Decimal(quantity || '0').times(perUnit)
@@ -48,7 +56,9 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
   // what nobody can deliver in full is planned as far as it can be had, whatever is wished
   const capacity = new Map<string, number>()
   for (const bid of facts.bids) capacity.set(bid.lineId, (capacity.get(bid.lineId) ?? 0) + units(bid.capacity, 'down'))
-  const demandOf = new Map(facts.lines.map(line => [line.id, Math.min(units(line.quantity, 'down'), capacity.get(line.id) ?? 0)])) // prettier-ignore
+  const demandOf = new Map(
+    facts.lines.map(line => [line.id, Math.min(units(line.quantity, 'down'), capacity.get(line.id) ?? 0)]),
+  )
   const short = facts.lines.flatMap(line => {
     const missing = new Decimal(line.quantity).minus(new Decimal(demandOf.get(line.id)!).dividedBy(perUnit))
     return missing.gt(0) ? [{ lineId: line.id, missing: missing.toString() }] : []
@@ -58,7 +68,13 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
   const segmentsFor = (bid: PlanBid): ReturnType<typeof segmentsOf> => {
     const demand = demandOf.get(bid.lineId)!
     const cap = Math.min(units(bid.capacity, 'down'), capOf(bid.lineId, demand, wishes))
-    const tiers = bid.tiers.map(tier => ({ from: Math.max(1, units(tier.from, 'up')), price: new Decimal(tier.unitCost).times(10 ** COST_DIGITS).round().toNumber() })) // prettier-ignore
+    const tiers = bid.tiers.map(tier => ({
+      from: Math.max(1, units(tier.from, 'up')),
+      price: new Decimal(tier.unitCost)
+        .times(10 ** COST_DIGITS)
+        .round()
+        .toNumber(),
+    }))
     return segmentsOf({ capacity: cap, minimum: units(bid.minimum, 'up'), tiers, tierPrices: bid.tierPrices }, demand)
   }
   const bidsBy = new Map(allowed.map(bid => [`${bid.lineId} ${bid.supplierId}`, bid]))
@@ -68,10 +84,13 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
       if (own.some(one => one === undefined)) return undefined
       if (group.length === 1) return segmentsFor(own[0]!)
       const goods = group.map((lineId, index) => goodsFor(segmentsFor(own[index]!), demandOf.get(lineId)!))
-      return goods.some(one => one === undefined) ? undefined : [{ least: 1, most: 1, price: goods.reduce<number>((sum, one) => sum + one!, 0), base: 0 }] // prettier-ignore
+      return goods.some(one => one === undefined)
+        ? undefined
+        : [{ least: 1, most: 1, price: goods.reduce<number>((sum, one) => sum + one!, 0), base: 0 }]
     }),
   )
-  const placesOf = (lineIds: readonly string[]): number[] => [...new Set(lineIds.map(id => lines.findIndex(group => group.includes(id))))].filter(place => place >= 0) // prettier-ignore
+  const placesOf = (lineIds: readonly string[]): number[] =>
+    [...new Set(lineIds.map(id => lines.findIndex(group => group.includes(id))))].filter(place => place >= 0)
   /** Charges that fall due whatever a supplier gets: they are charged for the supplier as such. */
   const wholly = (supplierId: string): PlanCharge[] => {
     const own = facts.bids.filter(bid => bid.supplierId === supplierId).map(bid => bid.lineId)
@@ -93,7 +112,9 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
         if (wholly(one.supplierId).includes(one)) return []
         const places = placesOf(one.lineIds)
         const amount = money(one.amount)
-        return places.length === 0 || amount === 0 ? [] : [{ supplier: supplierAt.get(one.supplierId)!, lines: places, amount }] // prettier-ignore
+        return places.length === 0 || amount === 0
+          ? []
+          : [{ supplier: supplierAt.get(one.supplierId)!, lines: places, amount }]
       }),
       bundles: facts.bundles.flatMap(one =>
         one.lineIds.some(id => !demandOf.get(id))
@@ -169,7 +190,8 @@ function levelsOf(
 /** Whether a wish leaves a bid in. */
 export function isAllowed(facts: PlanFacts, bid: PlanBid, wishes: readonly Wish[]): boolean {
   const supplier = facts.suppliers.find(one => one.id === bid.supplierId)!
-  const scored = (least: string): boolean => least !== '' && supplier.score !== null && new Decimal(supplier.score).gte(least) // prettier-ignore
+  const scored = (least: string): boolean =>
+    least !== '' && supplier.score !== null && new Decimal(supplier.score).gte(least)
   return wishes.every(({ what }) => {
     switch (what.kind) {
       case 'without':
@@ -184,7 +206,10 @@ export function isAllowed(facts: PlanFacts, bid: PlanBid, wishes: readonly Wish[
         if (!what.lineIds.includes(bid.lineId)) return true
         const incumbent = facts.lines.find(one => one.id === bid.lineId)!.incumbentId
         // who does not offer it any more cannot keep it
-        return incumbent === bid.supplierId || !facts.bids.some(one => one.lineId === bid.lineId && one.supplierId === incumbent) // prettier-ignore
+        return (
+          incumbent === bid.supplierId ||
+          !facts.bids.some(one => one.lineId === bid.lineId && one.supplierId === incumbent)
+        )
       }
       default:
         return true
@@ -218,7 +243,9 @@ function groupsOf(lineIds: readonly string[], wishes: readonly Wish[]): string[]
 }
 
 export const suppliersOf = (facts: PlanFacts, whom: Whom): string[] =>
-  facts.suppliers.filter(one => (whom.kind === 'country' ? one.country === whom.country : whom.supplierIds.includes(one.id))).map(one => one.id) // prettier-ignore
+  facts.suppliers
+    .filter(one => (whom.kind === 'country' ? one.country === whom.country : whom.supplierIds.includes(one.id)))
+    .map(one => one.id)
 
 function spendRuleOf(facts: PlanFacts, { what }: Wish, money: (amount: string) => number): SpendRule[] {
   if (what.kind !== 'share') return []
@@ -228,7 +255,11 @@ function spendRuleOf(facts: PlanFacts, { what }: Wish, money: (amount: string) =
   return [
     {
       suppliers,
-      ...(what.least === '' ? {} : what.in === 'percent' ? { leastShare: limit(what.least) } : { least: limit(what.least) }), // prettier-ignore
+      ...(what.least === ''
+        ? {}
+        : what.in === 'percent'
+          ? { leastShare: limit(what.least) }
+          : { least: limit(what.least) }),
       ...(what.most === '' ? {} : what.in === 'percent' ? { mostShare: limit(what.most) } : { most: limit(what.most) }),
     },
   ]

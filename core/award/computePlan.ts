@@ -118,13 +118,20 @@ export async function computePlan(
   if (fewest) add('fewest', fewest.compiled, fewest.solved)
   const incumbents = facts.lines.filter(line => line.incumbentId !== null).map(line => line.id)
   if (incumbents.length > 0) {
-    const keeping: Wish = { id: 'incumbents', must: true, worth: '', worthIn: 'amount', what: { kind: 'keepIncumbent', lineIds: incumbents } } // prettier-ignore
+    const keeping: Wish = {
+      id: 'incumbents',
+      must: true,
+      worth: '',
+      worthIn: 'amount',
+      what: { kind: 'keepIncumbent', lineIds: incumbents },
+    }
     const own = compilePlan(facts, [...final.filter(one => one.must), keeping])
     add('incumbents', own, await beside(work, own.problem))
   }
   // by hand the same wishes are kept, so that the two can be compared
   const weights = facts.suppliers.map(one => 100 / Math.max(1, Number(one.score ?? UNSCORED)))
-  if (facts.suppliers.some(one => one.score !== null)) add('scoreForMoney', compiled, { awards: handPlan(compiled.problem, weights), bound: -Infinity }) // prettier-ignore
+  if (facts.suppliers.some(one => one.score !== null))
+    add('scoreForMoney', compiled, { awards: handPlan(compiled.problem, weights), bound: -Infinity })
   add('byHand', compiled, { awards: handPlan(compiled.problem), bound: -Infinity })
   return {
     rows,
@@ -292,7 +299,14 @@ function rowOf(
     const spent = spend.get(index)
     if (spent === undefined) return []
     const amount = amountText(facts, minorOf(spent * BigInt(WHOLE), perMoney, digits))
-    return [{ supplierId: supplier.id, amount, lines: new Set(shares.filter(one => one.supplierId === supplier.id).map(one => one.lineId)).size, score: supplier.score }] // prettier-ignore
+    return [
+      {
+        supplierId: supplier.id,
+        amount,
+        lines: new Set(shares.filter(one => one.supplierId === supplier.id).map(one => one.lineId)).size,
+        score: supplier.score,
+      },
+    ]
   })
   const total = own.reduce((sum, one) => sum.plus(one.amount), new Decimal(0))
   const isScored = own.every(one => one.score !== null) && total.gt(0)
@@ -304,7 +318,12 @@ function rowOf(
     gap: Number.isFinite(solved.bound) ? Math.max(0, (1 - solved.bound / exact) * 100).toFixed(4) : null,
     suppliers: own.map(({ score: _score, ...one }) => one),
     leadDays: lead.some(one => one === null) ? null : Math.max(...lead.map(one => one!)),
-    score: isScored ? own.reduce((sum, one) => sum.plus(new Decimal(one.amount).times(one.score!)), new Decimal(0)).dividedBy(total).toFixed(1) : null, // prettier-ignore
+    score: isScored
+      ? own
+          .reduce((sum, one) => sum.plus(new Decimal(one.amount).times(one.score!)), new Decimal(0))
+          .dividedBy(total)
+          .toFixed(1)
+      : null,
     shares,
     breaks: wishes.filter(wish => breaks(facts, wish, shares)).map(one => one.id),
   }

@@ -31,7 +31,11 @@ export function eventBids(event: EventFacts, suppliers: readonly ComparedSupplie
     const costOf = (own: AnswerContent) => landedBy(facts, own, offeredLines(event, own))
     const whole = costOf(answer)
     const withLines = costOf({ ...answer, lump: withoutLumps(answer.lump) })
-    const onlyUnits = costOf({ ...answer, lump: withoutLumps(answer.lump), lines: answer.lines.map(line => withoutLines(event, line)) }) // prettier-ignore
+    const onlyUnits = costOf({
+      ...answer,
+      lump: withoutLumps(answer.lump),
+      lines: answer.lines.map(line => withoutLines(event, line)),
+    })
     for (const given of offeredLines(event, answer)) {
       const cost = onlyUnits.get(given.lineId)
       const line = lines.find(one => one.id === given.lineId)
@@ -51,7 +55,10 @@ export function eventBids(event: EventFacts, suppliers: readonly ComparedSupplie
     }
     for (const lot of event.lots) {
       const own = lines.filter(line => line.lotId === lot.id && whole.has(line.id))
-      const once = own.reduce((sum, line) => sum.plus(whole.get(line.id)!.total).minus(withLines.get(line.id)!.total), new Decimal(0)) // prettier-ignore
+      const once = own.reduce(
+        (sum, line) => sum.plus(whole.get(line.id)!.total).minus(withLines.get(line.id)!.total),
+        new Decimal(0),
+      )
       if (once.gt(0)) charges.push({ supplierId, lineIds: own.map(line => line.id), amount: text(once) })
     }
   }
@@ -73,7 +80,9 @@ const withoutLines = (event: EventFacts, line: AnswerContent['lines'][number]): 
   const once = new Set(event.kind.components.filter(one => one.basis === 'perLine').map(one => one.key))
   return {
     ...line,
-    components: Object.fromEntries(Object.entries(line.components).map(([key, amount]) => [key, once.has(key) && amount !== '' ? '0' : amount])), // prettier-ignore
+    components: Object.fromEntries(
+      Object.entries(line.components).map(([key, amount]) => [key, once.has(key) && amount !== '' ? '0' : amount]),
+    ),
   }
 }
 
@@ -81,7 +90,17 @@ const withoutLines = (event: EventFacts, line: AnswerContent['lines'][number]): 
 export interface PlanTerms {
   readonly suppliers: Readonly<Record<string, Pick<PlanFacts['suppliers'][number], 'charge' | 'rebates' | 'rebateOn'>>>
   /** By line and supplier, with a blank between. */
-  readonly bids: Readonly<Record<string, { readonly unitCost: string; readonly capacity: string; readonly tiers: PlanBid['tiers']; readonly tierPrices: PlanBid['tierPrices'] }>> // prettier-ignore
+  readonly bids: Readonly<
+    Record<
+      string,
+      {
+        readonly unitCost: string
+        readonly capacity: string
+        readonly tiers: PlanBid['tiers']
+        readonly tierPrices: PlanBid['tierPrices']
+      }
+    >
+  >
   readonly bundles: PlanFacts['bundles']
   /** Other quantities than those that are asked for, by line. */
   readonly quantities: Readonly<Record<string, string>>
@@ -102,7 +121,8 @@ export function withTerms(facts: PlanFacts, terms: PlanTerms): PlanFacts {
       const all = tried && new Decimal(bid.capacity).gte(line.quantity) && new Decimal(tried).gt(bid.capacity)
       const capacity = own?.capacity || (all ? tried : bid.capacity)
       if (!own) return { ...bid, capacity }
-      const tiers = own.tiers.length > 0 ? own.tiers : own.unitCost === '' ? bid.tiers : [{ from: '0', unitCost: own.unitCost }] // prettier-ignore
+      const tiers =
+        own.tiers.length > 0 ? own.tiers : own.unitCost === '' ? bid.tiers : [{ from: '0', unitCost: own.unitCost }]
       return { ...bid, capacity, tiers, tierPrices: own.tierPrices }
     }),
     bundles: [...facts.bundles, ...terms.bundles],

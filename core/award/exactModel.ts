@@ -58,23 +58,24 @@ export function exactModel(problem: AwardProblem): ExactModel {
   suppliers.forEach(({ charge, levels }, supplier) => {
     binaries.push(`y_${supplier}`)
     if (charge !== 0) goal.push(plus(charge / MONEY, `y_${supplier}`))
-    const spend = levels.map((_one, level) => `s_${supplier}_${level}`)
+    const spent = levels.map((_one, level) => `s_${supplier}_${level}`)
     const counts = levels.map((_one, level) => `w_${supplier}_${level}`)
     levels.forEach(({ from, rate, offset }, level) => {
       binaries.push(counts[level]!)
       rows.push(
-        `${spend[level]!} - ${decimal(from / MONEY)} ${counts[level]!} >= 0`,
-        `${spend[level]!} - ${decimal(most[supplier]! / MONEY)} ${counts[level]!} <= 0`,
+        `${spent[level]!} - ${decimal(from / MONEY)} ${counts[level]!} >= 0`,
+        `${spent[level]!} - ${decimal(most[supplier]! / MONEY)} ${counts[level]!} <= 0`,
       )
-      goal.push(plus(1 - rate / WHOLE, spend[level]!))
+      goal.push(plus(1 - rate / WHOLE, spent[level]!))
       if (offset !== 0) goal.push(plus(offset / WHOLE / MONEY, counts[level]!))
     })
     rows.push(`${sum(counts)} - y_${supplier} = 0`)
     if (goods[supplier]!.length > 0)
-      rows.push(`${wrap(goods[supplier]!)} ${spend.map(one => `- ${one}`).join(' ')} = 0`)
+      rows.push(`${wrap(goods[supplier]!)} ${spent.map(one => `- ${one}`).join(' ')} = 0`)
     else rows.push(`y_${supplier} = 0`)
   })
-  if (suppliers.length > mostSuppliers) rows.push(`${sum(suppliers.map((_one, supplier) => `y_${supplier}`))} <= ${mostSuppliers}`) // prettier-ignore
+  if (suppliers.length > mostSuppliers)
+    rows.push(`${sum(suppliers.map((_one, supplier) => `y_${supplier}`))} <= ${mostSuppliers}`)
   for (const { weights, limit } of spendRows(problem))
     rows.push(
       `${wrap(weights.flatMap((weight, supplier) => (weight === 0 ? [] : suppliers[supplier]!.levels.map((_one, level) => plus(weight, `s_${supplier}_${level}`)))))} <= ${decimal(limit / MONEY)}`,
@@ -84,7 +85,8 @@ export function exactModel(problem: AwardProblem): ExactModel {
     goal.push(plus(amount / MONEY, `v_${lot}`))
     for (const line of lines) {
       const segments = bids[line]![supplier] ?? []
-      if (segments.length > 0) rows.push(`${sum(segments.map((_one, at) => `z_${line}_${supplier}_${at}`))} - v_${lot} <= 0`) // prettier-ignore
+      if (segments.length > 0)
+        rows.push(`${sum(segments.map((_one, at) => `z_${line}_${supplier}_${at}`))} - v_${lot} <= 0`)
     }
   })
   bundles.forEach(({ supplier, lines, off }, bundle) => {
@@ -92,7 +94,10 @@ export function exactModel(problem: AwardProblem): ExactModel {
     if (whole.some(one => one === undefined)) return
     binaries.push(`b_${bundle}`)
     goal.push(plus((-off / WHOLE / MONEY) * whole.reduce<number>((total, one) => total + one!, 0), `b_${bundle}`))
-    for (const line of lines) rows.push(`${sum(bids[line]![supplier]!.map((_one, at) => `q_${line}_${supplier}_${at}`))} - ${demands[line]!} b_${bundle} >= 0`) // prettier-ignore
+    for (const line of lines)
+      rows.push(
+        `${sum(bids[line]![supplier]!.map((_one, at) => `q_${line}_${supplier}_${at}`))} - ${demands[line]!} b_${bundle} >= 0`,
+      )
   })
   const text = `Minimize\n cost: ${wrap(goal)}\nSubject To\n${rows.map((row, index) => ` r${index}: ${row}`).join('\n')}\nBinaries\n ${wrap(binaries)}\nEnd\n`
   return { text, unit: MONEY, read: values => readPlan(problem, values) }
@@ -112,7 +117,10 @@ const wrap = (terms: readonly string[]): string =>
 function readPlan({ demands, bids }: AwardProblem, values: Readonly<Record<string, number>>): Award[] {
   return demands.flatMap((demand, line) => {
     const parts = bids[line]!.flatMap((segments, supplier) => {
-      const quantity = (segments ?? []).reduce((total, _one, at) => total + (values[`q_${line}_${supplier}_${at}`] ?? 0), 0) // prettier-ignore
+      const quantity = (segments ?? []).reduce(
+        (total, _one, at) => total + (values[`q_${line}_${supplier}_${at}`] ?? 0),
+        0,
+      )
       return quantity > 0.5 ? [{ line, supplier, quantity: Math.round(quantity) }] : []
     })
     let rest = demand - parts.reduce((total, one) => total + one.quantity, 0)

@@ -23,12 +23,16 @@ export function handPlan(
       splits.push(split)
     }
     const draft = draftOf(problem, splits)
-    const used = set.filter(supplier => draft.spend[supplier]! > 0).sort((a, b) => draft.spend[a]! - draft.spend[b]! || b - a) // prettier-ignore
+    const used = set
+      .filter(supplier => draft.spend[supplier]! > 0)
+      .sort((a, b) => draft.spend[a]! - draft.spend[b]! || b - a)
     if (used.length <= problem.mostSuppliers) {
       if (!weighing(problem).kept(draft.spend)) improvePlan(problem, draft, [])
       return awardsOf(draft.splits)
     }
-    const without = used.map(out => used.filter(one => one !== out)).find(left => bidsOf(problem, left).every((own, line) => coverable(own, problem.demands[line]!))) // prettier-ignore
+    const without = used
+      .map(out => used.filter(one => one !== out))
+      .find(left => bidsOf(problem, left).every((own, line) => coverable(own, problem.demands[line]!)))
     if (!without) return null
     set = without
   }

@@ -29,7 +29,8 @@ export function weighing(problem: AwardProblem) {
   const withExtras = problem.lotCharges.length + problem.bundles.length > 0
   const broken = (row: SpendRow, spend: Float64Array): number => {
     let sum = -row.limit
-    for (let supplier = 0; supplier < spend.length; supplier++) if (spend[supplier] !== 0) sum += row.weights[supplier]! * spend[supplier]! // prettier-ignore
+    for (let supplier = 0; supplier < spend.length; supplier++)
+      if (spend[supplier] !== 0) sum += row.weights[supplier]! * spend[supplier]!
     return Math.max(0, sum)
   }
   const ofSpend = (spend: Float64Array): number => {
@@ -45,7 +46,8 @@ export function weighing(problem: AwardProblem) {
   }
   const extras = (splits: readonly Split[]): number => {
     let cost = 0
-    for (const { supplier, lines, amount } of problem.lotCharges) if (lines.some(line => splits[line]!.suppliers.includes(supplier))) cost += amount // prettier-ignore
+    for (const { supplier, lines, amount } of problem.lotCharges)
+      if (lines.some(line => splits[line]!.suppliers.includes(supplier))) cost += amount
     for (const { supplier, lines, off } of problem.bundles)
       if (lines.every(line => splits[line]!.suppliers.length === 1 && splits[line]!.suppliers[0] === supplier))
         cost -= (lines.reduce((sum, line) => sum + splits[line]!.goods[0]!, 0) * off) / WHOLE
@@ -145,7 +147,8 @@ function* amountsOf(
   { from, to, there, own, loss, gain }: Move,
 ): Generator<number> {
   // so much more that the one just reaches a level
-  for (const level of problem.suppliers[to]!.levels) if (level.from > spend[to]!) yield Math.ceil((level.from - spend[to]!) / gain) // prettier-ignore
+  for (const level of problem.suppliers[to]!.levels)
+    if (level.from > spend[to]!) yield Math.ceil((level.from - spend[to]!) / gain)
   // so much less that the other just keeps its level
   const level = problem.suppliers[from]!.levels.findLast(one => spend[from]! >= one.from)!
   if (level.from > 0) yield Math.floor((spend[from]! - level.from) / loss)

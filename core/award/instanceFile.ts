@@ -41,7 +41,10 @@ export function problemOfInstance(file: InstanceFile): AwardProblem {
   for (const bid of file.bids) {
     const line = lineAt.get(bid.line)!
     const tiers = bid.tiers.map(tier => ({ from: tier.minQty, price: tier.unitPrice }))
-    bids[line]![supplierAt.get(bid.supplier)!] = segmentsOf({ capacity: bid.capacity, minimum: bid.moq, tiers, tierPrices: 'allUnits' }, file.lines[line]!.demand) // prettier-ignore
+    bids[line]![supplierAt.get(bid.supplier)!] = segmentsOf(
+      { capacity: bid.capacity, minimum: bid.moq, tiers, tierPrices: 'allUnits' },
+      file.lines[line]!.demand,
+    )
   }
   const { maxSuppliers, minLocalShareBp } = file.rules
   const mostShare = file.rules.maxSupplierShareBp ?? WHOLE

@@ -124,7 +124,15 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
           open.push({ ...priced, ...next, bound: Math.max(priced.bound, node.bound), closer: 0 })
       }
     }
-    yield state(Math.max(bound, Math.min(...open.map(one => one.bound), Infinity) === Infinity ? bound : Math.min(...open.map(one => one.bound))), false) // prettier-ignore
+    yield state(
+      Math.max(
+        bound,
+        Math.min(...open.map(one => one.bound), Infinity) === Infinity
+          ? bound
+          : Math.min(...open.map(one => one.bound)),
+      ),
+      false,
+    )
   }
   const least = open.length > 0 ? Math.min(...open.map(one => one.bound)) : Infinity
   return state(Math.max(bound, least), open.length === 0 || !over())
@@ -141,7 +149,13 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
 
 /** Everything at its dearest: with every charge, without a rebate; a little more, for the rounding of shares. */
 const dearest = ({ demands, bids, suppliers, lotCharges }: AwardProblem): number =>
-  (demands.reduce((sum, demand, line) => sum + demand * Math.max(0, ...bids[line]!.flatMap(segments => (segments ?? []).map(one => one.price + one.base / one.least))), 0) + // prettier-ignore
+  (demands.reduce(
+    (sum, demand, line) =>
+      sum +
+      demand *
+        Math.max(0, ...bids[line]!.flatMap(segments => (segments ?? []).map(one => one.price + one.base / one.least))),
+    0,
+  ) +
     suppliers.reduce((sum, one) => sum + one.charge, 0) +
     lotCharges.reduce((sum, one) => sum + one.amount, 0)) *
     1.001 +

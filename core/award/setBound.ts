@@ -96,7 +96,13 @@ export function setBound(
     return { node: { ...levels, bound: best.bound, reach: best.reach, weights: best.weights }, spend: best.spend }
   }
 
-  const first: Node = { low: set.map(() => 0), high: set.map((_one, at) => levelsOf(at).length - 1), bound: -Infinity, reach: set.map(() => 0), weights: rows.map(() => 0) } // prettier-ignore
+  const first: Node = {
+    low: set.map(() => 0),
+    high: set.map((_one, at) => levelsOf(at).length - 1),
+    bound: -Infinity,
+    reach: set.map(() => 0),
+    weights: rows.map(() => 0),
+  }
   const root = ascend(first, first, effort.steps)
   const open = [root]
   for (let nodes = 0; nodes < effort.nodes; nodes++) {

@@ -41,10 +41,20 @@ export const bidsOf = (problem: AwardProblem, suppliers: readonly number[]): Ope
   )
 
 const offFor = ({ bundles, bids, demands }: AwardProblem, line: number, supplier: number): number =>
-  bundles.reduce((sum, one) => (one.supplier === supplier && one.lines.includes(line) ? sum + ((goodsFor(bids[line]![supplier], demands[line]!) ?? 0) * one.off) / WHOLE : sum), 0) // prettier-ignore
+  bundles.reduce(
+    (sum, one) =>
+      one.supplier === supplier && one.lines.includes(line)
+        ? sum + ((goodsFor(bids[line]![supplier], demands[line]!) ?? 0) * one.off) / WHOLE
+        : sum,
+    0,
+  )
 
 const onceFor = ({ lotCharges }: AwardProblem, line: number, supplier: number): number =>
-  lotCharges.reduce((sum, one) => (one.supplier === supplier && one.lines.length === 1 && one.lines[0] === line ? sum + one.amount : sum), 0) // prettier-ignore
+  lotCharges.reduce(
+    (sum, one) =>
+      one.supplier === supplier && one.lines.length === 1 && one.lines[0] === line ? sum + one.amount : sum,
+    0,
+  )
 
 interface Work {
   readonly bids: readonly OpenBid[]
@@ -66,8 +76,20 @@ interface Work {
  */
 export function splitLine(bids: readonly OpenBid[], demand: number, factors: ArrayLike<number>): Split | undefined {
   const floor = bids.map(bid => floorOf(bid, factors[bid.supplier]!))
-  const order = bids.map((_bid, place) => place).sort((a, b) => floor[a]! - floor[b]! || bids[a]!.supplier - bids[b]!.supplier) // prettier-ignore
-  const work: Work = { bids, factors, order, floor, used: bids.map(() => false), chosen: [], quantities: [], goods: [], best: null } // prettier-ignore
+  const order = bids
+    .map((_bid, place) => place)
+    .sort((a, b) => floor[a]! - floor[b]! || bids[a]!.supplier - bids[b]!.supplier)
+  const work: Work = {
+    bids,
+    factors,
+    order,
+    floor,
+    used: bids.map(() => false),
+    chosen: [],
+    quantities: [],
+    goods: [],
+    best: null,
+  }
   // what is cheaper whole is looked at first, as pieces are left out by what they cost at least
   for (const place of order) if (bids[place]!.off > 0) takeRest(work, place, demand, -bids[place]!.off)
   go(work, 0, demand, 0)
@@ -125,5 +147,10 @@ function takeRest(work: Work, place: number, rest: number, cost: number): void {
   const paid = segment.base + segment.price * rest
   const sum = cost + paid * work.factors[bid.supplier]! + bid.once
   if (work.best && sum >= work.best.cost) return
-  work.best = { cost: sum, chosen: [...work.chosen, place], quantities: [...work.quantities, rest], goods: [...work.goods, paid] } // prettier-ignore
+  work.best = {
+    cost: sum,
+    chosen: [...work.chosen, place],
+    quantities: [...work.quantities, rest],
+    goods: [...work.goods, paid],
+  }
 }

@@ -48,7 +48,11 @@ const offeredBy = (problem: AwardProblem, supplier: number): Offered => {
   const quantities: number[] = []
   const goods: number[] = []
   const saved: number[] = []
-  const off = new Map(problem.bundles.filter(one => one.supplier === supplier).flatMap(one => one.lines.map(line => [line, one.off] as const))) // prettier-ignore
+  const off = new Map(
+    problem.bundles
+      .filter(one => one.supplier === supplier)
+      .flatMap(one => one.lines.map(line => [line, one.off] as const)),
+  )
   const add = (quantity: number, paid: number, off = 0): void => {
     quantities.push(quantity)
     goods.push(paid)
@@ -70,7 +74,12 @@ const offeredBy = (problem: AwardProblem, supplier: number): Offered => {
     if (off.has(line) && last.most === whole) add(whole, paid, (paid * off.get(line)!) / WHOLE)
   })
   starts.push(quantities.length)
-  const lots = problem.lotCharges.filter(one => one.supplier === supplier).map(({ amount, lines: own }) => ({ amount, places: own.map(line => lines.indexOf(line)).filter(place => place >= 0) })) // prettier-ignore
+  const lots = problem.lotCharges
+    .filter(one => one.supplier === supplier)
+    .map(({ amount, lines: own }) => ({
+      amount,
+      places: own.map(line => lines.indexOf(line)).filter(place => place >= 0),
+    }))
   return {
     lines: Int32Array.from(lines),
     starts: Int32Array.from(starts),
@@ -126,7 +135,12 @@ export function supplierBound(problem: AwardProblem) {
         spend += goods[at]!
       }
     }
-    if (gains) for (const { amount, places } of lots) gain -= Math.min(amount, places.reduce((sum, place) => sum + gains[place]!, 0)) // prettier-ignore
+    if (gains)
+      for (const { amount, places } of lots)
+        gain -= Math.min(
+          amount,
+          places.reduce((sum, place) => sum + gains[place]!, 0),
+        )
     return { gain, spend }
   }
 
@@ -145,7 +159,13 @@ export function supplierBound(problem: AwardProblem) {
       let best = Infinity
       let kept = price
       for (let step = 0; step < LEVEL_STEPS; step++) {
-        const { gain, spend } = take(offered[supplier]!, prices, 1 - rate / WHOLE + adjust - price, trial[supplier]!, gainsOf[supplier]!) // prettier-ignore
+        const { gain, spend } = take(
+          offered[supplier]!,
+          prices,
+          1 - rate / WHOLE + adjust - price,
+          trial[supplier]!,
+          gainsOf[supplier]!,
+        )
         const profit = gain - price * from - offset / WHOLE - charge
         if (profit < best) {
           best = profit
@@ -177,7 +197,8 @@ export function supplierBound(problem: AwardProblem) {
   /** Prices that a unit of each line is worth at first, by which steps are measured. */
   const scale = Float64Array.from(demands, (demand, line) => {
     let least = Infinity
-    for (const segments of problem.bids[line]!) for (const { base, price, most } of segments ?? []) least = Math.min(least, price + base / most) // prettier-ignore
+    for (const segments of problem.bids[line]!)
+      for (const { base, price, most } of segments ?? []) least = Math.min(least, price + base / most)
     return Number.isFinite(least) ? Math.max(least, 1 / Math.max(1, demand)) : 1
   })
   const whole = Math.max(1, demands.reduce((sum, demand, line) => sum + demand * scale[line]!, 0)) // prettier-ignore
@@ -210,11 +231,15 @@ export function supplierBound(problem: AwardProblem) {
         value -= weights[index]! * row.limit
         over[index] = -row.limit
       })
-      const adjust = (supplier: number): number => rows.reduce((sum, row, index) => sum + weights[index]! * row.weights[supplier]!, 0) // prettier-ignore
+      const adjust = (supplier: number): number =>
+        rows.reduce((sum, row, index) => sum + weights[index]! * row.weights[supplier]!, 0)
       for (const supplier of [...inside, ...open]) earn(supplier, prices, adjust(supplier))
       const chosen = [
         ...inside,
-        ...[...open].sort((a, b) => earned[b]!.profit - earned[a]!.profit || a - b).slice(0, places).filter(supplier => earned[supplier]!.profit > 0), // prettier-ignore
+        ...[...open]
+          .sort((a, b) => earned[b]!.profit - earned[a]!.profit || a - b)
+          .slice(0, places)
+          .filter(supplier => earned[supplier]!.profit > 0),
       ]
       for (const supplier of chosen) {
         const { profit, spend, taken: amounts } = earned[supplier]!
@@ -234,8 +259,10 @@ export function supplierBound(problem: AwardProblem) {
       }
       if (best.bound >= enough || length < TOO_SHORT) break
       let size = 0
-      for (let line = 0; line < demands.length; line++) size += (gradient[line]! * gradient[line]! * scale[line]!) / demands[line]! // prettier-ignore
-      for (let index = 0; index < rows.length; index++) if (weights[index]! > 0 || over[index]! > 0) size += (over[index]! * over[index]!) / whole // prettier-ignore
+      for (let line = 0; line < demands.length; line++)
+        size += (gradient[line]! * gradient[line]! * scale[line]!) / demands[line]!
+      for (let index = 0; index < rows.length; index++)
+        if (weights[index]! > 0 || over[index]! > 0) size += (over[index]! * over[index]!) / whole
       if (size === 0) break
       const far = (length * Math.max(goal - value, Math.abs(goal) * 1e-4)) / size
       prices = prices.map((price, line) => price + (far * gradient[line]! * scale[line]!) / demands[line]!)

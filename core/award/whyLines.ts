@@ -26,7 +26,8 @@ export function whyLines(
 ): LineWhy[] {
   const { problem, lines } = compiled
   const spend = problem.suppliers.map(() => 0)
-  for (const { line, supplier, quantity } of awards) spend[supplier]! += goodsFor(problem.bids[line]![supplier], quantity)! // prettier-ignore
+  for (const { line, supplier, quantity } of awards)
+    spend[supplier]! += goodsFor(problem.bids[line]![supplier], quantity)!
   return facts.lines.flatMap(({ id, quantity }) => {
     const place = lines.findIndex(group => group.includes(id))
     if (place < 0) return []
@@ -42,7 +43,9 @@ export function whyLines(
       .reduce((sum, one) => sum.plus(unitOf(unit, supplierId(one.supplier)).times(one.quantity)), new Decimal(0))
       .dividedBy(own.reduce((sum, one) => sum + one.quantity, 0))
     const cheaper = paid.isZero() ? '0' : paid.minus(cheapest.cost).dividedBy(paid).times(100).toFixed(1)
-    const say = (because: LineWhy['because'], wishId: string | null = null): LineWhy[] => [{ lineId: id, cheapestId: cheapest.bid.supplierId, because, wishId, cheaper }] // prettier-ignore
+    const say = (because: LineWhy['because'], wishId: string | null = null): LineWhy[] => [
+      { lineId: id, cheapestId: cheapest.bid.supplierId, because, wishId, cheaper },
+    ]
     const out = wishes.find(wish => !isAllowed(facts, cheapest.bid, [wish]))
     if (out) return say('wish', out.id)
     const at = facts.suppliers.findIndex(one => one.id === cheapest.bid.supplierId)
@@ -51,13 +54,20 @@ export function whyLines(
     const segments = problem.bids[place]![at]
     if (!segments || segments.length === 0 || segments[0]!.least > demand) return say('minimum')
     if (segments.at(-1)!.most < demand) return say('capacity')
-    if (spend[at] === 0) return say(new Set(awards.map(one => one.supplier)).size >= problem.mostSuppliers ? 'oneMoreSupplier' : 'notUsed') // prettier-ignore
+    if (spend[at] === 0)
+      return say(new Set(awards.map(one => one.supplier)).size >= problem.mostSuppliers ? 'oneMoreSupplier' : 'notUsed')
     // the whole line moved there, all else as it is
     const moved = [...spend]
     for (const one of own) moved[one.supplier]! -= goodsFor(problem.bids[place]![one.supplier], one.quantity)!
     moved[at]! += goodsFor(segments, demand)!
-    if (spendRows(problem).some(row => row.weights.reduce((sum, weight, index) => sum + weight * moved[index]!, -row.limit) > 1e-6)) return say('limit') // prettier-ignore
-    const costs = (spent: readonly number[], rebates: boolean): number => spent.reduce((sum, one, index) => sum + (rebates ? costOfSpend(problem.suppliers[index]!, one) : one), 0) // prettier-ignore
+    if (
+      spendRows(problem).some(
+        row => row.weights.reduce((sum, weight, index) => sum + weight * moved[index]!, -row.limit) > 1e-6,
+      )
+    )
+      return say('limit')
+    const costs = (spent: readonly number[], rebates: boolean): number =>
+      spent.reduce((sum, one, index) => sum + (rebates ? costOfSpend(problem.suppliers[index]!, one) : one), 0)
     return say(
       costs(moved, true) >= costs(spend, true) && costs(moved, false) < costs(spend, false) ? 'rebate' : 'charge',
     )
@@ -66,7 +76,9 @@ export function whyLines(
 
 /** What one unit costs in the tier that a quantity reaches. */
 export const unitCostAt = (tiers: PlanFacts['bids'][number]['tiers'], quantity: string): Decimal => {
-  const reached = [...tiers].filter(one => new Decimal(one.from).lte(quantity)).sort((a, b) => new Decimal(b.from).comparedTo(a.from))[0] // prettier-ignore
+  const reached = [...tiers]
+    .filter(one => new Decimal(one.from).lte(quantity))
+    .sort((a, b) => new Decimal(b.from).comparedTo(a.from))[0]
   return new Decimal((reached ?? tiers[0])?.unitCost ?? '0')
 }
 

@@ -6,7 +6,13 @@ export type Whom =
 /** What a wish asks for. Shares in per cent of the goods, amounts in the currency of the plan, both as decimals; empty where there is no limit. */
 export type WishText =
   | { readonly kind: 'mostSuppliers'; readonly count: number }
-  | { readonly kind: 'share'; readonly whom: Whom; readonly in: 'percent' | 'amount'; readonly least: string; readonly most: string } // prettier-ignore
+  | {
+      readonly kind: 'share'
+      readonly whom: Whom
+      readonly in: 'percent' | 'amount'
+      readonly least: string
+      readonly most: string
+    }
   | { readonly kind: 'oneSupplier'; readonly lineIds: readonly string[] }
   | { readonly kind: 'keepIncumbent'; readonly lineIds: readonly string[] }
   | { readonly kind: 'shareLine'; readonly lineIds: readonly string[]; readonly most: string }

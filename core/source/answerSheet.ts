@@ -29,7 +29,9 @@ export const sheetColumns = (event: Pick<EventFacts, 'kind'>): SheetColumn[] => 
           { heading: 'Price for', field: 'priceBase' },
         ] as const)),
     ...(partQuantity ? [{ heading: 'Quantity', field: 'quantity' } as const] : []),
-    ...components.filter(one => one.basis !== 'perLot').map(one => ({ heading: one.name, field: { component: one.key } })), // prettier-ignore
+    ...components
+      .filter(one => one.basis !== 'perLot')
+      .map(one => ({ heading: one.name, field: { component: one.key } })),
     { heading: 'Lead days', field: 'leadDays' },
     { heading: 'At least', field: 'minimum' },
     { heading: 'Note', field: 'note' },
@@ -199,7 +201,8 @@ function whyLeft(event: EventFacts, key: string): Reason {
 
 type CellRead = { line: AnswerLine; before: string; after: string } | { reason: Reason }
 function readCell(line: AnswerLine, { field, heading }: SheetColumn, text: string): CellRead {
-  if (field === 'note') return { line: { ...line, note: text.slice(0, 4000) }, before: line.note, after: text.slice(0, 4000) } // prettier-ignore
+  if (field === 'note')
+    return { line: { ...line, note: text.slice(0, 4000) }, before: line.note, after: text.slice(0, 4000) }
   if (field === 'declined') {
     const declined = !['no', 'nein', '0', 'false'].includes(text.toLowerCase())
     return { line: { ...line, declined }, before: line.declined ? 'yes' : '', after: declined ? 'yes' : '' }

@@ -44,9 +44,37 @@ export async function readAwardPlan(call: Read, id: string): Promise<Plan> {
     eventVersion: event.row.version,
     wishes: plan.wishes as Plan['wishes'],
     terms: plan.terms as Plan['terms'],
-    lines: reasons.length > 0 ? [] : all.comparison.lines.map(({ line }) => ({ id: line.id, position: line.position, description: line.description, quantity: line.quantity, unit: line.unit, incumbentId: facts.lines.find(one => one.id === line.id)?.incumbentId ?? null })), // prettier-ignore
-    suppliers: reasons.length > 0 ? [] : facts.suppliers.map(({ id: supplierId, country, score, isNew }) => ({ id: supplierId, name: names.get(supplierId) ?? '', country, score, isNew })), // prettier-ignore
-    bids: reasons.length > 0 ? [] : facts.bids.map(({ lineId, supplierId, tiers, capacity, leadDays }) => ({ lineId, supplierId, unitCost: tiers[0]!.unitCost, capacity, leadDays })), // prettier-ignore
+    lines:
+      reasons.length > 0
+        ? []
+        : all.comparison.lines.map(({ line }) => ({
+            id: line.id,
+            position: line.position,
+            description: line.description,
+            quantity: line.quantity,
+            unit: line.unit,
+            incumbentId: facts.lines.find(one => one.id === line.id)?.incumbentId ?? null,
+          })),
+    suppliers:
+      reasons.length > 0
+        ? []
+        : facts.suppliers.map(({ id: supplierId, country, score, isNew }) => ({
+            id: supplierId,
+            name: names.get(supplierId) ?? '',
+            country,
+            score,
+            isNew,
+          })),
+    bids:
+      reasons.length > 0
+        ? []
+        : facts.bids.map(({ lineId, supplierId, tiers, capacity, leadDays }) => ({
+            lineId,
+            supplierId,
+            unitCost: tiers[0]!.unitCost,
+            capacity,
+            leadDays,
+          })),
     run: run && reasons.length === 0 ? await runJson(call, run, JSON.stringify(withTerms(facts, plan.terms))) : null,
     before: best ? { cost: best.cost, shares: best.shares.map(one => ({ ...one })) } : null,
   }
@@ -87,7 +115,12 @@ export async function changeAwardPlan(call: Write, id: string, body: BodyOf<type
   refuse(whyNotPlan(call, event, all.answers.size))
   const plan = await planOf(call, id)
   if (plan.version !== body.version) throw new RuleBroken(stop('plan.changed'))
-  const kept = { wishes: json(body.wishes) as never, terms: json(body.terms) as never, changedBy: call.actor.id, changedAt: call.now } // prettier-ignore
+  const kept = {
+    wishes: json(body.wishes) as never,
+    terms: json(body.terms) as never,
+    changedBy: call.actor.id,
+    changedAt: call.now,
+  }
   const version = plan.version + 1
   await call
     .trx('awardPlans')
@@ -99,7 +132,17 @@ export async function changeAwardPlan(call: Write, id: string, body: BodyOf<type
   const runId = randomUUID()
   const job = await startJob(call, 'awardPlan', { runId })
   await leaveDesk(call, job.id)
-  await call.trx('awardPlanRuns').insert({ id: runId, eventId: id, jobId: job.id, facts: json(withTerms(facts, body.terms)) as never, wishes: kept.wishes, outcome: null, byId: call.actor.id, at: call.now, seconds: null }) // prettier-ignore
+  await call.trx('awardPlanRuns').insert({
+    id: runId,
+    eventId: id,
+    jobId: job.id,
+    facts: json(withTerms(facts, body.terms)) as never,
+    wishes: kept.wishes,
+    outcome: null,
+    byId: call.actor.id,
+    at: call.now,
+    seconds: null,
+  })
   await tell(call, [documentTopic(id)])
   return { id, version }
 }
@@ -119,10 +162,13 @@ export async function recheckAwardPlan(call: Read, id: string): Promise<Response
   return {
     plans: run.outcome!.rows.map(row => {
       // what is told of a plan does not hang on the wishes that it breaks
-      const own = compilePlan(run.facts, [...wishes.values()].filter(one => one.what.kind === 'oneSupplier' && !row.breaks.includes(one.id))) // prettier-ignore
+      const own = compilePlan(
+        run.facts,
+        [...wishes.values()].filter(one => one.what.kind === 'oneSupplier' && !row.breaks.includes(one.id)),
+      )
       const { cost } = recheckPlan(own.problem, awardsFor(own, row.shares))
       const again = formatAmount(minorOf(cost, own.perMoney, minorDigits(run.facts.currency)), run.facts.currency)
-      return { key: row.key, kept: row.cost, again, same: again === row.cost, note: '' }
+      return { key: row.key, kept: row.cost, again, same: again === row.cost }
     }),
   }
 }

@@ -36,7 +36,11 @@ declare module 'knex/types/tables.js' {
   }
 }
 
-export const NO_PLAN: Pick<AwardPlanRow, 'wishes' | 'terms' | 'version'> = { wishes: [], terms: { suppliers: {}, bids: {}, bundles: [], quantities: {} }, version: 0 } // prettier-ignore
+export const NO_PLAN: Pick<AwardPlanRow, 'wishes' | 'terms' | 'version'> = {
+  wishes: [],
+  terms: { suppliers: {}, bids: {}, bundles: [], quantities: {} },
+  version: 0,
+}
 
 export const planOf = async (
   call: Read,
@@ -59,18 +63,37 @@ export const whyNotPlan = (call: Read, event: KnownEvent, answered: number): Rea
 /** What a plan of an event is computed from: bids of those who can be awarded, and what is known of them. */
 export async function factsOf(call: Read, event: KnownEvent): Promise<{ facts: PlanFacts; all: Compared }> {
   const all = await compared(call, event)
-  const counted = all.suppliers.filter(one => one.standing === 'answered' && !all.comparison.totals.find(total => total.supplierId === one.supplierId)?.knockedOut) // prettier-ignore
+  const counted = all.suppliers.filter(
+    one =>
+      one.standing === 'answered' &&
+      !all.comparison.totals.find(total => total.supplierId === one.supplierId)?.knockedOut,
+  )
   const ids = counted.map(one => one.supplierId)
   const { bids, charges } = eventBids(event, counted)
-  const places = await call.trx('supplierLocations').whereIn('supplierId', ids).orderByRaw("('shipsFrom' = any(roles)) desc, position").select('supplierId', 'country') // prettier-ignore
-  const known = new Set(await call.trx('orders').whereIn('supplierId', ids).whereNotNull('issuedAt').distinct('supplierId').pluck<string[]>('supplierId')) // prettier-ignore
+  const places = await call
+    .trx('supplierLocations')
+    .whereIn('supplierId', ids)
+    .orderByRaw("('shipsFrom' = any(roles)) desc, position")
+    .select('supplierId', 'country')
+  const known = new Set(
+    await call
+      .trx('orders')
+      .whereIn('supplierId', ids)
+      .whereNotNull('issuedAt')
+      .distinct('supplierId')
+      .pluck<string[]>('supplierId'),
+  )
   const scores = await scoresOf(call, event, all)
   const incumbents = await incumbentsOf(call, event)
   return {
     all,
     facts: {
       currency: event.currency,
-      lines: all.comparison.lines.map(({ line }) => ({ id: line.id, quantity: line.quantity, incumbentId: incumbents.get(line.id) ?? null })), // prettier-ignore
+      lines: all.comparison.lines.map(({ line }) => ({
+        id: line.id,
+        quantity: line.quantity,
+        incumbentId: incumbents.get(line.id) ?? null,
+      })),
       suppliers: ids.map(id => ({
         id,
         country: places.find(one => one.supplierId === id)?.country ?? '',
@@ -91,7 +114,13 @@ export async function factsOf(call: Read, event: KnownEvent): Promise<{ facts: P
 async function scoresOf(call: Read, event: KnownEvent, all: Compared): Promise<Map<string, string>> {
   if (event.kind.criteria.length === 0) return new Map()
   const given = await call.trx('eventScores').where({ eventId: event.id })
-  const { scored, complete } = scoreEvent(event.kind, all.comparison, all.answers, await scorersOf(call, event.id), given) // prettier-ignore
+  const { scored, complete } = scoreEvent(
+    event.kind,
+    all.comparison,
+    all.answers,
+    await scorersOf(call, event.id),
+    given,
+  )
   if (!complete) return new Map()
   return new Map(scored.flatMap(one => (one.total === null ? [] : [[one.supplierId, one.total.toFixed(1)] as const])))
 }

@@ -30,7 +30,8 @@ export const computeAwardPlan: LongWork = async (call, params, progress, stopped
   const { perMoney } = compilePlan(facts, wishes)
   let done = 0
   const soFar = (so: Solved) => ({
-    cost: so.cost === null ? null : formatAmount(minorOf(so.cost, perMoney, minorDigits(facts.currency)), facts.currency), // prettier-ignore
+    cost:
+      so.cost === null ? null : formatAmount(minorOf(so.cost, perMoney, minorDigits(facts.currency)), facts.currency),
     gap: so.gap === null ? null : (so.gap * 100).toFixed(3),
     seconds: (Date.now() - begun) / 1000,
   })
@@ -51,7 +52,10 @@ export const computeAwardPlan: LongWork = async (call, params, progress, stopped
       await progress(done, total)
     }) // prettier-ignore
     return async write => {
-      await write.trx('awardPlanRuns').where({ id: runId }).update({ outcome: json(outcome) as never, seconds: ((Date.now() - begun) / 1000).toFixed(3) }) // prettier-ignore
+      await write
+        .trx('awardPlanRuns')
+        .where({ id: runId })
+        .update({ outcome: json(outcome) as never, seconds: ((Date.now() - begun) / 1000).toFixed(3) })
       await tell(write, [documentTopic(eventId)])
       return { runId }
     }

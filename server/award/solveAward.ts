@@ -60,9 +60,19 @@ export async function solveAward(problem: AwardProblem, effort: SolvingEffort): 
   let exact: ExactEnd = 'notTried'
   let broken = false
 
-  const gap = (): number | null => (best.cost === null ? null : Math.max(0, 1 - (bound * TEN_THOUSAND) / Number(best.cost))) // prettier-ignore
+  const gap = (): number | null =>
+    best.cost === null ? null : Math.max(0, 1 - (bound * TEN_THOUSAND) / Number(best.cost))
   const proved = (): boolean => bound === Infinity || (best.cost !== null && gap()! <= effort.gap + 1e-12)
-  const solved = (): Solved => ({ ...best, bound: best.cost === null ? bound : Math.min(bound, Number(best.cost) / TEN_THOUSAND), gap: gap(), seconds: seconds(), firstSeconds, proved: proved(), exact, broken }) // prettier-ignore
+  const solved = (): Solved => ({
+    ...best,
+    bound: best.cost === null ? bound : Math.min(bound, Number(best.cost) / TEN_THOUSAND),
+    gap: gap(),
+    seconds: seconds(),
+    firstSeconds,
+    proved: proved(),
+    exact,
+    broken,
+  })
   function offer(awards: readonly Award[] | null): void {
     if (!awards) return
     const { faults, cost } = recheckPlan(problem, awards)
@@ -110,15 +120,29 @@ export async function solveAward(problem: AwardProblem, effort: SolvingEffort): 
   }
   function runExact(text: string, left: number): Promise<ExactOutcome> {
     return new Promise(resolve => {
-      const thread = new Worker(effort.exactThread ?? EXACT, { workerData: { text, seconds: left, gap: EXACT_GAP }, resourceLimits: MEMORY }) // prettier-ignore
+      const thread = new Worker(effort.exactThread ?? EXACT, {
+        workerData: { text, seconds: left, gap: EXACT_GAP },
+        resourceLimits: MEMORY,
+      })
       threads.push(thread)
-      thread.on('message', ({ status, objective, values }: { status: string; objective: number; values: Record<string, number> }) => resolve({ status: status === 'Optimal' ? 'optimal' : status === 'Infeasible' ? 'infeasible' : 'timeUp', objective, values })) // prettier-ignore
+      thread.on(
+        'message',
+        ({ status, objective, values }: { status: string; objective: number; values: Record<string, number> }) =>
+          resolve({
+            status: status === 'Optimal' ? 'optimal' : status === 'Infeasible' ? 'infeasible' : 'timeUp',
+            objective,
+            values,
+          }),
+      )
       thread.on('error', () => resolve(FAILED))
       thread.on('exit', () => resolve(ended.signal.aborted ? { ...FAILED, status: 'timeUp' } : FAILED))
     })
   }
 
-  const stop = wait((effort.seconds + GRACE) * 1000, AbortSignal.any([ended.signal, ...(effort.signal ? [effort.signal] : [])])) // prettier-ignore
+  const stop = wait(
+    (effort.seconds + GRACE) * 1000,
+    AbortSignal.any([ended.signal, ...(effort.signal ? [effort.signal] : [])]),
+  )
   // the search that ends before its time has proved its plan, unless it broke: then the other may still bring one
   const done = searching.then(async () => {
     if (!proved() && seconds() < effort.seconds) await solving

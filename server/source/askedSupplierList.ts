@@ -74,7 +74,13 @@ export const askedSupplierList: ListDefinition<Listed> = {
     amount: null,
     currency: null,
     note: {
-      code: row.answeredAt ? 'asked.short.in' : row.late ? 'asked.short.late' : row.openedAt ? 'asked.short.opened' : 'asked.short.sent', // prettier-ignore
+      code: row.answeredAt
+        ? 'asked.short.in'
+        : row.late
+          ? 'asked.short.late'
+          : row.openedAt
+            ? 'asked.short.opened'
+            : 'asked.short.sent',
       details: { at: row.answeredAt ?? row.openedAt ?? row.endsAt ?? '' },
     },
     tone: row.late ? 'attention' : 'plain',

@@ -33,5 +33,15 @@ export async function openTo(call: Read): Promise<ResponseOf<typeof ListAsked>['
   const events = await knownEvents(call, ids)
   return events
     .filter(event => isOpenTo(asJoined(event), supplier, call.now))
-    .map(({ id, number, title, kind, endsAt, opensAt, zone, lines, row }) => ({ id, number, title, format: kind.format, category: row.category, endsAt, opensAt, zone, lines: lines.length })) // prettier-ignore
+    .map(({ id, number, title, kind, endsAt, opensAt, zone, lines, row }) => ({
+      id,
+      number,
+      title,
+      format: kind.format,
+      category: row.category,
+      endsAt,
+      opensAt,
+      zone,
+      lines: lines.length,
+    }))
 }

@@ -23,12 +23,18 @@ const offers = computed(() =>
 )
 type Own = Plan['terms']['bids'][string]
 const keyOf = (supplierId: string): string => `${props.lineId} ${supplierId}`
-const own = (supplierId: string): Own => terms.value.bids[keyOf(supplierId)] ?? { unitCost: '', capacity: '', tiers: [], tierPrices: 'allUnits' } // prettier-ignore
+const own = (supplierId: string): Own =>
+  terms.value.bids[keyOf(supplierId)] ?? { unitCost: '', capacity: '', tiers: [], tierPrices: 'allUnits' }
 function set(supplierId: string, changed: Partial<Own>): void {
   terms.value.bids[keyOf(supplierId)] = { ...own(supplierId), ...changed }
 }
 const addTier = (supplierId: string, unitCost: string): void =>
-  set(supplierId, { tiers: [...(own(supplierId).tiers.length ? own(supplierId).tiers : [{ from: '0', unitCost }]), { from: '', unitCost: '' }] }) // prettier-ignore
+  set(supplierId, {
+    tiers: [
+      ...(own(supplierId).tiers.length ? own(supplierId).tiers : [{ from: '0', unitCost }]),
+      { from: '', unitCost: '' },
+    ],
+  })
 const setTier = (supplierId: string, index: number, changed: object): void =>
   set(supplierId, { tiers: own(supplierId).tiers.map((one, at) => (at === index ? { ...one, ...changed } : one)) })
 /** Offers about which nothing is said any more are as they were answered. */
@@ -41,7 +47,11 @@ function keep(): void {
       )
       .filter(([, one]) => one.unitCost !== '' || one.capacity !== '' || one.tiers.length > 0),
   )
-  emit('keep', { ...terms.value, bids, quantities: Object.fromEntries(Object.entries(terms.value.quantities).filter(([, value]) => value !== '')) }) // prettier-ignore
+  emit('keep', {
+    ...terms.value,
+    bids,
+    quantities: Object.fromEntries(Object.entries(terms.value.quantities).filter(([, value]) => value !== '')),
+  })
 }
 </script>
 

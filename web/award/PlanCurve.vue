@@ -18,15 +18,20 @@ const TOP = 14
 const RIGHT = 16
 const TICKS = 4
 const width = computed(() => Math.max(260, room.value))
-const points = computed(() => props.outcome.curve.flatMap(one => (one.cost === null ? [] : [{ suppliers: one.suppliers, cost: Number(one.cost) }]))) // prettier-ignore
+const points = computed(() =>
+  props.outcome.curve.flatMap(one => (one.cost === null ? [] : [{ suppliers: one.suppliers, cost: Number(one.cost) }])),
+)
 const hand = computed(() => props.outcome.rows.find(one => one.key === 'byHand'))
 const marked = computed(() =>
-  [props.row, hand.value].flatMap(
-    (one, index) =>
-    one && (index === 0 || one.key !== props.row?.key) ? [{ key: one.key, suppliers: one.suppliers.length, cost: Number(one.cost) }] : [], // prettier-ignore
+  [props.row, hand.value].flatMap((one, index) =>
+    one && (index === 0 || one.key !== props.row?.key)
+      ? [{ key: one.key, suppliers: one.suppliers.length, cost: Number(one.cost) }]
+      : [],
   ),
 )
-const counts = computed(() => [...new Set([...props.outcome.curve, ...marked.value].map(one => one.suppliers))].sort((a, b) => a - b)) // prettier-ignore
+const counts = computed(() =>
+  [...new Set([...props.outcome.curve, ...marked.value].map(one => one.suppliers))].sort((a, b) => a - b),
+)
 const x = computed(() => scalePoint(counts.value, [LEFT, width.value - RIGHT]).padding(0.4))
 const y = computed(() => {
   const costs = [...points.value, ...marked.value].map(one => one.cost)
@@ -34,10 +39,18 @@ const y = computed(() => {
   const space = Math.max((most - least) * 0.15, most * 0.002)
   return scaleLinear([least - space, most + space], [HEIGHT - BOTTOM, TOP])
 })
-const path = computed(() => line<{ suppliers: number; cost: number }>(one => x.value(one.suppliers)!, one => y.value(one.cost))(points.value) ?? '') // prettier-ignore
+const path = computed(
+  () =>
+    line<{ suppliers: number; cost: number }>(
+      one => x.value(one.suppliers)!,
+      one => y.value(one.cost),
+    )(points.value) ?? '',
+)
 /** Both marks stand at nearly the same place: one is named below. */
 const NEAR = 24
-const near = computed(() => marked.value.length > 1 && Math.abs(y.value(marked.value[0]!.cost) - y.value(marked.value[1]!.cost)) < NEAR) // prettier-ignore
+const near = computed(
+  () => marked.value.length > 1 && Math.abs(y.value(marked.value[0]!.cost) - y.value(marked.value[1]!.cost)) < NEAR,
+)
 const CROSS = 4
 </script>
 

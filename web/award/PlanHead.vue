@@ -24,11 +24,16 @@ const title = computed(() => {
   const { currency, run } = props.plan
   if (!run) return 'Nothing is planned yet'
   if (run.state === 'failed') return 'The plan could not be computed'
-  if (!run.outcome) return soFar.value?.cost ? `${currency} ${amountText(soFar.value.cost)} so far${soFar.value.gap ? `, no plan can be cheaper by more than ${gapText(soFar.value.gap)}` : ''}` : 'Looking for the best plan' // prettier-ignore
+  if (!run.outcome)
+    return soFar.value?.cost
+      ? `${currency} ${amountText(soFar.value.cost)} so far${soFar.value.gap ? `, no plan can be cheaper by more than ${gapText(soFar.value.gap)}` : ''}`
+      : 'Looking for the best plan'
   if (!props.row) return 'No plan keeps all wishes'
   const cost = `${currency} ${amountText(props.row.cost)}`
   if (props.row.gap === null) return cost
-  return props.row.key === 'best' || props.row.breaks.length === 0 ? `${cost}, and no plan can be cheaper by more than ${gapText(props.row.gap)}` : cost // prettier-ignore
+  return props.row.key === 'best' || props.row.breaks.length === 0
+    ? `${cost}, and no plan can be cheaper by more than ${gapText(props.row.gap)}`
+    : cost
 })
 const PERCENT = 100
 /** Sentences of what the chosen plan is against the others, and against the computation before. */
@@ -42,25 +47,56 @@ const said = computed(() => {
   const less = hand === undefined ? undefined : differenceText(hand, own)
   const moved = best && before ? differenceText(own, before.cost) : undefined
   return [
-    ...(best && free !== undefined && props.plan.wishes.length > 0 ? [isZeroText(differenceText(own, free)) ? 'Your wishes cost nothing.' : `Your wishes cost ${currency} ${amountText(differenceText(own, free))} against the cheapest plan of all.`] : []), // prettier-ignore
-    ...(less === undefined || props.row?.key === 'byHand' || Number(less) <= 0 ? [] : [`It is ${currency} ${amountText(less)} (${((Number(less) / Number(hand)) * PERCENT).toFixed(1)} %) under the award made by hand.`]), // prettier-ignore
-    ...(moved === undefined || isZeroText(moved) ? [] : [`The last change made it ${currency} ${amountText(moved.replace('-', ''))} ${moved.startsWith('-') ? 'cheaper' : 'dearer'}${movedLines.value ? `; ${movedLines.value} ${movedLines.value === 1 ? 'line goes' : 'lines go'} elsewhere` : ''}.`]), // prettier-ignore
+    ...(best && free !== undefined && props.plan.wishes.length > 0
+      ? [
+          isZeroText(differenceText(own, free))
+            ? 'Your wishes cost nothing.'
+            : `Your wishes cost ${currency} ${amountText(differenceText(own, free))} against the cheapest plan of all.`,
+        ]
+      : []),
+    ...(less === undefined || props.row?.key === 'byHand' || Number(less) <= 0
+      ? []
+      : [
+          `It is ${currency} ${amountText(less)} (${((Number(less) / Number(hand)) * PERCENT).toFixed(1)} %) under the award made by hand.`,
+        ]),
+    ...(moved === undefined || isZeroText(moved)
+      ? []
+      : [
+          `The last change made it ${currency} ${amountText(moved.replace('-', ''))} ${moved.startsWith('-') ? 'cheaper' : 'dearer'}${movedLines.value ? `; ${movedLines.value} ${movedLines.value === 1 ? 'line goes' : 'lines go'} elsewhere` : ''}.`,
+        ]),
   ]
 })
 /** Lines that go to others than in the computation before. */
 const movedLines = computed(() => {
-  const shares = (list: readonly { lineId: string; supplierId: string; quantity: string }[] | undefined, line: string): string => (list ?? []).filter(one => one.lineId === line).map(one => `${one.supplierId} ${one.quantity}`).sort().join() // prettier-ignore
-  return props.plan.lines.filter(line => shares(props.plan.before?.shares, line.id) !== shares(props.row?.shares, line.id)).length // prettier-ignore
+  const shares = (
+    list: readonly { lineId: string; supplierId: string; quantity: string }[] | undefined,
+    line: string,
+  ): string =>
+    (list ?? [])
+      .filter(one => one.lineId === line)
+      .map(one => `${one.supplierId} ${one.quantity}`)
+      .sort()
+      .join()
+  return props.plan.lines.filter(
+    line => shares(props.plan.before?.shares, line.id) !== shares(props.row?.shares, line.id),
+  ).length
 })
 const reason = computed(() => (props.row ? reasonText(props.plan, props.row, props.plan.run?.wishes ?? []) : ''))
 async function award(more: string): Promise<void> {
-  const body = { version: props.plan.eventVersion, shares: props.row!.shares.map(one => ({ ...one })), reason: [reason.value, more.trim()].filter(Boolean).join(' ') } // prettier-ignore
+  const body = {
+    version: props.plan.eventVersion,
+    shares: props.row!.shares.map(one => ({ ...one })),
+    reason: [reason.value, more.trim()].filter(Boolean).join(' '),
+  }
   if (await action.run(() => api(ProposeAward, { params: { id: eventId.value }, body })))
     await router.push(`/source/events/${eventId.value}`)
 }
 const eventId = computed(() => String(router.currentRoute.value.params.id))
 const byHand = (): void =>
-  void router.push({ path: `/source/events/${eventId.value}/compare`, state: { shares: JSON.stringify(props.row?.shares ?? []) } }) // prettier-ignore
+  void router.push({
+    path: `/source/events/${eventId.value}/compare`,
+    state: { shares: JSON.stringify(props.row?.shares ?? []) },
+  })
 </script>
 
 <template>

@@ -15,11 +15,15 @@ const nameOf = (id: string): string => props.plan.suppliers.find(one => one.id =
 const rows = computed(() =>
   props.plan.lines.map(line => {
     const shares = props.row.shares.filter(one => one.lineId === line.id)
-    const costOf = (supplierId: string): string => props.plan.bids.find(one => one.lineId === line.id && one.supplierId === supplierId)?.unitCost ?? '0' // prettier-ignore
+    const costOf = (supplierId: string): string =>
+      props.plan.bids.find(one => one.lineId === line.id && one.supplierId === supplierId)?.unitCost ?? '0'
     const paid = shares.reduce((sum, one) => sum + Number(one.quantity) * Number(costOf(one.supplierId)), 0)
     const given = shares.reduce((sum, one) => sum + Number(one.quantity), 0)
     const each = given > 0 ? (paid / given).toFixed(4) : '0'
-    const least = props.plan.bids.filter(one => one.lineId === line.id).map(one => one.unitCost).sort((a, b) => Number(a) - Number(b))[0] // prettier-ignore
+    const least = props.plan.bids
+      .filter(one => one.lineId === line.id)
+      .map(one => one.unitCost)
+      .sort((a, b) => Number(a) - Number(b))[0]
     const above = least === undefined || given === 0 ? '0' : differenceText(each, least)
     const why = props.row.key === 'best' ? props.outcome.why.find(one => one.lineId === line.id) : undefined
     return { ...line, shares, each, above, paid: paid.toFixed(2), why }

@@ -8,6 +8,7 @@ import { api } from '#web/api.ts'
 import PlanBidDialog from '#web/award/PlanBidDialog.vue'
 import PlanConflict from '#web/award/PlanConflict.vue'
 import PlanCurve from '#web/award/PlanCurve.vue'
+import PlanFound from '#web/award/PlanFound.vue'
 import PlanHead from '#web/award/PlanHead.vue'
 import PlanLines from '#web/award/PlanLines.vue'
 import PlanRows from '#web/award/PlanRows.vue'
@@ -20,7 +21,6 @@ import ReasonList from '#web/shared/ReasonList.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { day, stamp } from '#web/shared/words.ts'
 
 /** The award plan of an event: the best way to give every line, how good it is, and what each wish costs. */
 const route = useRoute()
@@ -102,15 +102,7 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
       <aside v-if="!plan.reasons.length" class="margin" aria-label="Margin">
         <PlanWishes :plan="plan" :busy="busy" @change="wishes => change({ wishes })" />
         <PlanShares v-if="row" :plan="plan" :row="row" />
-        <section v-if="plan.run && outcome">
-          <h3>How it was found</h3>
-          <p class="quiet">
-            Answers of {{ day(plan.run.at.slice(0, 10)) }}, rates of {{ day(plan.ratesOn) }}. Each plan is added up
-            again to the cent by other code than the one that found it. By {{ plan.run.by }}, {{ stamp(plan.run.at)
-            }}{{ plan.run.seconds === null ? '' : `, ${plan.run.seconds.toFixed(1)} s` }}.
-            <span v-if="outcome.stopped">It was stopped before everything beside the best plan was computed.</span>
-          </p>
-        </section>
+        <PlanFound :plan="plan" :event-id="id" />
       </aside>
       <TermsDialog
         v-if="terms"

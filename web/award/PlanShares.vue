@@ -19,7 +19,14 @@ const bars = computed(() => {
 })
 function mostOf(supplierId: string): number | null {
   for (const { what } of props.plan.run?.wishes ?? [])
-    if (what.kind === 'share' && what.in === 'percent' && what.most !== '' && what.whom.kind === 'suppliers' && what.whom.supplierIds.join() === supplierId) return Number(what.most) // prettier-ignore
+    if (
+      what.kind === 'share' &&
+      what.in === 'percent' &&
+      what.most !== '' &&
+      what.whom.kind === 'suppliers' &&
+      what.whom.supplierIds.join() === supplierId
+    )
+      return Number(what.most)
   return null
 }
 </script>

@@ -18,14 +18,24 @@ function priceText(id: string): string {
   return isZeroText(price.price) ? 'nothing' : `${props.plan.currency} ${amountText(price.price)}`
 }
 const strength = (wish: PlanWish): string =>
-  wish.must ? 'must' : wish.worth === '' ? 'wish' : `wish, worth ${wish.worthIn === 'percent' ? `${wish.worth} %` : `${props.plan.currency} ${amountText(wish.worth)}`}` // prettier-ignore
+  wish.must
+    ? 'must'
+    : wish.worth === ''
+      ? 'wish'
+      : `wish, worth ${wish.worthIn === 'percent' ? `${wish.worth} %` : `${props.plan.currency} ${amountText(wish.worth)}`}`
 const without = (id: string): void => emit('change', props.plan.wishes.filter(one => one.id !== id)) // prettier-ignore
 function keep(wish: PlanWish): void {
   const known = props.plan.wishes.some(one => one.id === wish.id)
   emit('change', known ? props.plan.wishes.map(one => (one.id === wish.id ? wish : one)) : [...props.plan.wishes, wish])
   opened.value = null
 }
-const fresh = (): PlanWish => ({ id: crypto.randomUUID(), must: true, worth: '', worthIn: 'amount', what: { kind: 'mostSuppliers', count: Math.max(1, Math.min(3, props.plan.suppliers.length)) } }) // prettier-ignore
+const fresh = (): PlanWish => ({
+  id: crypto.randomUUID(),
+  must: true,
+  worth: '',
+  worthIn: 'amount',
+  what: { kind: 'mostSuppliers', count: Math.max(1, Math.min(3, props.plan.suppliers.length)) },
+})
 </script>
 
 <template>

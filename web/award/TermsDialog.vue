@@ -12,19 +12,28 @@ const props = defineProps<{ plan: Plan; reasons: readonly ReasonJson[]; busy: bo
 const emit = defineEmits<{ close: []; keep: [terms: Plan['terms']] }>()
 const terms = ref<Plan['terms']>(JSON.parse(JSON.stringify(props.plan.terms)) as Plan['terms'])
 const supplierId = ref(props.plan.suppliers[0]?.id ?? '')
-const own = computed(() => terms.value.suppliers[supplierId.value] ?? { charge: '', rebates: [], rebateOn: 'everything' as const }) // prettier-ignore
+const own = computed(
+  () => terms.value.suppliers[supplierId.value] ?? { charge: '', rebates: [], rebateOn: 'everything' as const },
+)
 const set = (changed: Partial<Plan['terms']['suppliers'][string]>): void =>
   void (terms.value.suppliers[supplierId.value] = { ...own.value, ...changed })
 const setLevel = (index: number, changed: object): void =>
   set({ rebates: own.value.rebates.map((one, at) => (at === index ? { ...one, ...changed } : one)) })
-const bundles = computed(() => terms.value.bundles.map((one, index) => ({ ...one, index })).filter(one => one.supplierId === supplierId.value)) // prettier-ignore
+const bundles = computed(() =>
+  terms.value.bundles.map((one, index) => ({ ...one, index })).filter(one => one.supplierId === supplierId.value),
+)
 const setBundle = (index: number, changed: object): void =>
   void (terms.value.bundles = terms.value.bundles.map((one, at) => (at === index ? { ...one, ...changed } : one)))
 /** Rows that say nothing are not kept. */
 const keep = (): void =>
   emit('keep', {
     ...terms.value,
-    suppliers: Object.fromEntries(Object.entries(terms.value.suppliers).map(([id, one]) => [id, { ...one, rebates: one.rebates.filter(level => level.from !== '' && level.percent !== '') }])), // prettier-ignore
+    suppliers: Object.fromEntries(
+      Object.entries(terms.value.suppliers).map(([id, one]) => [
+        id,
+        { ...one, rebates: one.rebates.filter(level => level.from !== '' && level.percent !== '') },
+      ]),
+    ),
     bundles: terms.value.bundles.filter(one => one.lineIds.length > 1 && one.percent !== ''),
   })
 </script>

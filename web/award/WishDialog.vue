@@ -24,7 +24,12 @@ const form = reactive({
   least: what.kind === 'share' ? what.least : '',
   in: what.kind === 'share' ? what.in : ('percent' as const),
   of: what.kind === 'share' ? what.whom.kind : ('suppliers' as const),
-  supplierIds: what.kind === 'share' && what.whom.kind === 'suppliers' ? [...what.whom.supplierIds] : what.kind === 'without' ? [what.supplierId] : ([] as string[]), // prettier-ignore
+  supplierIds:
+    what.kind === 'share' && what.whom.kind === 'suppliers'
+      ? [...what.whom.supplierIds]
+      : what.kind === 'without'
+        ? [what.supplierId]
+        : ([] as string[]),
   country: what.kind === 'share' && what.whom.kind === 'country' ? what.whom.country : '',
   score: what.kind === 'scoreAtLeast' ? what.score : what.kind === 'nobodyNew' ? what.unlessScore : '',
   days: what.kind === 'deliveredWithin' ? what.days : 30,
@@ -39,7 +44,8 @@ const built = computed((): PlanWish['what'] | null => {
     case 'share': {
       if (form.least === '' && form.most === '') return null
       const limits = { kind: 'share' as const, in: form.in, least: form.least, most: form.most }
-      if (form.of === 'country') return form.country === '' ? null : { ...limits, whom: { kind: 'country', country: form.country } } // prettier-ignore
+      if (form.of === 'country')
+        return form.country === '' ? null : { ...limits, whom: { kind: 'country', country: form.country } }
       return supplierIds.length === 0 ? null : { ...limits, whom: { kind: 'suppliers', supplierIds } }
     }
     case 'shareLine':
@@ -57,7 +63,14 @@ const built = computed((): PlanWish['what'] | null => {
   }
 })
 const keep = (): void => {
-  if (built.value) emit('keep', { id: props.wish.id, must: form.must, worth: form.must ? '' : form.worth, worthIn: form.worthIn, what: built.value }) // prettier-ignore
+  if (built.value)
+    emit('keep', {
+      id: props.wish.id,
+      must: form.must,
+      worth: form.must ? '' : form.worth,
+      worthIn: form.worthIn,
+      what: built.value,
+    })
 }
 </script>
 

@@ -18,12 +18,21 @@ import { useAction } from '#web/shared/useAction.ts'
 
 /** A kind of event as a draft; what is wrong with it is said, and stops its being put to use. */
 type Body = BodyOf<typeof SaveEventKind>
-const props = defineProps<{ kind: Omit<Body, 'range' | 'outside'> & { range: Body['range'] & { shown?: string }; outside: (Body['range'] & { shown?: string }) | null } }>() // prettier-ignore
+const props = defineProps<{
+  kind: Omit<Body, 'range' | 'outside'> & {
+    range: Body['range'] & { shown?: string }
+    outside: (Body['range'] & { shown?: string }) | null
+  }
+}>()
 const emit = defineEmits<{ close: []; kept: [] }>()
 const { busy, reasons, run } = useAction()
 const found = ref<readonly ReasonJson[]>([])
 const plain = ({ prefix, digits, next, last }: Body['range']): Body['range'] => ({ prefix, digits, next, last })
-const body = reactive<Body>({ ...props.kind, range: plain(props.kind.range), outside: props.kind.outside && plain(props.kind.outside) }) // prettier-ignore
+const body = reactive<Body>({
+  ...props.kind,
+  range: plain(props.kind.range),
+  outside: props.kind.outside && plain(props.kind.outside),
+})
 const settings = body.settings
 let version = props.kind.version
 const shown = computed(() => (reasons.value.length ? reasons.value : found.value))

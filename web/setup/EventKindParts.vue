@@ -11,7 +11,16 @@ const settings = defineModel<BodyOf<typeof SaveEventKind>['settings']>({ require
 const newKey = (): string => `k${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`
 const addPart = (): void =>
   void settings.value.components.push({ key: newKey(), name: '', basis: 'perLine', kind: 'other' })
-const addText = (): void => void settings.value.texts.push({ key: newKey(), name: '', place: 'head', seenBy: 'both', writtenBy: 'us', carried: false, words: { en: '' } }) // prettier-ignore
+const addText = (): void =>
+  void settings.value.texts.push({
+    key: newKey(),
+    name: '',
+    place: 'head',
+    seenBy: 'both',
+    writtenBy: 'us',
+    carried: false,
+    words: { en: '' },
+  })
 </script>
 
 <template>

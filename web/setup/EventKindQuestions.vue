@@ -14,7 +14,18 @@ const settings = defineModel<Settings>({ required: true })
 const newKey = (): string => `q${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`
 const addSection = (): void => void settings.value.sections.push({ title: '', weight: '1', questions: [] })
 const add = (section: Settings['sections'][number]): void =>
-  void section.questions.push({ key: newKey(), label: '', kind: 'yesNo', choices: [], must: '', required: true, scoredBy: 'nobody', points: {}, most: '10', weight: '1' }) // prettier-ignore
+  void section.questions.push({
+    key: newKey(),
+    label: '',
+    kind: 'yesNo',
+    choices: [],
+    must: '',
+    required: true,
+    scoredBy: 'nobody',
+    points: {},
+    most: '10',
+    weight: '1',
+  })
 const answersOf = (one: Question): readonly string[] =>
   one.kind === 'yesNo' ? ['yes', 'no'] : one.kind === 'choice' ? one.choices : []
 /** Choices are written one a line. */

@@ -32,13 +32,27 @@ const draftOf = (kind: Kind): Kind | undefined =>
 function edit(kind: Kind): void {
   clear()
   const from = draftOf(kind) ?? kind
-  editing.value = { code: from.code, version: from.state === 'draft' ? from.version : 0, name: from.name, settings: structuredClone(from.settings), range: from.range, outside: from.outside } // prettier-ignore
+  editing.value = {
+    code: from.code,
+    version: from.state === 'draft' ? from.version : 0,
+    name: from.name,
+    settings: structuredClone(from.settings),
+    range: from.range,
+    outside: from.outside,
+  }
 }
 function begin(): void {
   clear()
   const range = { prefix: 'E-', digits: 0, next: '1001', last: '99999', shown: '' }
   const known = kinds.value.find(one => one.range.prefix === range.prefix)
-  editing.value = { code: crypto.randomUUID(), version: 0, name: '', settings: structuredClone(NEW_KIND) as Kind['settings'], range: known?.range ?? range, outside: null } // prettier-ignore
+  editing.value = {
+    code: crypto.randomUUID(),
+    version: 0,
+    name: '',
+    settings: structuredClone(NEW_KIND) as Kind['settings'],
+    range: known?.range ?? range,
+    outside: null,
+  }
 }
 async function act(work: () => Promise<unknown>): Promise<void> {
   if ((await run(work)) === undefined) return
@@ -50,7 +64,9 @@ const publish = (kind: Kind): Promise<void> =>
 const drop = (kind: Kind): Promise<void> =>
   act(() => api(DropEventKind, { params: { id: kind.id }, body: { version: kind.version } }))
 const retire = (reason: string): Promise<void> =>
-  act(() => api(RetireEventKind, { params: { id: retiring.value!.id }, body: { version: retiring.value!.version, reason } })) // prettier-ignore
+  act(() =>
+    api(RetireEventKind, { params: { id: retiring.value!.id }, body: { version: retiring.value!.version, reason } }),
+  )
 async function kept(): Promise<void> {
   editing.value = undefined
   await reload()

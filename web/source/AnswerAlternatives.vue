@@ -12,7 +12,15 @@ type Asked = ResponseOf<typeof ReadAsked>
 const props = defineProps<{ asked: Asked }>()
 const answer = defineModel<Asked['answer']>({ required: true })
 const addAlternative = (): void =>
-  void answer.value.alternatives.push({ id: crypto.randomUUID(), lineId: props.asked.lines[0]!.id, description: '', price: '', priceBase: '1', leadDays: null, note: '' }) // prettier-ignore
+  void answer.value.alternatives.push({
+    id: crypto.randomUUID(),
+    lineId: props.asked.lines[0]!.id,
+    description: '',
+    price: '',
+    priceBase: '1',
+    leadDays: null,
+    note: '',
+  })
 const addOwn = (): void =>
   void answer.value.ownLines.push({ id: crypto.randomUUID(), description: '', quantity: '1', unit: 'C62', price: '' })
 const drop = (id: string): void => {

@@ -21,7 +21,12 @@ const router = useRouter()
 const session = useSession()
 const { busy, reasons, run } = useAction()
 const HOW = ['telephone', 'mail', 'letter', 'visit'] as const
-const consent = reactive({ who: props.invited.contactName, on: session.today as string | null, how: 'telephone' as (typeof HOW)[number], note: '' }) // prettier-ignore
+const consent = reactive({
+  who: props.invited.contactName,
+  on: session.today as string | null,
+  how: 'telephone' as (typeof HOW)[number],
+  note: '',
+})
 const file = ref<{ id: string; name: string }>()
 const goOn = (): void =>
   void router.push(
@@ -34,7 +39,12 @@ async function choose([chosen]: File[]): Promise<void> {
 }
 async function go(): Promise<void> {
   const params = { id: props.sheet.id, invitedId: props.invited.id }
-  const body = { ...consent, on: consent.on ?? session.today, fileId: file.value?.id ?? null, version: props.sheet.version } // prettier-ignore
+  const body = {
+    ...consent,
+    on: consent.on ?? session.today,
+    fileId: file.value?.id ?? null,
+    version: props.sheet.version,
+  }
   if (!(await run(() => api(RecordConsent, { params, body })))) return
   emit('changed')
   goOn()

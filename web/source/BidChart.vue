@@ -38,7 +38,15 @@ const lines = computed(() =>
       .concat(`H${Math.max(end, points.at(-1)![0])}`)
       .join('')
     const place = props.standing.find(one => one.supplierId === supplierId)?.place
-    return { supplierId, path, y: points.at(-1)![1], x: Math.max(end, points.at(-1)![0]), place, colour: COLOURS[index % COLOURS.length], dash: DASHES[Math.floor(index / COLOURS.length) % DASHES.length] } // prettier-ignore
+    return {
+      supplierId,
+      path,
+      y: points.at(-1)![1],
+      x: Math.max(end, points.at(-1)![0]),
+      place,
+      colour: COLOURS[index % COLOURS.length],
+      dash: DASHES[Math.floor(index / COLOURS.length) % DASHES.length],
+    }
   }),
 )
 const gone = computed(() => props.bids.filter(bid => bid.out).map(bid => ({ ...bid, x: x.value(Date.parse(bid.at)) })))

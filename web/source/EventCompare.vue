@@ -37,7 +37,10 @@ interface Handed {
 }
 const handed = (history.state as { shares?: string } | null)?.shares
 if (handed) for (const one of JSON.parse(handed) as Handed[]) award.give(one.lineId, one.supplierId, one.quantity)
-const rows = computed(() => data.value?.lines.filter(line => !onlyDifferent.value || (line.spread !== null && Number(line.spread) > 0)) ?? []) // prettier-ignore
+const rows = computed(
+  () =>
+    data.value?.lines.filter(line => !onlyDifferent.value || (line.spread !== null && Number(line.spread) > 0)) ?? [],
+)
 const beside = computed(
   () => data.value?.suppliers.filter(one => one.note || one.ownLines.length || one.files.length) ?? [],
 )

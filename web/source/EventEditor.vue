@@ -45,7 +45,9 @@ async function keep(): Promise<void> {
   const now = JSON.stringify(body.value)
   if (now === known) return emit('typing', false)
   if (busy.value) return void keepSoon()
-  const done = await run(() => api(ChangeEvent, { params: { id: props.sheet.id }, body: { ...body.value, version: props.sheet.version } })) // prettier-ignore
+  const done = await run(() =>
+    api(ChangeEvent, { params: { id: props.sheet.id }, body: { ...body.value, version: props.sheet.version } }),
+  )
   if (!done) return
   known = now
   keptAt.value = new Date().toISOString()

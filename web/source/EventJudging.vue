@@ -16,7 +16,10 @@ const body = defineModel<Sheet['body']>({ required: true })
 /** Questions weigh only where there are any. */
 const judgedBy = computed(() => CRITERIA.filter(key => key !== QUESTIONS || props.sheet.settings.sections.length > 0))
 const weigh = (key: string, weight: string): void =>
-  void (body.value.criteria = CRITERIA.map(one => ({ key: one as string, weight: one === key ? weight : weightOf(one) })).filter(one => one.weight !== '0' || one.key === key)) // prettier-ignore
+  void (body.value.criteria = CRITERIA.map(one => ({
+    key: one as string,
+    weight: one === key ? weight : weightOf(one),
+  })).filter(one => one.weight !== '0' || one.key === key))
 const weightOf = (key: string): string => body.value.criteria.find(one => one.key === key)?.weight ?? '0'
 </script>
 

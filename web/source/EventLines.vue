@@ -53,7 +53,12 @@ const add = (): void =>
     texts: {},
   })
 const addLot = (): void =>
-  void lots.value.push({ ...structuredClone(JSON.parse(JSON.stringify(lots.value.at(-1)!)) as Sheet['body']['lots'][number]), id: crypto.randomUUID(), title: `Lot ${lots.value.length + 1}`, lineCeilings: {} }) // prettier-ignore
+  void lots.value.push({
+    ...structuredClone(JSON.parse(JSON.stringify(lots.value.at(-1)!)) as Sheet['body']['lots'][number]),
+    id: crypto.randomUUID(),
+    title: `Lot ${lots.value.length + 1}`,
+    lineCeilings: {},
+  })
 function dropLine(id: string): void {
   lines.value = lines.value.filter(one => one.id !== id)
 }

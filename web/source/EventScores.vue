@@ -47,7 +47,16 @@ async function give(done: boolean): Promise<void> {
   const points = byPeople.value.flatMap(question =>
     question.answers.flatMap(one => {
       const given = mine[keyOf(question.key, one.supplierId)] ?? ''
-      return given === '' ? [] : [{ supplierId: one.supplierId, question: question.key, points: given, note: notes[keyOf(question.key, one.supplierId)] ?? '' }] // prettier-ignore
+      return given === ''
+        ? []
+        : [
+            {
+              supplierId: one.supplierId,
+              question: question.key,
+              points: given,
+              note: notes[keyOf(question.key, one.supplierId)] ?? '',
+            },
+          ]
     }),
   )
   if (await run(() => api(GivePoints, { params: { id: props.eventId }, body: { points, done } }))) emit('kept')

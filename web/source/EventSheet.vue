@@ -42,9 +42,16 @@ const WHAT: Readonly<Record<string, string>> = {
 }
 /** What is asked for before it is sent: a reason only where something has to be looked at. */
 const wantsReason = computed(() => sheet.value?.checks.some(one => one.level === 'check') ?? false)
-const optional = computed(() => ['approveAward', 'takeUp', 'remind', 'takeBackAward'].includes(asking.value) || (asking.value === 'send' && !wantsReason.value)) // prettier-ignore
+const optional = computed(
+  () =>
+    ['approveAward', 'takeUp', 'remind', 'takeBackAward'].includes(asking.value) ||
+    (asking.value === 'send' && !wantsReason.value),
+)
 /** The way to the answers, where none of the acts already leads there. */
-const toAnswers = computed(() => !!sheet.value && sheet.value.state !== 'draft' && !sheet.value.actions.some(one => one.action === 'compareAnswers')) // prettier-ignore
+const toAnswers = computed(
+  () =>
+    !!sheet.value && sheet.value.state !== 'draft' && !sheet.value.actions.some(one => one.action === 'compareAnswers'),
+)
 
 function act(name: string): void {
   clear()

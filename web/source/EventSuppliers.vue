@@ -44,9 +44,16 @@ async function done(work: () => Promise<unknown>): Promise<void> {
   if ((await run(work)) !== undefined) emit('changed')
 }
 const leaveOut = (one: Invited): Promise<void> =>
-  done(() => api(LeaveOutInvited, { params: { id: props.sheet.id, invitedId: one.id }, body: { version: props.sheet.version } })) // prettier-ignore
+  done(() =>
+    api(LeaveOutInvited, { params: { id: props.sheet.id, invitedId: one.id }, body: { version: props.sheet.version } }),
+  )
 const remind = (one: Invited): Promise<void> =>
-  done(() => api(RemindSuppliers, { params: { id: props.sheet.id }, body: { version: props.sheet.version, invitedIds: [one.id], note: '' } })) // prettier-ignore
+  done(() =>
+    api(RemindSuppliers, {
+      params: { id: props.sheet.id },
+      body: { version: props.sheet.version, invitedIds: [one.id], note: '' },
+    }),
+  )
 async function suspend(reason: string): Promise<void> {
   const one = suspending.value!
   const body = { version: props.sheet.version, lift: one.standing === 'suspended', reason }

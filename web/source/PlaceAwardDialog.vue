@@ -30,7 +30,13 @@ const open = computed(() =>
 const suppliers = computed(() => new Set(props.sheet.award?.shares.map(one => one.supplierId)).size)
 async function go(): Promise<void> {
   const given = Object.fromEntries(Object.entries(accounts.value).filter(([, account]) => account))
-  const body = { version: props.sheet.version, how: how.value, accounts: given, offers: offers.value, letters: letters.value } // prettier-ignore
+  const body = {
+    version: props.sheet.version,
+    how: how.value,
+    accounts: given,
+    offers: offers.value,
+    letters: letters.value,
+  }
   if (await run(() => api(PlaceAward, { params: { id: props.sheet.id }, body }))) emit('done')
 }
 </script>

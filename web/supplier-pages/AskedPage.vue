@@ -5,7 +5,16 @@ import { useDebounceFn } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { AnswerAsked, AskedFile, AskedPaper, LookAtAnswerFile, ReadAsked, SayAsked, SeeAsked, UploadAskedFile } from '#contract/source/asked.ts' // prettier-ignore
+import {
+  AnswerAsked,
+  AskedFile,
+  AskedPaper,
+  LookAtAnswerFile,
+  ReadAsked,
+  SayAsked,
+  SeeAsked,
+  UploadAskedFile,
+} from '#contract/source/asked.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import { documentTopic, useNews } from '#web/news/news.ts'
 import ActDialog from '#web/shared/ActDialog.vue'
@@ -63,7 +72,8 @@ async function say(what: 'accept' | 'means' | 'meansNot' | 'decline' | 'withdraw
   await reload()
 }
 async function submit(): Promise<void> {
-  if (!(await run(() => api(AnswerAsked, { params: { id: id.value }, body: { answer: answer.value!, submit: true } })))) return // prettier-ignore
+  if (!(await run(() => api(AnswerAsked, { params: { id: id.value }, body: { answer: answer.value!, submit: true } }))))
+    return
   known = JSON.stringify(answer.value)
   handedIn.value = true
   await reload()
