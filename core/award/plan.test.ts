@@ -4,6 +4,7 @@ import { compilePlan, minorOf, sharesOf } from '#core/award/compilePlan.ts'
 import { eventBids, NO_TERMS, withTerms } from '#core/award/eventFacts.ts'
 import { handPlan } from '#core/award/handPlan.ts'
 import type { PlanBid, PlanFacts } from '#core/award/planFacts.ts'
+import { planAgain } from '#core/award/planAgain.ts'
 import { recheckPlan } from '#core/award/recheck.ts'
 import { searchAward } from '#core/award/searchAward.ts'
 import { unitCostAt } from '#core/award/whyLines.ts'
@@ -202,6 +203,22 @@ describe('the way from facts to a problem and back', () => {
     expect(tried.bundles).to.have.length(1)
     expect(withTerms(FACTS, NO_TERMS)).to.deep.equal(FACTS)
     expect([unitCostAt(tried.bids[4]!.tiers, '3').toString(), unitCostAt(tried.bids[4]!.tiers, '2.9').toString(), unitCostAt([], '1').toString()]).to.deep.equal(['7', '8', '0']) // prettier-ignore
+  })
+})
+
+describe('a kept plan', () => {
+  it('comes to the same when it is added up again, and says where it does not', async () => {
+    const wishes = [wish({ kind: 'oneSupplier', lineIds: ['a', 'b'] }), wish({ kind: 'without', supplierId: 'B' })]
+    const outcome = await planned(wishes)
+    const again = planAgain(FACTS, wishes, outcome)
+    expect(again.map(one => [one.key, one.same])).to.deep.equal(outcome.rows.map(row => [row.key, true]))
+    const wrong = { rows: outcome.rows.map(row => ({ ...row, cost: '1.00' })) }
+    expect(planAgain(FACTS, wishes, wrong)[0]).to.deep.equal({
+      key: 'best',
+      kept: '1.00',
+      again: '310.00',
+      same: false,
+    })
   })
 })
 

@@ -1,12 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { type ChangeAwardPlan, PlanSoFar, type ReadAwardPlan, type RecheckAwardPlan } from '#contract/award/plans.ts'
-import { awardsFor } from '#core/award/computePlan.ts'
-import { compilePlan, minorOf } from '#core/award/compilePlan.ts'
 import { withTerms } from '#core/award/eventFacts.ts'
-import { recheckPlan } from '#core/award/recheck.ts'
-import { formatAmount } from '#core/money/amount.ts'
-import { minorDigits } from '#core/money/currency.ts'
+import { planAgain } from '#core/award/planAgain.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { whyNotPropose } from '#core/source/askAward.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
@@ -16,7 +12,6 @@ import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { leaveDesk, startJob, stopJob } from '#server/jobs/longJobs.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
-import { byId } from '#server/database/rows.ts'
 import { heldEvent, knownEvent } from '#server/source/eventStore.ts'
 import { type AwardPlanRunRow, factsOf, planOf, runsOf, whyNotPlan } from '#server/award/planStore.ts'
 
@@ -158,17 +153,5 @@ export async function recheckAwardPlan(call: Read, id: string): Promise<Response
   await needVisible(call, 'event', id)
   const runs = await runsOf(call, id, 4)
   const run = found(runs.find(one => one.outcome), 'plan') // prettier-ignore
-  const wishes = byId(run.wishes)
-  return {
-    plans: run.outcome!.rows.map(row => {
-      // what is told of a plan does not hang on the wishes that it breaks
-      const own = compilePlan(
-        run.facts,
-        [...wishes.values()].filter(one => one.what.kind === 'oneSupplier' && !row.breaks.includes(one.id)),
-      )
-      const { cost } = recheckPlan(own.problem, awardsFor(own, row.shares))
-      const again = formatAmount(minorOf(cost, own.perMoney, minorDigits(run.facts.currency)), run.facts.currency)
-      return { key: row.key, kept: row.cost, again, same: again === row.cost }
-    }),
-  }
+  return { plans: planAgain(run.facts, run.wishes, run.outcome!) }
 }

@@ -239,6 +239,11 @@ describe('the audit', () => {
       ],
       ['auctionEnd'],
     ],
+    [
+      'what a kept award plan costs',
+      [`update award_plan_runs set outcome = jsonb_set(outcome, '{rows,0,cost}', '"1.00"') where outcome is not null`],
+      ['awardPlan'],
+    ],
   ]
 
   it('names every one of these changes', async function () {

@@ -12,6 +12,7 @@ import { keptLaws, orderLaws } from '#core/order/laws.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { paymentLaws, type PaidFacts } from '#core/pay/laws.ts'
 import { requisitionDesk } from '#core/request/desk.ts'
+import { planAgain } from '#core/award/planAgain.ts'
 import { auctionEnd } from '#core/source/dayActs.ts'
 import { eventDesk } from '#core/source/eventDesk.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
@@ -19,7 +20,7 @@ import { table } from '#core/text/table.ts'
 import { knownInvoices } from '#server/bill/invoiceStore.ts'
 import { type Read, reading } from '#server/call.ts'
 import { consentsById, entriesOf } from '#server/consent/consentStore.ts'
-import { groupBy } from '#server/database/rows.ts'
+import { byId, groupBy } from '#server/database/rows.ts'
 import { noteDesks } from '#server/files/noteActs.ts'
 import { audited, keptDesk, wantedDesk } from '#server/desk/deskStore.ts'
 import { sha256 } from '#server/documents/history.ts'
@@ -78,6 +79,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditConsents(call)),
     ...(await auditNotes(call)),
     ...(await auditEvents(call)),
+    ...(await auditPlans(call)),
     ...(await auditHistory(call.trx)),
   ]
   const counts = await call.trx.raw<{ rows: [Omit<AuditReport, 'differences'>] }>(
@@ -104,7 +106,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000'
 /** All documents of a table, some at a time, in id order. */
 async function* batches(
   call: Read,
-  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events',
+  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events' | 'awardPlanRuns',
 ): AsyncGenerator<string[]> {
   for (let after = FIRST; ;) {
     const ids = await call.trx(table).where('id', '>', after).orderBy('id').limit(BATCH).pluck<string[]>('id')
@@ -173,6 +175,19 @@ async function auditEvents(call: Read): Promise<AuditDifference[]> {
       entries: eventDesk({ ...event, createdAt: event.row.createdAt, unread: event.row.unread }),
     }))
     differences.push(...(await auditDesk(call, 'event', documents)))
+  }
+  return differences
+}
+
+/** Award plans come to the same cent when they are added up again from what they were made of. */
+async function auditPlans(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'awardPlanRuns')) {
+    const runs = await call.trx('awardPlanRuns').whereIn('id', ids).whereNotNull('outcome')
+    const numbers = byId(await call.trx('events').whereIn('id', runs.map(one => one.eventId)).select('id', 'number')) // prettier-ignore
+    for (const { eventId, facts, wishes, outcome } of runs)
+      for (const { key, kept, again, same } of planAgain(facts, wishes, outcome!))
+        if (!same) differences.push({ check: 'awardPlan', document: numbers.get(eventId)!.number, expected: `${key} ${again}`, found: kept }) // prettier-ignore
   }
   return differences
 }
