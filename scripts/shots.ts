@@ -61,7 +61,7 @@ const SHOTS: readonly Shot[] = [
     name: 'comparison',
     who: 'Rasmus',
     path: async world =>
-      `/source/events/${await idOf(world, 'events', { title: 'Valves and pipe for the ring main' })}/compare`,
+      `/source/events/${await idOf(world, 'events', { title: 'Life-support skids three and four' })}/compare`,
   },
   {
     name: 'to-buy',
