@@ -7,6 +7,9 @@ export type PlanWish = Plan['wishes'][number]
 export type PlanOutcome = NonNullable<NonNullable<Plan['run']>['outcome']>
 export type PlanRow = PlanOutcome['rows'][number]
 
+/** What of a plan its words need. */
+type Named = Pick<Plan, 'currency' | 'suppliers' | 'lines'>
+
 /** A sentence in two parts: what leads it in, and the part that can be changed. */
 export interface WishSentence {
   readonly lead: string
@@ -15,15 +18,15 @@ export interface WishSentence {
 
 const named = (names: readonly string[], most = 2): string =>
   names.length <= most ? names.join(' and ') : `${names.slice(0, most).join(', ')} and ${names.length - most} more`
-const nameOf = (plan: Plan, id: string): string => plan.suppliers.find(one => one.id === id)?.name ?? 'a supplier'
-const lineOf = (plan: Plan, id: string): string => `line ${plan.lines.find(one => one.id === id)?.position ?? '?'}`
-const linesText = (plan: Plan, ids: readonly string[]): string =>
+const nameOf = (plan: Named, id: string): string => plan.suppliers.find(one => one.id === id)?.name ?? 'a supplier'
+const lineOf = (plan: Named, id: string): string => `line ${plan.lines.find(one => one.id === id)?.position ?? '?'}`
+const linesText = (plan: Named, ids: readonly string[]): string =>
   ids.length >= plan.lines.length ? 'all lines' : named(ids.map(id => lineOf(plan, id)), 3) // prettier-ignore
-const limit = (plan: Plan, value: string, kind: 'percent' | 'amount'): string =>
+const limit = (plan: Named, value: string, kind: 'percent' | 'amount'): string =>
   kind === 'percent' ? `${value} %` : `${plan.currency} ${amountText(value)}`
 
 /** What a wish asks for, in words. */
-export function wishSentence(plan: Plan, { what }: Pick<PlanWish, 'what'>): WishSentence {
+export function wishSentence(plan: Named, { what }: Pick<PlanWish, 'what'>): WishSentence {
   switch (what.kind) {
     case 'mostSuppliers':
       return { lead: 'at most', part: what.count === 1 ? 'one supplier' : `${what.count} suppliers` }
@@ -52,13 +55,17 @@ export function wishSentence(plan: Plan, { what }: Pick<PlanWish, 'what'>): Wish
   }
 }
 
-export const wishText = (plan: Plan, wish: Pick<PlanWish, 'what'>): string => {
+export const wishText = (plan: Named, wish: Pick<PlanWish, 'what'>): string => {
   const { lead, part } = wishSentence(plan, wish)
   return `${lead} ${part}`
 }
 
 /** What a plan goes into the award with. */
-export function reasonText(plan: Plan, row: PlanRow, wishes: readonly PlanWish[]): string {
+export function reasonText(
+  plan: Named,
+  row: Pick<PlanRow, 'cost' | 'gap' | 'breaks'>,
+  wishes: readonly PlanWish[],
+): string {
   const proof = row.gap === null ? '' : `, at most ${gapText(row.gap)} above the cheapest possible`
   const kept = wishes.filter(wish => !row.breaks.includes(wish.id)).map(wish => wishText(plan, wish))
   return `Award plan: ${plan.currency} ${amountText(row.cost)}${proof}.${kept.length ? ` Wishes kept: ${kept.join('; ')}.` : ''}`
