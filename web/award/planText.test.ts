@@ -1,13 +1,5 @@
 import { expect } from 'chai'
-import {
-  gapText,
-  type Plan,
-  type PlanRow,
-  type PlanWish,
-  reasonText,
-  wishSentence,
-  wishText,
-} from '#web/award/planText.ts'
+import { gapText, type Plan, type PlanWish, reasonText, wishSentence, wishText } from '#web/award/planText.ts'
 
 const supplier = (id: string, name: string): Plan['suppliers'][number] => ({ id, name, country: 'NL', score: null, isNew: false }) // prettier-ignore
 const plan = {
