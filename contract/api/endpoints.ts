@@ -37,6 +37,7 @@ import * as keeping from '#contract/request/keeping.ts'
 import * as forms from '#contract/request/forms.ts'
 import * as asked from '#contract/source/asked.ts'
 import * as comparing from '#contract/source/comparing.ts'
+import * as plans from '#contract/award/plans.ts'
 import * as day from '#contract/source/day.ts'
 import * as eventKinds from '#contract/source/eventKinds.ts'
 import * as events from '#contract/source/events.ts'
@@ -87,6 +88,7 @@ const DECLARED: readonly unknown[] = [
   forms,
   asked,
   comparing,
+  plans,
   day,
   eventKinds,
   events,

@@ -39,6 +39,7 @@ const VERSIONS = [
   '019_edits',
   '020_differences',
   '021_events',
+  '022_award_plans',
 ]
 const FIRST_AT_WORK = 4
 

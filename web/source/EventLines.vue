@@ -127,14 +127,14 @@ const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one 
       ></template
     >
     <template #acts="{ row: line, index }"
-      ><ElButton
-        link
-        :aria-label="`More about line ${index + 1}`"
-        :data-test="`line-more-${index}`"
-        @click="opened = line.id"
-        >{{ moreSaid(line) || 'more' }}</ElButton
-      ><ElButton link :aria-label="`Take out line ${index + 1}`" @click="dropLine(line.id)"
-        >take out</ElButton
+      ><span class="line-acts"
+        ><ElButton
+          link
+          :aria-label="`More about line ${index + 1}`"
+          :data-test="`line-more-${index}`"
+          @click="opened = line.id"
+          >{{ moreSaid(line) || 'more' }}</ElButton
+        ><ElButton link :aria-label="`Take out line ${index + 1}`" @click="dropLine(line.id)">take out</ElButton></span
       ></template
     ></LineTable
   >
@@ -187,6 +187,15 @@ const requestOf = (id: string): string | null => props.sheet.lineFacts.find(one 
 }
 .lot {
   max-width: 220px;
+}
+.line-acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 12px;
+}
+.line-acts .el-button {
+  min-height: 26px;
+  margin: 0;
 }
 .with-unit {
   gap: 4px;
