@@ -66,9 +66,9 @@ async function propose(): Promise<void> {
             v-model="form.dueUntil"
             type="date"
             value-format="YYYY-MM-DD"
-            format="D MMM"
+            format="D MMM YYYY"
             size="small"
-            style="width: 110px"
+            style="width: 140px"
             :clearable="false"
             aria-label="Due until" /></span
         ><ElButton size="small" type="primary" :disabled="busy" data-test="propose" @click="propose"
