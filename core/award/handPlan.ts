@@ -1,6 +1,5 @@
 import { awardsOf, draftOf, improvePlan, weighing } from '#core/award/improvePlan.ts'
 import type { Award, AwardProblem } from '#core/award/problem.ts'
-import { coverable } from '#core/award/setBound.ts'
 import { bidsOf, type Split, splitLine } from '#core/award/splitLine.ts'
 
 /**
@@ -14,6 +13,7 @@ export function handPlan(
   factors: ArrayLike<number> = problem.suppliers.map(() => 1),
 ): Award[] | null {
   let set = problem.suppliers.map((_one, supplier) => supplier)
+  let carried = false
   for (;;) {
     const bids = bidsOf(problem, set)
     const splits: Split[] = []
@@ -32,8 +32,30 @@ export function handPlan(
     }
     const without = used
       .map(out => used.filter(one => one !== out))
-      .find(left => bidsOf(problem, left).every((own, line) => coverable(own, problem.demands[line]!)))
-    if (!without) return null
-    set = without
+      .find(left => bidsOf(problem, left).every((own, line) => splitLine(own, problem.demands[line]!, factors)))
+    // where nobody can be left out any more, those are taken who carry most between them, once
+    const carrying = without ? null : mostCarrying(problem)
+    if (!without && (!carrying || carried)) return null
+    carried ||= !without
+    set = without ?? carrying!
   }
+}
+
+/** As many suppliers as may be used, each the one that carries most of what the others before it leave open. */
+function mostCarrying(problem: AwardProblem): number[] {
+  const open = problem.demands.map(() => 1)
+  const set: number[] = []
+  const share = (supplier: number, line: number): number =>
+    Math.min(open[line]!, (problem.bids[line]![supplier]?.at(-1)?.most ?? 0) / problem.demands[line]!)
+  const carries = (supplier: number): number => open.reduce((sum, _one, line) => sum + share(supplier, line), 0)
+  while (set.length < problem.mostSuppliers) {
+    const [best] = problem.suppliers
+      .map((_one, supplier) => supplier)
+      .filter(supplier => !set.includes(supplier))
+      .sort((a, b) => carries(b) - carries(a) || a - b)
+    if (best === undefined) break
+    set.push(best)
+    open.forEach((left, line) => (open[line] = left - share(best, line)))
+  }
+  return set
 }
