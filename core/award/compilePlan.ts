@@ -1,5 +1,14 @@
 import type { PlanBid, PlanCharge, PlanFacts } from '#core/award/planFacts.ts'
-import { type Award, type AwardProblem, goodsFor, segmentsOf, type SpendRule, WHOLE } from '#core/award/problem.ts'
+import {
+  type Award,
+  type AwardProblem,
+  goodsFor,
+  type Segment,
+  segmentsOf,
+  type SpendRule,
+  WHOLE,
+} from '#core/award/problem.ts'
+import { openBids, splitLine } from '#core/award/splitLine.ts'
 import type { Whom, Wish } from '#core/award/wishes.ts'
 import { Decimal } from '#core/money/decimal.ts'
 
@@ -53,11 +62,23 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
   const supplierAt = new Map(facts.suppliers.map((one, index) => [one.id, index]))
   const allowed = facts.bids.filter(bid => isAllowed(facts, bid, wishes))
 
+  const segmentsFor = (bid: PlanBid, demand: number, most: number): Segment[] =>
+    segmentsOf(
+      {
+        capacity: Math.min(units(bid.capacity, 'down'), most),
+        minimum: units(bid.minimum, 'up'),
+        tiers: bid.tiers.map(tier => ({ from: Math.max(1, units(tier.from, 'up')), price: unitCostOf(tier.unitCost) })),
+        tierPrices: bid.tierPrices,
+      },
+      demand,
+    )
   // what nobody can deliver in full is planned as far as it can be had, whatever is wished
-  const capacity = new Map<string, number>()
-  for (const bid of facts.bids) capacity.set(bid.lineId, (capacity.get(bid.lineId) ?? 0) + units(bid.capacity, 'down'))
   const demandOf = new Map(
-    facts.lines.map(line => [line.id, Math.min(units(line.quantity, 'down'), capacity.get(line.id) ?? 0)]),
+    facts.lines.map(line => {
+      const asked = units(line.quantity, 'down')
+      const offers = facts.bids.filter(bid => bid.lineId === line.id).map(bid => segmentsFor(bid, asked, asked))
+      return [line.id, asked === 0 ? 0 : mostOf(offers, asked)]
+    }),
   )
   const short = facts.lines.flatMap(line => {
     const missing = new Decimal(line.quantity).minus(new Decimal(demandOf.get(line.id)!).dividedBy(perUnit))
@@ -65,25 +86,17 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
   })
   const lines = groupsOf(facts.lines.map(one => one.id).filter(id => demandOf.get(id)! > 0), wishes) // prettier-ignore
 
-  const segmentsFor = (bid: PlanBid): ReturnType<typeof segmentsOf> => {
+  const own = (bid: PlanBid): Segment[] => {
     const demand = demandOf.get(bid.lineId)!
-    const cap = Math.min(units(bid.capacity, 'down'), capOf(bid.lineId, demand, wishes))
-    const tiers = bid.tiers.map(tier => ({
-      from: Math.max(1, units(tier.from, 'up')),
-      price: new Decimal(tier.unitCost)
-        .times(10 ** COST_DIGITS)
-        .round()
-        .toNumber(),
-    }))
-    return segmentsOf({ capacity: cap, minimum: units(bid.minimum, 'up'), tiers, tierPrices: bid.tierPrices }, demand)
+    return segmentsFor(bid, demand, capOf(bid.lineId, demand, wishes))
   }
   const bidsBy = new Map(allowed.map(bid => [`${bid.lineId} ${bid.supplierId}`, bid]))
   const bids = lines.map(group =>
     facts.suppliers.map(supplier => {
-      const own = group.map(lineId => bidsBy.get(`${lineId} ${supplier.id}`))
-      if (own.some(one => one === undefined)) return undefined
-      if (group.length === 1) return segmentsFor(own[0]!)
-      const goods = group.map((lineId, index) => goodsFor(segmentsFor(own[index]!), demandOf.get(lineId)!))
+      const offers = group.map(lineId => bidsBy.get(`${lineId} ${supplier.id}`))
+      if (offers.some(one => one === undefined)) return undefined
+      if (group.length === 1) return own(offers[0]!)
+      const goods = group.map((lineId, index) => goodsFor(own(offers[index]!), demandOf.get(lineId)!))
       return goods.some(one => one === undefined)
         ? undefined
         : [{ least: 1, most: 1, price: goods.reduce<number>((sum, one) => sum + one!, 0), base: 0 }]
@@ -117,7 +130,8 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
           : [{ supplier: supplierAt.get(one.supplierId)!, lines: places, amount }]
       }),
       bundles: facts.bundles.flatMap(one =>
-        one.lineIds.some(id => !demandOf.get(id))
+        // of somebody who does not answer any more, or lines that cannot be had, nothing comes together
+        !supplierAt.has(one.supplierId) || one.lineIds.some(id => !demandOf.get(id))
           ? []
           : [
               {
@@ -161,6 +175,27 @@ export function minorOf(cost: bigint, perMoney: number, digits: number): bigint 
   const down = BigInt(WHOLE) * BigInt(perMoney)
   const up = cost * 10n ** BigInt(digits)
   return up >= 0n ? (up + down / 2n) / down : -((-up + down / 2n) / down)
+}
+
+const unitCostOf = (text: string): number =>
+  new Decimal(text)
+    .times(10 ** COST_DIGITS)
+    .round()
+    .toNumber()
+
+/** How much of a line can be had at most: all of it where it can be split so, else as much as one supplier has. */
+function mostOf(offers: readonly (readonly Segment[])[], asked: number): number {
+  const bids = openBids(offers)
+  if (
+    splitLine(
+      bids,
+      asked,
+      offers.map(() => 1),
+    )
+  )
+    return asked
+  const together = bids.reduce((sum, one) => sum + one.most, 0)
+  return together <= asked ? together : Math.max(0, ...bids.map(one => one.most))
 }
 
 const digitsOf = (text: string): number => text.split('.')[1]?.replace(/0+$/, '').length ?? 0

@@ -100,8 +100,12 @@ export async function computePlan(
   step: () => Promise<void> = () => Promise.resolve(),
 ): Promise<PlanOutcome> {
   const work: Work = { facts, solve, stopped, step }
-  const { kept, conflict } = await withoutConflict(work, wishes)
-  const { wishes: final, best, prices } = kept ? await affordable(work, kept) : { wishes: [], best: null, prices: [] }
+  const { kept, first, conflict } = await withoutConflict(work, wishes)
+  const {
+    wishes: final,
+    best,
+    prices,
+  } = kept ? await affordable(work, kept, first) : { wishes: [], best: null, prices: [] }
   const dropped = wishes.filter(one => !final.includes(one) && !prices.some(price => price.wishId === one.id))
   const rows: PlanRow[] = []
   const add = (key: PlanRowKey, compiled: CompiledPlan, solved: SolvedProblem | null): PlanRow | null => {
@@ -155,23 +159,26 @@ async function beside(
   return solved
 }
 
-/** Whether some wishes can be kept together; what was stopped may be. */
-async function possible(work: Work, wishes: readonly Wish[]): Promise<'yes' | 'no' | 'notFound'> {
-  const solved = await beside(work, compilePlan(work.facts, wishes).problem)
-  return solved === null || solved.awards ? 'yes' : solved.bound === Infinity ? 'no' : 'notFound'
-}
+/** Whether wishes can be kept together, by what was solved; what was stopped may be. */
+const possible = (work: Work, solved: SolvedProblem | null): 'yes' | 'no' | 'notFound' =>
+  solved?.awards || solved === null || work.stopped() ? 'yes' : solved.bound === Infinity ? 'no' : 'notFound'
+
+const solvedWith = (work: Work, wishes: readonly Wish[]): Promise<SolvedProblem | null> =>
+  beside(work, compilePlan(work.facts, wishes).problem)
 
 /** The wishes that can be kept together, null where what must be contradicts itself; and those that contradict each other, of which what need not be is dropped. */
 async function withoutConflict(
   work: Work,
   wishes: readonly Wish[],
-): Promise<{ kept: readonly Wish[] | null; conflict: Conflict | null }> {
-  const whole = wishes.length === 0 ? 'yes' : await possible(work, wishes)
-  if (whole === 'yes') return { kept: wishes, conflict: null }
+): Promise<{ kept: readonly Wish[] | null; first: SolvedProblem | null; conflict: Conflict | null }> {
+  const first = await solvedWith(work, wishes)
+  const whole = possible(work, first)
+  // without a wish there is nothing to contradict
+  if (whole === 'yes' || wishes.length === 0) return { kept: wishes, first, conflict: null }
   let clashing = [...wishes]
   for (const one of wishes) {
     const less = clashing.filter(other => other !== one)
-    if ((await possible(work, less)) !== 'yes') clashing = less
+    if (possible(work, await solvedWith(work, less)) !== 'yes') clashing = less
   }
   const easing = []
   for (const one of clashing) {
@@ -181,30 +188,36 @@ async function withoutConflict(
   }
   const conflict = { wishIds: clashing.map(one => one.id), proved: whole === 'no', easing }
   const soft = clashing.filter(one => !one.must)
-  if (soft.length === 0 || work.stopped()) return { kept: null, conflict }
+  if (soft.length === 0 || work.stopped()) return { kept: null, first: null, conflict }
   // what is worth least gives way, and the rest is looked at again
-  const [least] = [...soft].sort((a, b) => worthOf(a, '0') - worthOf(b, '0'))
+  const [least] = [...soft].sort((a, b) => worthOf(a, '0').comparedTo(worthOf(b, '0')))
   const rest = await withoutConflict(work, wishes.filter(one => one !== least)) // prettier-ignore
-  return { kept: rest.kept, conflict }
+  return { ...rest, conflict }
 }
 
-const worthOf = (wish: Wish, cost: string): number =>
+/** What keeping a wish may cost; without a limit where none is said. */
+const worthOf = (wish: Wish, cost: string): Decimal =>
   wish.worth === ''
-    ? Infinity
+    ? new Decimal(Infinity)
     : wish.worthIn === 'amount'
-      ? Number(wish.worth)
-      : new Decimal(cost).times(wish.worth).dividedBy(100).toNumber()
+      ? new Decimal(wish.worth)
+      : new Decimal(cost).times(wish.worth).dividedBy(100)
 
 /** The best plan, with every wish that is worth what it costs; and the price of each. */
 async function affordable(
   work: Work,
   wishes: readonly Wish[],
+  first: SolvedProblem | null,
 ): Promise<{ wishes: readonly Wish[]; best: SolvedProblem | null; prices: WishPrice[] }> {
   const dropped: WishPrice[] = []
   let kept = wishes
+  let known = first
   for (;;) {
     const compiled = compilePlan(work.facts, kept)
-    const best = await work.solve(compiled.problem, 'main')
+    const closer = await work.solve(compiled.problem, 'main', known?.awards ?? undefined)
+    // what was proved of the same problem before counts, too: also where somebody stops it here
+    const best: SolvedProblem = { awards: closer.awards, bound: Math.max(closer.bound, known?.bound ?? -Infinity) }
+    known = null
     await work.step()
     if (!best.awards) return { wishes: kept, best, prices: dropped }
     const cost = costOf(work.facts, compiled.problem, compiled.perMoney, best.awards)
@@ -220,12 +233,12 @@ async function affordable(
         price: less === null ? null : new Decimal(cost).minus(less).toFixed(minorDigits(work.facts.currency)),
       })
     }
-    const above = (price: WishPrice): number => {
+    const above = (price: WishPrice): Decimal => {
       const wish = kept.find(one => one.id === price.wishId)!
-      return wish.must || price.price === null ? -Infinity : Number(price.price) - worthOf(wish, cost)
+      return new Decimal(wish.must || price.price === null ? -Infinity : price.price).minus(worthOf(wish, cost))
     }
-    const [dearest] = [...prices].sort((a, b) => above(b) - above(a))
-    if (!dearest || above(dearest) <= 0 || work.stopped())
+    const [dearest] = [...prices].sort((a, b) => above(b).comparedTo(above(a)))
+    if (!dearest || !above(dearest).gt(0) || work.stopped())
       return { wishes: kept, best, prices: [...prices, ...dropped] }
     dropped.push({ ...dearest, kept: false })
     kept = kept.filter(one => one.id !== dearest.wishId)

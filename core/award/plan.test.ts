@@ -149,6 +149,34 @@ describe('an award plan', () => {
     expect(rows[0]!.cost).to.equal('302.50')
   })
 
+  it('plans a line that nobody gives whole, by minimum or tier, as far as one gives it, and leaves out what nobody gives', async () => {
+    const most = async (...bids: PlanBid[]) => {
+      const { rows, short, conflict } = await planned([], { ...FACTS, lines: [...FACTS.lines, { id: 'd', quantity: '10', incumbentId: null }], bids: [...FACTS.bids, ...bids] }) // prettier-ignore
+      const shares = rows[0]!.shares.filter(one => one.lineId === 'd').map(one => one.quantity)
+      return [shares, short.map(one => one.missing), conflict]
+    }
+    expect(await most(bid('d', 'A', '2', { minimum: '11', capacity: '20' }))).to.deep.equal([[], ['10'], null])
+    expect(await most(bid('d', 'A', '2', { tiers: [{ from: '50', unitCost: '1' }] }))).to.deep.equal([[], ['10'], null])
+    expect(await most(bid('d', 'A', '2', { minimum: '6', capacity: '8' }), bid('d', 'B', '2', { minimum: '6', capacity: '7' }))).to.deep.equal([['8'], ['2'], null]) // prettier-ignore
+    expect(await most(bid('d', 'A', '2', { capacity: '4' }), bid('d', 'B', '2', { capacity: '5' }))).to.deep.equal([['4', '5'], ['1'], null]) // prettier-ignore
+  })
+
+  it('goes on where somebody whose lines were cheaper together does not answer any more', async () => {
+    const gone = { ...FACTS, bundles: [{ supplierId: 'gone', lineIds: ['a', 'b'], percent: '50' }] }
+    expect((await best([], gone))[0]).to.equal('300.00')
+  })
+
+  it('keeps what was found before it is stopped, and calls nothing a contradiction for that', async () => {
+    let asked = 0
+    const once: Solve = (problem, effort, start) => (++asked === 1 ? solve(problem, effort, start) : Promise.resolve({ awards: start ?? null, bound: -Infinity })) // prettier-ignore
+    const { rows, conflict } = await computePlan(FACTS, [wish({ kind: 'mostSuppliers', count: 1 })], once, () => asked > 0) // prettier-ignore
+    expect(conflict).to.equal(null)
+    expect(rows[0]).to.deep.include({ key: 'best', cost: '310.00', gap: '0.0000' })
+    const nothing: Solve = () => Promise.resolve({ awards: null, bound: 5 })
+    const stopped = await computePlan(FACTS, [wish({ kind: 'mostSuppliers', count: 1 })], nothing, () => true)
+    expect([stopped.conflict, stopped.stopped]).to.deep.equal([null, true])
+  })
+
   it('stops beside the best plan where somebody wants it to', async () => {
     const { rows, stopped, curve } = await computePlan(FACTS, [], solve, () => true)
     expect([rows.map(row => row.key), stopped, curve]).to.deep.equal([['best', 'withoutWishes', 'scoreForMoney', 'byHand'], true, []]) // prettier-ignore

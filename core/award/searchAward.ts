@@ -124,18 +124,9 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
           open.push({ ...priced, ...next, bound: Math.max(priced.bound, node.bound), closer: 0 })
       }
     }
-    yield state(
-      Math.max(
-        bound,
-        Math.min(...open.map(one => one.bound), Infinity) === Infinity
-          ? bound
-          : Math.min(...open.map(one => one.bound)),
-      ),
-      false,
-    )
+    yield state(open.length > 0 ? Math.max(bound, least(open)) : bound, false)
   }
-  const least = open.length > 0 ? Math.min(...open.map(one => one.bound)) : Infinity
-  return state(Math.max(bound, least), open.length === 0 || !over())
+  return state(Math.max(bound, least(open)), open.length === 0 || !over())
 
   function lookCloser(node: Node): Node {
     const much = CLOSER[Math.min(node.closer, CLOSER.length - 1)]!
@@ -146,6 +137,9 @@ export function* searchAward(problem: AwardProblem, effort: SearchEffort): Gener
     return { ...node, bound: Math.max(node.bound, found), closer: node.closer + (last ? 0 : 1) }
   }
 }
+
+/** The lowest bound of all that is left to look at; Infinity where nothing is. */
+const least = (open: readonly Node[]): number => Math.min(Infinity, ...open.map(one => one.bound))
 
 /** Everything at its dearest: with every charge, without a rebate; a little more, for the rounding of shares. */
 const dearest = ({ demands, bids, suppliers, lotCharges }: AwardProblem): number =>
@@ -195,8 +189,8 @@ function likelySets(
       add([...inside, ...ranked.slice(0, room).filter((_one, index) => index !== at), other])
     }
   for (const rule of problem.spendRules) {
-    const least = (rule.leastShare ?? 0) > 0 || (rule.least ?? 0) > 0
-    if (!least || top.some(one => rule.suppliers.includes(one))) continue
+    const wants = (rule.leastShare ?? 0) > 0 || (rule.least ?? 0) > 0
+    if (!wants || top.some(one => rule.suppliers.includes(one))) continue
     const own = ranked.find(one => rule.suppliers.includes(one))
     if (own !== undefined && room > 0) add([...inside, ...ranked.slice(0, room - 1), own])
   }

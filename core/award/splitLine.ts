@@ -20,24 +20,20 @@ export interface Split {
   readonly goods: readonly number[]
 }
 
+/** Bids of a line by supplier, where nothing falls due and nothing is had beside them. */
+export const openBids = (offers: readonly (readonly Segment[] | undefined)[]): OpenBid[] =>
+  offers.flatMap((segments, supplier) =>
+    segments && segments.length > 0
+      ? [{ supplier, segments, least: segments[0]!.least, most: segments.at(-1)!.most, once: 0, off: 0 }]
+      : [],
+  )
+
 /** Bids for each line from some suppliers only. Charges for a single line stand with its bid. */
 export const bidsOf = (problem: AwardProblem, suppliers: readonly number[]): OpenBid[][] =>
   problem.bids.map((line, at) =>
-    suppliers.flatMap(supplier => {
-      const segments = line[supplier]
-      return segments && segments.length > 0
-        ? [
-            {
-              supplier,
-              segments,
-              least: segments[0]!.least,
-              most: segments.at(-1)!.most,
-              once: onceFor(problem, at, supplier),
-              off: offFor(problem, at, supplier),
-            },
-          ]
-        : []
-    }),
+    openBids(line)
+      .filter(one => suppliers.includes(one.supplier))
+      .map(one => ({ ...one, once: onceFor(problem, at, one.supplier), off: offFor(problem, at, one.supplier) })),
   )
 
 const offFor = ({ bundles, bids, demands }: AwardProblem, line: number, supplier: number): number =>

@@ -1,6 +1,5 @@
 import { z } from 'zod'
-import { minorOf } from '#core/award/compilePlan.ts'
-import { compilePlan } from '#core/award/compilePlan.ts'
+import { compilePlan, minorOf } from '#core/award/compilePlan.ts'
 import { computePlan, type Solve, stepsOf } from '#core/award/computePlan.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { minorDigits } from '#core/money/currency.ts'
@@ -25,7 +24,9 @@ export const computeAwardPlan: LongWork = async (call, params, progress, stopped
   const { facts, wishes, eventId } = found(await call.trx('awardPlanRuns').where({ id: runId }).first(), 'plan')
   const begun = Date.now()
   const ended = new AbortController()
-  const looking = setInterval(() => void stopped().then(asked => asked && ended.abort()), LOOK_EVERY)
+  // where the database is away for a moment, the next look or word comes soon
+  const away = (): void => undefined
+  const looking = setInterval(() => void stopped().then(asked => asked && ended.abort(), away), LOOK_EVERY)
   const total = stepsOf(facts, wishes)
   const { perMoney } = compilePlan(facts, wishes)
   let done = 0
@@ -42,7 +43,7 @@ export const computeAwardPlan: LongWork = async (call, params, progress, stopped
       gap: GAP,
       signal: ended.signal,
       ...(start ? { start } : {}),
-      ...(main ? { onProgress: so => void progress(done, total, soFar(so)) } : {}),
+      ...(main ? { onProgress: so => void progress(done, total, soFar(so)).catch(away) } : {}),
     })
     return { awards: solved.awards, bound: solved.bound }
   }

@@ -42,14 +42,18 @@ export function searchInThread(task: SearchTask, told: (word: SearchWord) => voi
 
 /** Keeps a thread for the next problem, for a while; it keeps no process from ending. */
 function rest(thread: Worker): void {
+  const leave = (): boolean => {
+    const at = idle.indexOf(thread)
+    if (at >= 0) idle.splice(at, 1)
+    return at >= 0
+  }
   thread.removeAllListeners()
-  thread.on('error', () => undefined)
+  thread.on('error', leave)
+  // one that has ended takes no problem any more
+  thread.on('exit', leave)
   thread.unref()
   idle.push(thread)
   setTimeout(() => {
-    const at = idle.indexOf(thread)
-    if (at < 0) return
-    idle.splice(at, 1)
-    void thread.terminate()
+    if (leave()) void thread.terminate()
   }, IDLE).unref()
 }

@@ -93,7 +93,6 @@ export async function solveAward(problem: AwardProblem, effort: SolvingEffort): 
   const search = searchInThread(
     { problem, seconds: effort.seconds, gap: effort.gap, ...(effort.start ? { start: effort.start } : {}) },
     word => {
-      // prettier-ignore
       offer(word.awards)
       bound = Math.max(bound, word.bound)
       effort.onProgress?.(solved())
