@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, DecimalText, Done, ReasonJson, Stamp, Uuid, VersionOrNew } from '#contract/fields.ts'
+import { JobJson } from '#contract/source/duplicates.ts'
 import { MaybeDecimal } from '#contract/source/eventKinds.ts'
 import { LONG_JOB_STATES } from '#core/desk/longJob.ts'
 import { PLAN_ROWS } from '#core/award/computePlan.ts'
@@ -72,6 +73,7 @@ const RowJson = z.strictObject({
   leadDays: z.int().nullable(),
   score: z.string().nullable(),
   shares: z.array(ShareJson),
+  figures: z.array(z.strictObject({ lineId: Uuid, each: z.string(), above: z.string(), amount: z.string() })),
   breaks: z.array(z.string()),
 })
 export const PlanOutcomeJson = z.strictObject({
@@ -164,10 +166,8 @@ export const ReadAwardPlan = defineEndpoint({
       .strictObject({
         id: Uuid,
         state: z.enum(LONG_JOB_STATES),
+        jobId: Uuid,
         failure: z.string().nullable(),
-        done: z.int(),
-        total: z.int(),
-        soFar: PlanSoFar.nullable(),
         by: z.string(),
         at: Stamp,
         seconds: z.number().nullable(),
@@ -181,6 +181,15 @@ export const ReadAwardPlan = defineEndpoint({
     /** The best plan of the computation before, to see what a change did. */
     before: z.strictObject({ cost: z.string(), shares: z.array(ShareJson) }).nullable(),
   }),
+})
+/** How far the newest computation is. */
+export const ReadPlanProgress = defineEndpoint({
+  name: 'awardPlan.progress',
+  method: 'get',
+  path: '/source-events/:id/plan/progress',
+  permission: 'event.read',
+  params: ById,
+  response: z.strictObject({ job: JobJson, soFar: PlanSoFar.nullable() }),
 })
 /** Keeps wishes and terms, and computes the plan anew. */
 export const ChangeAwardPlan = defineEndpoint({

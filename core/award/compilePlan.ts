@@ -170,6 +170,20 @@ export const sharesOf = (
       }),
     )
 
+/** Shares as the awards of a compiled plan; what it has no line for is left out. */
+export function awardsFor({ lines, problem, perUnit }: CompiledPlan, shares: readonly PlanShare[]): Award[] {
+  const supplierAt = new Map(problem.suppliers.map((one, index) => [one.id, index]))
+  const found = new Map<string, Award>()
+  for (const { lineId, supplierId, quantity } of shares) {
+    const line = lines.findIndex(group => group.includes(lineId))
+    const supplier = supplierAt.get(supplierId) ?? -1
+    if (line < 0) continue
+    const amount = lines[line]!.length === 1 ? new Decimal(quantity).times(perUnit).toNumber() : 1
+    found.set(`${line} ${supplier}`, { line, supplier, quantity: amount })
+  }
+  return [...found.values()]
+}
+
 /** Cents and the like of an exact cost in ten-thousandths of a problem's money, half a cent and more away from zero. */
 export function minorOf(cost: bigint, perMoney: number, digits: number): bigint {
   const down = BigInt(WHOLE) * BigInt(perMoney)

@@ -1,8 +1,16 @@
-import { type CompiledPlan, compilePlan, minorOf, type PlanShare, sharesOf } from '#core/award/compilePlan.ts'
+import {
+  awardsFor,
+  type CompiledPlan,
+  compilePlan,
+  minorOf,
+  type PlanShare,
+  sharesOf,
+} from '#core/award/compilePlan.ts'
 import { handPlan } from '#core/award/handPlan.ts'
 import type { PlanFacts } from '#core/award/planFacts.ts'
 import { type Award, type AwardProblem, WHOLE } from '#core/award/problem.ts'
 import { recheckPlan } from '#core/award/recheck.ts'
+import { type LineFigures, lineFigures } from '#core/award/lineFigures.ts'
 import { type LineWhy, whyLines } from '#core/award/whyLines.ts'
 import type { Wish } from '#core/award/wishes.ts'
 import { formatAmount } from '#core/money/amount.ts'
@@ -38,6 +46,7 @@ export interface PlanRow {
   /** Of suppliers, weighed by what they get. */
   readonly score: string | null
   readonly shares: readonly PlanShare[]
+  readonly figures: readonly LineFigures[]
   /** Wishes that it breaks. */
   readonly breaks: readonly string[]
 }
@@ -280,20 +289,6 @@ function boundText(facts: PlanFacts, perMoney: number, { bound }: SolvedProblem)
   return amountText(facts, BigInt(Math.floor((bound / perMoney) * 10 ** minorDigits(facts.currency))))
 }
 
-/** Shares as the awards of a compiled plan; undefined where it has no such line or supplier. */
-export function awardsFor({ lines, problem, perUnit }: CompiledPlan, shares: readonly PlanShare[]): Award[] {
-  const supplierAt = new Map(problem.suppliers.map((one, index) => [one.id, index]))
-  const found = new Map<string, Award>()
-  for (const { lineId, supplierId, quantity } of shares) {
-    const line = lines.findIndex(group => group.includes(lineId))
-    const supplier = supplierAt.get(supplierId) ?? -1
-    if (line < 0) continue
-    const amount = lines[line]!.length === 1 ? new Decimal(quantity).times(perUnit).toNumber() : 1
-    found.set(`${line} ${supplier}`, { line, supplier, quantity: amount })
-  }
-  return [...found.values()]
-}
-
 function rowOf(
   facts: PlanFacts,
   wishes: readonly Wish[],
@@ -338,6 +333,7 @@ function rowOf(
           .toFixed(1)
       : null,
     shares,
+    figures: lineFigures(facts, compilePlan(facts, []), shares),
     breaks: wishes.filter(wish => breaks(facts, wish, shares)).map(one => one.id),
   }
 }

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
-import { awardsFor, breaks, computePlan, type PlanOutcome, type Solve, stepsOf } from '#core/award/computePlan.ts'
-import { compilePlan, minorOf, sharesOf } from '#core/award/compilePlan.ts'
+import { breaks, computePlan, type PlanOutcome, type Solve, stepsOf } from '#core/award/computePlan.ts'
+import { awardsFor, compilePlan, minorOf, sharesOf } from '#core/award/compilePlan.ts'
 import { eventBids, NO_TERMS, withTerms } from '#core/award/eventFacts.ts'
 import { handPlan } from '#core/award/handPlan.ts'
 import type { PlanBid, PlanFacts } from '#core/award/planFacts.ts'
@@ -50,6 +50,14 @@ describe('an award plan', () => {
     expect(rows.at(-1)).to.deep.include({ bound: null, gap: null })
     expect(curve).to.deep.equal([{ suppliers: 1, cost: '310.00', bound: '310.00' }, { suppliers: 2, cost: '300.00', bound: '300.00' }, { suppliers: 3, cost: '300.00', bound: '300.00' }]) // prettier-ignore
     expect([prices, conflict, short]).to.deep.equal([[], null, []])
+  })
+
+  it('says of each line what a unit costs, how much above the lowest price, and the amount', async () => {
+    const tiers = [{ from: '0', unitCost: '10' }, { from: '7', unitCost: '8.5' }] // prettier-ignore
+    const facts = { ...FACTS, lines: [...FACTS.lines, { id: 'none', quantity: '1', incumbentId: null }], bids: [bid('a', 'A', '', { tiers, tierPrices: 'incremental', capacity: '8' }), bid('a', 'B', '12.3333'), bid('b', 'C', '5')] } // prettier-ignore
+    const { rows } = await planned([], facts)
+    // six at 10, two at 8.5, two at 12.3333
+    expect(rows[0]!.figures).to.deep.equal([{ lineId: 'a', each: '10.1667', above: '1.6667', amount: '101.67' }, { lineId: 'b', each: '5', above: '0', amount: '50.00' }]) // prettier-ignore
   })
 
   it('keeps every kind of wish', async () => {

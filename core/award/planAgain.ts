@@ -1,5 +1,5 @@
-import { compilePlan, minorOf } from '#core/award/compilePlan.ts'
-import { awardsFor, type PlanOutcome, type PlanRowKey } from '#core/award/computePlan.ts'
+import { awardsFor, compilePlan, minorOf } from '#core/award/compilePlan.ts'
+import type { PlanOutcome, PlanRowKey } from '#core/award/computePlan.ts'
 import type { PlanFacts } from '#core/award/planFacts.ts'
 import { recheckPlan } from '#core/award/recheck.ts'
 import type { Wish } from '#core/award/wishes.ts'

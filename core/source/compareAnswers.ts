@@ -1,6 +1,7 @@
 import { Decimal, tidy } from '#core/money/decimal.ts'
+import { type Reason, stop } from '#core/reasons.ts'
 import { type Alternative, type AnswerContent, type AnswerLine, knockedOut, offeredLines } from '#core/source/answer.ts'
-import { askedLines, type EventFacts, type EventLine, type InvitedStanding } from '#core/source/event.ts'
+import { answersOpen, askedLines, type EventFacts, type EventLine, type InvitedStanding } from '#core/source/event.ts'
 import { type CountryCosts, landedBy, quantityOffered } from '#core/source/landedBy.ts'
 import type { LandedLine } from '#core/source/landedCost.ts'
 
@@ -154,4 +155,17 @@ function totalOf(offers: Offers, lines: readonly EventLine[], common: readonly E
         : known.reduce((total, line) => total.plus(new Decimal(line.quantity).times(line.reference)), new Decimal(0)),
     knockedOut: offers.knockedOut,
   }
+}
+
+/** Why nothing of an event can be compared yet. */
+export function whyNotCompare(event: EventFacts, answered: number, at: string): Reason[] {
+  if (event.sentAt === null) return [stop('event.notSent')]
+  if (!answersOpen(event, at)) return [stop('compare.sealed', { at: event.endsAt ?? '' })]
+  return answered === 0 ? [stop('compare.nothing')] : []
+}
+
+/** Who of those compared can be awarded: an answer is in, and nothing knocks it out. */
+export const whoCounts = (comparison: Comparison, suppliers: readonly ComparedSupplier[]): ReadonlySet<string> => {
+  const out = new Set(comparison.totals.filter(one => one.knockedOut).map(one => one.supplierId))
+  return new Set(suppliers.filter(one => one.standing === 'answered' && !out.has(one.supplierId)).map(one => one.supplierId)) // prettier-ignore
 }

@@ -144,8 +144,14 @@ export const INVITED_STANDINGS = [
 /** How far an invited supplier has come. */
 export type InvitedStanding = (typeof INVITED_STANDINGS)[number]
 
+/** What tells how far an invited supplier has come. */
+export type StandingFacts = Pick<
+  Invited,
+  'sentAt' | 'openedAt' | 'acceptedAt' | 'means' | 'declinedAt' | 'suspendedAt' | 'answeredAt' | 'withdrawnAt'
+>
+
 /** How far an invited supplier has come: what weighs most is said. Late: the end has come and nothing is in. */
-export function standingOfInvited(one: Invited, over: boolean): InvitedStanding {
+export function standingOfInvited(one: StandingFacts, over: boolean): InvitedStanding {
   if (one.suspendedAt !== null) return 'suspended'
   if (one.answeredAt !== null) return 'answered'
   if (one.declinedAt !== null || one.means === false) return 'declined'

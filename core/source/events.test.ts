@@ -441,7 +441,7 @@ describe('what waits because of an event', () => {
 
 describe('taking part uninvited', () => {
   const open = (changed: Partial<EventFacts> = {}) => ({ ...eventFacts({ kind: { open: true }, invited: [], ...changed }), category: 'Pumps' }) // prettier-ignore
-  const supplier: JoiningSupplier = { supplierId: 'new', state: 'active', categories: ['Pumps'] }
+  const supplier: JoiningSupplier = { supplierId: 'new', name: 'New', state: 'active', categories: ['Pumps'] }
 
   it('stands open to active suppliers of the category, of the event or of a line, while it is asked', () => {
     expect(isOpenTo(open(), supplier, NOW)).to.equal(true)

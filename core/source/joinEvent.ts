@@ -5,6 +5,7 @@ import type { SupplierState } from '#core/source/states.ts'
 /** A supplier that looks at an event which nobody invited it to. */
 export interface JoiningSupplier {
   readonly supplierId: string
+  readonly name: string
   readonly state: SupplierState
   /** What it is qualified for. */
   readonly categories: readonly string[]

@@ -1,7 +1,14 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import { type ChangeAwardPlan, PlanSoFar, type ReadAwardPlan, type RecheckAwardPlan } from '#contract/award/plans.ts'
+import {
+  type ChangeAwardPlan,
+  PlanSoFar,
+  type ReadAwardPlan,
+  type ReadPlanProgress,
+  type RecheckAwardPlan,
+} from '#contract/award/plans.ts'
 import { withTerms } from '#core/award/eventFacts.ts'
+import { whyNotPlan } from '#core/award/whyNotPlan.ts'
 import { planAgain } from '#core/award/planAgain.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { whyNotPropose } from '#core/source/askAward.ts'
@@ -10,10 +17,10 @@ import { json } from '#server/database/json.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
-import { leaveDesk, startJob, stopJob } from '#server/jobs/longJobs.ts'
+import { leaveDesk, readJob, startJob, stopJob } from '#server/jobs/longJobs.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
 import { heldEvent, knownEvent } from '#server/source/eventStore.ts'
-import { type AwardPlanRunRow, factsOf, planOf, runsOf, whyNotPlan } from '#server/award/planStore.ts'
+import { type AwardPlanRunRow, factsOf, planOf, runsOf } from '#server/award/planStore.ts'
 
 type Plan = ResponseOf<typeof ReadAwardPlan>
 
@@ -25,7 +32,7 @@ export async function readAwardPlan(call: Read, id: string): Promise<Plan> {
   const plan = await planOf(call, id)
   const [run, ...earlier] = await runsOf(call, id, 4)
   const names = new Map(all.suppliers.map(one => [one.supplierId, one.name]))
-  const reasons = whyNotPlan(call, event, all.answers.size)
+  const reasons = whyNotPlan(event, all.answers.size, call.now)
   const best = earlier.find(one => one.outcome)?.outcome?.rows.find(row => row.key === 'best')
   return {
     reasons: reasonsJson(reasons),
@@ -77,15 +84,12 @@ export async function readAwardPlan(call: Read, id: string): Promise<Plan> {
 
 async function runJson(call: Read, run: AwardPlanRunRow, factsNow: string): Promise<Plan['run']> {
   const job = found(await call.trx('longJobs').where({ id: run.jobId }).first(), 'longJob')
-  const soFar = PlanSoFar.safeParse(job.result)
   const by = await call.trx('people').where({ id: run.byId }).first('name')
   return {
     id: run.id,
     state: job.state,
+    jobId: job.id,
     failure: job.failure,
-    done: job.done,
-    total: job.total,
-    soFar: soFar.success ? soFar.data : null,
     by: by?.name ?? '',
     at: run.at,
     seconds: run.seconds === null ? null : Number(run.seconds),
@@ -93,6 +97,15 @@ async function runJson(call: Read, run: AwardPlanRunRow, factsNow: string): Prom
     wishes: run.wishes as Plan['wishes'],
     outdated: sorted(run.facts) !== sorted(JSON.parse(factsNow)),
   }
+}
+
+/** How far the newest computation of an event is, and what it has so far. */
+export async function readPlanProgress(call: Read, id: string): Promise<ResponseOf<typeof ReadPlanProgress>> {
+  await needVisible(call, 'event', id)
+  const [run] = await runsOf(call, id, 1)
+  const job = await readJob(call, found(run, 'plan').jobId)
+  const soFar = PlanSoFar.safeParse(job.result)
+  return { job, soFar: soFar.success ? soFar.data : null }
 }
 
 /** The same text for the same facts, whatever order their parts were kept in. */
@@ -107,7 +120,7 @@ const sorted = (value: unknown): string =>
 export async function changeAwardPlan(call: Write, id: string, body: BodyOf<typeof ChangeAwardPlan>): Promise<Done> {
   const event = await heldEvent(call, id)
   const { facts, all } = await factsOf(call, event)
-  refuse(whyNotPlan(call, event, all.answers.size))
+  refuse(whyNotPlan(event, all.answers.size, call.now))
   const plan = await planOf(call, id)
   if (plan.version !== body.version) throw new RuleBroken(stop('plan.changed'))
   const kept = {

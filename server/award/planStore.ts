@@ -2,8 +2,7 @@ import { eventBids, type PlanTerms } from '#core/award/eventFacts.ts'
 import type { PlanOutcome } from '#core/award/computePlan.ts'
 import type { PlanFacts } from '#core/award/planFacts.ts'
 import type { Wish } from '#core/award/wishes.ts'
-import { type Reason, stop } from '#core/reasons.ts'
-import { answersOpen } from '#core/source/event.ts'
+import { whoCounts } from '#core/source/compareAnswers.ts'
 import { scoreEvent } from '#core/source/scoreEvent.ts'
 import type { Read } from '#server/call.ts'
 import { type Compared, compared, scorersOf } from '#server/source/comparisonStore.ts'
@@ -52,22 +51,11 @@ export const planOf = async (
 export const runsOf = (call: Read, eventId: string, most: number): Promise<AwardPlanRunRow[]> =>
   call.trx('awardPlanRuns').where({ eventId }).orderBy('at', 'desc').limit(most)
 
-/** Why there is nothing to plan with (yet). */
-export const whyNotPlan = (call: Read, event: KnownEvent, answered: number): Reason[] => {
-  if (event.kind.pricing === 'none') return [stop('plan.noPrices')]
-  if (event.sentAt === null) return [stop('event.notSent')]
-  if (!answersOpen(event, call.now)) return [stop('compare.sealed', { at: event.endsAt ?? '' })]
-  return answered === 0 ? [stop('compare.nothing')] : []
-}
-
 /** What a plan of an event is computed from: bids of those who can be awarded, and what is known of them. */
 export async function factsOf(call: Read, event: KnownEvent): Promise<{ facts: PlanFacts; all: Compared }> {
   const all = await compared(call, event)
-  const counted = all.suppliers.filter(
-    one =>
-      one.standing === 'answered' &&
-      !all.comparison.totals.find(total => total.supplierId === one.supplierId)?.knockedOut,
-  )
+  const who = whoCounts(all.comparison, all.suppliers)
+  const counted = all.suppliers.filter(one => who.has(one.supplierId))
   const ids = counted.map(one => one.supplierId)
   const { bids, charges } = eventBids(event, counted)
   const places = await call

@@ -1,21 +1,19 @@
-import { EVENT_STATES } from '#core/source/eventStates.ts'
+import { type InvitedStanding, isOver, type StandingFacts, standingOfInvited } from '#core/source/event.ts'
+import { EVENT_STATES, type EventState } from '#core/source/eventStates.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import { ENDED, NOT_IN } from '#server/source/eventList.ts'
 
-interface Listed {
+interface Listed extends StandingFacts {
   id: string
   eventId: string
   number: string
   title: string
   supplier: string
-  state: string
+  state: EventState
   owner: string
   contact: string
   endsAt: string | null
-  openedAt: string | null
-  answeredAt: string | null
-  late: boolean
 }
 
 const LATE = `${ENDED} and (${NOT_IN})`
@@ -40,9 +38,14 @@ export const askedSupplierList: ListDefinition<Listed> = {
     'people.name as owner',
     'one.contact_name as contact',
     'events.ends_at',
+    'one.sent_at',
     'one.opened_at',
+    'one.accepted_at',
+    'one.means',
+    'one.declined_at',
+    'one.suspended_at',
     'one.answered_at',
-    `coalesce(${LATE}, false) as late`,
+    'one.withdrawn_at',
   ],
   views: {
     lateAnswers: query => void query.whereIn('events.state', ['asking', 'over']).whereRaw(LATE),
@@ -64,33 +67,42 @@ export const askedSupplierList: ListDefinition<Listed> = {
     { key: 'openedOn', type: 'date', sql: 'one.opened_at' },
     { key: 'answeredOn', type: 'date', sql: 'one.answered_at' },
   ],
-  row: row => ({
-    id: row.id,
-    path: pathOf('event', row.eventId),
-    number: row.number,
-    title: row.supplier,
-    subtitle: [row.title, row.contact].filter(Boolean).join(', '),
-    state: row.state,
-    amount: null,
-    currency: null,
-    note: {
-      code: row.answeredAt
-        ? 'asked.short.in'
-        : row.late
-          ? 'asked.short.late'
-          : row.openedAt
-            ? 'asked.short.opened'
-            : 'asked.short.sent',
-      details: { at: row.answeredAt ?? row.openedAt ?? row.endsAt ?? '' },
-    },
-    tone: row.late ? 'attention' : 'plain',
-    cells: {
-      supplier: row.supplier,
-      contact: row.contact,
-      owner: row.owner,
-      endsOn: row.endsAt?.slice(0, 10) ?? null,
-      openedOn: row.openedAt?.slice(0, 10) ?? null,
-      answeredOn: row.answeredAt?.slice(0, 10) ?? null,
-    },
-  }),
+  row: (row, call) => {
+    const standing = standingOfInvited(row, isOver(row, call.now))
+    return {
+      id: row.id,
+      path: pathOf('event', row.eventId),
+      number: row.number,
+      title: row.supplier,
+      subtitle: [row.title, row.contact].filter(Boolean).join(', '),
+      state: row.state,
+      amount: null,
+      currency: null,
+      note: { code: `asked.short.${standing}`, details: { at: momentOf(row, standing) ?? '' } },
+      tone: standing === 'late' ? 'attention' : 'plain',
+      cells: {
+        supplier: row.supplier,
+        contact: row.contact,
+        owner: row.owner,
+        endsOn: row.endsAt?.slice(0, 10) ?? null,
+        openedOn: row.openedAt?.slice(0, 10) ?? null,
+        answeredOn: row.answeredAt?.slice(0, 10) ?? null,
+      },
+    }
+  },
 }
+
+/** The moment that says most about how far it has come. */
+const momentOf = (row: Listed, standing: InvitedStanding): string | null =>
+  ({
+    suspended: row.suspendedAt,
+    declined: row.declinedAt ?? row.endsAt,
+    withdrawn: row.withdrawnAt,
+    answered: row.answeredAt,
+    accepted: row.acceptedAt,
+    opened: row.openedAt,
+    late: row.endsAt,
+    means: row.endsAt,
+    sent: row.endsAt,
+    toSend: row.endsAt,
+  })[standing]

@@ -7,6 +7,7 @@ import { RuleBroken } from '#core/reasons.ts'
 import { partFacts } from '#core/rules/facts.ts'
 import { type Award, awardable, awardQuestion, proposeAward as decidePropose, takeBackAward } from '#core/source/askAward.ts' // prettier-ignore
 import type { AwardableLine, LineShare } from '#core/source/award.ts'
+import { whoCounts } from '#core/source/compareAnswers.ts'
 import { withAbove } from '#core/source/categories.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { ask, latestConsent, settleConsent } from '#server/consent/consentStore.ts'
@@ -27,12 +28,9 @@ import { heldEvent, type KeptAward, type KnownEvent, knownEvent } from '#server/
 /** What can be awarded: lines with the offers that count. */
 async function awardableLines(call: Read, event: KnownEvent): Promise<AwardableLine[]> {
   const { comparison, suppliers, answers } = await compared(call, event)
-  const counted = new Set(
-    suppliers.filter(one => one.standing === 'answered' && !comparison.totals.find(total => total.supplierId === one.supplierId)?.knockedOut).map(one => one.supplierId), // prettier-ignore
-  )
   const minimums = (supplierId: string, lineId: string): string =>
     answers.get(supplierId)?.lines.find(one => one.lineId === lineId)?.minimum ?? ''
-  return awardable(comparison, counted, minimums)
+  return awardable(comparison, whoCounts(comparison, suppliers), minimums)
 }
 
 const kept = ({ cost, above, ...award }: Award): KeptAward => ({ ...award, cost: cost.toString(), above: above.toString() }) // prettier-ignore

@@ -1,9 +1,7 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { CompareEvent, GivePoints, ReadLanded } from '#contract/source/comparing.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import { type Reason, stop } from '#core/reasons.ts'
-import type { ComparedCell } from '#core/source/compareAnswers.ts'
-import { answersOpen } from '#core/source/event.ts'
+import { type ComparedCell, whyNotCompare } from '#core/source/compareAnswers.ts'
 import { whyNotGivePoints } from '#core/source/givePoints.ts'
 import type { LandedLine } from '#core/source/landedCost.ts'
 import { scoredQuestions, scoreEvent } from '#core/source/scoreEvent.ts'
@@ -25,19 +23,12 @@ const NOTHING = new Decimal(0).toFixed(AMOUNT_DIGITS)
 const amount = (value: Decimal): string => (value.isZero() ? NOTHING : value.toFixed(AMOUNT_DIGITS))
 const perUnit = (value: Decimal): string => tidy(value.toDecimalPlaces(UNIT_DIGITS))
 
-/** Why nothing can be compared yet. */
-const whyNotCompare = (call: Read, event: KnownEvent, answered: number): Reason[] => {
-  if (event.sentAt === null) return [stop('event.notSent')]
-  if (!answersOpen(event, call.now)) return [stop('compare.sealed', { at: event.endsAt ?? '' })]
-  return answered === 0 ? [stop('compare.nothing')] : []
-}
-
 /** Lines × suppliers with totals and scores, for whoever sees the event. */
 export async function readComparison(call: Read, id: string): Promise<Answer> {
   await needVisible(call, 'event', id)
   const event = await knownEvent(call, id)
   const all = await compared(call, event)
-  const reasons = whyNotCompare(call, event, all.answers.size)
+  const reasons = whyNotCompare(event, all.answers.size, call.now)
   // who was never asked has nothing to show
   const suppliers = all.suppliers.filter((one, index) => one.answer !== null || event.rows[index]!.sentAt !== null)
   const order = suppliers.map(one => one.supplierId)

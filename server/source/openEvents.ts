@@ -9,8 +9,11 @@ const MOST = 50
 
 export const joiningSupplier = async (call: Read): Promise<JoiningSupplier | undefined> => {
   if (!call.actor.supplierId) return undefined
-  const row = await call.trx('suppliers').where({ id: call.actor.supplierId }).first('id', 'state', 'categories')
-  return row && { supplierId: row.id, state: row.state, categories: row.categories }
+  const row = await call
+    .trx('suppliers')
+    .where({ id: call.actor.supplierId })
+    .first('id', 'name', 'state', 'categories')
+  return row && { supplierId: row.id, name: row.name, state: row.state, categories: row.categories }
 }
 export const asJoined = (event: KnownEvent) => ({ ...event, category: event.row.category })
 
@@ -18,12 +21,16 @@ export const asJoined = (event: KnownEvent) => ({ ...event, category: event.row.
 export async function openTo(call: Read): Promise<ResponseOf<typeof ListAsked>['open']> {
   const supplier = await joiningSupplier(call)
   if (!supplier) return []
-  // those that can be meant are fetched; whether one is open to this supplier says the core
+  // only what can be meant is fetched, so that none is crowded out; whether it is open to this supplier says the core
   const ids = await call
     .trx('events')
     .join('eventKinds', 'eventKinds.id', 'events.kindId')
     .where('events.state', 'asking')
     .whereRaw(`(event_kinds.settings ->> 'open')::boolean`)
+    .whereRaw(
+      '(events.category = any(:mine) or exists (select 1 from event_lines one where one.event_id = events.id and one.category = any(:mine)))',
+      { mine: [...supplier.categories] },
+    )
     .whereNotExists(
       call.trx('eventSuppliers').whereRaw('event_id = events.id').where('supplierId', supplier.supplierId),
     )

@@ -1,25 +1,34 @@
 <script setup lang="ts">
-import { ElButton, ElProgress } from 'element-plus'
+import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import type { ReadPlanProgress } from '#contract/award/plans.ts'
 import { ProposeAward } from '#contract/source/comparing.ts'
 import { differenceText, isZeroText } from '#core/money/text.ts'
 import { api } from '#web/api.ts'
 import { gapText, type Plan, type PlanRow, reasonText } from '#web/award/planText.ts'
+import JobProgress from '#web/source/JobProgress.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
 
 /** What the plan costs and how good that is; what it is against what else could be done; and what can be done with it. */
-const props = defineProps<{ plan: Plan; row: PlanRow | null; running: boolean; busy: boolean }>()
+const props = defineProps<{
+  plan: Plan
+  row: PlanRow | null
+  running: boolean
+  busy: boolean
+  progress: ResponseOf<typeof ReadPlanProgress> | undefined
+}>()
 const emit = defineEmits<{ compute: []; stop: []; terms: [] }>()
 const router = useRouter()
 const action = useAction()
 const awarding = ref(false)
 const rows = computed(() => props.plan.run?.outcome?.rows ?? [])
 const costOf = (key: string): string | undefined => rows.value.find(one => one.key === key)?.cost
-const soFar = computed(() => props.plan.run?.soFar ?? null)
+const soFar = computed(() => (props.running ? props.progress?.soFar : null) ?? null)
 const title = computed(() => {
   const { currency, run } = props.plan
   if (!run) return 'Nothing is planned yet'
@@ -132,16 +141,13 @@ const byHand = (): void =>
       @click="emit('compute')"
       >{{ plan.run ? 'Compute again' : 'Find the best plan' }}</ElButton
     >
-    <template v-if="running && plan.run"
-      ><span class="progress"
-        ><ElProgress
-          :percentage="plan.run.total ? Math.round((plan.run.done / plan.run.total) * 100) : 0"
-          :show-text="false" /></span
-      ><span class="quiet" role="status" data-test="plan-progress"
-        >{{ plan.run.done }} of {{ plan.run.total || '…' }} plans{{
-          soFar ? `, ${soFar.seconds.toFixed(0)} s` : ''
-        }}</span
-      ><ElButton link data-test="plan-stop" @click="emit('stop')">stop, keep the best so far</ElButton></template
+    <template v-if="running && progress"
+      ><JobProgress :job="progress.job" data-test="plan-progress" /><ElButton
+        link
+        data-test="plan-stop"
+        @click="emit('stop')"
+        >stop, keep the best so far</ElButton
+      ></template
     >
   </p>
   <ActDialog
@@ -168,8 +174,5 @@ h1 {
 .acts {
   margin: 12px 0 18px;
   align-items: center;
-}
-.progress {
-  width: 120px;
 }
 </style>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import { computed } from 'vue'
-import { differenceText } from '#core/money/text.ts'
+import { isZeroText, roundedText } from '#core/money/text.ts'
 import { type Plan, type PlanOutcome, type PlanRow, wishText } from '#web/award/planText.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -13,21 +13,12 @@ const props = defineProps<{ plan: Plan; outcome: PlanOutcome; row: PlanRow }>()
 const emit = defineEmits<{ open: [lineId: string] }>()
 const nameOf = (id: string): string => props.plan.suppliers.find(one => one.id === id)?.name ?? ''
 const rows = computed(() =>
-  props.plan.lines.map(line => {
-    const shares = props.row.shares.filter(one => one.lineId === line.id)
-    const costOf = (supplierId: string): string =>
-      props.plan.bids.find(one => one.lineId === line.id && one.supplierId === supplierId)?.unitCost ?? '0'
-    const paid = shares.reduce((sum, one) => sum + Number(one.quantity) * Number(costOf(one.supplierId)), 0)
-    const given = shares.reduce((sum, one) => sum + Number(one.quantity), 0)
-    const each = given > 0 ? (paid / given).toFixed(4) : '0'
-    const least = props.plan.bids
-      .filter(one => one.lineId === line.id)
-      .map(one => one.unitCost)
-      .sort((a, b) => Number(a) - Number(b))[0]
-    const above = least === undefined || given === 0 ? '0' : differenceText(each, least)
-    const why = props.row.key === 'best' ? props.outcome.why.find(one => one.lineId === line.id) : undefined
-    return { ...line, shares, each, above, paid: paid.toFixed(2), why }
-  }),
+  props.plan.lines.map(line => ({
+    ...line,
+    shares: props.row.shares.filter(one => one.lineId === line.id),
+    figures: props.row.figures.find(one => one.lineId === line.id),
+    why: props.row.key === 'best' ? props.outcome.why.find(one => one.lineId === line.id) : undefined,
+  })),
 )
 type Shown = (typeof rows.value)[number]
 const to = (line: Shown): string =>
@@ -36,16 +27,16 @@ const to = (line: Shown): string =>
     : line.shares.length === 1
       ? nameOf(line.shares[0]!.supplierId)
       : line.shares.map(one => `${nameOf(one.supplierId)} ${quantityText(one.quantity)}`).join(', ')
-function whyText({ why, above, shares }: Shown): string {
+function whyText({ why, figures, shares }: Shown): string {
   if (shares.length === 0) return 'stays open'
-  if (!why) return Number(above) <= 0 ? 'cheapest' : ''
+  if (!why) return figures && isZeroText(figures.above) ? 'cheapest' : ''
   const wish = props.plan.run?.wishes.find(one => one.id === why.wishId)
   if (why.because === 'wish' && wish) return `${nameOf(why.cheapestId)} is out: ${wishText(props.plan, wish)}`
   return `${nameOf(why.cheapestId)}, ${why.cheaper} % cheaper: ${laterLabel('plan because', why.because)}`
 }
 /** Cents say enough of what costs more than a few euros. */
 const FEW = 10
-const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : amountText(Number(text).toFixed(2)))
+const unitCost = (text: string): string => (Number(text) < FEW ? priceText(text) : priceText(roundedText(text, 2)))
 const tried = (line: Shown): boolean =>
   (props.plan.terms.quantities[line.id] ?? '') !== '' ||
   Object.keys(props.plan.terms.bids).some(key => key.startsWith(line.id))
@@ -83,11 +74,13 @@ const tried = (line: Shown): boolean =>
       <template #to="{ row: line }"
         ><b>{{ to(line) }}</b></template
       >
-      <template #each="{ row: line }">{{ line.shares.length ? unitCost(line.each) : '' }}</template>
+      <template #each="{ row: line }">{{ line.figures ? unitCost(line.figures.each) : '' }}</template>
       <template #above="{ row: line }"
-        ><span v-if="Number(line.above) > 0" class="tone-attention">+ {{ unitCost(line.above) }}</span></template
+        ><span v-if="line.figures && !isZeroText(line.figures.above)" class="tone-attention"
+          >+ {{ unitCost(line.figures.above) }}</span
+        ></template
       >
-      <template #paid="{ row: line }">{{ line.shares.length ? amountText(line.paid) : '' }}</template>
+      <template #paid="{ row: line }">{{ line.figures ? amountText(line.figures.amount) : '' }}</template>
       <template #why="{ row: line }">{{ whyText(line) }}</template></LineTable
     >
   </section>

@@ -3,7 +3,7 @@ import '#contract/messages/later.ts'
 import '#web/theme/later.scss'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { ChangeAwardPlan, ReadAwardPlan, StopAwardPlan } from '#contract/award/plans.ts'
+import { ChangeAwardPlan, ReadAwardPlan, ReadPlanProgress, StopAwardPlan } from '#contract/award/plans.ts'
 import { api } from '#web/api.ts'
 import PlanBidDialog from '#web/award/PlanBidDialog.vue'
 import PlanConflict from '#web/award/PlanConflict.vue'
@@ -25,8 +25,7 @@ import { useRead } from '#web/shared/useRead.ts'
 /** The award plan of an event: the best way to give every line, how good it is, and what each wish costs. */
 const route = useRoute()
 const id = computed(() => String(route.params.id))
-const runId = ref('')
-const topics = () => [documentTopic(id.value), ...(runId.value ? [documentTopic(runId.value)] : [])]
+const topics = () => [documentTopic(id.value)]
 const {
   data: plan,
   failure,
@@ -39,18 +38,18 @@ const bidOf = ref('')
 const running = computed(() => ['waiting', 'running', 'applying'].includes(plan.value?.run?.state ?? ''))
 const outcome = computed(() => plan.value?.run?.outcome ?? null)
 const row = computed(() => outcome.value?.rows.find(one => one.key === chosen.value) ?? outcome.value?.rows[0] ?? null)
-/** While it computes, how far it is comes from its job; nobody has to be told. */
-const EVERY = 700
+const jobTopics = () => (plan.value?.run ? [documentTopic(plan.value.run.jobId)] : [])
+const { data: progress } = useRead(ReadPlanProgress, () => ({ params: { id: id.value } }), {
+  topics: jobTopics,
+  when: running,
+  keep: true,
+})
+/** A computation that fails says so as a job only. */
 watch(
-  running,
-  now => {
-    if (!now) return
-    const timer = setInterval(() => {
-      if (!running.value) clearInterval(timer)
-      else void reload()
-    }, EVERY)
+  () => progress.value?.job.state,
+  state => {
+    if (running.value && (state === 'failed' || state === 'done')) void reload()
   },
-  { immediate: true },
 )
 async function change(body: { wishes?: readonly PlanWish[]; terms?: Plan['terms'] }): Promise<void> {
   const known = plan.value!
@@ -84,6 +83,7 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
             :plan="plan"
             :row="row"
             :running="running"
+            :progress="progress"
             :busy="busy"
             @compute="change({})"
             @stop="stop"
