@@ -28,6 +28,8 @@ export const UNITS: Readonly<Record<string, Unit>> = table({
   XDR: { label: 'drum', dimension: 'drum', factor: '1' },
   XPK: { label: 'package', dimension: 'package', factor: '1' },
   XPX: { label: 'pallet', dimension: 'pallet', factor: '1' },
+  XPU: { label: 'tray', dimension: 'tray', factor: '1' },
+  XRL: { label: 'reel', dimension: 'reel', factor: '1' },
   XRO: { label: 'roll', dimension: 'roll', factor: '1' },
   XTU: { label: 'tube', dimension: 'tube', factor: '1' },
   KGM: { label: 'kg', dimension: 'mass', factor: '1' },
@@ -67,6 +69,17 @@ export const UNIT_CODES: readonly string[] = Object.keys(UNITS)
 /** unitLabel('KGM') //=> 'kg'; a code outside the table is shown as it is. */
 export const unitLabel = (code: string): string => UNITS[code]?.label ?? code
 
+/** Dimensions that are measured, not counted: their quantities have parts of a unit. */
+const MEASURED: ReadonlySet<string> = new Set(['mass', 'volume', 'length', 'area', 'time', 'energy'])
+const MEASURED_DIGITS = 3
+const MONEY_DIGITS = 2
+
+/** Digits after the point to which a need in a unit is rounded: none for what is counted, three for what is measured. unitDigits('MTR') //=> 3 */
+export const unitDigits = (code: string): number => {
+  const dimension = UNITS[code]?.dimension ?? ''
+  return dimension === 'money' ? MONEY_DIGITS : MEASURED.has(dimension) ? MEASURED_DIGITS : 0
+}
+
 export interface PackConversion {
   readonly unit: string
   /** How many base units one of `unit` holds. */
@@ -105,6 +118,10 @@ function inBase(unit: string, baseUnit: string, packs: readonly PackConversion[]
   const base = UNITS[baseUnit]
   return own && base && own.dimension === base.dimension ? new Decimal(own.factor).dividedBy(base.factor) : undefined
 }
+
+/** How many base units one of `unit` is, exactly as far as a decimal goes; undefined where they do not convert. unitsIn('BX', 'C62', [{ unit: 'BX', holds: '12' }]) //=> '12' */
+export const unitsIn = (unit: string, baseUnit: string, packs: readonly PackConversion[]): string | undefined =>
+  inBase(unit, baseUnit, packs)?.toFixed()
 
 /** Whether quantities of a unit can be said in another, with the packs of an item. converts('BX', 'C62', [{ unit: 'BX', holds: '12' }]) //=> true */
 export const converts = (unit: string, baseUnit: string, packs: readonly PackConversion[]): boolean =>

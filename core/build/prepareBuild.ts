@@ -1,0 +1,311 @@
+import { earliestDelivery } from '#core/request/offer.ts'
+import type { BuyablePart } from '#core/build/buyPart.ts'
+import { explode, type Exploded, type NeededPart } from '#core/build/explode.ts'
+import type { BuildFacts, BuildItem } from '#core/build/facts.ts'
+import {
+  type BuildOffer,
+  digitsNeeded,
+  MOST_DIGITS,
+  packingOf,
+  prepareOffer,
+  type PreparedOffer,
+  type Reckoning,
+} from '#core/build/offers.ts'
+import { type BuildSettings, type Limits, limitsOf, type PartSettings } from '#core/build/settings.ts'
+import { groupOf, type OfferGroup } from '#core/build/offerGroup.ts'
+import { Decimal } from '#core/money/decimal.ts'
+import { partKey } from '#core/build/partsList.ts'
+import { unitDigits, unitsIn } from '#core/units/units.ts'
+
+/** Why a part has no price, or an offer of it does not count. */
+export const NO_PRICE = [
+  'noItem',
+  'noOffer',
+  'units',
+  'notNow',
+  'country',
+  'packing',
+  'stock',
+  'late',
+  'rate',
+  'excess',
+  'tooMuch',
+] as const
+export type NoPrice = (typeof NO_PRICE)[number]
+
+/** An item that may serve as a part, with its offers ready, and why others do not count. */
+export interface Choice {
+  readonly item: BuildItem
+  readonly buyable: BuyablePart
+  /** How many offers do not count, by what is against them. */
+  readonly left: ReadonlyMap<NoPrice, number>
+  /** Quantities of this item are whole numbers of 10⁻ᵈ of its unit. */
+  readonly digits: number
+  readonly need: NeedOf
+}
+
+/** Need of one build in whole numbers: (builds × `each` + `once`) ÷ `over`, rounded up to `grain`; all in steps of the part. */
+export interface NeedOf {
+  readonly each: bigint
+  readonly once: bigint
+  readonly over: bigint
+  readonly grain: bigint
+  /** What lies in the house and is used first. */
+  readonly onHand: bigint
+  /** The same as plain numbers, each as near as they come. */
+  readonly nearly: {
+    readonly each: number
+    readonly once: number
+    readonly by: number
+    readonly grain: number
+    readonly onHand: number
+  }
+}
+
+/** A part ready to be bought for any number of builds. */
+export interface ReadyPart {
+  readonly needed: NeededPart
+  readonly category: string
+  readonly limits: Limits
+  readonly settings: PartSettings
+  /** The item of the line, or the one taken in its place, first; then those that may take its place, in order. */
+  readonly choices: readonly Choice[]
+  readonly item: BuildItem | null
+  /** Why nothing of it can be priced whatever is needed; null where there is something to choose from. */
+  readonly without: NoPrice | null
+}
+
+export interface ReadyBuild {
+  readonly settings: BuildSettings
+  readonly exploded: Exploded
+  readonly parts: readonly ReadyPart[]
+}
+
+/** Offers made ready before, so that another setting does not make them ready again. One for the facts of one day. */
+export interface ReadyOffers {
+  readonly digits: Map<string, number>
+  readonly prepared: Map<string, PreparedOffer | undefined>
+}
+export const noReadyOffers = (): ReadyOffers => ({ digits: new Map(), prepared: new Map() })
+
+/** Makes a build ready: everything that does not hang on how many are built. Exact; nothing is rounded here. */
+export function prepareBuild(
+  facts: BuildFacts,
+  settings: BuildSettings,
+  partSettings: Readonly<Record<string, PartSettings>>,
+  /** The supplier of each part where suppliers are to be few. */
+  assigned: ReadonlyMap<string, string> = new Map(),
+  known: ReadyOffers = noReadyOffers(),
+): ReadyBuild {
+  const of = indexed(facts, known)
+  const exploded = explode(facts.lines, at => partSettings[of.keys[at]!]?.made ?? true)
+  const parts = exploded.parts.map((needed): ReadyPart => {
+    const own = partSettings[needed.key] ?? {}
+    const line = facts.lines[needed.uses[0]!.line]!
+    const first = of.items.get(own.itemId ?? line.itemId ?? '') ?? null
+    const category = first?.category ?? ''
+    const limits = limitsOf(settings, own, category)
+    const others = (own.alternates ?? []).flatMap(id => (id === first?.id ? [] : (of.items.get(id) ?? [])))
+    const wanted = settings.alternates === 'never' ? [] : others
+    const choices = [...(first ? [first] : []), ...wanted].map(item =>
+      choiceOf(facts, of, { settings, limits, own, needed, item, assigned: assigned.get(needed.key) }),
+    )
+    return { needed, category, limits, settings: own, choices: choices.flatMap(one => (one === 'units' ? [] : [one])), item: first, without: withoutPrice(first, choices) } // prettier-ignore
+  })
+  return { settings, exploded, parts }
+}
+
+interface Indexed {
+  readonly keys: readonly string[]
+  readonly items: ReadonlyMap<string, BuildItem>
+  readonly offers: ReadonlyMap<string, readonly BuildOffer[]>
+  readonly scores: ReadonlyMap<string, number>
+  readonly lastLead: (day: string) => number
+  /** Digits after the point that an offer needs. */
+  readonly digitsOf: (offer: BuildOffer) => number
+  readonly readyOffer: (offer: BuildOffer, place: number, by: Reckoning) => PreparedOffer | undefined
+}
+
+function indexed(facts: BuildFacts, known: ReadyOffers): Indexed {
+  const offers = new Map<string, BuildOffer[]>()
+  for (const offer of facts.offers) remembered(offers, offer.itemId, () => []).push(offer)
+  const leads = new Map<string, number>()
+  return {
+    keys: facts.lines.map(partKey),
+    items: new Map(facts.items.map(item => [item.id, item])),
+    offers,
+    scores: new Map(facts.suppliers.map(one => [one.id, one.score === '' ? -1 : Number(one.score)])),
+    lastLead: day => {
+      const lead = leads.get(day) ?? mostLead(facts, day)
+      leads.set(day, lead)
+      return lead
+    },
+    digitsOf: offer => remembered(known.digits, offer.id, () => digitsNeeded(offer)),
+    readyOffer: (offer, place, by) =>
+      remembered(known.prepared, `${offer.id} ${by.currency} ${by.digits} ${by.stockedOnly} ${place}`, () => prepareOffer(offer, place, by)), // prettier-ignore
+  }
+}
+
+function remembered<T>(known: Map<string, T>, key: string, make: () => T): T {
+  if (known.has(key)) return known.get(key) as T
+  const made = make()
+  known.set(key, made)
+  return made
+}
+
+/** The longest lead time with which goods are in by a day. */
+function mostLead(facts: BuildFacts, day: string): number {
+  const leads = [...new Set(facts.offers.map(offer => offer.leadTimeDays))].sort((a, b) => b - a)
+  return leads.find(lead => earliestDelivery(facts.pricedOn, lead, facts.calendar) <= day) ?? -1
+}
+
+const withoutPrice = (item: BuildItem | null, choices: readonly (Choice | 'units')[]): NoPrice | null => {
+  if (item === null && choices.length === 0) return 'noItem'
+  if (choices.every(one => one === 'units')) return 'units'
+  const ready = choices.flatMap(one => (one === 'units' ? [] : [one]))
+  if (ready.some(one => one.buyable.groups.length > 0)) return null
+  const against = ready.flatMap(one => [...one.left])
+  // what stands against most of the offers is said
+  return against.sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'noOffer'
+}
+
+interface Chosen {
+  readonly settings: BuildSettings
+  readonly limits: Limits
+  readonly own: PartSettings
+  readonly needed: NeededPart
+  readonly item: BuildItem
+  readonly assigned: string | undefined
+}
+
+function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'units' {
+  const { settings, limits, own, needed, item } = chosen
+  const left = new Map<NoPrice, number>()
+  const fitting = (of.offers.get(item.id) ?? []).filter(offer => {
+    const against = whyNotTaken(facts, of, offer, item, own.offerId === offer.id ? null : limits)
+    if (against) left.set(against, (left.get(against) ?? 0) + 1)
+    return against === undefined
+  })
+  const uses = usesIn(facts, needed, item, limits)
+  if (!uses) return 'units'
+  const digits = Math.min(MOST_DIGITS, Math.max(unitDigits(item.unit), ...fitting.map(of.digitsOf), placesOf(own.onHand ?? '0'))) // prettier-ignore
+  const prepared = fitting.flatMap((offer, place) => {
+    const rate = { from: facts.rates[offer.currency]!, to: facts.rates[settings.currency] ?? '1' }
+    const ready = of.readyOffer(offer, place, { rate, currency: settings.currency, digits, stockedOnly: limits.stockedOnly }) // prettier-ignore
+    if (!ready) left.set('tooMuch', (left.get('tooMuch') ?? 0) + 1)
+    return ready ? [ready] : []
+  })
+  return {
+    item,
+    buyable: { groups: groupsOf(prepared, of, chosen), excess: limits.excess },
+    left,
+    digits,
+    need: needOf(uses, { digits, unit: item.unit, onHand: settings.ownStock ? (own.onHand ?? '0') : '0' }),
+  }
+}
+
+/** What stands against an offer; undefined where it counts. One chosen by hand counts within no limits, as long as it can be ordered at all. */
+function whyNotTaken(
+  facts: BuildFacts,
+  of: Indexed,
+  offer: BuildOffer,
+  item: BuildItem,
+  limits: Limits | null,
+): NoPrice | undefined {
+  if (offer.validFrom > facts.pricedOn || (offer.validTo !== null && offer.validTo < facts.pricedOn)) return 'notNow'
+  if (facts.rates[offer.currency] === undefined) return 'rate'
+  if (placesOf(offer.holds) > MOST_DIGITS || of.digitsOf(offer) > MOST_DIGITS) return 'units'
+  if (limits === null) return undefined
+  if (limits.countries.length > 0 && !limits.countries.includes(offer.country)) return 'country'
+  if (limits.packing !== 'any' && packingOf(offer.unit, item.unit) !== limits.packing) return 'packing'
+  if (limits.stockedOnly && !(Number(offer.stock || '0') > 0)) return 'stock'
+  if (limits.inBy !== '' && offer.leadTimeDays > of.lastLead(limits.inBy)) return 'late'
+  return undefined
+}
+
+const placesOf = (text: string): number => text.split('.')[1]?.length ?? 0
+
+interface Used {
+  /** Per build, wastage in per cent included, in the item's unit. */
+  readonly each: Decimal
+  /** Once, whatever is built. */
+  readonly once: Decimal
+}
+
+/** What the places of a part take of an item, in its unit; undefined where a unit of the list does not convert exactly. */
+function usesIn(facts: BuildFacts, needed: NeededPart, item: BuildItem, limits: Limits): Used | undefined {
+  const { percent, pieces } = limits.wastage
+  let each = new Decimal(0)
+  for (const use of needed.uses) {
+    const holds = unitsIn(facts.lines[use.line]!.unit, item.unit, item.packs)
+    if (holds === undefined || new Decimal(holds).decimalPlaces() > MOST_FACTOR_DIGITS) return undefined
+    each = each.plus(use.perBuild.times(holds))
+  }
+  return { each: each.times(new Decimal(percent || '0').div(PERCENT).plus(1)), once: new Decimal(pieces || '0') }
+}
+const PERCENT = 100
+/** Digits of a factor between two units; one that has more does not convert exactly. */
+const MOST_FACTOR_DIGITS = 12
+
+function needOf(
+  { each, once }: Used,
+  { digits, unit, onHand }: { digits: number; unit: string; onHand: string },
+): NeedOf {
+  const step = new Decimal(10).pow(digits)
+  const [eachSteps, onceSteps] = [each.times(step), once.times(step)]
+  const over = new Decimal(10).pow(Math.max(eachSteps.decimalPlaces(), onceSteps.decimalPlaces()))
+  const whole = (figure: Decimal): bigint => BigInt(figure.toFixed(0))
+  return needIn({
+    each: whole(eachSteps.times(over)),
+    once: whole(onceSteps.times(over)),
+    over: whole(over),
+    grain: 10n ** BigInt(Math.max(0, digits - unitDigits(unit))),
+    onHand: whole(new Decimal(onHand || '0').times(step)),
+  })
+}
+
+export const needIn = (of: Omit<NeedOf, 'nearly'>): NeedOf => ({
+  ...of,
+  nearly: {
+    each: Number(of.each),
+    once: Number(of.once),
+    by: Number(of.over * of.grain),
+    grain: Number(of.grain),
+    onHand: Number(of.onHand),
+  },
+})
+
+/** The groups of offers in the order in which the policy tries them. */
+function groupsOf(prepared: readonly PreparedOffer[], of: Indexed, { limits, own, assigned }: Chosen): OfferGroup[] {
+  const ranked = (rank: (one: PreparedOffer) => number): PreparedOffer[][] => {
+    const ranks = [...new Set(prepared.map(rank))].sort((a, b) => a - b)
+    return ranks.map(wanted => prepared.filter(one => rank(one) === wanted))
+  }
+  const first = (wanted: (one: PreparedOffer) => boolean): PreparedOffer[][] => ranked(one => (wanted(one) ? 0 : 1))
+  const byPolicy = (): PreparedOffer[][] => {
+    switch (limits.policy) {
+      case 'preferred':
+        return first(one => limits.preferred.includes(one.offer.supplierId))
+      case 'earliest':
+        return ranked(one => one.offer.leadTimeDays)
+      case 'bestScore':
+        return ranked(one => -(of.scores.get(one.offer.supplierId) ?? -1))
+      case 'fewest':
+        return assigned === undefined ? ranked(() => 0) : first(one => one.offer.supplierId === assigned)
+      case 'cheapest':
+        return ranked(() => 0)
+    }
+  }
+  const groups = own.offerId === undefined || !prepared.some(one => one.offer.id === own.offerId) ? byPolicy() : first(one => one.offer.id === own.offerId) // prettier-ignore
+  const order = (one: PreparedOffer): number => {
+    const place = limits.preferred.indexOf(one.offer.supplierId)
+    return place < 0 ? limits.preferred.length : place
+  }
+  const placed = prepared.map((one, index) => ({ one, index })).sort((a, b) => order(a.one) - order(b.one) || a.index - b.index) // prettier-ignore
+  const places = new Map(placed.map(({ one }, place) => [one.offer.id, place]))
+  const inOrder = (one: PreparedOffer): PreparedOffer => {
+    const place = places.get(one.offer.id)!
+    return place === one.place ? one : { ...one, place }
+  }
+  return groups.map(group => groupOf(group.map(inOrder)))
+}
