@@ -9,6 +9,8 @@ export const PERMISSIONS = [
   'supplier.steward',
   'event.read',
   'event.write',
+  'build.write',
+  'build.readAll',
   'catalogue.read',
   'catalogue.write',
   'requisition.write',
@@ -63,6 +65,7 @@ export const TEAM_PERMISSIONS: readonly Permission[] = PERMISSIONS.filter(
 const EVERYBODY: Permission[] = [
   'catalogue.read',
   'requisition.write',
+  'build.write',
   'supplier.read',
   'supplier.propose',
   'delivery.read',
@@ -76,6 +79,7 @@ export const ROLES = {
   budgetHolder: [...EVERYBODY, 'requisition.decide', 'order.read', 'budget.transfer'],
   buyer: [
     ...EVERYBODY,
+    'build.readAll',
     'supplier.write',
     'supplier.agree',
     'supplier.merge',
@@ -93,6 +97,7 @@ export const ROLES = {
   ],
   sourcingLead: [
     ...EVERYBODY,
+    'build.readAll',
     'supplier.write',
     'supplier.agree',
     'supplier.merge',
@@ -129,6 +134,7 @@ export const ROLES = {
   ],
   financeController: [
     ...EVERYBODY,
+    'build.readAll',
     'event.read',
     'requisition.decide',
     'requisition.readAll',
@@ -150,6 +156,7 @@ export const ROLES = {
   ],
   director: [
     ...EVERYBODY,
+    'build.readAll',
     'event.read',
     'requisition.decide',
     'requisition.readAll',

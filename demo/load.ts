@@ -32,6 +32,7 @@ import { ITEMS } from '#demo/items.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
 import { plannedOne } from '#demo/plannedEvent.ts'
+import { addSkid } from '#demo/skid.ts'
 import { addHistory, historyFrom } from '#demo/history.ts'
 import { payWhatIsDue } from '#demo/payments.ts'
 import { THREADS } from '#demo/threads.ts'
@@ -98,6 +99,7 @@ export async function loadDemo(
   await addRequestWork(team)
   await addEvents(team, kinds)
   await plannedOne(team, kinds)
+  await addSkid(team)
   await addAwayTimes(as, people, now, today)
   await watchDecisions(parts)
   await inTransaction(parts, measureStages)

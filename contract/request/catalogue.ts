@@ -27,6 +27,8 @@ export const OfferJson = z.strictObject({
   incotermPlace: z.string(),
   buyerPaysCarriage: z.boolean(),
   freight: DecimalText.nullable(),
+  /** What the supplier has lying there; null: not known. */
+  inStock: DecimalText.nullable(),
   countries: z.array(z.string()),
   /** Its own term; null: the supplier's holds. */
   ownIncoterm: z.string().nullable(),

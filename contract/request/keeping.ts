@@ -72,6 +72,8 @@ const OfferBody = z.strictObject({
   incotermPlace: Line,
   countries: z.array(z.string().max(2)).max(60),
   freight: DecimalText.nullable(),
+  /** What the supplier has lying there; null: not known. */
+  inStock: DecimalText.nullable(),
 })
 export type OfferBody = z.output<typeof OfferBody>
 /** Adds an offer of an item, or changes the one with this id; prices that change hold from `pricesFrom` on. */

@@ -1,6 +1,7 @@
 import { buyChoice, type CostedBuild, type CostedPart, excessOf } from '#core/build/costBuild.ts'
 import { allowedSteps, tiersRise } from '#core/build/offers.ts'
 import type { Choice, ReadyBuild, ReadyPart } from '#core/build/prepareBuild.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import { check, note, type Reason, stop } from '#core/reasons.ts'
 import { stepsText } from '#core/build/steps.ts'
 
@@ -16,7 +17,7 @@ export const shareOf = (cost: number, total: bigint): number =>
  */
 export function partNotes(ready: ReadyBuild, costed: CostedBuild, at: number): Reason[] {
   const [part, bought] = [ready.parts[at]!, costed.parts[at]!]
-  if (bought.noPrice !== null) return [stop(`build.no.${bought.noPrice}`), ...discontinued(part)]
+  if (bought.noPrice !== null) return [...discontinued(part), stop(`build.no.${bought.noPrice}`)]
   const choice = part.choices[bought.choice]!
   return [
     ...dominating(choice, bought, costed.total),
@@ -60,7 +61,7 @@ function insteadCheaper(ready: ReadyBuild, part: ReadyPart, bought: CostedPart, 
   })
   const [best] = others.sort((a, b) => a.cost - b.cost)
   return best
-    ? [check('build.alternateCheaper', { item: best.choice.item.name, less: String(bought.cost - best.cost) }, { place: best.choice.item.id })] // prettier-ignore
+    ? [check('build.alternateCheaper', { item: best.choice.item.name, less: formatAmount(BigInt(bought.cost - best.cost), ready.settings.currency), currency: ready.settings.currency }, { place: best.choice.item.id })] // prettier-ignore
     : []
 }
 

@@ -37,8 +37,8 @@ export type NoPrice = (typeof NO_PRICE)[number]
 export interface Choice {
   readonly item: BuildItem
   readonly buyable: BuyablePart
-  /** How many offers do not count, by what is against them. */
-  readonly left: ReadonlyMap<NoPrice, number>
+  /** Offers that do not count, and what is against each. */
+  readonly against: ReadonlyMap<string, NoPrice>
   /** Quantities of this item are whole numbers of 10⁻ᵈ of its unit. */
   readonly digits: number
   readonly need: NeedOf
@@ -164,9 +164,10 @@ const withoutPrice = (item: BuildItem | null, choices: readonly (Choice | 'units
   if (choices.every(one => one === 'units')) return 'units'
   const ready = choices.flatMap(one => (one === 'units' ? [] : [one]))
   if (ready.some(one => one.buyable.groups.length > 0)) return null
-  const against = ready.flatMap(one => [...one.left])
+  const times = new Map<NoPrice, number>()
+  for (const why of ready.flatMap(one => [...one.against.values()])) times.set(why, (times.get(why) ?? 0) + 1)
   // what stands against most of the offers is said
-  return against.sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'noOffer'
+  return [...times].sort((a, b) => b[1] - a[1])[0]?.[0] ?? 'noOffer'
 }
 
 interface Chosen {
@@ -180,11 +181,11 @@ interface Chosen {
 
 function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'units' {
   const { settings, limits, own, needed, item } = chosen
-  const left = new Map<NoPrice, number>()
+  const against = new Map<string, NoPrice>()
   const fitting = (of.offers.get(item.id) ?? []).filter(offer => {
-    const against = whyNotTaken(facts, of, offer, item, own.offerId === offer.id ? null : limits)
-    if (against) left.set(against, (left.get(against) ?? 0) + 1)
-    return against === undefined
+    const why = whyNotTaken(facts, of, offer, item, own.offerId === offer.id ? null : limits)
+    if (why) against.set(offer.id, why)
+    return why === undefined
   })
   const uses = usesIn(facts, needed, item, limits)
   if (!uses) return 'units'
@@ -192,13 +193,13 @@ function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'uni
   const prepared = fitting.flatMap((offer, place) => {
     const rate = { from: facts.rates[offer.currency]!, to: facts.rates[settings.currency] ?? '1' }
     const ready = of.readyOffer(offer, place, { rate, currency: settings.currency, digits, stockedOnly: limits.stockedOnly }) // prettier-ignore
-    if (!ready) left.set('tooMuch', (left.get('tooMuch') ?? 0) + 1)
+    if (!ready) against.set(offer.id, 'tooMuch')
     return ready ? [ready] : []
   })
   return {
     item,
     buyable: { groups: groupsOf(prepared, of, chosen), excess: limits.excess },
-    left,
+    against,
     digits,
     need: needOf(uses, { digits, unit: item.unit, onHand: settings.ownStock ? (own.onHand ?? '0') : '0' }),
   }

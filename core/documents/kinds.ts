@@ -1,5 +1,6 @@
 import { INVOICE_STATES } from '#core/bill/states.ts'
 import { TRANSFER_STATES } from '#core/budgets/transfers.ts'
+import { COSTING_STATES } from '#core/build/costingActs.ts'
 import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
@@ -16,6 +17,8 @@ export interface SeenBy {
   readonly privateUntil?: string
   /** Whoever gives points to what suppliers answer. */
   readonly scorers?: true
+  /** Whoever has opened a link to it that has not ended. */
+  readonly linked?: true
   /** Whoever decides it, or has. */
   readonly deciders?: true
   /** Column with the cost centres that pay for its lines, whose people see it. */
@@ -108,6 +111,18 @@ export const DOCUMENTS = {
     states: statesOf(EVENT_STATES),
     papers: true,
     decisions: ['award'],
+  },
+  costing: {
+    ...plain,
+    letter: 'B',
+    rows: 'buildCostings',
+    numbers: 'build_numbers',
+    title: 'title',
+    right: 'build.readAll',
+    seenBy: { own: 'ownerId', linked: true },
+    path: id => `/source/builds/${id}`,
+    states: statesOf(COSTING_STATES),
+    papers: true,
   },
   eventKind: { ...plain, rows: 'eventKinds', title: 'name', right: 'setup.read', path: () => '/setup/eventKinds' },
   requisition: {

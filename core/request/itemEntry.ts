@@ -74,6 +74,7 @@ export interface OfferEntry extends Offer {
   /** ISO 3166-1 codes of where it is delivered to; none: everywhere. */
   readonly countries: readonly string[]
   readonly freight: string | null
+  readonly inStock: string | null
 }
 
 /** Why an offer cannot be kept as it was entered; nothing where it can. `taken`: the supplier offers the item under this number already. */
@@ -104,6 +105,8 @@ export function whyNotOffer(
     wrong.push(stop('term.unknown', { incoterm: entry.incoterm }, at('incoterm')))
   if (entry.countries.some(code => !/^[A-Z]{2}$/.test(code)))
     wrong.push(stop('import.countries', { value: entry.countries.join(' ') }, at('countries')))
+  if (entry.inStock !== null && new Decimal(entry.inStock).lt(0))
+    wrong.push(stop('build.notBelowZero', {}, at('inStock')))
   return [...wrong, ...tierFaults(entry.tiers)]
 }
 

@@ -33,6 +33,8 @@ export interface ImportedItem {
   readonly countries: readonly string[]
   /** Carriage of one delivery beside the price, in the offer's currency. */
   readonly freight: string | null
+  /** What the supplier has lying there, in the unit it is sold in; null where that is not known. */
+  readonly inStock: string | null
   readonly maker: string
   readonly makerNumber: string
   readonly alsoCalled: string
@@ -67,6 +69,7 @@ export const ITEM_COLUMNS = [
   'incoterm_place',
   'countries',
   'freight',
+  'in_stock',
   'maker',
   'maker_number',
   'also_called',
@@ -173,6 +176,7 @@ export function readItemRow(
       .split(/[\s,]+/)
       .filter(Boolean),
     freight: text('freight') === '' ? null : figure('freight', '0', true),
+    inStock: text('in_stock') === '' ? null : figure('in_stock', '0', true),
     maker: text('maker'),
     makerNumber: text('maker_number'),
     alsoCalled: text('also_called'),
@@ -242,6 +246,7 @@ export function writeItemRow(item: ImportedItem): Record<(typeof ITEM_COLUMNS)[n
     incoterm_place: only(item.incotermPlace),
     countries: only(item.countries.join(' ')),
     freight: only(item.freight ?? ''),
+    in_stock: only(item.inStock ?? ''),
     maker: item.maker,
     maker_number: item.makerNumber,
     also_called: item.alsoCalled,

@@ -234,6 +234,7 @@ describe('what a keeper of the catalogue writes down', () => {
     incotermPlace: '',
     countries: [],
     freight: null,
+    inStock: null,
   }
   it('of an offer has a price, rising quantities, figures above zero and a unit that converts to the item’s', () => {
     const why = (changed: object, taken = false, convertible = true): string[] =>

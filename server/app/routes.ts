@@ -29,6 +29,7 @@ import { receiveRoutes } from '#server/receive/routes.ts'
 import { requestRoutes } from '#server/request/routes.ts'
 import { ruleRoutes } from '#server/rules/routes.ts'
 import { setupRoutes } from '#server/setup/routes.ts'
+import { buildRoutes } from '#server/build/routes.ts'
 import { awardRoutes } from '#server/award/routes.ts'
 import { askedRoutes, eventRoutes } from '#server/source/eventRoutes.ts'
 import { companyRoutes, sourceRoutes } from '#server/source/routes.ts'
@@ -52,6 +53,7 @@ export const allRoutes = ({ single, readMails, answerMail }: RouteParts): Route[
   ...eventRoutes,
   ...askedRoutes,
   ...awardRoutes,
+  ...buildRoutes,
   ...requestRoutes,
   ...consentRoutes,
   ...decideRoutes,

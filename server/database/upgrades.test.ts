@@ -40,6 +40,7 @@ const VERSIONS = [
   '020_differences',
   '021_events',
   '022_award_plans',
+  '023_build_costings',
 ]
 const FIRST_AT_WORK = 4
 

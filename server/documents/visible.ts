@@ -21,12 +21,16 @@ export function visibleSql(call: Read, kind: DocumentKind, row: string): string 
 
 /** Whom a document concerns, whatever rights they have. */
 export function concernsSql(kind: DocumentKind, row: string): string {
-  const { own, scorers, deciders, payers, requesters, costCentre, holders, chargers } = documentKind(kind).seenBy
+  const { own, linked, scorers, deciders, payers, requesters, costCentre, holders, chargers } =
+    documentKind(kind).seenBy
   const ways = [
     own ? `${row}.${snake(own)} = :me` : '',
     deciders
       ? `${row}.id in (select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.approver_ids && :mine::uuid[]
           union all select c.document_id from consents c join consent_steps s on s.consent_id = c.id where s.decided_by = :me)`
+      : '',
+    linked
+      ? `exists (select 1 from build_readers r join build_links k on k.id = r.link_id where k.costing_id = ${row}.id and r.person_id = :me and k.ended_at is null and k.ends_on >= :day)`
       : '',
     scorers ? `exists (select 1 from event_scorers s where s.event_id = ${row}.id and s.person_id = :me)` : '',
     payers ? `${row}.${snake(payers)} && :centres` : '',
@@ -46,8 +50,9 @@ export function concernsSql(kind: DocumentKind, row: string): string {
 }
 
 /** What fills the names in `visibleSql`. */
-export const visibleBindings = (call: Read): { me: string; mine: string[]; centres: string[] } => ({
+export const visibleBindings = (call: Read): { me: string; mine: string[]; centres: string[]; day: string } => ({
   me: call.actor.id,
+  day: call.today,
   mine: actsAs(call.actor),
   centres: [...call.actor.costCentres],
 })

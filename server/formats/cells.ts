@@ -22,8 +22,7 @@ const MOST_COLUMNS = 200
  * @throws RuleBroken import.notATable | import.tooManyRows | import.tooManyColumns | xml.encoding
  */
 export async function readCells(bytes: Buffer): Promise<Cells> {
-  const zipped = bytes.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4]))
-  const { rows, format } = zipped ? await workbookRows(bytes) : delimitedRows(bytes)
+  const { rows, format } = isZipped(bytes) ? await workbookRows(bytes) : delimitedRows(bytes)
   const headings = rows.shift()?.map(text => text.trim()) ?? []
   if (headings.every(text => text === ''))
     throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
@@ -31,6 +30,38 @@ export async function readCells(bytes: Buffer): Promise<Cells> {
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   return { headings, rows: rows.filter(row => row.some(cell => cell.trim() !== '')), format }
 }
+
+/**
+ * Reads every cell of a workbook's first sheet, of a delimited file or of what was pasted, titles and empty rows too; rows may be of different length.
+ *
+ * @throws RuleBroken import.notATable | import.tooManyRows | import.tooManyColumns | xml.encoding
+ */
+export async function readGrid(bytes: Buffer): Promise<string[][]> {
+  const rows = isZipped(bytes) ? (await workbookRows(bytes)).rows : looseRows(bytes)
+  if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
+  if (rows.some(row => row.length > MOST_COLUMNS)) throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS })) // prettier-ignore
+  return rows
+}
+
+function looseRows(bytes: Buffer): string[][] {
+  const { text } = decodeDelimited(bytes)
+  const lines = text.split(/\r?\n/).slice(0, LOOKED_AT)
+  // a title has none of them: the row with most parts tells
+  const most = (mark: string): number => Math.max(...lines.map(line => line.split(mark).length))
+  const delimiter = ['\t', ';', ','].reduce((best, mark) => (most(mark) > most(best) ? mark : best))
+  return parseLoosely(text, delimiter)
+}
+const LOOKED_AT = 50
+
+function parseLoosely(text: string, delimiter: string): string[][] {
+  try {
+    return parse(text, { delimiter, bom: true, relax_column_count: true, relax_quotes: true, skip_empty_lines: false, max_record_size: 200_000 }) as string[][] // prettier-ignore
+  } catch (error) {
+    throw new RuleBroken(stop('import.notATable', { fault: (error as Error).message.slice(0, 160), line: 0 }), { cause: error }) // prettier-ignore
+  }
+}
+
+const isZipped = (bytes: Buffer): boolean => bytes.subarray(0, 4).equals(Buffer.from([0x50, 0x4b, 3, 4]))
 
 /** The delimiter that splits the first line into most parts. */
 export const delimiterOf = (text: string): string => {

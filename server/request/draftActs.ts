@@ -3,12 +3,10 @@ import type { RequisitionBody } from '#contract/request/lines.ts'
 import { whyNotEdit } from '#core/request/submitRequisition.ts'
 import type { Answers } from '#core/source/questionnaire.ts'
 import { type Done, type Read, type Write } from '#server/call.ts'
-import { json } from '#server/database/json.ts'
 import { record } from '#server/documents/history.ts'
 import { guardVersion, hold } from '#server/documents/hold.ts'
-import { nextNumber } from '#server/documents/number.ts'
 import { refuse } from '#server/documents/obey.ts'
-import { writeLines } from '#server/request/draftStore.ts'
+import { insertDraft, writeLines } from '#server/request/draftStore.ts'
 import type { RequisitionRow } from '#server/request/requisitionStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -21,21 +19,7 @@ export async function createRequisition(
   const empty =
     form || body.title !== '' || body.reason !== '' || body.lines.length > 0 ? undefined : await untouchedDraft(call)
   if (empty) return empty
-  const id = randomUUID()
-  const number = await nextNumber(call, 'requisition')
-  await call.trx('requisitions').insert({
-    id,
-    number,
-    title: '',
-    reason: '',
-    state: 'draft',
-    requesterId: call.actor.id,
-    createdAt: call.now,
-    changedAt: call.now,
-    formId: form?.id ?? null,
-    answers: json(form?.answers ?? {}),
-  })
-  await writeLines(call, { id, number, requester: call.actor.name }, body, 1)
+  const { id } = await insertDraft(call, { id: randomUUID(), ...body }, form)
   await record(call, { kind: 'requisition', id, action: 'created' })
   await refreshThread(call, { requisitionIds: [id] })
   return { id, version: 1 }

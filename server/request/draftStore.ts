@@ -5,9 +5,11 @@ import { toBase } from '#core/money/exchange.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { effectiveProof, moneyShape } from '#core/request/kinds.ts'
 import { tierAt } from '#core/request/offer.ts'
+import type { Answers } from '#core/source/questionnaire.ts'
 import { may, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { someIds } from '#server/database/rows.ts'
+import { nextNumber } from '#server/documents/number.ts'
 import { baseRates } from '#server/house/rates.ts'
 import { replaceSplits } from '#server/ledger/splitStore.ts'
 import { type OfferRow, offersById, seenOffer } from '#server/request/offerStore.ts'
@@ -67,6 +69,29 @@ async function around(call: Read, requisitionId: string, lines: readonly LineBod
 async function workBilling(call: Read, supplierIds: readonly (string | null)[]): Promise<Around['billing']> {
   const suppliers = await call.trx('suppliers').whereIn('id', someIds(supplierIds)).select('id', 'defaults')
   return new Map(suppliers.map(supplier => [supplier.id, supplier.defaults.workBilling ?? null]))
+}
+
+/** A new draft of this person with its number and lines. Its record and its thread are the caller's. */
+export async function insertDraft(
+  call: Write,
+  { id, ...body }: RequisitionBody & { readonly id: string },
+  form?: { readonly id: string; readonly answers: Answers },
+): Promise<{ id: string; number: string }> {
+  const number = await nextNumber(call, 'requisition')
+  await call.trx('requisitions').insert({
+    id,
+    number,
+    title: '',
+    reason: '',
+    state: 'draft',
+    requesterId: call.actor.id,
+    createdAt: call.now,
+    changedAt: call.now,
+    formId: form?.id ?? null,
+    answers: json(form?.answers ?? {}),
+  })
+  await writeLines(call, { id, number, requester: call.actor.name }, body, 1)
+  return { id, number }
 }
 
 /** Writes what is asked for. Lines that were refused or let go stay as they are, at their places. */

@@ -43,7 +43,7 @@ async function itemsAfter(call: Read, after: string): Promise<ImportedItem[]> {
        case when s.id is null then '' when exists (select 1 from suppliers o where o.search_name = s.search_name and o.id <> s.id and o.merged_into is null) then s.number else s.name end as supplier_name,
        coalesce(f.supplier_item, '') as supplier_item_number, coalesce(f.unit, i.unit) as sold_in, coalesce(f.currency, :base) as currency, coalesce(f.price_base, 1) as price_base,
        coalesce(f.minimum, 1) as minimum, coalesce(f.multiple, 1) as multiple, coalesce(f.lead_time_days, 5) as lead_time_days, coalesce(f.tiers, '[]') as tiers, f.valid_to,
-       coalesce(f.agreement, '') as agreement, f.incoterm, coalesce(f.incoterm_place, '') as incoterm_place, coalesce(f.countries, '{}') as countries, f.freight
+       coalesce(f.agreement, '') as agreement, f.incoterm, coalesce(f.incoterm_place, '') as incoterm_place, coalesce(f.countries, '{}') as countries, f.freight, f.in_stock
      from (select * from items where number > :after order by number limit ${PAGE}) i
      left join offers f on f.item_id = i.id and (f.valid_to is null or f.valid_to >= :today) left join suppliers s on s.id = f.supplier_id
      order by i.number, s.name, f.supplier_item`,

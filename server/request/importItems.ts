@@ -132,6 +132,7 @@ async function insertAll(
     incotermPlace: item.incotermPlace,
     countries: [...item.countries],
     freight: item.freight,
+    inStock: item.inStock,
     tiers: json([...item.tiers]),
   }))
   for (let start = 0; start < offers.length; start += 1000)
@@ -154,6 +155,7 @@ async function insertAll(
         'incotermPlace',
         'countries',
         'freight',
+        'inStock',
       ])
   await keepImported(call, offered, ids, suppliers)
   await linkReplacements(call, items)

@@ -84,6 +84,7 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       incotermPlace: offer.termPlace ?? '',
       buyerPaysCarriage: wantsFreight({ incoterm: offer.termIncoterm ?? '', place: '' }, { moves: true, freight: '' }),
       freight: offer.freight,
+      inStock: offer.inStock,
       countries: offer.countries,
       ownIncoterm: offer.incoterm,
       ownPlace: offer.incotermPlace,

@@ -67,6 +67,7 @@ describe('keeping the catalogue', () => {
     incotermPlace: '',
     countries: [],
     freight: null,
+    inStock: null,
   }
   let id = ''
   let categories: string[] = []

@@ -15,6 +15,8 @@ export interface OfferRow extends Offer {
   readonly incotermPlace: string
   readonly countries: string[]
   readonly freight: string | null
+  /** What the supplier has lying there, in the offer's unit; null where that is not known. */
+  readonly inStock: string | null
   readonly version: number
   readonly changedAt: string
 }

@@ -9,6 +9,8 @@ const TEAM: RouteRecordRaw[] = [
   { path: '/source/events/:id/compare', component: () => import('#web/source/EventCompare.vue') },
   { path: '/source/events/:id/plan', component: () => import('#web/award/PlanPage.vue') },
   { path: '/source/events/:id/day', component: () => import('#web/source/DayPage.vue') },
+  { path: '/source/builds/shared/:token', component: () => import('#web/build/SharedPage.vue') },
+  { path: '/source/builds/:id', component: () => import('#web/build/CostingPage.vue') },
   { path: '/source/duplicates', component: () => import('#web/source/DuplicatesPage.vue') },
   {
     path: '/source',
@@ -18,6 +20,7 @@ const TEAM: RouteRecordRaw[] = [
       { path: 'onboardings', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'onboardings/:id', component: () => import('#web/source/OnboardingSheet.vue') },
       { path: 'asked', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'builds', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'events', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'events/:id', component: () => import('#web/source/EventSheet.vue') },
       { path: 'events/:id/behalf/:invitedId', component: () => import('#web/source/BehalfPage.vue') },

@@ -175,7 +175,7 @@ function changed(id = ''): void {
     <ImportDialog
       v-if="doing === 'import'"
       title="Import items"
-      what="a CSV file with the columns number, name, category and, for its offer, supplier and price; if you like also description, unit, gtin, maker, maker_number, also_called, packs, stocked, certified, discontinued_on, replaced_by, supplier_item, sold_in, agreement, currency, price_base, minimum, multiple, lead_time_days, tiers, valid_to, incoterm, incoterm_place, freight, countries"
+      what="a CSV file with the columns number, name, category and, for its offer, supplier and price; if you like also description, unit, gtin, maker, maker_number, also_called, packs, stocked, certified, discontinued_on, replaced_by, supplier_item, sold_in, agreement, currency, price_base, minimum, multiple, lead_time_days, tiers, valid_to, incoterm, incoterm_place, freight, in_stock, countries"
       :send="(fileId, dryRun) => api(ImportItems, { body: { fileId, dryRun } })"
       @close="changed()"
     />

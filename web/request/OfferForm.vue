@@ -42,6 +42,7 @@ const form = reactive({
   incotermPlace: props.offer?.ownPlace ?? '',
   countries: [...(props.offer?.countries ?? [])],
   freight: props.offer?.freight ?? '',
+  inStock: props.offer?.inStock ?? '',
   pricesFrom: session.today,
 })
 const tiers = computed(() => form.tiers.map((tier, index) => (index === 0 ? { ...tier, from: form.minimum } : tier)))
@@ -67,6 +68,7 @@ async function save(): Promise<void> {
         incoterm: form.incoterm || null,
         incotermPlace: form.incoterm ? form.incotermPlace : '',
         freight: form.freight || null,
+        inStock: form.inStock || null,
         offerId: changes.value ? props.offer!.id : null,
         version: changes.value ? props.offer!.version : 0,
       },
@@ -142,6 +144,9 @@ async function save(): Promise<void> {
       /></FormField>
       <FormField label="Carriage of one delivery" place="freight" :help="`In ${form.currency}, beside the price.`"
         ><NumberField v-model="form.freight" label="Carriage of one delivery"
+      /></FormField>
+      <FormField label="Lies there" place="inStock" help="What the supplier has in stock; empty: not known."
+        ><NumberField v-model="form.inStock" label="Lies there"
       /></FormField>
       <FormField label="Delivered to" place="countries" help="Countries; none: everywhere."
         ><ElSelect v-model="form.countries" multiple filterable allow-create default-first-option

@@ -7,6 +7,12 @@ export const LATER_LABELS: Readonly<
     | 'criterion'
     | 'price formula'
     | 'plan row'
+    | 'build policy'
+    | 'build packing'
+    | 'build alternates'
+    | 'list column'
+    | 'match'
+    | 'left out row'
     | 'plan because'
     | 'wish'
     | 'invited'
@@ -72,6 +78,51 @@ export const LATER_LABELS: Readonly<
     place: 'their own place',
     winningPrice: 'their place and the price it goes for',
   },
+  'build policy': {
+    preferred: 'the cheapest of the preferred',
+    cheapest: 'the cheapest of all',
+    earliest: 'whoever delivers first',
+    fewest: 'from as few as can be',
+    bestScore: 'whoever keeps its word best',
+  },
+  'build packing': {
+    any: 'in any pack',
+    loose: 'loose or cut to length',
+    reel: 'on reels',
+    tray: 'on trays',
+    pack: 'in whole packs',
+  },
+  'build alternates': {
+    never: 'never',
+    whereMissing: 'where the first cannot be had',
+    whereCheaper: 'wherever they are cheaper',
+  },
+  'list column': {
+    level: 'Level',
+    parent: 'Part of',
+    number: 'Number',
+    description: 'Description',
+    quantity: 'Quantity',
+    unit: 'Unit',
+    maker: 'Maker',
+    makerNumber: 'Maker’s number',
+    gtin: 'GTIN',
+    places: 'Positions',
+    onHand: 'In the house',
+    remarks: 'Remarks',
+  },
+  match: {
+    known: 'confirmed before',
+    number: 'the same number',
+    makerNumber: 'the maker’s number',
+    gtin: 'the same GTIN',
+    supplierNumber: 'a supplier’s number',
+    words: 'like words',
+    otherSize: 'another size',
+    otherMaker: 'another maker',
+    otherUnit: 'another kind of unit',
+  },
+  'left out row': { total: 'a total', heading: 'headings again', empty: 'empty' },
   'plan row': {
     best: 'Best under your wishes',
     withoutWishes: 'Without wishes',

@@ -2,9 +2,11 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { Costings } from '#contract/build/costings.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
 import { AskedSuppliers, Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
+import NewCostingDialog from '#web/build/NewCostingDialog.vue'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
 import ImportSuppliersDialog from '#web/source/ImportSuppliersDialog.vue'
@@ -17,6 +19,7 @@ const route = useRoute()
 const importing = ref(false)
 const proposing = ref(false)
 const asking = ref(false)
+const costing = ref(false)
 const shown = computed(() =>
   route.path.startsWith('/source/events')
     ? 'events'
@@ -24,15 +27,24 @@ const shown = computed(() =>
       ? 'asked'
       : route.path.startsWith('/source/onboardings')
         ? 'onboardings'
-        : 'suppliers',
+        : route.path.startsWith('/source/builds')
+          ? 'costings'
+          : 'suppliers',
 )
 const onEvents = computed(() => shown.value === 'events' || shown.value === 'asked')
-const LISTS = { suppliers: Suppliers, onboardings: Onboardings, events: Events, asked: AskedSuppliers }
+const LISTS = {
+  suppliers: Suppliers,
+  onboardings: Onboardings,
+  events: Events,
+  asked: AskedSuppliers,
+  costings: Costings,
+}
 const HOMES = {
   suppliers: '/source',
   onboardings: '/source/onboardings',
   events: '/source/events',
   asked: '/source/asked',
+  costings: '/source/builds',
 }
 </script>
 
@@ -44,6 +56,8 @@ const HOMES = {
           ><ElButton v-if="session.may('event.write')" size="small" data-test="new-event" @click="asking = true"
             >Ask suppliers</ElButton
           ></template
+        ><template v-else-if="shown === 'costings'"
+          ><ElButton size="small" data-test="new-costing" @click="costing = true">Cost a build</ElButton></template
         ><template v-else
           ><RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
             ><ElButton size="small">New supplier</ElButton></RouterLink
@@ -55,10 +69,16 @@ const HOMES = {
           >Asked</RouterLink
         >
         <RouterLink v-if="shown === 'events'" to="/source/asked" data-test="asked-suppliers">Who is asked</RouterLink>
+        <RouterLink
+          v-if="shown !== 'costings' && session.may('build.write')"
+          to="/source/builds"
+          data-test="builds-list"
+          >Builds</RouterLink
+        >
         <RouterLink v-if="shown !== 'onboardings'" to="/source/onboardings" data-test="onboardings"
           >Onboardings</RouterLink
         >
-        <template v-if="!onEvents"
+        <template v-if="shown === 'suppliers' || shown === 'onboardings'"
           ><RouterLink v-if="session.may('supplier.merge')" to="/source/duplicates" data-test="duplicates"
             >Duplicates</RouterLink
           >
@@ -73,6 +93,7 @@ const HOMES = {
   <ImportSuppliersDialog v-if="importing" @close="importing = false" />
   <ProposeDialog v-if="proposing" @close="proposing = false" />
   <NewEventDialog v-if="asking" @close="asking = false" />
+  <NewCostingDialog v-if="costing" @close="costing = false" />
 </template>
 
 <style>

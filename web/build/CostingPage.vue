@@ -1,0 +1,167 @@
+<script setup lang="ts">
+import '#contract/messages/later.ts'
+import '#web/theme/later.scss'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
+import CostCurve from '#web/build/CostCurve.vue'
+import CostDrivers from '#web/build/CostDrivers.vue'
+import CostingActs from '#web/build/CostingActs.vue'
+import CostingHead from '#web/build/CostingHead.vue'
+import CostingMargin from '#web/build/CostingMargin.vue'
+import PartDialog from '#web/build/PartDialog.vue'
+import PartTable from '#web/build/PartTable.vue'
+import SettingsDialog from '#web/build/SettingsDialog.vue'
+import { useCosting } from '#web/build/useCosting.ts'
+import { useLineActs } from '#web/build/useLineActs.ts'
+import { lineName } from '#core/build/partsList.ts'
+import ReasonList from '#web/shared/ReasonList.vue'
+import SheetFailure from '#web/shared/SheetFailure.vue'
+
+/** What a many-part build costs to buy. */
+const route = useRoute()
+const id = computed(() => String(route.params.id))
+const costing = useCosting(id)
+const { data, failure, reload, settings, parts, beside, builds, shown, curve, others, mayChange, watched, worker, action, move, keep } = costing // prettier-ignore
+const lines = useLineActs(costing)
+const about = ref('')
+const opened = ref(-1)
+const asked = ref('')
+const row = computed(() => shown.value?.rows[opened.value])
+const circle = computed(() => {
+  const [first] = shown.value?.circles ?? []
+  return first?.map(at => lineName(data.value!.lines[at]!)).join(' → ')
+})
+function use(key: string): void {
+  const kept = beside.value.find(one => `kept ${one.name}` === key)
+  void keep(kept ? { ...kept.settings, builds: builds.value } : { policy: key as 'cheapest' })
+}
+function act(what: string): void {
+  if (what === 'priceAgain') void lines.priceAgain()
+  else if (what.startsWith('end ')) void lines.endLink(what.slice(4))
+  else if (what === 'putAway' || what === 'takeUp') void lines.moveTo(what)
+  else asked.value = what
+}
+</script>
+
+<template>
+  <main class="costing">
+    <SheetFailure v-if="failure" :failure="failure" @again="reload" />
+    <template v-else-if="data && settings">
+      <div class="body">
+        <ReasonList v-if="action.reasons.value.length && opened < 0" :reasons="action.reasons.value" />
+        <CostingHead
+          :costing="data"
+          :settings="settings"
+          :shown="shown"
+          :builds="builds"
+          :may-change="mayChange"
+          @move="move"
+          @settings="about = $event"
+        />
+        <p v-if="circle" class="tone-stop" data-test="costing-circle">
+          A part of it contains itself and is not counted: {{ circle }}.
+        </p>
+        <p v-if="shown?.unclear.length" class="tone-attention" data-test="costing-unclear">
+          {{ shown.unclear.length }} {{ shown.unclear.length === 1 ? 'line has' : 'lines have' }} no quantity and
+          {{ shown.unclear.length === 1 ? 'is' : 'are' }} not counted: row
+          {{
+            shown.unclear
+              .slice(0, 8)
+              .map(at => data!.lines[at]!.row)
+              .join(', ')
+          }}.
+        </p>
+        <div class="pair">
+          <CostCurve
+            v-if="curve"
+            :curve="curve"
+            :builds="builds"
+            :currency="settings.currency"
+            @choose="to => keep({ builds: to })"
+          />
+          <CostDrivers v-if="shown" :shown="shown" :currency="settings.currency" @open="opened = $event" />
+        </div>
+        <PartTable v-if="shown" :rows="shown.rows" @open="opened = $event" @seen="watched = $event" />
+      </div>
+      <CostingMargin
+        :costing="data"
+        :settings="settings"
+        :shown="shown"
+        :others="others"
+        :may-change="mayChange"
+        :busy="action.busy.value"
+        @open="opened = $event"
+        @act="act"
+        @beside="asked = 'beside'"
+        @drop="
+          name =>
+            keep(
+              {},
+              undefined,
+              beside.filter(one => one.name !== name),
+            )
+        "
+        @use="use"
+        @changed="reload"
+      />
+      <SettingsDialog
+        v-if="about"
+        :costing="data"
+        :settings="{ ...settings, builds }"
+        @close="about = ''"
+        @keep="wanted => (keep(wanted), (about = ''))"
+      />
+      <PartDialog
+        v-if="row"
+        :key="row.key"
+        :costing="data"
+        :row="row"
+        :own="parts[row.key]"
+        :may-change="mayChange"
+        :busy="action.busy.value"
+        :reasons="action.reasons.value"
+        :offers-of="() => worker.offers(opened, builds)"
+        @close="opened = -1"
+        @keep="own => keep({}, { ...parts, [row!.key]: own })"
+        @match="itemId => lines.match(row!, itemId)"
+        @quantity="(at, quantity, unit) => lines.quantity(at, quantity, unit)"
+        @alternate="(itemId, take) => lines.alternate(row!.key, itemId, take)"
+      />
+      <CostingActs
+        v-if="asked"
+        :costing="data"
+        :version="costing.version.value"
+        :asked="asked"
+        @close="asked = ''"
+        @beside="name => keep({}, undefined, [...beside, { name, settings: { ...settings!, builds } }])"
+        @changed="reload"
+      />
+    </template>
+  </main>
+</template>
+
+<style scoped>
+.costing {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 290px;
+  background: var(--sheet);
+  min-height: 100%;
+  overflow: auto;
+}
+.body {
+  padding: 16px 28px 60px;
+  min-width: 0;
+}
+.pair {
+  display: grid;
+  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
+  gap: 28px;
+  margin-bottom: 8px;
+}
+@media (max-width: 900px) {
+  .costing,
+  .pair {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

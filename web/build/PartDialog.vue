@@ -1,0 +1,228 @@
+<script setup lang="ts">
+import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
+import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import type { CostingRow } from '#core/build/costingRows.ts'
+import type { OfferOfPart } from '#core/build/offersOfPart.ts'
+import { PACKINGS } from '#core/build/offers.ts'
+import ItemPick from '#web/build/ItemPick.vue'
+import PartLines from '#web/build/PartLines.vue'
+import PartOffers from '#web/build/PartOffers.vue'
+import type { Costing, Parts } from '#web/build/useCosting.ts'
+import FormField from '#web/shared/FormField.vue'
+import { laterLabel } from '#web/shared/laterWords.ts'
+import NumberField from '#web/shared/NumberField.vue'
+import ReasonList from '#web/shared/ReasonList.vue'
+import { words } from '#web/shared/words.ts'
+import type { ReasonJson } from '#contract/fields.ts'
+
+/** One part: what it is, who offers it at what, what may take its place, and what is said for it alone. */
+const props = defineProps<{
+  costing: Costing
+  row: CostingRow
+  own: Parts[string] | undefined
+  mayChange: boolean
+  busy: boolean
+  reasons: readonly ReasonJson[]
+  offersOf: () => Promise<OfferOfPart[]>
+}>()
+const emit = defineEmits<{
+  close: []
+  keep: [own: Parts[string]]
+  match: [itemId: string | null]
+  quantity: [position: number, quantity: string, unit: string]
+  alternate: [itemId: string, take: boolean]
+}>()
+type Own = Parts[string]
+const offers = shallowRef<readonly OfferOfPart[]>([])
+const load = async (): Promise<void> => void (offers.value = await props.offersOf())
+watch(() => props.row, load, { immediate: true })
+const form = reactive({
+  onHand: props.own?.onHand ?? '',
+  percent: props.own?.wastage?.percent ?? '',
+  pieces: props.own?.wastage?.pieces ?? '',
+  packing: props.own?.packing ?? '',
+  exact: props.own?.excess === false,
+})
+const itemId = ref('')
+const alternate = ref('')
+const lines = computed(() => props.row.lines.map(at => ({ at, line: props.costing.lines[at]! })))
+const first = computed(() => lines.value[0]!.line)
+const isAssembly = computed(() => props.costing.lines.some(line => props.row.lines.includes(line.parent ?? -1)))
+const itemOf = (id: string): string => props.costing.known.items.find(one => one.id === id)?.name ?? ''
+const alternates = computed(() => props.own?.alternates ?? [])
+/** The item that takes the place of one that is not made any more. */
+const after = computed(() => {
+  const own = props.costing.known.items.find(one => one.id === first.value.itemId)
+  return own?.discontinued && own.replacedBy && props.own?.itemId !== own.replacedBy ? own.replacedBy : null
+})
+function change(more: Own): void {
+  const merged: Record<string, unknown> = { ...props.own, ...more }
+  for (const key of Object.keys(merged)) if (merged[key] === undefined) delete merged[key]
+  emit('keep', merged as Own)
+}
+const keepOwn = (): void =>
+  change({
+    onHand: form.onHand || undefined,
+    wastage: form.percent || form.pieces ? { percent: form.percent || '0', pieces: form.pieces || '0' } : undefined,
+    packing: (form.packing || undefined) as Own['packing'],
+    excess: form.exact ? false : undefined,
+  })
+</script>
+
+<template>
+  <ElDialog
+    :model-value="true"
+    :title="row.name"
+    width="820"
+    append-to-body
+    data-test="part-dialog"
+    @closed="emit('close')"
+  >
+    <ReasonList :reasons="reasons" />
+    <ul v-if="row.notes.length" class="notes" data-test="part-notes">
+      <li
+        v-for="one in row.notes"
+        :key="one.code"
+        :class="one.level === 'stop' ? 'tone-stop' : one.level === 'check' ? 'tone-attention' : 'quiet'"
+      >
+        {{ words(one) }}
+        <ElButton
+          v-if="one.code === 'build.alternateCheaper' && mayChange"
+          link
+          data-test="take-alternate"
+          @click="change({ itemId: one.place })"
+          >take it</ElButton
+        ><ElButton v-if="one.code === 'build.handGone' && mayChange" link @click="change({ offerId: undefined })"
+          >let it go</ElButton
+        >
+      </li>
+    </ul>
+    <p v-if="after && mayChange">
+      <ElButton type="primary" data-test="take-replacement" :disabled="busy" @click="emit('alternate', after, true)"
+        >Take {{ itemOf(after) }}</ElButton
+      >
+    </p>
+    <PartLines
+      :lines="lines"
+      :may-change="mayChange"
+      @quantity="(at, quantity, unit) => emit('quantity', at, quantity, unit)"
+    />
+    <section v-if="!first.itemId || mayChange" class="section">
+      <h3>
+        {{ first.itemId ? 'It is' : 'What is it?' }}
+        <b v-if="first.itemId">{{ itemOf(own?.itemId ?? first.itemId) }}</b>
+      </h3>
+      <p v-for="one in first.offered" :key="one.itemId" class="offered">
+        <ElButton
+          link
+          :disabled="busy || !mayChange"
+          :data-test="`offered-${one.number}`"
+          @click="emit('match', one.itemId)"
+          >{{ one.name }} {{ one.number }}</ElButton
+        >
+        <span class="quiet"
+          >{{ one.likeness }} % alike: {{ one.reasons.map(reason => laterLabel('match', reason)).join(', ') }}</span
+        >
+      </p>
+      <p v-if="mayChange" class="bar">
+        <ItemPick
+          v-model="itemId"
+          label="Another item"
+          :words="first.description"
+          mark="match-item"
+          class="pick"
+        /><ElButton :disabled="busy || itemId === ''" data-test="match-it" @click="emit('match', itemId)"
+          >That is it</ElButton
+        ><ElButton v-if="own?.itemId" link @click="change({ itemId: undefined })">its own item again</ElButton
+        ><ElButton v-if="first.itemId" link data-test="unmatch" @click="emit('match', null)">no item</ElButton>
+      </p>
+    </section>
+    <PartOffers
+      v-if="offers.length"
+      :offers="offers"
+      :chosen="own?.offerId"
+      :may-change="mayChange"
+      @choose="offerId => change({ offerId })"
+    />
+    <section v-if="mayChange" class="section">
+      <h3>What may take its place <small class="quiet">approved, the first preferred</small></h3>
+      <p v-for="id in alternates" :key="id" class="offered">
+        {{ itemOf(id) }}
+        <ElButton link :disabled="busy" @click="change({ itemId: own?.itemId === id ? undefined : id })">{{
+          own?.itemId === id ? 'is taken; take the first again' : 'take it'
+        }}</ElButton>
+        <ElButton link :disabled="busy" @click="change({ alternates: alternates.filter(one => one !== id) })"
+          >not any more</ElButton
+        >
+      </p>
+      <p class="bar">
+        <ItemPick v-model="alternate" label="An alternate" mark="alternate-item" class="pick" /><ElButton
+          :disabled="busy || alternate === ''"
+          data-test="add-alternate"
+          @click="emit('alternate', alternate, false)"
+          >Approve it</ElButton
+        >
+      </p>
+    </section>
+    <section v-if="mayChange" class="section">
+      <h3>For this part alone</h3>
+      <div class="own">
+        <FormField label="In the house"
+          ><NumberField v-model="form.onHand" label="In the house" width="100px"
+        /></FormField>
+        <FormField label="Wastage, %"
+          ><NumberField v-model="form.percent" label="Wastage, per cent" width="90px"
+        /></FormField>
+        <FormField label="Wastage, pieces"
+          ><NumberField v-model="form.pieces" label="Wastage, pieces" width="90px"
+        /></FormField>
+        <FormField label="Packs"
+          ><ElSelect
+            v-model="form.packing"
+            aria-label="Packs"
+            clearable
+            :value-on-clear="''"
+            class="packs"
+            placeholder="as the whole"
+            ><ElOption
+              v-for="one in PACKINGS"
+              :key="one"
+              :value="one"
+              :label="laterLabel('build packing', one)" /></ElSelect
+        ></FormField>
+      </div>
+      <p class="bar">
+        <ElCheckbox v-model="form.exact">exactly what is needed</ElCheckbox>
+        <ElCheckbox
+          v-if="isAssembly || own?.made === false"
+          :model-value="own?.made !== false"
+          @update:model-value="made => change({ made: made ? undefined : false })"
+          >made of its parts</ElCheckbox
+        >
+        <ElButton :disabled="busy" data-test="keep-part" @click="keepOwn">Keep</ElButton>
+      </p>
+    </section>
+  </ElDialog>
+</template>
+
+<style scoped>
+.notes {
+  list-style: none;
+  padding: 0;
+  margin: 0 0 8px;
+}
+.offered {
+  margin: 2px 0;
+}
+.pick {
+  width: 300px;
+}
+.own {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 16px;
+}
+.packs {
+  width: 190px;
+}
+</style>
