@@ -1,4 +1,5 @@
 import { unitOf } from '#core/request/quickNumbers.ts'
+import { table } from '#core/text/table.ts'
 import { UNIT_CODES, UNITS } from '#core/units/units.ts'
 
 /** The code of a unit by its code, its name or how people write it. unitFrom('Stk.') //=> 'C62' */
@@ -10,7 +11,7 @@ export function unitFrom(text: string): string | undefined {
   return label ?? OTHERS[word.toLowerCase()] ?? unitOf(word)
 }
 
-const OTHERS: Readonly<Partial<Record<string, string>>> = {
+const OTHERS = table<Readonly<Partial<Record<string, string>>>>({
   ea: 'C62',
   each: 'C62',
   pc: 'C62',
@@ -18,8 +19,8 @@ const OTHERS: Readonly<Partial<Record<string, string>>> = {
   st: 'C62',
   stuk: 'C62',
   stuks: 'C62',
-  'stück': 'C62',
+  stück: 'C62',
   off: 'C62',
   mtr: 'MTR',
   lfm: 'MTR',
-} // prettier-ignore
+})

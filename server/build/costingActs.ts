@@ -194,7 +194,7 @@ export async function changeLines(call: Write, id: string, body: BodyOf<typeof C
   const fresh = await knownCosting(call, id)
   const known = new Set(fresh.row.known.items.map(item => item.id))
   if (itemsOf(fresh).some(one => !known.has(one))) await priceToday(call, fresh)
-  const done = await move(call, 'costing', costing.row, {}, { action: 'matched', changes: { lines: body.lines.length }, reason: null }) // prettier-ignore
+  const done = await move(call, 'costing', costing.row, {}, { action: 'linesMatched', changes: { lines: body.lines.length }, reason: null }) // prettier-ignore
   await keepFigures(call, id)
   return done
 }

@@ -215,7 +215,7 @@ describe('build costings', () => {
     expect((await (await world.as('Joren')).call(AskUnpriced, { params: { id: costing.id }, body })).status).to.equal(
       403,
     )
-    expect((await read(costing.id)).history[0]!.action).to.equal('asked')
+    expect((await read(costing.id)).history[0]!.action).to.equal('quotesAsked')
   })
 
   it('requests what is priced, by supplier, from the offers that were chosen', async () => {

@@ -25,7 +25,7 @@ export async function linksOf(call: Read, costingId: string): Promise<LinkJson[]
     .join('people', 'people.id', 'buildLinks.byId')
     .where({ costingId })
     .orderBy('buildLinks.at')
-    .select('buildLinks.id', 'buildLinks.endsOn', 'buildLinks.endedAt', 'people.name as by')
+    .select<{ id: string; endsOn: string; endedAt: string | null; by: string }[]>('buildLinks.id', 'buildLinks.endsOn', 'buildLinks.endedAt', 'people.name as by') // prettier-ignore
   const live = links.filter(link => linkOpens(link, call.today))
   const readers = await call
     .trx('buildReaders')

@@ -39,7 +39,7 @@ export async function askUnpriced(call: Write, id: string, body: BodyOf<typeof A
   })
   await record(call, { kind: 'event', id: event.id, action: 'drafted', changes: { from: costing.row.number } })
   await keepEventDesk(call, event.id)
-  await move(call, 'costing', costing.row, {}, { action: 'asked', changes: { number: event.number, lines: asked.length }, reason: null })
+  await move(call, 'costing', costing.row, {}, { action: 'quotesAsked', changes: { number: event.number, lines: asked.length }, reason: null })
   return { id: event.id, version: 1, lines: asked.length }
 } // prettier-ignore
 

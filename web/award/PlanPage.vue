@@ -132,6 +132,7 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
   background: var(--sheet);
   min-height: 100%;
   overflow: auto;
+  position: relative;
 }
 .body {
   padding: 16px 28px 60px;

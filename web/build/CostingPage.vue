@@ -147,6 +147,7 @@ function act(what: string): void {
   background: var(--sheet);
   min-height: 100%;
   overflow: auto;
+  position: relative;
 }
 .body {
   padding: 16px 28px 60px;

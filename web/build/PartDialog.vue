@@ -60,6 +60,12 @@ function change(more: Own): void {
   for (const key of Object.keys(merged)) if (merged[key] === undefined) delete merged[key]
   emit('keep', merged as Own)
 }
+/** An offer of what may take a part's place is chosen together with that item. */
+const choose = (offer: OfferOfPart | undefined): void =>
+  change({
+    offerId: offer?.offerId,
+    ...(offer && offer.itemId !== (props.own?.itemId ?? first.value.itemId) ? { itemId: offer.itemId } : {}),
+  })
 const keepOwn = (): void =>
   change({
     onHand: form.onHand || undefined,
@@ -137,13 +143,7 @@ const keepOwn = (): void =>
         ><ElButton v-if="first.itemId" link data-test="unmatch" @click="emit('match', null)">no item</ElButton>
       </p>
     </section>
-    <PartOffers
-      v-if="offers.length"
-      :offers="offers"
-      :chosen="own?.offerId"
-      :may-change="mayChange"
-      @choose="offerId => change({ offerId })"
-    />
+    <PartOffers v-if="offers.length" :offers="offers" :chosen="own?.offerId" :may-change="mayChange" @choose="choose" />
     <section v-if="mayChange" class="section">
       <h3>What may take its place <small class="quiet">approved, the first preferred</small></h3>
       <p v-for="id in alternates" :key="id" class="offered">
@@ -213,6 +213,9 @@ const keepOwn = (): void =>
 }
 .offered {
   margin: 2px 0;
+}
+.offered .el-button + .el-button {
+  margin-left: 12px;
 }
 .pick {
   width: 300px;

@@ -7,7 +7,7 @@ import { amountText, quantityText, words } from '#web/shared/words.ts'
 
 /** Every offer of a part for what is needed, the cheapest first; what does not count says why. */
 defineProps<{ offers: readonly OfferOfPart[]; chosen: string | undefined; mayChange: boolean }>()
-const emit = defineEmits<{ choose: [offerId: string | undefined] }>()
+const emit = defineEmits<{ choose: [offer: OfferOfPart | undefined] }>()
 </script>
 
 <template>
@@ -39,7 +39,7 @@ const emit = defineEmits<{ choose: [offerId: string | undefined] }>()
           v-else-if="mayChange && chosen !== one.offerId"
           link
           :data-test="`choose-${one.supplier}`"
-          @click="emit('choose', one.offerId)"
+          @click="emit('choose', one)"
           >choose by hand</ElButton
         ><template v-else-if="chosen === one.offerId"
           ><b>chosen by hand</b>

@@ -2,7 +2,7 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import type { CostingRow } from '#core/build/costingRows.ts'
-import { isZeroText } from '#core/money/text.ts'
+import { isZeroText, roundedText } from '#core/money/text.ts'
 import { wantsLook } from '#web/build/costingText.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -24,6 +24,9 @@ const placed = computed(() =>
 const shown = computed(() => placed.value.slice(0, most.value))
 watch(shown, list => emit('seen', list.map(one => one.at)), { immediate: true }) // prettier-ignore
 type Shown = (typeof shown.value)[number]
+/** Cents say enough of what costs more than a few euros. */
+const FEW = 10
+const eachText = (text: string): string => priceText(Number(text) < FEW ? text : roundedText(text, 2))
 const tone = ({ row }: Shown): string =>
   row.notes[0]?.level === 'stop' ? 'tone-stop' : row.notes[0]?.level === 'check' ? 'tone-attention' : 'quiet'
 </script>
@@ -72,7 +75,7 @@ const tone = ({ row }: Shown): string =>
         ><span v-if="one.row.suppliers.length">{{ one.row.suppliers.join(', ') }}</span
         ><span v-else-if="wantsLook(one.row.notes) === 0" class="tone-attention">nobody</span></template
       >
-      <template #each="{ row: one }">{{ one.row.each ? priceText(one.row.each) : '' }}</template>
+      <template #each="{ row: one }">{{ one.row.each ? eachText(one.row.each) : '' }}</template>
       <template #paid="{ row: one }">{{ isZeroText(one.row.buy) ? '' : amountText(one.row.amount) }}</template>
       <template #note="{ row: one }"
         ><span :class="tone(one)">{{ one.row.notes[0] ? words(one.row.notes[0]) : '' }}</span

@@ -329,6 +329,8 @@ export const LATER_LABELS: Readonly<
     needBy: 'Needed by',
   },
   permission: {
+    'build.write': 'cost builds',
+    'build.readAll': 'see all build costings',
     'event.read': 'see quote requests and auctions',
     'event.write': 'make and run quote requests and auctions',
     'supplierPages.quotes': 'answer quote requests',

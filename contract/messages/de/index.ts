@@ -46,6 +46,8 @@ export const de: Translation = {
     XDR: 'Fass',
     XPK: 'Packstück',
     XPX: 'Palette',
+    XPU: 'Tablett',
+    XRL: 'Spule',
     XRO: 'Rolle',
     XTU: 'Tube',
     INH: 'Zoll',
