@@ -48,6 +48,8 @@ Level;Part no.;Designation;Qty;Unit;Maker;Maker's number;Pos.
 3;FA-1240;Nut A4 M8;16;pcs;;;1.8
 3;FA-1260;Washer A4 M8;32;pcs;;;1.9
 3;CV-1232;Non-return valve 32 mm;2;pcs;;;1.10
+3;PS-1240;Impeller 12 m³/h (spare);1;pcs;;;1.11
+3;PS-1260;Motor bearing pair;2;pcs;;;1.12
 2;SK-UV;UV unit;1;pcs;;;2
 3;UV-1220;UV steriliser 80 W;2;pcs;;;2.1
 3;UL-1200;UV lamp 80 W;2;pcs;;;2.2
@@ -68,6 +70,7 @@ Level;Part no.;Designation;Qty;Unit;Maker;Maker's number;Pos.
 3;BV-1200;Ball valve PVC-U 20 mm;3;pcs;;;4.3
 3;FM-1220;Bag filter 100 µm;4;pcs;;;4.4
 3;FM-1240;Cartridge 5 µm;4;pcs;;;4.5
+3;FM-1200;Drum filter screen 40 µm;1;pcs;;;4.7
 3;SR-1212;Seal ring 12 mm, EPDM;4;pcs;Ferrolund;FR-12-E;4.6
 2;SK-DOSE;Dosing unit;1;pcs;;;5
 3;DU-1220;Dosing unit, double head;1;pcs;;;5.1
@@ -78,6 +81,7 @@ Level;Part no.;Designation;Qty;Unit;Maker;Maker's number;Pos.
 3;TB-1208;Silicone tubing 8 mm;6,25;m;;;5.6
 3;BU-1200;Buffer solution pH 4;1;pcs;;;5.7
 3;BU-1220;Buffer solution pH 7;1;pcs;;;5.8
+3;BU-1240;Buffer solution pH 10;1;pcs;;;5.10
 3;BU-1260;Conductivity standard 50 mS;1;pcs;;;5.9
 2;SK-CTRL;Control box;1;pcs;;;6
 3;;Control box, welded, IP65;1;pcs;;;6.1
@@ -90,12 +94,15 @@ Level;Part no.;Designation;Qty;Unit;Maker;Maker's number;Pos.
 3;PP-1220;PVC-U pipe 32 mm;14,5;m;;;7.1
 3;PP-1240;PVC-U pipe 50 mm;6;m;;;7.2
 3;PP-1200;PVC-U pipe 20 mm;3,2;m;;;7.3
+3;PP-1260;PVC-U pipe 90 mm;2,4;m;;;7.11
 3;PT-1200;PVC-U elbow 32 mm;14;pcs;;;7.4
 3;PT-1220;PVC-U tee 32 mm;6;pcs;;;7.5
 3;PT-1240;PVC-U union 32 mm;8;pcs;;;7.6
 3;PT-1260;PVC-U flange 90 mm;2;pcs;;;7.7
 3;BV-1220;Ball valve PVC-U 25 mm;4;pcs;;;7.8
 3;BV-1240;Ball valve PVC-U 32 mm;6;pcs;;;7.9
+3;BV-1280;Ball valve PVC-U 63 mm;2;pcs;;;7.12
+3;BV-1300;Ball valve PVC-U 90 mm;2;pcs;;;7.13
 3;MG-1201;Pressure gauge 0–6 bar;3;pcs;;;7.10
 2;SK-FRAME;Frame;1;pcs;;;8
 3;;Frame, stainless, 1.8 × 0.9 m;1;pcs;;;8.1

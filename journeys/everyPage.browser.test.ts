@@ -11,7 +11,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
     '/desk', '/source', '/source+', '/source/new', '/source/onboardings+', '/source/duplicates', '/order', '/order+', '/order/to-buy',
     '/request/catalogue+', '/request/prices', '/account',
   ], // prettier-ignore
-  Joren: ['/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
+  Joren: ['/source/builds', '/source/builds+', '/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
   Marit: ['/decide', '/decide?view=waiting+', '/decide/away', '/insight', '/insight+'],
   Yuki: ['/receive', '/receive+'],
   Leonie: ['/bill', '/bill+'],

@@ -15,6 +15,8 @@ export interface CostingRow {
   readonly lines: readonly number[]
   readonly name: string
   readonly number: string
+  /** The number that the list gives it, where another item is bought. */
+  readonly listed: string
   readonly itemId: string | null
   readonly unit: string
   readonly perBuild: string
@@ -47,6 +49,7 @@ export function costingRow(facts: BuildFacts, ready: ReadyBuild, costed: CostedB
     lines: part.needed.uses.map(use => use.line),
     name: choice?.item.name ?? lineName(line),
     number: choice?.item.number ?? line.number,
+    listed: choice && line.number !== choice.item.number ? line.number : '',
     itemId: choice?.item.id ?? null,
     unit: choice?.item.unit ?? line.unit,
     perBuild: perBuildOf(part),

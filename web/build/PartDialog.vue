@@ -104,7 +104,7 @@ const keepOwn = (): void =>
       </li>
     </ul>
     <p v-if="after && mayChange">
-      <ElButton type="primary" data-test="take-replacement" :disabled="busy" @click="emit('alternate', after, true)"
+      <ElButton type="primary" data-test="take-replacement" :disabled="busy" @click="emit('match', after)"
         >Take {{ itemOf(after) }}</ElButton
       >
     </p>

@@ -18,7 +18,9 @@ const most = ref(PAGE)
 const placed = computed(() =>
   props.rows
     .map((row, at) => ({ at, weight: wantsLook(row.notes), cost: Number(row.amount), row }))
-    .filter(({ row }) => `${row.name} ${row.number}`.toLowerCase().includes(text.value.trim().toLowerCase()))
+    .filter(({ row }) =>
+      `${row.name} ${row.number} ${row.listed}`.toLowerCase().includes(text.value.trim().toLowerCase()),
+    )
     .sort((a, b) => a.weight - b.weight || b.cost - a.cost || a.at - b.at),
 )
 const shown = computed(() => placed.value.slice(0, most.value))
@@ -66,7 +68,9 @@ const tone = ({ row }: Shown): string =>
         ><ElButton link class="name" :data-test="`part-${one.row.number || one.at}`" @click="emit('open', one.at)">{{
           one.row.name
         }}</ElButton
-        ><small v-if="one.row.number" class="quiet">{{ one.row.number }}</small></template
+        ><small v-if="one.row.number" class="quiet"
+          >{{ one.row.number }}<template v-if="one.row.listed">, listed as {{ one.row.listed }}</template></small
+        ></template
       >
       <template #per="{ row: one }">{{ quantityText(one.row.perBuild) }} {{ unit(one.row.unit) }}</template>
       <template #need="{ row: one }">{{ quantityText(one.row.need) }}</template>
