@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { awardFigure } from '#bench/award.ts'
+import { buildCurve, recomputeBuild } from '#bench/build.ts'
 import { fill, FULL, SMALL } from '#bench/data.ts'
 import { approveTogether, myDecisions } from '#bench/decide.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
@@ -39,6 +40,8 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'decide.approve-together': approveTogether,
   'source.compare-200x12': compareMany,
   'source.auction-burst': auctionBurst,
+  'build.recompute-1000x50': recomputeBuild,
+  'build.curve-2000': buildCurve,
   'award.small': awardFigure('small'),
   'award.medium': awardFigure('medium'),
   'award.large': awardFigure('large'),

@@ -1,5 +1,5 @@
-import { type Candidate, costOf, coverQuantity, nearlyCover, type PreparedOffer } from '#core/build/offers.ts'
-import type { OfferGroup } from '#core/build/offerGroup.ts'
+import { type Candidate, costOf, coverQuantity, type PreparedOffer } from '#core/build/offers.ts'
+import { nearlyCover, type OfferGroup } from '#core/build/offerGroup.ts'
 import { splitNeed } from '#core/build/splitNeed.ts'
 
 /** So much of one offer. */
@@ -39,12 +39,12 @@ export function buyPart(part: BuyablePart, need: number): readonly Buy[] | null 
 function cheapestOf(group: OfferGroup, need: number, excess: boolean): Buy | undefined {
   const ranked = group.rankedFor(need)
   let [best, quantity, cost]: [PreparedOffer | undefined, number, number] = [undefined, Infinity, Infinity]
-  for (let at = 0; at < ranked.length; at++) {
-    const { prepared, lowest } = ranked[at]!
+  for (let at = 0; at < ranked.offers.length; at++) {
     // they come by what a step costs at least: the rest is dearer still
-    if (lowest * need * NEARLY > cost + ROUNDING) break
-    const nearly = nearlyCover(prepared, need, excess)
+    if (ranked.figures[at * ranked.width]! * need * NEARLY > cost + ROUNDING) break
+    const nearly = nearlyCover(ranked, at, need, excess)
     if (nearly === Infinity || nearly * NEARLY > cost + ROUNDING) continue
+    const prepared = ranked.offers[at]!
     const wanted = coverQuantity(prepared, need, excess)
     const own = costOf(prepared, wanted)
     const better = own !== cost ? own < cost : wanted !== quantity ? wanted < quantity : prepared.place < best!.place

@@ -33,12 +33,8 @@ const MOST_STEPS = 2 ** 51
 export function needAt(of: NeedOf, builds: number): number {
   const { each, once, by, grain } = of.nearly
   const exact = builds * each + once
-  const need = exact < MOST_STEPS && by < MOST_STEPS ? upBy(exact, by) * grain : exactNeed(of, builds)
+  const need = exact < MOST_STEPS && by < MOST_STEPS ? Math.ceil(exact / by) * grain : exactNeed(of, builds)
   return need < MOST_STEPS ? need : Infinity
-}
-const upBy = (figure: number, by: number): number => {
-  const rest = figure % by
-  return (figure - rest) / by + (rest > 0 ? 1 : 0)
 }
 const exactNeed = ({ each, once, over, grain }: NeedOf, builds: number): number => {
   const [exact, by] = [BigInt(builds) * each + once, over * grain]

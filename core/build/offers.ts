@@ -211,12 +211,12 @@ function startsOf(bare: Omit<PreparedOffer, 'starts' | 'lowest'>): PreparedOffer
   return reversed.reverse()
 }
 
-/** The smallest quantity of an offer that is not below `steps`: at least the minimum, a multiple of what it is sold by. */
-export function allowedSteps(offer: Pick<PreparedOffer, 'minimum' | 'multiple'>, steps: number): number {
-  const wanted = Math.max(steps, offer.minimum)
-  const rest = wanted % offer.multiple
-  return rest === 0 ? wanted : wanted - rest + offer.multiple
-}
+/**
+ * The smallest quantity of an offer that is not below `steps`: at least the minimum, a multiple of what it is sold by. A quotient of whole numbers below
+ * 2⁵¹ is nearer to its own whole number than rounding moves it (IEEE 754, round to nearest), so that it is rounded up rightly.
+ */
+export const allowedSteps = (offer: Pick<PreparedOffer, 'minimum' | 'multiple'>, steps: number): number =>
+  Math.ceil(Math.max(steps, offer.minimum) / offer.multiple) * offer.multiple
 
 const tierOf = (tiers: readonly PreparedTier[], quantity: number): number => {
   let at = tiers.length - 1
@@ -230,8 +230,8 @@ export function costOf(offer: Omit<PreparedOffer, 'starts' | 'lowest'>, quantity
   if (quantity <= tier.exactTo) {
     const exact = quantity * tier.priceNumber + offer.addNumber
     if (offer.overNumber === 1) return exact
-    const rest = exact % offer.overNumber
-    return (exact - rest) / offer.overNumber + (2 * rest >= offer.overNumber ? 1 : 0)
+    const whole = Math.floor(exact / offer.overNumber)
+    return whole + (2 * (exact - whole * offer.overNumber) >= offer.overNumber ? 1 : 0)
   }
   const exact = BigInt(quantity) * tier.price + offer.add
   return Number((2n * exact + offer.over) / (2n * offer.over))
@@ -243,7 +243,7 @@ export const goodsCost = (offer: PreparedOffer, quantity: number): number =>
 
 /**
  * How much of one offer covers a need for the least money, also more than is needed where a tier makes that cheaper; of equals the smaller quantity. Only
- * for an offer that can cover it, as `nearlyCover` tells.
+ * for an offer that can cover it.
  */
 export function coverQuantity(offer: PreparedOffer, need: number, excess: boolean): number {
   const quantity = allowedSteps(offer, need)
@@ -251,12 +251,8 @@ export function coverQuantity(offer: PreparedOffer, need: number, excess: boolea
   return above && above.cost < costOf(offer, quantity) ? above.quantity : quantity
 }
 
-/** What the cheapest cover of a need costs, nearly and never more than half a smallest unit too much; Infinity where the offer cannot cover it. */
-export function nearlyCover(offer: PreparedOffer, need: number, excess: boolean): number {
+/** Whether an offer can cover a need. */
+export function canCover(offer: PreparedOffer, need: number, excess: boolean): boolean {
   const quantity = allowedSteps(offer, need)
-  if (quantity > offer.most || (!excess && quantity !== need)) return Infinity
-  const at = tierOf(offer.tiers, quantity)
-  const cost = quantity * offer.tiers[at]!.each + offer.fee
-  const above = excess ? offer.starts[at + 1] : undefined
-  return above ? Math.min(cost, above.least.cost) : cost
+  return quantity <= offer.most && (excess || quantity === need)
 }

@@ -1,6 +1,6 @@
 import type { BuildFacts } from '#core/build/facts.ts'
 import { needAt } from '#core/build/costBuild.ts'
-import { coverQuantity, costOf, nearlyCover } from '#core/build/offers.ts'
+import { canCover, costOf, coverQuantity } from '#core/build/offers.ts'
 import type { NoPrice, ReadyBuild } from '#core/build/prepareBuild.ts'
 import { stepsText } from '#core/build/steps.ts'
 import { formatAmount } from '#core/money/amount.ts'
@@ -28,7 +28,7 @@ export function offersOfPart(facts: BuildFacts, ready: ReadyBuild, at: number, b
     const offers = facts.offers.filter(offer => offer.itemId === choice.item.id)
     return offers.map(offer => {
       const own = prepared.get(offer.id)
-      const covers = own !== undefined && open > 0 && nearlyCover(own, open, choice.buyable.excess) !== Infinity
+      const covers = own !== undefined && open > 0 && canCover(own, open, choice.buyable.excess)
       const quantity = covers ? coverQuantity(own, open, choice.buyable.excess) : 0
       const cost = covers ? costOf(own, quantity) : Infinity
       const against: NoPrice | null = choice.against.get(offer.id) ?? (covers || open <= 0 ? null : part.limits.excess ? 'stock' : 'excess') // prettier-ignore
