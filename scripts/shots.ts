@@ -25,7 +25,12 @@ const sheet = (stage: string, table: string, where: Record<string, unknown>) => 
 const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
-  { name: 'onboarding', who: 'Pilar', path: sheet('source/onboardings', 'onboardings', { state: 'answering' }) },
+  {
+    name: 'build-costing',
+    who: 'Joren',
+    path: sheet('source/builds', 'buildCostings', { title: 'Life-support skid, revision C' }),
+    prepare: async page => void (await page.waitForSelector('[data-test="better-builds"]')),
+  },
   {
     name: 'catalogue',
     who: 'Ines',

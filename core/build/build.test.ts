@@ -22,6 +22,7 @@ import type { PartLine } from '#core/build/partsList.ts'
 import { partKey } from '#core/build/partsList.ts'
 import { needIn, prepareBuild } from '#core/build/prepareBuild.ts'
 import { type BuildSettings, firstSettings, type PartSettings, whyNotSettings } from '#core/build/settings.ts'
+import { regionOf } from '#core/build/regions.ts'
 import { stepsText } from '#core/build/steps.ts'
 import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
 
@@ -136,6 +137,7 @@ describe('build costing: need', () => {
   it('is the same beyond what plain numbers hold, and ends where nothing can be computed', () => {
     const of = { each: 3n * 10n ** 12n, once: 1n, over: 10n ** 12n, grain: 1n, onHand: 0n }
     expect(needAt(needIn(of), 7_000)).to.equal(21_001)
+    expect(needAt(needIn({ ...of, once: 0n }), 7_000)).to.equal(21_000)
     expect(needAt(needIn({ ...of, each: 10n ** 30n }), 7)).to.equal(Infinity)
     expect(cost(1_000_000_000, { lines: [line({ quantity: '5000000' })] }).first.noPrice).to.equal('tooMuch')
     expect(cost(1_000_000_000).total).to.equal(200_000_000_000n)
@@ -528,6 +530,14 @@ describe('build costing: settings', () => {
     expect(codes({ builds: 1_000_000_000, currency: 'XXX', inBy: 'soon' })).to.deep.equal(['money.unknownCurrency currency', 'build.day inBy']) // prettier-ignore
     expect(codes({ wastage: { percent: '-1', pieces: '-1' } })).to.deep.equal(['build.percent wastage.percent', 'build.notBelowZero wastage.pieces']) // prettier-ignore
     expect(codes({ wastageByCategory: { Pipe: { percent: '1001', pieces: '' } } })).to.deep.equal(['build.percent wastageByCategory.Pipe.percent']) // prettier-ignore
+  })
+
+  it('know regions by their countries among those that there are', () => {
+    const all = ['NO', 'CH', 'NL', 'JP']
+    expect(regionOf(['NO', 'CH'], all)).to.equal('EFTA')
+    expect(regionOf(['NL'], all)).to.equal('EU')
+    expect(regionOf(['CH', 'NL', 'NO'], all)).to.equal('Europe')
+    expect([regionOf([], all), regionOf(['NO', 'NL'], all)]).to.deep.equal([undefined, undefined])
   })
 
   it('write steps as they are read', () => {

@@ -61,6 +61,7 @@ PI-32|Pipe 32 mm|14,5|m`)
       ...Array.from({ length: MOST_PART_LINES + 1 }, (_one, at) => [`P-${at}`, '1']),
     ]
     expect(codes(readParts(many))).to.deep.equal(['parts.tooMany'])
+    expect(codes(readParts(many.slice(1), { number: 0, quantity: 1 }, 1))).to.deep.equal([])
   })
 
   it('reads decimal commas and points as the rest of the column is written, and asks where that does not agree', () => {

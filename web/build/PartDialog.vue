@@ -1,16 +1,14 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElOption, ElSelect } from 'element-plus'
-import { computed, reactive, ref, shallowRef, watch } from 'vue'
+import { ElButton, ElDialog } from 'element-plus'
+import { computed, ref, shallowRef, watch } from 'vue'
 import type { CostingRow } from '#core/build/costingRows.ts'
 import type { OfferOfPart } from '#core/build/offersOfPart.ts'
-import { PACKINGS } from '#core/build/offers.ts'
 import ItemPick from '#web/build/ItemPick.vue'
+import PartLimits from '#web/build/PartLimits.vue'
 import PartLines from '#web/build/PartLines.vue'
 import PartOffers from '#web/build/PartOffers.vue'
 import type { Costing, Parts } from '#web/build/useCosting.ts'
-import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
-import NumberField from '#web/shared/NumberField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { words } from '#web/shared/words.ts'
 import type { ReasonJson } from '#contract/fields.ts'
@@ -36,13 +34,6 @@ type Own = Parts[string]
 const offers = shallowRef<readonly OfferOfPart[]>([])
 const load = async (): Promise<void> => void (offers.value = await props.offersOf())
 watch(() => props.row, load, { immediate: true })
-const form = reactive({
-  onHand: props.own?.onHand ?? '',
-  percent: props.own?.wastage?.percent ?? '',
-  pieces: props.own?.wastage?.pieces ?? '',
-  packing: props.own?.packing ?? '',
-  exact: props.own?.excess === false,
-})
 const itemId = ref('')
 const alternate = ref('')
 const lines = computed(() => props.row.lines.map(at => ({ at, line: props.costing.lines[at]! })))
@@ -65,13 +56,6 @@ const choose = (offer: OfferOfPart | undefined): void =>
   change({
     offerId: offer?.offerId,
     ...(offer && offer.itemId !== (props.own?.itemId ?? first.value.itemId) ? { itemId: offer.itemId } : {}),
-  })
-const keepOwn = (): void =>
-  change({
-    onHand: form.onHand || undefined,
-    wastage: form.percent || form.pieces ? { percent: form.percent || '0', pieces: form.pieces || '0' } : undefined,
-    packing: (form.packing || undefined) as Own['packing'],
-    excess: form.exact ? false : undefined,
   })
 </script>
 
@@ -164,44 +148,7 @@ const keepOwn = (): void =>
         >
       </p>
     </section>
-    <section v-if="mayChange" class="section">
-      <h3>For this part alone</h3>
-      <div class="own">
-        <FormField label="In the house"
-          ><NumberField v-model="form.onHand" label="In the house" width="100px"
-        /></FormField>
-        <FormField label="Wastage, %"
-          ><NumberField v-model="form.percent" label="Wastage, per cent" width="90px"
-        /></FormField>
-        <FormField label="Wastage, pieces"
-          ><NumberField v-model="form.pieces" label="Wastage, pieces" width="90px"
-        /></FormField>
-        <FormField label="Packs"
-          ><ElSelect
-            v-model="form.packing"
-            aria-label="Packs"
-            clearable
-            :value-on-clear="''"
-            class="packs"
-            placeholder="as the whole"
-            ><ElOption
-              v-for="one in PACKINGS"
-              :key="one"
-              :value="one"
-              :label="laterLabel('build packing', one)" /></ElSelect
-        ></FormField>
-      </div>
-      <p class="bar">
-        <ElCheckbox v-model="form.exact">exactly what is needed</ElCheckbox>
-        <ElCheckbox
-          v-if="isAssembly || own?.made === false"
-          :model-value="own?.made !== false"
-          @update:model-value="made => change({ made: made ? undefined : false })"
-          >made of its parts</ElCheckbox
-        >
-        <ElButton :disabled="busy" data-test="keep-part" @click="keepOwn">Keep</ElButton>
-      </p>
-    </section>
+    <PartLimits v-if="mayChange" :costing="costing" :own="own" :assembly="isAssembly" :busy="busy" @change="change" />
   </ElDialog>
 </template>
 
@@ -219,13 +166,5 @@ const keepOwn = (): void =>
 }
 .pick {
   width: 300px;
-}
-.own {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 16px;
-}
-.packs {
-  width: 190px;
 }
 </style>

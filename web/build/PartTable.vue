@@ -74,9 +74,15 @@ const tone = ({ row }: Shown): string =>
       >
       <template #per="{ row: one }">{{ quantityText(one.row.perBuild) }} {{ unit(one.row.unit) }}</template>
       <template #need="{ row: one }">{{ quantityText(one.row.need) }}</template>
-      <template #buy="{ row: one }">{{ isZeroText(one.row.buy) ? '–' : quantityText(one.row.buy) }}</template>
+      <template #buy="{ row: one }"
+        >{{ isZeroText(one.row.buy) ? '–' : quantityText(one.row.buy)
+        }}<small v-if="!isZeroText(one.row.excess)" class="quiet over"
+          >{{ quantityText(one.row.excess) }} over</small
+        ></template
+      >
       <template #from="{ row: one }"
-        ><span v-if="one.row.suppliers.length">{{ one.row.suppliers.join(', ') }}</span
+        ><span v-if="one.row.suppliers.length"
+          >{{ one.row.suppliers.join(', ') }}<small class="quiet over">in {{ one.row.leadDays }} days</small></span
         ><span v-else-if="wantsLook(one.row.notes) === 0" class="tone-attention">nobody</span></template
       >
       <template #each="{ row: one }">{{ one.row.each ? eachText(one.row.each) : '' }}</template>
@@ -100,6 +106,10 @@ const tone = ({ row }: Shown): string =>
   white-space: normal;
   text-align: left;
   font-weight: 600;
+}
+.over {
+  display: block;
+  white-space: nowrap;
 }
 .find {
   width: 180px;

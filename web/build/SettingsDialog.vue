@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox, ElDialog, ElOption, ElRadio, ElRadioGroup, ElSele
 import { computed, reactive, ref } from 'vue'
 import { PACKINGS } from '#core/build/offers.ts'
 import { ALTERNATE_RULES, POLICIES, whyNotSettings } from '#core/build/settings.ts'
+import CountriesField from '#web/build/CountriesField.vue'
 import type { Costing, Settings } from '#web/build/useCosting.ts'
 import CurrencyField from '#web/shared/CurrencyField.vue'
 import DayField from '#web/shared/DayField.vue'
@@ -15,9 +16,6 @@ import NumberField from '#web/shared/NumberField.vue'
 const props = defineProps<{ costing: Costing; settings: Settings }>()
 const emit = defineEmits<{ close: []; keep: [settings: Settings] }>()
 const form = reactive(JSON.parse(JSON.stringify(props.settings)) as Settings)
-const countries = computed(() =>
-  [...new Set(props.costing.known.offers.map(one => one.country))].filter(Boolean).sort(),
-)
 const categories = computed(() =>
   [...new Set(props.costing.known.items.map(one => one.category))].filter(Boolean).sort(),
 )
@@ -60,10 +58,9 @@ const keep = (): void => {
           data-test="build-preferred"
           ><ElOption v-for="one in costing.known.suppliers" :key="one.id" :value="one.id" :label="one.name" /></ElSelect
       ></FormField>
-      <FormField label="Countries that goods come from" help="None: from anywhere."
-        ><ElSelect v-model="form.countries" multiple filterable aria-label="Countries" data-test="build-countries"
-          ><ElOption v-for="one in countries" :key="one" :value="one" :label="one" /></ElSelect
-      ></FormField>
+      <FormField label="Countries that goods come from"
+        ><CountriesField v-model="form.countries" :known="costing.known"
+      /></FormField>
       <FormField label="All in by" place="inBy"
         ><DayField v-model="inBy" label="All in by" empty="whenever it comes"
       /></FormField>

@@ -1,3 +1,4 @@
+import { regionOf } from '#core/build/regions.ts'
 import type { Costing, Settings } from '#web/build/useCosting.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import { day } from '#web/shared/words.ts'
@@ -28,7 +29,7 @@ export function settingsSentence(settings: Settings, known: Costing['known']): S
   return [
     { before: 'Buy', text: who, about: 'policy' },
     { before: ' in', text: settings.currency, about: 'currency' },
-    { before: ', from', text: settings.countries.length === 0 ? 'anywhere' : settings.countries.join(', '), about: 'countries' }, // prettier-ignore
+    { before: ', from', text: placesText(settings.countries, known), about: 'countries' }, // prettier-ignore
     { before: ',', text: laterLabel('build packing', settings.packing), about: 'packing' },
     { before: ',', text: settings.excess ? 'more than needed where that is cheaper' : 'exactly what is needed', about: 'excess' }, // prettier-ignore
     { before: ', all in by', text: settings.inBy === '' ? 'whenever it comes' : day(settings.inBy), about: 'inBy' },
@@ -41,6 +42,13 @@ export function settingsSentence(settings: Settings, known: Costing['known']): S
       about: 'ownStock',
     },
   ]
+}
+
+/** Where goods may come from, in words: a region where the countries are just those of one. */
+export function placesText(countries: readonly string[], known: Costing['known']): string {
+  if (countries.length === 0) return 'anywhere'
+  const all = [...new Set(known.offers.map(one => one.country))].filter(Boolean)
+  return regionOf(countries, all) ?? countries.join(', ')
 }
 
 /** A part that wants a look stands before one that does not: without a price first, then what is to check, then by what it costs. */
