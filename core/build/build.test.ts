@@ -419,6 +419,15 @@ describe('build costing: alternates', () => {
     expect(taken(cost(12, of, {}, { ...own, itemId: 'i2' }))).to.deep.equal(['o2'])
   })
 
+  it('are bought together with the part that they are anyway', () => {
+    const lines = [line(), line({ itemId: 'i2', quantity: '3' })]
+    const both = prepareBuild(facts({ ...of, lines }), settings(), { [I1]: { itemId: 'i2' } })
+    expect(both.parts.map(part => [part.needed.key, part.needed.uses.length])).to.deep.equal([['item i2', 2]])
+    expect(costBuild(both, 2).parts[0]!.need).to.equal(8)
+    const twice = prepareBuild(facts({ ...of, lines: [line(), line({ itemId: 'i3' })], items: [...of.items, item({ id: 'i3' })] }), settings(), { [I1]: { itemId: 'i2' }, 'item i3': { itemId: 'i2' } }) // prettier-ignore
+    expect(twice.parts.map(part => part.needed.key)).to.deep.equal([I1])
+  })
+
   it('are named beside a minimum that drives the cost', () => {
     const prepared = prepareBuild(facts(of), settings(), { [I1]: own })
     const notes = partNotes(prepared, costBuild(prepared, 12), 0)

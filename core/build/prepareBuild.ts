@@ -99,10 +99,10 @@ export function prepareBuild(
 ): ReadyBuild {
   const of = indexed(facts, known)
   const exploded = explode(facts.lines, at => partSettings[of.keys[at]!]?.made ?? true)
-  const parts = exploded.parts.map((needed): ReadyPart => {
+  const parts = together(exploded.parts, facts, partSettings).map((needed): ReadyPart => {
     const own = partSettings[needed.key] ?? {}
-    const line = facts.lines[needed.uses[0]!.line]!
-    const first = of.items.get(own.itemId ?? line.itemId ?? '') ?? null
+    const line = facts.lines.at(needed.uses[0]!.line)!
+    const first = of.items.get(own.itemId ?? ownItem(needed.key) ?? line.itemId ?? '') ?? null
     const category = first?.category ?? ''
     const limits = limitsOf(settings, own, category)
     const others = (own.alternates ?? []).flatMap(id => (id === first?.id ? [] : (of.items.get(id) ?? [])))
@@ -114,6 +114,28 @@ export function prepareBuild(
   })
   return { settings, exploded, parts }
 }
+
+/** Parts that are the same item once one is taken in place of another: they are bought together, under the part whose own item it is, else the first. */
+function together(
+  parts: readonly NeededPart[],
+  facts: BuildFacts,
+  partSettings: Readonly<Record<string, PartSettings>>,
+): NeededPart[] {
+  const itemOf = ({ key, uses }: NeededPart): string | null =>
+    partSettings[key]?.itemId ?? facts.lines[uses[0]!.line]!.itemId
+  const homes = new Map<string, string>()
+  for (const part of parts) {
+    const item = itemOf(part)
+    if (item !== null && (!homes.has(item) || part.key === `item ${item}`)) homes.set(item, part.key)
+  }
+  const homeOf = (part: NeededPart): string => homes.get(itemOf(part) ?? '') ?? part.key
+  const uses = new Map<string, NeededPart['uses']>()
+  for (const part of parts) uses.set(homeOf(part), [...(uses.get(homeOf(part)) ?? []), ...part.uses])
+  return parts.filter(part => homeOf(part) === part.key).map(({ key }) => ({ key, uses: uses.get(key)! }))
+}
+
+/** The item that a part's key names. */
+const ownItem = (key: string): string | undefined => (key.startsWith('item ') ? key.slice(5) : undefined)
 
 interface Indexed {
   readonly keys: readonly string[]

@@ -3,7 +3,7 @@ import { type Costed, type CostingAsked, costingOf } from '#server/compute/tasks
 import { factsOf, type KnownCosting } from '#server/build/costingStore.ts'
 
 /** Up to so many offers and lines a costing takes no longer than a reading may hold up others; larger ones go to a thread. */
-const AT_ONCE = 1500
+const AT_ONCE = 600
 
 /** What a costing comes to, as it is kept. */
 export async function costed(costing: KnownCosting): Promise<Costed> {

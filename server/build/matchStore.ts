@@ -13,23 +13,26 @@ export interface Matched {
 const AT_ONCE = 500
 /** Items that the words of one line are held against. */
 const PER_LINE = 12
+/** Items with its words that are ranked. */
+const RANKED = 300
 /** Lines whose words are looked up; for those beyond, somebody looks by hand. */
-const MOST_BY_WORDS = 2000
+const MOST_BY_WORDS = 500
 
 /** By any number that a line gives, written in whatever way: ours, the maker's, a supplier's, a GTIN. */
 const BY_CODE = `
-  with asked as (select * from unnest(:numbers::text[], :makers::text[], :gtins::text[]) with ordinality as a (number, maker_number, gtin, at))
-  select distinct a.at::int - 1 as at, i.id from asked a join items i on
-    (a.number <> '' and lower(i.number) = a.number) or (a.gtin <> '' and i.gtin = a.gtin)
-    or (i.maker_number <> '' and lower(i.maker_number) in (nullif(a.number, ''), nullif(a.maker_number, '')))
-  union
-  select distinct a.at::int - 1, o.item_id from asked a join offers o on o.supplier_item <> '' and lower(o.supplier_item) in (nullif(a.number, ''), nullif(a.maker_number, ''))`
+  with asked as (select * from unnest(:numbers::text[], :makers::text[], :gtins::text[]) with ordinality as a (number, maker_number, gtin, at)),
+    codes as (select at, number as code from asked where number <> '' union select at, maker_number from asked where maker_number <> '')
+  select a.at::int - 1 as at, i.id from asked a join items i on lower(i.number) = a.number where a.number <> ''
+  union select a.at::int - 1, i.id from asked a join items i on i.gtin = a.gtin where a.gtin <> ''
+  union select c.at::int - 1, i.id from codes c join items i on lower(i.maker_number) = c.code where i.maker_number <> ''
+  union select c.at::int - 1, o.item_id from codes c join offers o on lower(o.supplier_item) = c.code where o.supplier_item <> ''`
 
-/** By words: those items whose texts share most with the line's. */
+/** By words: of the items that have them, those whose texts share most with the line's. A word that half the catalogue has does not hold up the others. */
 const BY_WORDS = `
   with asked as (select * from unnest(:texts::text[], :places::int[]) as a (text, at))
   select a.at, i.id from asked a cross join lateral (
-    select items.id from items where items.terms @@ to_tsquery('simple', a.text) order by ts_rank(items.terms, to_tsquery('simple', a.text)) desc, items.id limit ${PER_LINE}) i`
+    select near.id from (select items.id, items.terms from items where items.terms @@ to_tsquery('simple', a.text) limit ${RANKED}) near
+    order by ts_rank(near.terms, to_tsquery('simple', a.text)) desc, near.id limit ${PER_LINE}) i`
 
 /** Matches lines to items; lines of the same part once. */
 export async function matchLines(call: Read, sender: string, lines: readonly PartLine[]): Promise<Matched[]> {
@@ -38,7 +41,7 @@ export async function matchLines(call: Read, sender: string, lines: readonly Par
   const said = await saidBefore(call, sender, firsts.map(at => keys[at]!)) // prettier-ignore
   const open = firsts.filter(at => !said.has(keys[at]!))
   const candidates = new Map<number, string[]>()
-  const worded = (at: number): string => wordQuery(`${lines[at]!.number} ${lines[at]!.description}`)
+  const worded = (at: number): string[] => wordsOf(`${lines[at]!.number} ${lines[at]!.description}`)
   let asked = 0
   const note = (at: number, id: string): void =>
     void candidates.set(at, [...new Set([...(candidates.get(at) ?? []), id])])
@@ -47,12 +50,18 @@ export async function matchLines(call: Read, sender: string, lines: readonly Par
     const text = (of: (line: PartLine) => string): string[] => some.map(at => of(lines[at]!).trim().toLowerCase())
     const { rows } = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_CODE, { numbers: text(one => one.number), makers: text(one => one.makerNumber), gtins: text(one => one.gtin) } as never) // prettier-ignore
     for (const { at, id } of rows) note(some[at]!, id)
-    const wordy = some
-      .filter(at => !candidates.has(at) && worded(at) !== '')
-      .slice(0, Math.max(0, MOST_BY_WORDS - asked))
+    const wordy = some.filter(at => !candidates.has(at) && worded(at).length > 0).slice(0, MOST_BY_WORDS - asked)
     asked += wordy.length
-    const found = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_WORDS, { texts: wordy.map(worded), places: wordy } as never) // prettier-ignore
-    for (const { at, id } of found.rows) note(at, id)
+    // all of the words first; then, where nothing has all of them, any
+    for (const [sign, most] of [
+      [' & ', ALL],
+      [' | ', ANY],
+    ] as const) {
+      const places = wordy.filter(at => !candidates.has(at))
+      const texts = places.map(at => worded(at).slice(0, most).map(word => `${word}:*`).join(sign)) // prettier-ignore
+      const found = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_WORDS, { texts, places } as never)
+      for (const { at, id } of found.rows) note(at, id)
+    }
   }
   const items = await matchItems(call, [...candidates.values()].flat())
   const byKey = new Map<string, Matched>(
@@ -66,20 +75,14 @@ export async function matchLines(call: Read, sender: string, lines: readonly Par
   return keys.map(key => byKey.get(key)!)
 }
 
-/** The words of a description as a question: any of them, by their beginnings. */
-const wordQuery = (text: string): string =>
-  [
-    ...new Set(
-      text
-        .toLowerCase()
-        .normalize('NFKD')
-        .replace(/\p{M}/gu, '')
-        .match(/[\p{L}\p{N}]{2,}/gu) ?? [],
-    ),
-  ]
-    .slice(0, 8)
-    .map(word => `${word}:*`)
-    .join(' | ')
+/** Words that are asked for where all are, and where any may be. */
+const ALL = 4
+const ANY = 8
+/** The words of a text, the longest and most telling first. */
+function wordsOf(text: string): string[] {
+  const plain = text.toLowerCase().normalize('NFKD').replace(/\p{M}/gu, '')
+  return [...new Set(plain.match(/[\p{L}\p{N}]{2,}/gu) ?? [])].sort((a, b) => b.length - a.length)
+}
 
 async function saidBefore(call: Read, sender: string, keys: readonly string[]): Promise<Map<string, string>> {
   if (senderKey(sender) === '') return new Map()

@@ -11,7 +11,7 @@ import CostingMargin from '#web/build/CostingMargin.vue'
 import PartDialog from '#web/build/PartDialog.vue'
 import PartTable from '#web/build/PartTable.vue'
 import SettingsDialog from '#web/build/SettingsDialog.vue'
-import { useCosting } from '#web/build/useCosting.ts'
+import { type Parts, useCosting } from '#web/build/useCosting.ts'
 import { useLineActs } from '#web/build/useLineActs.ts'
 import { lineName } from '#core/build/partsList.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -31,6 +31,7 @@ const circle = computed(() => {
   const [first] = shown.value?.circles ?? []
   return first?.map(at => lineName(data.value!.lines[at]!)).join(' → ')
 })
+const withoutItem = ({ itemId: _taken, ...rest }: Parts[string] = {}): Parts[string] => rest
 function use(key: string): void {
   const kept = beside.value.find(one => `kept ${one.name}` === key)
   void keep(kept ? { ...kept.settings, builds: builds.value } : { policy: key as 'cheapest' })
@@ -123,6 +124,7 @@ function act(what: string): void {
         :offers-of="() => worker.offers(opened, builds)"
         @close="opened = -1"
         @keep="own => keep({}, { ...parts, [row!.key]: own })"
+        @apart="key => keep({}, { ...parts, [key]: withoutItem(parts[key]) })"
         @match="itemId => lines.match(row!, itemId)"
         @quantity="(at, quantity, unit) => lines.quantity(at, quantity, unit)"
         @alternate="(itemId, take) => lines.alternate(row!.key, itemId, take)"

@@ -101,12 +101,14 @@ const suggest = (text: string, show: (found: { value: string }[]) => void): void
             aria-label="The parts list"
             data-test="paste-list"
             @input="list = undefined" />
-          <FileField
-            label="Choose a file"
-            accept=".csv,.txt,.xlsx"
-            mark="list-file"
-            :busy="busy"
-            @choose="choose" /></template
+          <p class="choose">
+            <FileField
+              label="Choose a file"
+              accept=".csv,.txt,.xlsx"
+              mark="list-file"
+              :busy="busy"
+              @choose="choose"
+            /></p></template
       ></FormField>
       <ListReading
         v-if="list"
@@ -138,6 +140,13 @@ const suggest = (text: string, show: (found: { value: string }[]) => void): void
 </template>
 
 <style scoped>
+.pair :deep(.el-autocomplete) {
+  width: 100%;
+}
+.choose {
+  width: 100%;
+  margin: 0;
+}
 .pair {
   display: grid;
   grid-template-columns: 1fr 1fr 110px;

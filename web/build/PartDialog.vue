@@ -2,6 +2,7 @@
 import { ElButton, ElDialog } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import type { CostingRow } from '#core/build/costingRows.ts'
+import { lineName, partKey } from '#core/build/partsList.ts'
 import type { OfferOfPart } from '#core/build/offersOfPart.ts'
 import ItemPick from '#web/build/ItemPick.vue'
 import PartLimits from '#web/build/PartLimits.vue'
@@ -26,6 +27,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   close: []
   keep: [own: Parts[string]]
+  apart: [key: string]
   match: [itemId: string | null]
   quantity: [position: number, quantity: string, unit: string]
   alternate: [itemId: string, take: boolean]
@@ -39,6 +41,11 @@ const alternate = ref('')
 const lines = computed(() => props.row.lines.map(at => ({ at, line: props.costing.lines[at]! })))
 const first = computed(() => lines.value[0]!.line)
 const isAssembly = computed(() => props.costing.lines.some(line => props.row.lines.includes(line.parent ?? -1)))
+/** Parts of the list that are bought together with it because it was taken in their place. */
+const joined = computed(() =>
+  [...new Set(lines.value.map(one => partKey(one.line)))].filter(key => key !== props.row.key),
+)
+const nameOf = (key: string): string => lineName(lines.value.find(one => partKey(one.line) === key)!.line)
 const itemOf = (id: string): string => props.costing.known.items.find(one => one.id === id)?.name ?? ''
 const alternates = computed(() => props.own?.alternates ?? [])
 /** The item that takes the place of one that is not made any more. */
@@ -97,6 +104,10 @@ const choose = (offer: OfferOfPart | undefined): void =>
       :may-change="mayChange"
       @quantity="(at, quantity, unit) => emit('quantity', at, quantity, unit)"
     />
+    <p v-for="key in joined" :key="key">
+      Taken in place of {{ nameOf(key) }}.
+      <ElButton v-if="mayChange" link :disabled="busy" @click="emit('apart', key)">take that again</ElButton>
+    </p>
     <section v-if="!first.itemId || mayChange" class="section">
       <h3>
         {{ first.itemId ? 'It is' : 'What is it?' }}

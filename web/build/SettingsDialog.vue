@@ -54,6 +54,7 @@ const keep = (): void => {
           v-model="form.preferred"
           multiple
           filterable
+          placeholder="nobody in particular"
           aria-label="Preferred suppliers"
           data-test="build-preferred"
           ><ElOption v-for="one in costing.known.suppliers" :key="one.id" :value="one.id" :label="one.name" /></ElSelect
