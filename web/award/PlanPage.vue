@@ -16,6 +16,7 @@ import PlanShares from '#web/award/PlanShares.vue'
 import PlanWishes from '#web/award/PlanWishes.vue'
 import TermsDialog from '#web/award/TermsDialog.vue'
 import type { Plan, PlanWish } from '#web/award/planText.ts'
+import WorkPage from '#web/frame/WorkPage.vue'
 import { documentTopic } from '#web/news/news.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
@@ -67,43 +68,36 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
 </script>
 
 <template>
-  <main class="plan">
+  <WorkPage :margin="320">
     <SheetFailure v-if="failure" :failure="failure" @again="reload" />
     <template v-else-if="plan">
-      <div class="body">
-        <p class="quiet">
-          <RouterLink :to="`/source/events/${id}`" data-test="back-to-event">← {{ plan.number }}</RouterLink>
-          <b> Award plan</b>, {{ plan.title }}: {{ plan.lines.length }} lines, {{ plan.suppliers.length }} suppliers,
-          prices landed in {{ plan.currency }}
-        </p>
-        <ReasonList v-if="plan.reasons.length" :reasons="plan.reasons" />
-        <template v-else>
-          <ReasonList v-if="reasons.length && !terms && !bidOf" :reasons="reasons" />
-          <PlanHead
-            :plan="plan"
-            :row="row"
-            :running="running"
-            :progress="progress"
-            :busy="busy"
-            @compute="change({})"
-            @stop="stop"
-            @terms="terms = true"
-          />
-          <PlanConflict v-if="outcome?.conflict" :plan="plan" :outcome="outcome" @drop="wishes => change({ wishes })" />
-          <template v-if="outcome && outcome.rows.length">
-            <div class="pair">
-              <PlanRows v-model="chosen" :plan="plan" :rows="outcome.rows" />
-              <PlanCurve :outcome="outcome" :row="row" />
-            </div>
-            <PlanLines v-if="row" :plan="plan" :outcome="outcome" :row="row" @open="bidOf = $event" />
-          </template>
+      <p class="quiet">
+        <RouterLink :to="`/source/events/${id}`" data-test="back-to-event">← {{ plan.number }}</RouterLink>
+        <b> Award plan</b>, {{ plan.title }}: {{ plan.lines.length }} lines, {{ plan.suppliers.length }} suppliers,
+        prices landed in {{ plan.currency }}
+      </p>
+      <ReasonList v-if="plan.reasons.length" :reasons="plan.reasons" />
+      <template v-else>
+        <ReasonList v-if="reasons.length && !terms && !bidOf" :reasons="reasons" />
+        <PlanHead
+          :plan="plan"
+          :row="row"
+          :running="running"
+          :progress="progress"
+          :busy="busy"
+          @compute="change({})"
+          @stop="stop"
+          @terms="terms = true"
+        />
+        <PlanConflict v-if="outcome?.conflict" :plan="plan" :outcome="outcome" @drop="wishes => change({ wishes })" />
+        <template v-if="outcome && outcome.rows.length">
+          <div class="pair">
+            <PlanRows v-model="chosen" :plan="plan" :rows="outcome.rows" />
+            <PlanCurve :outcome="outcome" :row="row" />
+          </div>
+          <PlanLines v-if="row" :plan="plan" :outcome="outcome" :row="row" @open="bidOf = $event" />
         </template>
-      </div>
-      <aside v-if="!plan.reasons.length" class="margin" aria-label="Margin">
-        <PlanWishes :plan="plan" :busy="busy" @change="wishes => change({ wishes })" />
-        <PlanShares v-if="row" :plan="plan" :row="row" />
-        <PlanFound :plan="plan" :event-id="id" />
-      </aside>
+      </template>
       <TermsDialog
         v-if="terms"
         :plan="plan"
@@ -122,39 +116,22 @@ const stop = (): void => void run(() => api(StopAwardPlan, { params: { id: id.va
         @keep="kept => change({ terms: kept })"
       />
     </template>
-  </main>
+    <template v-if="plan && !failure && !plan.reasons.length" #margin>
+      <aside class="margin" aria-label="Margin">
+        <PlanWishes :plan="plan" :busy="busy" @change="wishes => change({ wishes })" />
+        <PlanShares v-if="row" :plan="plan" :row="row" />
+        <PlanFound :plan="plan" :event-id="id" />
+      </aside>
+    </template>
+  </WorkPage>
 </template>
 
 <style scoped>
-.plan {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
-  background: var(--sheet);
-  min-height: 100%;
-  overflow: auto;
-  position: relative;
-}
-.body {
-  padding: 16px 28px 60px;
-  min-width: 0;
-}
 .margin {
   border-left: 1px solid var(--rule);
   padding: 18px 18px 60px;
 }
 .margin :deep(section + section) {
   margin-top: 22px;
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr);
-  gap: 28px;
-  margin-bottom: 8px;
-}
-@media (max-width: 900px) {
-  .plan,
-  .pair {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

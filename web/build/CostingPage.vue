@@ -8,6 +8,7 @@ import CostDrivers from '#web/build/CostDrivers.vue'
 import CostingActs from '#web/build/CostingActs.vue'
 import CostingHead from '#web/build/CostingHead.vue'
 import CostingMargin from '#web/build/CostingMargin.vue'
+import WorkPage from '#web/frame/WorkPage.vue'
 import PartDialog from '#web/build/PartDialog.vue'
 import PartTable from '#web/build/PartTable.vue'
 import SettingsDialog from '#web/build/SettingsDialog.vue'
@@ -45,66 +46,43 @@ function act(what: string): void {
 </script>
 
 <template>
-  <main class="costing">
+  <WorkPage :margin="290">
     <SheetFailure v-if="failure" :failure="failure" @again="reload" />
     <template v-else-if="data && settings">
-      <div class="body">
-        <ReasonList v-if="action.reasons.value.length && opened < 0" :reasons="action.reasons.value" />
-        <CostingHead
-          :costing="data"
-          :settings="settings"
-          :shown="shown"
-          :builds="builds"
-          :may-change="mayChange"
-          @move="move"
-          @settings="about = $event"
-        />
-        <p v-if="circle" class="tone-stop" data-test="costing-circle">
-          A part of it contains itself and is not counted: {{ circle }}.
-        </p>
-        <p v-if="shown?.unclear.length" class="tone-attention" data-test="costing-unclear">
-          {{ shown.unclear.length }} {{ shown.unclear.length === 1 ? 'line has' : 'lines have' }} no quantity and
-          {{ shown.unclear.length === 1 ? 'is' : 'are' }} not counted: row
-          {{
-            shown.unclear
-              .slice(0, 8)
-              .map(at => data!.lines[at]!.row)
-              .join(', ')
-          }}.
-        </p>
-        <div class="pair">
-          <CostCurve
-            v-if="curve"
-            :curve="curve"
-            :builds="builds"
-            :currency="settings.currency"
-            @choose="to => keep({ builds: to })"
-          />
-          <CostDrivers v-if="shown" :shown="shown" :currency="settings.currency" @open="opened = $event" />
-        </div>
-        <PartTable v-if="shown" :rows="shown.rows" @open="opened = $event" @seen="watched = $event" />
-      </div>
-      <CostingMargin
+      <ReasonList v-if="action.reasons.value.length && opened < 0" :reasons="action.reasons.value" />
+      <CostingHead
         :costing="data"
         :settings="settings"
         :shown="shown"
-        :others="others"
+        :builds="builds"
         :may-change="mayChange"
-        :busy="action.busy.value"
-        @open="opened = $event"
-        @act="act"
-        @beside="asked = 'beside'"
-        @drop="
-          name =>
-            keep(
-              {},
-              undefined,
-              beside.filter(one => one.name !== name),
-            )
-        "
-        @use="use"
-        @changed="reload"
+        @move="move"
+        @settings="about = $event"
       />
+      <p v-if="circle" class="tone-stop" data-test="costing-circle">
+        A part of it contains itself and is not counted: {{ circle }}.
+      </p>
+      <p v-if="shown?.unclear.length" class="tone-attention" data-test="costing-unclear">
+        {{ shown.unclear.length }} {{ shown.unclear.length === 1 ? 'line has' : 'lines have' }} no quantity and
+        {{ shown.unclear.length === 1 ? 'is' : 'are' }} not counted: row
+        {{
+          shown.unclear
+            .slice(0, 8)
+            .map(at => data!.lines[at]!.row)
+            .join(', ')
+        }}.
+      </p>
+      <div class="pair">
+        <CostCurve
+          v-if="curve"
+          :curve="curve"
+          :builds="builds"
+          :currency="settings.currency"
+          @choose="to => keep({ builds: to })"
+        />
+        <CostDrivers v-if="shown" :shown="shown" :currency="settings.currency" @open="opened = $event" />
+      </div>
+      <PartTable v-if="shown" :rows="shown.rows" @open="opened = $event" @seen="watched = $event" />
       <SettingsDialog
         v-if="about"
         :costing="data"
@@ -139,32 +117,28 @@ function act(what: string): void {
         @changed="reload"
       />
     </template>
-  </main>
+    <template v-if="data && settings" #margin>
+      <CostingMargin
+        :costing="data"
+        :settings="settings"
+        :shown="shown"
+        :others="others"
+        :may-change="mayChange"
+        :busy="action.busy.value"
+        @open="opened = $event"
+        @act="act"
+        @beside="asked = 'beside'"
+        @drop="
+          name =>
+            keep(
+              {},
+              undefined,
+              beside.filter(one => one.name !== name),
+            )
+        "
+        @use="use"
+        @changed="reload"
+      />
+    </template>
+  </WorkPage>
 </template>
-
-<style scoped>
-.costing {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 290px;
-  background: var(--sheet);
-  min-height: 100%;
-  overflow: auto;
-  position: relative;
-}
-.body {
-  padding: 16px 28px 60px;
-  min-width: 0;
-}
-.pair {
-  display: grid;
-  grid-template-columns: minmax(0, 1.6fr) minmax(0, 1fr);
-  gap: 28px;
-  margin-bottom: 8px;
-}
-@media (max-width: 900px) {
-  .costing,
-  .pair {
-    grid-template-columns: minmax(0, 1fr);
-  }
-}
-</style>
