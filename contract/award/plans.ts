@@ -56,6 +56,7 @@ export const PlanTermsJson = z.strictObject({
     z.strictObject({
       unitCost: Held,
       capacity: Held,
+      multiple: Held.optional(),
       tiers: z.array(TierJson).max(20),
       tierPrices: z.enum(['allUnits', 'incremental']),
     }),

@@ -262,6 +262,7 @@ export const later: Messages = {
   'place.account': 'Choose the account that pays for “{line}”.',
   'place.lessLeft': 'Of “{line}” only {open} is still to buy, {awarded} was awarded. Take the award back.',
   'plan.changed': 'Somebody else changed the plan meanwhile. What they did is shown; make your change again.',
+  'plan.multiple': 'A multiple goes into what is asked for more than {most} times. Give a larger one, or leave it out.',
   'plan.noPrices': 'No prices were asked for, so there is nothing to plan with.',
   'proposal.category': 'qualified for {categories}',
   'proposal.offers': '[many|offers {many} of the items][one|offers one of the items]',

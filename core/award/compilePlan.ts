@@ -50,7 +50,12 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
       0,
       ...[
         ...facts.lines.map(one => one.quantity),
-        ...facts.bids.flatMap(one => [one.capacity, one.minimum, ...one.tiers.map(tier => tier.from)]),
+        ...facts.bids.flatMap(one => [
+          one.capacity,
+          one.minimum,
+          one.multiple ?? '',
+          ...one.tiers.map(tier => tier.from),
+        ]),
       ].map(digitsOf),
     )
   const perMoney = 10 ** COST_DIGITS * perUnit
@@ -69,6 +74,7 @@ export function compilePlan(facts: PlanFacts, wishes: readonly Wish[]): Compiled
         minimum: units(bid.minimum, 'up'),
         tiers: bid.tiers.map(tier => ({ from: Math.max(1, units(tier.from, 'up')), price: unitCostOf(tier.unitCost) })),
         tierPrices: bid.tierPrices,
+        multiple: units(bid.multiple ?? '', 'up'),
       },
       demand,
     )

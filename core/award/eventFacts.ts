@@ -96,6 +96,7 @@ export interface PlanTerms {
       {
         readonly unitCost: string
         readonly capacity: string
+        readonly multiple?: string
         readonly tiers: PlanBid['tiers']
         readonly tierPrices: PlanBid['tierPrices']
       }
@@ -107,7 +108,7 @@ export interface PlanTerms {
 }
 export const NO_TERMS: PlanTerms = { suppliers: {}, bids: {}, bundles: [], quantities: {} }
 
-/** Facts with what the team adds or tries: another unit cost, capacity, tiers, quantity; rebates, charges and bundles. Empty texts change nothing. */
+/** Facts with what the team adds or tries: another unit cost, capacity, multiple, tiers, quantity; rebates, charges and bundles. Empty texts change nothing. */
 export function withTerms(facts: PlanFacts, terms: PlanTerms): PlanFacts {
   return {
     ...facts,
@@ -123,7 +124,8 @@ export function withTerms(facts: PlanFacts, terms: PlanTerms): PlanFacts {
       if (!own) return { ...bid, capacity }
       const tiers =
         own.tiers.length > 0 ? own.tiers : own.unitCost === '' ? bid.tiers : [{ from: '0', unitCost: own.unitCost }]
-      return { ...bid, capacity, tiers, tierPrices: own.tierPrices }
+      const multiple = own.multiple ? { multiple: own.multiple } : {}
+      return { ...bid, capacity, ...multiple, tiers, tierPrices: own.tierPrices }
     }),
     bundles: [...facts.bundles, ...terms.bundles],
   }

@@ -1,16 +1,19 @@
 import { expect } from 'chai'
 import { breaks, computePlan, type PlanOutcome, type Solve, stepsOf } from '#core/award/computePlan.ts'
 import { awardsFor, compilePlan, minorOf, sharesOf } from '#core/award/compilePlan.ts'
-import { eventBids, NO_TERMS, withTerms } from '#core/award/eventFacts.ts'
+import { eventBids, NO_TERMS, type PlanTerms, withTerms } from '#core/award/eventFacts.ts'
 import { handPlan } from '#core/award/handPlan.ts'
 import type { PlanBid, PlanFacts } from '#core/award/planFacts.ts'
 import { planAgain } from '#core/award/planAgain.ts'
+import { type Segment, segmentsOf } from '#core/award/problem.ts'
 import { recheckPlan } from '#core/award/recheck.ts'
 import { searchAward } from '#core/award/searchAward.ts'
+import { whyNotTerms } from '#core/award/whyNotPlan.ts'
 import { unitCostAt } from '#core/award/whyLines.ts'
 import type { Wish, WishText } from '#core/award/wishes.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { ComparedSupplier } from '#core/source/compareAnswers.ts'
+import { cheapestByTrying, smallProblem } from '#test-helpers/awards.ts'
 import { answerOf, eventFacts, eventLine } from '#test-helpers/events.ts'
 
 const bid = (lineId: string, supplierId: string, unitCost: string, changed: Partial<PlanBid> = {}): PlanBid => ({ lineId, supplierId, tiers: [{ from: '0', unitCost }], tierPrices: 'allUnits', capacity: '10', minimum: '', leadDays: 10, ...changed }) // prettier-ignore
@@ -228,6 +231,42 @@ describe('the way from facts to a problem and back', () => {
     expect(breaks(FACTS, wish({ kind: 'mostSuppliers', count: 2 }), shares)).to.equal(false)
     expect(breaks(FACTS, wish({ kind: 'without', supplierId: 'B' }), shares)).to.equal(true)
     expect(breaks(FACTS, wish({ kind: 'twoSuppliers', lineIds: ['b'] }), shares)).to.equal(true)
+  })
+
+  it('finds the cheapest plan, and no bound above it, where some bids are had in multiples only', async () => {
+    const multiples = (segments: readonly Segment[] | undefined): Segment[] | undefined =>
+      segments?.flatMap(one =>
+        Array.from({ length: one.most - one.least + 1 }, (_each, at) => one.least + at)
+          .filter(quantity => quantity % 2 === 0)
+          .map(quantity => ({ ...one, least: quantity, most: quantity })),
+      )
+    for (let seed = 1; seed <= 150; seed++) {
+      const whole = smallProblem(seed)
+      const problem = { ...whole, bids: whole.bids.map(line => line.map((one, at) => (at % 2 === 0 ? multiples(one) : one))) } // prettier-ignore
+      const cheapest = cheapestByTrying(problem)
+      const { awards, bound } = await solve(problem, 'main')
+      if (cheapest === null) expect(awards, `seed ${seed}`).to.equal(null)
+      else {
+        const { cost, faults } = recheckPlan(problem, awards!)
+        expect([faults.length, cost], `seed ${seed}`).to.deep.equal([0, cheapest])
+        expect(bound * 10_000, `seed ${seed}`).to.be.at.most(Number(cheapest) + 1)
+      }
+    }
+  })
+
+  it('takes only whole multiples of a bid, and refuses those that go into a line too often', async () => {
+    const one = { capacity: 30, minimum: 4, tiers: [{ from: 1, price: 10 }, { from: 9, price: 8 }], tierPrices: 'allUnits' as const } // prettier-ignore
+    expect(segmentsOf({ ...one, multiple: 3 }, 16).map(each => [each.least, each.most, each.price])).to.deep.equal([[6, 6, 10], [9, 9, 8], [12, 12, 8], [15, 15, 8]]) // prettier-ignore
+    const facts = { ...FACTS, bids: [bid('a', 'A', '1', { multiple: '4' }), bid('a', 'B', '9'), bid('b', 'C', '5')] }
+    const { problem, perUnit } = compilePlan(facts, [])
+    const { awards } = await solve(problem, 'main')
+    expect(recheckPlan(problem, awards!).cost).to.equal(cheapestByTrying(problem))
+    expect(sharesOf(facts, compilePlan(facts, []), awards!).filter(share => share.lineId === 'a')).to.deep.equal([{ lineId: 'a', supplierId: 'A', quantity: '8' }, { lineId: 'a', supplierId: 'B', quantity: '2' }]) // prettier-ignore
+    expect(perUnit).to.equal(1)
+    const terms = (multiple: string): PlanTerms => ({ ...NO_TERMS, bids: { 'a A': { unitCost: '', capacity: '', multiple, tiers: [], tierPrices: 'allUnits' } } }) // prettier-ignore
+    expect(withTerms(FACTS, terms('5')).bids[0]).to.include({ multiple: '5' })
+    expect(whyNotTerms(FACTS, terms('0.1')).map(reason => reason.code)).to.deep.equal(['plan.multiple'])
+    expect(whyNotTerms(FACTS, terms('5'))).to.deep.equal([])
   })
 
   it('takes what is tried in place of what was answered', () => {

@@ -37,6 +37,8 @@ export interface PlanBid {
   readonly capacity: string
   /** Empty: whatever one wants. */
   readonly minimum: string
+  /** Only whole multiples of it can be had; left out or empty: any quantity. */
+  readonly multiple?: string
   readonly leadDays: number | null
 }
 

@@ -101,11 +101,16 @@ export interface BidFacts {
   readonly tiers: readonly { readonly from: number; readonly price: number }[]
   /** Whether a tier prices every unit, or only those from its start on. */
   readonly tierPrices: 'allUnits' | 'incremental'
+  /** Only whole multiples of it can be had; left out: any quantity. */
+  readonly multiple?: number
 }
+
+/** Multiples that one bid may have up to what is asked for: each is looked at alone. */
+export const MOST_MULTIPLES = 60
 
 /**
  * The segments of a bid, up to what is asked for: tiers in order, two of one quantity reduced to the cheaper one, what lies beyond capacity or below
- * the minimum left out. Without a tier for the smallest quantity nothing is had below the first.
+ * the minimum left out. Without a tier for the smallest quantity nothing is had below the first. Where only multiples are had, each is a segment of its own.
  *
  * segmentsOf({ capacity: 8, minimum: 3, tiers: [{ from: 1, price: 5 }, { from: 6, price: 4 }], tierPrices: 'allUnits' }, 20)
  * //=> [{ least: 3, most: 5, price: 5, base: 0 }, { least: 6, most: 8, price: 4, base: 0 }]
@@ -117,7 +122,7 @@ export function segmentsOf(bid: BidFacts, demand: number): Segment[] {
     .sort((a, b) => a.from - b.from || b.price - a.price)
     .filter((one, index, all) => all[index + 1]?.from !== one.from)
   let base = 0
-  return tiers.flatMap((tier, index) => {
+  const whole = tiers.flatMap((tier, index) => {
     const before = tiers[index - 1]
     // units below this tier keep what they cost there
     if (bid.tierPrices === 'incremental' && before) base += (before.price - tier.price) * (tier.from - 1)
@@ -129,4 +134,15 @@ export function segmentsOf(bid: BidFacts, demand: number): Segment[] {
     }
     return segment.least <= segment.most ? [segment] : []
   })
+  return bid.multiple === undefined || bid.multiple <= 1 ? whole : multiplesOf(whole, bid.multiple)
 }
+
+const multiplesOf = (segments: readonly Segment[], multiple: number): Segment[] =>
+  segments.flatMap(segment => {
+    const first = Math.ceil(segment.least / multiple) * multiple
+    const count = Math.max(0, Math.floor((segment.most - first) / multiple) + 1)
+    return Array.from({ length: count }, (_one, at) => {
+      const quantity = first + at * multiple
+      return { ...segment, least: quantity, most: quantity }
+    })
+  })

@@ -8,7 +8,7 @@ import {
   type RecheckAwardPlan,
 } from '#contract/award/plans.ts'
 import { withTerms } from '#core/award/eventFacts.ts'
-import { whyNotPlan } from '#core/award/whyNotPlan.ts'
+import { whyNotPlan, whyNotTerms } from '#core/award/whyNotPlan.ts'
 import { planAgain } from '#core/award/planAgain.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { whyNotPropose } from '#core/source/askAward.ts'
@@ -120,7 +120,7 @@ const sorted = (value: unknown): string =>
 export async function changeAwardPlan(call: Write, id: string, body: BodyOf<typeof ChangeAwardPlan>): Promise<Done> {
   const event = await heldEvent(call, id)
   const { facts, all } = await factsOf(call, event)
-  refuse(whyNotPlan(event, all.answers.size, call.now))
+  refuse([...whyNotPlan(event, all.answers.size, call.now), ...whyNotTerms(facts, body.terms)])
   const plan = await planOf(call, id)
   if (plan.version !== body.version) throw new RuleBroken(stop('plan.changed'))
   const kept = {

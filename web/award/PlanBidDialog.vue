@@ -45,7 +45,7 @@ function keep(): void {
         ([key, one]) =>
           [key, { ...one, tiers: one.tiers.filter(tier => tier.from !== '' && tier.unitCost !== '') }] as const,
       )
-      .filter(([, one]) => one.unitCost !== '' || one.capacity !== '' || one.tiers.length > 0),
+      .filter(([, one]) => one.unitCost !== '' || one.capacity !== '' || one.multiple || one.tiers.length > 0),
   )
   emit('keep', {
     ...terms.value,
@@ -59,7 +59,7 @@ function keep(): void {
   <ElDialog
     :model-value="true"
     :title="`${line.position} ${line.description}`"
-    width="760"
+    width="840"
     append-to-body
     @closed="emit('close')"
   >
@@ -80,6 +80,7 @@ function keep(): void {
             '#capacity': 'Up to',
             price: 'If it cost',
             most: 'If so many',
+            only: 'Only by',
             tiers: 'By quantity',
           })
         "
@@ -103,6 +104,13 @@ function keep(): void {
             :label="`If ${one.name} had so many`"
             width="90px"
             @update:model-value="set(one.supplierId, { capacity: $event })"
+        /></template>
+        <template #only="{ row: one }"
+          ><NumberField
+            :model-value="own(one.supplierId).multiple ?? ''"
+            :label="`${one.name} only by`"
+            width="80px"
+            @update:model-value="set(one.supplierId, { multiple: $event })"
         /></template>
         <template #tiers="{ row: one }"
           ><p v-for="(tier, index) in own(one.supplierId).tiers" :key="index" class="bar tier">
