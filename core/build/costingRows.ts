@@ -36,13 +36,18 @@ export interface CostingRow {
 }
 
 /** One part of a costing as people read it. */
-export function costingRow(facts: BuildFacts, ready: ReadyBuild, costed: CostedBuild, at: number): CostingRow {
+export function costingRow(
+  facts: BuildFacts,
+  ready: ReadyBuild,
+  costed: CostedBuild,
+  at: number,
+  names = supplierNames(facts),
+): CostingRow {
   const [part, bought] = [ready.parts[at]!, costed.parts[at]!]
   const { currency } = ready.settings
   const choice = part.choices[Math.max(0, bought.choice)]
   const line = facts.lines[part.needed.uses[0]!.line]!
   const digits = choice?.digits ?? 0
-  const names = new Map(facts.suppliers.map(one => [one.id, one.name]))
   const money = (amount: number): string => formatAmount(BigInt(amount), currency)
   return {
     key: part.needed.key,
@@ -68,6 +73,9 @@ export function costingRow(facts: BuildFacts, ready: ReadyBuild, costed: CostedB
   }
 }
 
+const supplierNames = (facts: BuildFacts): ReadonlyMap<string, string> =>
+  new Map(facts.suppliers.map(one => [one.id, one.name]))
+
 /** In the unit of the list; the places of a part that are said in several units are not added up. */
 const perBuildOf = (part: ReadyPart): string => tidy(part.needed.uses.reduce((sum, use) => sum.plus(use.perBuild), new Decimal(0))) // prettier-ignore
 
@@ -79,5 +87,7 @@ export function needWithoutItem(part: ReadyPart, builds: number): string {
 }
 
 /** All parts of a costing as people read them. */
-export const costingRows = (facts: BuildFacts, ready: ReadyBuild, costed: CostedBuild): CostingRow[] =>
-  ready.parts.map((_part, at) => costingRow(facts, ready, costed, at))
+export function costingRows(facts: BuildFacts, ready: ReadyBuild, costed: CostedBuild): CostingRow[] {
+  const names = supplierNames(facts)
+  return ready.parts.map((_part, at) => costingRow(facts, ready, costed, at, names))
+}

@@ -35,7 +35,7 @@ describe('a quick line against what is known here', () => {
   it('offers the meanings where it is unsure, and takes the one that is chosen', async () => {
     const [unsure] = await read('2 x circulation pump')
     const items = unsure!.parts.find(part => part.kind === 'item')!.readings
-    expect([unsure!.line, items.length]).to.deep.equal([null, 4])
+    expect([unsure!.line, items.length]).to.deep.equal([null, 5])
     const [chosen] = await read('2 x circulation pump', { '0.item': items[2]!.value })
     expect(chosen!.line!.itemId).to.equal(items[2]!.value)
   })

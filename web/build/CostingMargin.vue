@@ -134,6 +134,13 @@ const exported = (format: 'csv' | 'xlsx' | 'pdf'): string => pathOf(ExportCostin
 </template>
 
 <style scoped>
+.kv a,
+.kv .el-button {
+  display: inline-flex;
+  align-items: center;
+  min-width: 24px;
+  min-height: 24px;
+}
 .name {
   color: inherit;
   white-space: normal;

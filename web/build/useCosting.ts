@@ -33,24 +33,26 @@ export function useCosting(id: Ref<string>) {
   const others = shallowRef<Readonly<Record<string, ShownFigures>>>({})
   const version = ref(0)
   const builds = ref(1)
-  const pending = ref(false)
   /** Shown rows that follow the slider. */
   const watched = ref<readonly number[]>([])
   const mayChange = computed(() => data.value?.actions.some(one => one.action === 'change' && one.possible) ?? false)
-  let loaded = 0
   let turn = 0
+  /** Changes that are not kept yet, one after the other. */
+  let waiting = 0
+  let sending: Promise<void> = Promise.resolve()
+  /** The slider was moved and where it rests is not kept yet. */
+  let moved = false
 
   watch(
     data,
     async costing => {
-      if (!costing || (pending.value && costing.version < version.value)) return
+      // what is still to be kept is newer than what the server says
+      if (!costing || waiting > 0 || moved || costing.version < version.value) return
       version.value = costing.version
-      if (pending.value) return
       settings.value = costing.settings
       parts.value = costing.parts
       beside.value = costing.beside
       builds.value = costing.settings.builds
-      loaded = costing.version
       const facts: BuildFacts = { ...costing.known, lines: costing.lines, pricedOn: costing.pricedOn }
       await worker.load(JSON.parse(JSON.stringify(facts)) as BuildFacts)
       await compute()
@@ -82,7 +84,12 @@ export function useCosting(id: Ref<string>) {
     clearTimeout(resting)
     clearTimeout(keeping)
     resting = setTimeout(() => void compute(), REST)
-    if (mayChange.value) keeping = setTimeout(() => void keep({ builds: to }), KEEP_AFTER)
+    moved = mayChange.value
+    if (moved)
+      keeping = setTimeout(() => {
+        moved = false
+        void keep({ builds: to })
+      }, KEEP_AFTER)
     if (moving || !shown.value) return
     moving = true
     try {
@@ -95,29 +102,62 @@ export function useCosting(id: Ref<string>) {
     }
   }
 
-  /** Keeps settings; whoever only reads tries them on the page alone. */
-  async function keep(change: Partial<Settings>, own?: Parts, kept?: Costing['beside']): Promise<void> {
-    settings.value = { ...settings.value!, ...change }
-    if (own) parts.value = own
-    if (kept) beside.value = kept
-    builds.value = settings.value.builds
+  /**
+   * Keeps what changes: settings, parts (by their keys) and what is put beside. Where somebody else has changed the costing meanwhile, the change is made
+   * again on what they left. Whoever only reads tries it on the page alone.
+   */
+  async function keep(change: Partial<Settings>, own: Parts = {}, kept?: Costing['beside']): Promise<void> {
+    apply(change, own, kept)
     const computing = compute()
     if (mayChange.value) {
-      pending.value = true
-      const body = { version: version.value, title: data.value!.title, settings: settings.value, parts: parts.value, beside: beside.value } // prettier-ignore
-      const done = await action.run(() => api(ChangeCosting, { params: { id: id.value }, body }))
-      pending.value = false
-      if (done) version.value = done.version
-      else await reload()
+      waiting++
+      sending = sending.then(() => send(change, own, kept, true)).finally(() => waiting--)
+      await sending
     }
     await computing
+  }
+  function apply(change: Partial<Settings>, own: Parts, kept?: Costing['beside']): void {
+    settings.value = { ...settings.value!, ...change }
+    parts.value = { ...parts.value, ...own }
+    if (kept) beside.value = kept
+    builds.value = settings.value.builds
+  }
+  async function send(
+    change: Partial<Settings>,
+    own: Parts,
+    kept: Costing['beside'] | undefined,
+    again: boolean,
+  ): Promise<void> {
+    const body = {
+      version: version.value,
+      title: data.value!.title,
+      settings: settings.value!,
+      parts: parts.value,
+      beside: beside.value,
+    }
+    const done = await action.run(() => api(ChangeCosting, { params: { id: id.value }, body }))
+    if (done) {
+      version.value = done.version
+      return
+    }
+    const changed = action.reasons.value.some(one => one.code === 'document.changed')
+    if (!again || !changed) return
+    await reload()
+    const now = data.value!
+    version.value = now.version
+    settings.value = now.settings
+    parts.value = now.parts
+    beside.value = now.beside
+    apply(change, own, kept)
+    await send(change, own, kept, false)
+    await compute()
   }
 
   onScopeDispose(() => {
     clearTimeout(resting)
     clearTimeout(keeping)
   })
-  return { data, failure, reload, settings, parts, beside, builds, shown, curve, others, version, mayChange, watched, worker, action, move, keep, compute, loadedVersion: () => loaded } // prettier-ignore
+  return { data, failure, reload, settings, parts, beside, builds, shown, curve, others, version, mayChange, watched, worker, action, move, keep, compute } // prettier-ignore
 }
 
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
