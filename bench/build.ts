@@ -35,17 +35,53 @@ function inventedBuild(parts: number): Invented {
   const offers: BuildOffer[] = []
   for (let part = 0; part < parts; part++) {
     const id = `i${part}`
-    items.push({ id, number: id, name: `Part ${part}`, unit: 'C62', category: '', packs: [], discontinued: false, replacedBy: null })
-    lines.push({ parent: null, number: id, maker: '', makerNumber: '', gtin: '', description: '', quantity: String(1 + roll(12)), unit: 'C62', places: '', remarks: '', itemId: id })
+    items.push({
+      id,
+      number: id,
+      name: `Part ${part}`,
+      unit: 'C62',
+      category: '',
+      packs: [],
+      discontinued: false,
+      replacedBy: null,
+    })
+    lines.push({
+      parent: null,
+      number: id,
+      maker: '',
+      makerNumber: '',
+      gtin: '',
+      description: '',
+      quantity: String(1 + roll(12)),
+      unit: 'C62',
+      places: '',
+      remarks: '',
+      itemId: id,
+    })
     const level = 50 + roll(5000)
-    for (let place = 0; place < OFFERS; place++) offers.push(inventedOffer(`${id}-${place}`, id, place, level * (0.8 + roll(60) / 100), roll))
+    for (let place = 0; place < OFFERS; place++)
+      offers.push(inventedOffer(`${id}-${place}`, id, place, level * (0.8 + roll(60) / 100), roll))
   }
-  const facts = { lines, items, offers, suppliers: [], rates: { EUR: '1', NOK }, pricedOn: '2026-12-01', calendar: PLAIN_CALENDAR }
+  const facts = {
+    lines,
+    items,
+    offers,
+    suppliers: [],
+    rates: { EUR: '1', NOK },
+    pricedOn: '2026-12-01',
+    calendar: PLAIN_CALENDAR,
+  }
   const settings = { ...firstSettings('EUR'), wastage: { percent: WASTAGE, pieces: '0' } }
   return { facts, ready: prepareBuild(facts, settings, {}) }
-} // prettier-ignore
+}
 
-const inventedOffer = (id: string, itemId: string, place: number, cents: number, roll: (sides: number) => number): BuildOffer => ({
+const inventedOffer = (
+  id: string,
+  itemId: string,
+  place: number,
+  cents: number,
+  roll: (sides: number) => number,
+): BuildOffer => ({
   id,
   itemId,
   supplierId: `s${place}`,
@@ -65,7 +101,7 @@ const inventedOffer = (id: string, itemId: string, place: number, cents: number,
   fee: roll(4) === 0 ? '15' : '',
   stock: '',
   country: 'NL',
-}) // prettier-ignore
+})
 
 /** The same as a spreadsheet has it: for each offer a cell with the quantity and one with its cost, the least of each row, and their sum. */
 function spreadsheet({ facts }: Invented): HyperFormula {
@@ -85,9 +121,12 @@ function sheetCells(offer: BuildOffer, row: number, column: number): string[] {
   const prices = offer.tiers.map(tier => Number(tier.price) * rate)
   const fee = Number(offer.fee || '0') * (offer.currency === 'NOK' ? Number(NOK) : 1) || 0
   const cell = `${columnName(column)}${row}`
-  const start = (tier: number): number => Math.ceil(Math.max(FROMS[tier]!, Number(offer.minimum)) / Number(offer.multiple)) * Number(offer.multiple) // prettier-ignore
+  const start = (tier: number): number =>
+    Math.ceil(Math.max(FROMS[tier]!, Number(offer.minimum)) / Number(offer.multiple)) * Number(offer.multiple)
   const tierOf = (quantity: number): number => FROMS.reduce((last, from, tier) => (quantity >= from ? tier : last), 0)
-  const above = [1, 2, 3].map(tier => `IF(${cell}<${FROMS[tier]},${start(tier) * prices[tierOf(start(tier))]! + fee},1E+99)`) // prettier-ignore
+  const above = [1, 2, 3].map(
+    tier => `IF(${cell}<${FROMS[tier]},${start(tier) * prices[tierOf(start(tier))]! + fee},1E+99)`,
+  )
   const price = `IF(${cell}>=1000,${prices[3]},IF(${cell}>=200,${prices[2]},IF(${cell}>=50,${prices[1]},${prices[0]})))`
   return [
     `=CEILING(MAX($B${row},${offer.minimum}),${offer.multiple})`,
@@ -112,7 +151,8 @@ export function recomputeBuild(_world: unknown, _runs: number, small: boolean): 
     theirs.push(performance.now() - begun)
     const total = sheet.getCellValue({ sheet: 0, row: 0, col: 1 })
     const own = Number(costBuild(invented.ready, builds).total) / 100
-    if (Math.abs(Number(total) - own) > 0.01 * PARTS) throw new Error(`The spreadsheet says ${String(total)}, we say ${own}.`)
+    if (Math.abs(Number(total) - own) > 0.01 * PARTS)
+      throw new Error(`The spreadsheet says ${String(total)}, we say ${own}.`)
   }
   sheet.destroy()
   const ours: number[] = []
@@ -123,8 +163,12 @@ export function recomputeBuild(_world: unknown, _runs: number, small: boolean): 
       if (round >= WARM / 4) ours.push(performance.now() - begun)
     }
   const one = figure('build.recompute-1000x50', middle(ours), middle(theirs), 0.02)
-  return Promise.resolve({ ...one, ok: one.ok && middle(ours) <= FRAME, note: `one frame is ${FRAME} ms; baseline: HyperFormula, the same cells` })
-} // prettier-ignore
+  return Promise.resolve({
+    ...one,
+    ok: one.ok && middle(ours) <= FRAME,
+    note: `one frame is ${FRAME} ms; baseline: HyperFormula, the same cells`,
+  })
+}
 
 /** Milliseconds of the curve from one build to two thousand, against computing each of some points alone. */
 export function buildCurve(_world: unknown, _runs: number, small: boolean): Promise<Figure> {
@@ -135,8 +179,13 @@ export function buildCurve(_world: unknown, _runs: number, small: boolean): Prom
   const ours = performance.now() - begun
   const points = Array.from({ length: 40 }, (_one, at) => 1 + at * 50)
   const from = performance.now()
-  for (const point of points) if (BigInt(totals[point - 1]!) !== costBuild(ready, point).total) throw new Error(`The curve differs at ${point}.`)
+  for (const point of points)
+    if (BigInt(totals[point - 1]!) !== costBuild(ready, point).total) throw new Error(`The curve differs at ${point}.`)
   const baseline = ((performance.now() - from) / points.length) * CURVE
   const one = figure('build.curve-2000', ours, baseline, 0.5)
-  return Promise.resolve({ ...one, ok: one.ok && ours <= 2000, note: 'two seconds are the limit; baseline: every point alone' })
-} // prettier-ignore
+  return Promise.resolve({
+    ...one,
+    ok: one.ok && ours <= 2000,
+    note: 'two seconds are the limit; baseline: every point alone',
+  })
+}

@@ -125,26 +125,50 @@ export async function addSkid(team: Team): Promise<void> {
   const take = (at: string, text: string): Promise<void> =>
     as('pilar', at, async call => {
       const result = await importItems(call, Buffer.from(text), false)
-      if (result.faultCount > 0) throw new Error(`The parts of the skid do not load: ${JSON.stringify(result.faults[0])}`)
+      if (result.faultCount > 0)
+        throw new Error(`The parts of the skid do not load: ${JSON.stringify(result.faults[0])}`)
     })
   await take(day(LISTED), PARTS)
   const pasted = SKID_LIST
   const { columns, firstRow } = findColumns(await readGrid(Buffer.from(pasted)))
   const how = { columns, firstRow }
   const id = await as('joren', day(COSTED), async call => {
-    const made = await createCosting(call, { sender: SENDER, fileId: null, pasted, title: 'Life-support skid, revision C', how, builds: 8 })
+    const made = await createCosting(call, {
+      sender: SENDER,
+      fileId: null,
+      pasted,
+      title: 'Life-support skid, revision C',
+      how,
+      builds: 8,
+    })
     const item = async (number: string): Promise<string> => (await call.trx('items').where({ number }).first('id'))!.id
     const { lines, row } = await knownCosting(call, made.id)
     const keyOf = (number: string): string => partKey(lines.find(line => line.number === number)!)
     const seal = { version: 1, key: keyOf('SR-1212'), itemId: await item('SR-1213'), take: false }
     const { version } = await addAlternate(call, made.id, seal)
-    const settings: BuildCostingRow['settings'] = { ...row.settings, wastageByCategory: { 'Valves & pipe': { percent: '3', pieces: '0' }, Fasteners: { percent: '5', pieces: '0' } } }
+    const settings: BuildCostingRow['settings'] = {
+      ...row.settings,
+      wastageByCategory: { 'Valves & pipe': { percent: '3', pieces: '0' }, Fasteners: { percent: '5', pieces: '0' } },
+    }
     const beside = [{ name: 'all by the quickest', settings: { ...settings, policy: 'earliest' as const } }]
     const { parts } = await knownCosting(call, made.id).then(one => one.row)
-    await changeCosting(call, made.id, { version, title: row.title, settings, parts: { ...parts, [keyOf('FA-1200')]: { onHand: '60' } }, beside })
+    await changeCosting(call, made.id, {
+      version,
+      title: row.title,
+      settings,
+      parts: { ...parts, [keyOf('FA-1200')]: { onHand: '60' } },
+      beside,
+    })
     return made.id
   })
-  await take(day(-3), PARTS.split('\n').filter(row => /^number|TOFS1310|ORGL1220/.test(row)).join('\n').replace('41200', '43900').replace(';0.92;', ';0.88;'))
+  await take(
+    day(-3),
+    PARTS.split('\n')
+      .filter(row => /^number|TOFS1310|ORGL1220/.test(row))
+      .join('\n')
+      .replace('41200', '43900')
+      .replace(';0.92;', ';0.88;'),
+  )
   const text = 'The control box and the frame have no price yet: the welder has to be asked.'
   await as('joren', day(COSTED), call => writeNote(call, { documentKind: 'costing', documentId: id, text }))
-} // prettier-ignore
+}

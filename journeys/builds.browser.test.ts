@@ -7,14 +7,20 @@ import { sheetOf } from '#test-helpers/events.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 /** A list as it comes out of a spreadsheet: tabs between the cells, commas in figures, a merged cell, a total. */
-const PASTED = SKID_LIST.replaceAll(';', '\t').replace('1\tSKID-26', '1\tSKID-27').replace('3\tMG-1201\tPressure gauge 0–6 bar', '3\t\tpressure gauge 0-6 bar') // prettier-ignore
+const PASTED = SKID_LIST.replaceAll(';', '\t')
+  .replace('1\tSKID-26', '1\tSKID-27')
+  .replace('3\tMG-1201\tPressure gauge 0–6 bar', '3\t\tpressure gauge 0-6 bar')
 
 const paste = (page: Page, test: string, text: string): Promise<void> =>
-  page.$eval(`textarea[data-test="${test}"]`, (field, value) => {
-    const area = field as HTMLTextAreaElement
-    area.value = value
-    area.dispatchEvent(new Event('input', { bubbles: true }))
-  }, text) // prettier-ignore
+  page.$eval(
+    `textarea[data-test="${test}"]`,
+    (field, value) => {
+      const area = field as HTMLTextAreaElement
+      area.value = value
+      area.dispatchEvent(new Event('input', { bubbles: true }))
+    },
+    text,
+  )
 const closeDialog = async (page: Page): Promise<void> => {
   await page.keyboard.press('Escape')
   await page.waitForSelector('[data-test="part-dialog"]', { hidden: true })
@@ -116,7 +122,11 @@ describe('what a build costs, in the browser', function () {
     await press(rasmus, 'do-act')
     await says(rasmus, 'Not sent yet')
     const event = await sheetOf(world, new URL(rasmus.url()).pathname.split('/').at(-1)!)
-    expect(event.body.lines.map(line => line.description)).to.include.members(['Control box, welded, IP65', 'Wiring harness, skid 26', 'Frame, stainless, 1.8 × 0.9 m']) // prettier-ignore
+    expect(event.body.lines.map(line => line.description)).to.include.members([
+      'Control box, welded, IP65',
+      'Wiring harness, skid 26',
+      'Frame, stainless, 1.8 × 0.9 m',
+    ])
     expect(event.body.lines.every(line => line.quantity === '8' || line.quantity === '16')).to.equal(true)
 
     // what is priced is requested, a draft for each supplier
@@ -126,6 +136,11 @@ describe('what a build costs, in the browser', function () {
     await press(page, 'do-act')
     await page.waitForFunction(() => location.pathname === '/request')
     const costing = await (await world.as('Joren')).do(ReadCosting, { params: { id } })
-    expect(costing.history.map(one => one.action)).to.include.members(['requested', 'quotesAsked', 'linkOpened', 'linesMatched']) // prettier-ignore
+    expect(costing.history.map(one => one.action)).to.include.members([
+      'requested',
+      'quotesAsked',
+      'linkOpened',
+      'linesMatched',
+    ])
   })
 })

@@ -1,6 +1,18 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
-import { ById, Currency, Day, DecimalText, Done, Line, ReasonJson, SheetFrame, Text, Uuid, Version } from '#contract/fields.ts' // prettier-ignore
+import {
+  ById,
+  Currency,
+  Day,
+  DecimalText,
+  Done,
+  Line,
+  ReasonJson,
+  SheetFrame,
+  Text,
+  Uuid,
+  Version,
+} from '#contract/fields.ts'
 import { defineList } from '#contract/lists/list.ts'
 import { TierJson } from '#contract/request/catalogue.ts'
 import { LIST_FIELDS } from '#core/build/listColumns.ts'

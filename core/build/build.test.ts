@@ -2,7 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { buyPart } from '#core/build/buyPart.ts'
 import { changesBetween } from '#core/build/compareDays.ts'
-import { type CostedBuild, costBuild, excessOf, excessValue, needAt } from '#core/build/costBuild.ts'
+import { type CostedBuild, costBuild, excessOf, excessValue } from '#core/build/costBuild.ts'
 import { betterNear, costCurve, curveSteps } from '#core/build/curve.ts'
 import { explode } from '#core/build/explode.ts'
 import type { BuildFacts, BuildItem } from '#core/build/facts.ts'
@@ -20,7 +20,8 @@ import { groupOf } from '#core/build/offerGroup.ts'
 import { partNotes } from '#core/build/partNotes.ts'
 import type { PartLine } from '#core/build/partsList.ts'
 import { partKey } from '#core/build/partsList.ts'
-import { needIn, prepareBuild } from '#core/build/prepareBuild.ts'
+import { needAt, needIn } from '#core/build/need.ts'
+import { prepareBuild } from '#core/build/prepareBuild.ts'
 import { type BuildSettings, firstSettings, type PartSettings, whyNotSettings } from '#core/build/settings.ts'
 import { regionOf } from '#core/build/regions.ts'
 import { stepsText } from '#core/build/steps.ts'
@@ -107,13 +108,21 @@ describe('build costing: need', () => {
 
   it('takes halves of a piece in pairs, and what is measured to the thousandth', () => {
     expect(cost(3, { lines: [line({ quantity: '0.5' })] }).first.need).to.equal(2)
-    const pipe = { lines: [line({ quantity: '1.2345', unit: 'MTR' })], items: [item({ unit: 'MTR' })], offers: [offer({ unit: 'MTR' })] } // prettier-ignore
+    const pipe = {
+      lines: [line({ quantity: '1.2345', unit: 'MTR' })],
+      items: [item({ unit: 'MTR' })],
+      offers: [offer({ unit: 'MTR' })],
+    }
     expect(cost(1, pipe).first.need).to.equal(1235)
     expect(cost(2, pipe).first.need).to.equal(2469)
   })
 
   it('converts units of the list exactly, and says where it cannot', () => {
-    const mm = { lines: [line({ quantity: '1500', unit: 'MMT' })], items: [item({ unit: 'MTR' })], offers: [offer({ unit: 'MTR' })] } // prettier-ignore
+    const mm = {
+      lines: [line({ quantity: '1500', unit: 'MMT' })],
+      items: [item({ unit: 'MTR' })],
+      offers: [offer({ unit: 'MTR' })],
+    }
     expect(cost(4, mm).first.need).to.equal(6000)
     expect(cost(4, { lines: [line({ unit: 'KGM' })] }).first.noPrice).to.equal('units')
     const boxes = { lines: [line({ unit: 'BX' })], items: [item({ packs: [{ unit: 'BX', holds: '12' }] })] }
@@ -131,7 +140,9 @@ describe('build costing: need', () => {
     const wastageByCategory = { Fasteners: { percent: '10', pieces: '0' } }
     const wastage = { percent: '50', pieces: '0' }
     expect(cost(10, {}, { wastage, wastageByCategory }).first.need).to.equal(11)
-    expect(cost(10, {}, { wastage, wastageByCategory }, { wastage: { percent: '0', pieces: '3' } }).first.need).to.equal(13) // prettier-ignore
+    expect(
+      cost(10, {}, { wastage, wastageByCategory }, { wastage: { percent: '0', pieces: '3' } }).first.need,
+    ).to.equal(13)
   })
 
   it('is the same beyond what plain numbers hold, and ends where nothing can be computed', () => {
@@ -152,7 +163,10 @@ describe('build costing: need', () => {
 describe('build costing: what is bought', () => {
   it('keeps to minimum and multiple, and buys more where a higher tier makes it cheaper', () => {
     expect(cost(7, { offers: [offer({ minimum: '10', multiple: '4' })] }).first.quantity).to.equal(12)
-    const tiers = [{ from: '1', price: '2' }, { from: '100', price: '1' }] // prettier-ignore
+    const tiers = [
+      { from: '1', price: '2' },
+      { from: '100', price: '1' },
+    ]
     expect(cost(49, { offers: [offer({ tiers })] }).first).to.deep.include({ quantity: 49, cost: 9800 })
     // at 50 both cost 100.00: the smaller quantity
     expect(cost(50, { offers: [offer({ tiers })] }).first).to.deep.include({ quantity: 50, cost: 10_000 })
@@ -161,7 +175,11 @@ describe('build costing: what is bought', () => {
   })
 
   it('looks at higher tiers beyond the next one', () => {
-    const tiers = [{ from: '1', price: '10' }, { from: '20', price: '9.9' }, { from: '30', price: '1' }] // prettier-ignore
+    const tiers = [
+      { from: '1', price: '10' },
+      { from: '20', price: '9.9' },
+      { from: '30', price: '1' },
+    ]
     expect(cost(5, { offers: [offer({ tiers })] }).first).to.deep.include({ quantity: 30, cost: 3000 })
   })
 
@@ -184,7 +202,11 @@ describe('build costing: what is bought', () => {
     expect(cost(401, parts).first).to.deep.include({ quantity: 500, cost: 2000 })
     expect(taken(cost(10, parts, { packing: 'reel' }))).to.deep.equal(['o1'])
     expect(cost(10, parts, { packing: 'tray' }).first.noPrice).to.equal('packing')
-    expect([packingOf('MTR', 'MTR'), packingOf('XPU', 'C62'), packingOf('BX', 'C62')]).to.deep.equal(['loose', 'tray', 'pack']) // prettier-ignore
+    expect([packingOf('MTR', 'MTR'), packingOf('XPU', 'C62'), packingOf('BX', 'C62')]).to.deep.equal([
+      'loose',
+      'tray',
+      'pack',
+    ])
     expect(cost(10, { offers: [reel] }, { excess: false }).first.noPrice).to.equal('excess')
     expect(cost(1000, { offers: [reel] }, { excess: false }).first.quantity).to.equal(1000)
   })
@@ -243,7 +265,11 @@ describe('build costing: what is bought', () => {
   })
 
   it('sorts tiers out of order, and of two at one quantity takes the later', () => {
-    const tiers = [{ from: '10', price: '1' }, { from: '1', price: '3' }, { from: '1', price: '2' }] // prettier-ignore
+    const tiers = [
+      { from: '10', price: '1' },
+      { from: '1', price: '3' },
+      { from: '1', price: '2' },
+    ]
     expect(cost(2, { offers: [offer({ tiers })] }).total).to.equal(400n)
     const prepared = prepareBuild(facts({ offers: [offer({ tiers })] }), settings(), {})
     expect(partNotes(prepared, costBuild(prepared, 2), 0).map(one => one.code)).to.deep.equal(['build.tiersOdd'])
@@ -256,7 +282,10 @@ describe('build costing: what is bought', () => {
       offer({ id: 'c', stock: '8', minimum: '8', multiple: '8', tiers: [{ from: '1', price: '2.5' }] }),
     ]
     const { first } = cost(10, { offers: stocked }, { stockedOnly: true })
-    expect(first.buys.map(one => [one.prepared.offer.id, one.quantity])).to.deep.equal([['a', 6], ['b', 4]]) // prettier-ignore
+    expect(first.buys.map(one => [one.prepared.offer.id, one.quantity])).to.deep.equal([
+      ['a', 6],
+      ['b', 4],
+    ])
     expect(first.cost).to.equal(2400)
     expect(cost(23, { offers: stocked }, { stockedOnly: true }).first.noPrice).to.equal('stock')
   })
@@ -271,7 +300,8 @@ function cheapestByTrying(offers: readonly BuildOffer[], need: number): { cost: 
       if (quantity < Number(one.minimum) || quantity % multiple !== 0) continue
       const tier = [...one.tiers].reverse().find(tier => Number(tier.from) <= quantity) ?? one.tiers[0]!
       const cents = Math.round(quantity * Math.round(Number(tier.price) * 100) + Number(one.fee || '0') * 100)
-      if (!best || cents < best.cost || (cents === best.cost && quantity < best.quantity)) best = { cost: cents, quantity, id: one.id } // prettier-ignore
+      if (!best || cents < best.cost || (cents === best.cost && quantity < best.quantity))
+        best = { cost: cents, quantity, id: one.id }
     }
   return best!
 }
@@ -286,12 +316,19 @@ const anyOffer = (id: string, stocked: boolean): fc.Arbitrary<BuildOffer> =>
       stock: fc.integer({ min: 0, max: 14 }),
     })
     .map(one => ({
-      ...offer({ id, supplierId: id, minimum: one.minimum, multiple: one.multiple, fee: one.fee, stock: stocked ? String(one.stock) : '' }),
+      ...offer({
+        id,
+        supplierId: id,
+        minimum: one.minimum,
+        multiple: one.multiple,
+        fee: one.fee,
+        stock: stocked ? String(one.stock) : '',
+      }),
       tiers: one.prices.map((price, index) => ({
         from: String(index === 0 ? 1 : [...one.froms].sort((a, b) => a - b)[index - 1]!),
         price: (price / 100).toFixed(2),
       })),
-    })) // prettier-ignore
+    }))
 const someOffers = (stocked = false): fc.Arbitrary<BuildOffer[]> =>
   fc.tuple(anyOffer('a', stocked), anyOffer('b', stocked), anyOffer('c', stocked)).map(list => [...list])
 
@@ -301,7 +338,11 @@ describe('build costing: laws', () => {
       fc.property(someOffers(), fc.integer({ min: 1, max: 40 }), (offers, need) => {
         const { first } = cost(need, { offers })
         const best = cheapestByTrying(offers, need)
-        expect([first.cost, first.quantity, first.buys[0]!.prepared.offer.id]).to.deep.equal([best.cost, best.quantity, best.id]) // prettier-ignore
+        expect([first.cost, first.quantity, first.buys[0]!.prepared.offer.id]).to.deep.equal([
+          best.cost,
+          best.quantity,
+          best.id,
+        ])
       }),
       { numRuns: 400 },
     )
@@ -332,22 +373,28 @@ describe('build costing: laws', () => {
 
   it('the curve is the single computation at every point', () => {
     fc.assert(
-      fc.property(someOffers(), someOffers(true), fc.constantFrom('0.5', '1', '3', '7'), fc.boolean(), (offers, others, quantity, whereCheaper) => {
-        const own = others.map(one => ({ ...one, id: `x${one.id}`, itemId: 'i2' }))
-        const of = facts({
-          lines: [line({ quantity }), line({ itemId: 'i2', quantity: '2' })],
-          items: [item(), item({ id: 'i2' })],
-          offers: [...offers, ...own],
-        })
-        const prepared = prepareBuild(of, settings({ alternates: whereCheaper ? 'whereCheaper' : 'whereMissing' }), {
-          [I1]: { onHand: '3', alternates: ['i2'] },
-          'item i2': { stockedOnly: true },
-        })
-        const { totals } = costCurve(prepared, 30)
-        expect(totals).to.deep.equal(totals.map((_one, at) => Number(costBuild(prepared, at + 1).total)))
-      }),
+      fc.property(
+        someOffers(),
+        someOffers(true),
+        fc.constantFrom('0.5', '1', '3', '7'),
+        fc.boolean(),
+        (offers, others, quantity, whereCheaper) => {
+          const own = others.map(one => ({ ...one, id: `x${one.id}`, itemId: 'i2' }))
+          const of = facts({
+            lines: [line({ quantity }), line({ itemId: 'i2', quantity: '2' })],
+            items: [item(), item({ id: 'i2' })],
+            offers: [...offers, ...own],
+          })
+          const prepared = prepareBuild(of, settings({ alternates: whereCheaper ? 'whereCheaper' : 'whereMissing' }), {
+            [I1]: { onHand: '3', alternates: ['i2'] },
+            'item i2': { stockedOnly: true },
+          })
+          const { totals } = costCurve(prepared, 30)
+          expect(totals).to.deep.equal(totals.map((_one, at) => Number(costBuild(prepared, at + 1).total)))
+        },
+      ),
       { numRuns: 60 },
-    ) // prettier-ignore
+    )
   })
 
   it('the sum is that of the parts, excess what is bought beyond the need, and no more builds ever cost less of the same list', () => {
@@ -381,11 +428,19 @@ describe('build costing: lists of several levels', () => {
 
   it('buys an assembly whole where that is said', () => {
     const { parts } = explode(skid, at => partKey(skid[at]!) !== 'number pump-assy')
-    expect(parts.map(part => [part.key, part.uses.map(use => Number(use.perBuild))])).to.deep.equal([['number pump-assy', [2, 1]], [I1, [4]]]) // prettier-ignore
+    expect(parts.map(part => [part.key, part.uses.map(use => Number(use.perBuild))])).to.deep.equal([
+      ['number pump-assy', [2, 1]],
+      [I1, [4]],
+    ])
   })
 
   it('names circles and counts nothing in them', () => {
-    const inItself = [line({ number: 'A', itemId: null }), line({ parent: 0, number: 'B', itemId: null }), line({ parent: 1, number: 'A', itemId: null }), line({ parent: 1 })] // prettier-ignore
+    const inItself = [
+      line({ number: 'A', itemId: null }),
+      line({ parent: 0, number: 'B', itemId: null }),
+      line({ parent: 1, number: 'A', itemId: null }),
+      line({ parent: 1 }),
+    ]
     const found = explode(inItself)
     expect(found.circles).to.deep.equal([[0, 1, 2]])
     expect(found.parts.map(part => part.key)).to.deep.equal([I1])
@@ -394,7 +449,9 @@ describe('build costing: lists of several levels', () => {
   })
 
   it('refuses what would be taken apart without end', () => {
-    const deep = Array.from({ length: 22 }, (_one, level) => [0, 1].map(() => line({ parent: level === 0 ? null : (level - 1) * 2, number: `L${level}`, itemId: null }))).flat() // prettier-ignore
+    const deep = Array.from({ length: 22 }, (_one, level) =>
+      [0, 1].map(() => line({ parent: level === 0 ? null : (level - 1) * 2, number: `L${level}`, itemId: null })),
+    ).flat()
     expect(() => explode(deep)).to.throw('build.tooMany')
   })
 
@@ -408,14 +465,19 @@ describe('build costing: lists of several levels', () => {
 describe('build costing: alternates', () => {
   const of = {
     items: [item(), item({ id: 'i2', name: 'Seal ring, cut' })],
-    offers: [offer({ minimum: '2000', multiple: '100', tiers: [{ from: '1', price: '0.31' }] }), offer({ id: 'o2', itemId: 'i2', tiers: [{ from: '1', price: '1.1' }] })], // prettier-ignore
+    offers: [
+      offer({ minimum: '2000', multiple: '100', tiers: [{ from: '1', price: '0.31' }] }),
+      offer({ id: 'o2', itemId: 'i2', tiers: [{ from: '1', price: '1.1' }] }),
+    ],
   }
   const own = { alternates: ['i2'] }
   it('stand in where the first cannot be had, or wherever they are cheaper, or are only told', () => {
     expect(taken(cost(12, of, {}, own))).to.deep.equal(['o1'])
     expect(taken(cost(12, of, { alternates: 'whereCheaper' }, own))).to.deep.equal(['o2'])
     expect(taken(cost(12, { ...of, offers: of.offers.slice(1) }, {}, own))).to.deep.equal(['o2'])
-    expect(cost(12, { ...of, offers: of.offers.slice(1) }, { alternates: 'never' }, own).first.noPrice).to.equal('noOffer') // prettier-ignore
+    expect(cost(12, { ...of, offers: of.offers.slice(1) }, { alternates: 'never' }, own).first.noPrice).to.equal(
+      'noOffer',
+    )
     expect(taken(cost(12, of, {}, { ...own, itemId: 'i2' }))).to.deep.equal(['o2'])
   })
 
@@ -424,7 +486,11 @@ describe('build costing: alternates', () => {
     const both = prepareBuild(facts({ ...of, lines }), settings(), { [I1]: { itemId: 'i2' } })
     expect(both.parts.map(part => [part.needed.key, part.needed.uses.length])).to.deep.equal([['item i2', 2]])
     expect(costBuild(both, 2).parts[0]!.need).to.equal(8)
-    const twice = prepareBuild(facts({ ...of, lines: [line(), line({ itemId: 'i3' })], items: [...of.items, item({ id: 'i3' })] }), settings(), { [I1]: { itemId: 'i2' }, 'item i3': { itemId: 'i2' } }) // prettier-ignore
+    const twice = prepareBuild(
+      facts({ ...of, lines: [line(), line({ itemId: 'i3' })], items: [...of.items, item({ id: 'i3' })] }),
+      settings(),
+      { [I1]: { itemId: 'i2' }, 'item i3': { itemId: 'i2' } },
+    )
     expect(twice.parts.map(part => part.needed.key)).to.deep.equal([I1])
   })
 
@@ -440,12 +506,20 @@ describe('build costing: alternates', () => {
 })
 
 describe('build costing: notes', () => {
-  const notesOf = (builds: number, of: Partial<BuildFacts>, with_: Partial<BuildSettings> = {}, own: PartSettings = {}): unknown[] => {
+  const notesOf = (
+    builds: number,
+    of: Partial<BuildFacts>,
+    with_: Partial<BuildSettings> = {},
+    own: PartSettings = {},
+  ): unknown[] => {
     const prepared = prepareBuild(facts(of), settings(with_), { [I1]: own })
     return partNotes(prepared, costBuild(prepared, builds), 0).map(one => [one.code, one.details])
-  } // prettier-ignore
+  }
   it('say why more is bought than needed', () => {
-    const tiers = [{ from: '1', price: '2' }, { from: '100', price: '1' }] // prettier-ignore
+    const tiers = [
+      { from: '1', price: '2' },
+      { from: '100', price: '1' },
+    ]
     expect(notesOf(60, { offers: [offer({ tiers })] })).to.deep.equal([['build.tierAbove', { quantity: '100' }]])
     expect(notesOf(7, { offers: [offer({ multiple: '5' })] })).to.deep.equal([['build.packs', { multiple: '5' }]])
     expect(notesOf(7, { offers: [offer({ minimum: '9' })] })).to.deep.equal([['build.minimum', { minimum: '9' }]])
@@ -453,7 +527,9 @@ describe('build costing: notes', () => {
     expect(notesOf(7, {}, { policy: 'preferred', preferred: ['s2'] })).to.deep.equal([['build.nonePreferred', {}]])
     expect(notesOf(7, {}, {}, { offerId: 'o1' })).to.deep.equal([['build.byHand', {}]])
     expect(notesOf(7, { offers: [] })).to.deep.equal([['build.no.noOffer', {}]])
-    expect(notesOf(7, { items: [item({ discontinued: true, replacedBy: 'i9' })] })).to.deep.equal([['build.discontinuedTake', {}]]) // prettier-ignore
+    expect(notesOf(7, { items: [item({ discontinued: true, replacedBy: 'i9' })] })).to.deep.equal([
+      ['build.discontinuedTake', {}],
+    ])
     expect(notesOf(7, { items: [item({ discontinued: true })] })).to.deep.equal([['build.discontinued', {}]])
     const stocked = { offers: [offer({ stock: '4' }), offer({ id: 'o2', stock: '4' })] }
     expect(notesOf(7, stocked, { stockedOnly: true })).to.deep.equal([['build.split', { suppliers: 2 }]])
@@ -464,7 +540,10 @@ describe('build costing: figures', () => {
   const of = {
     lines: [line(), line({ itemId: 'i2', quantity: '2' }), line({ itemId: null, description: 'Box' })],
     items: [item(), item({ id: 'i2' })],
-    offers: [offer({ minimum: '10' }), offer({ id: 'o2', itemId: 'i2', supplierId: 's2', tiers: [{ from: '1', price: '30' }], leadTimeDays: 10 })], // prettier-ignore
+    offers: [
+      offer({ minimum: '10' }),
+      offer({ id: 'o2', itemId: 'i2', supplierId: 's2', tiers: [{ from: '1', price: '30' }], leadTimeDays: 10 }),
+    ],
   }
   it('are the sum, one build, the excess and when all is in', () => {
     const prepared = prepareBuild(facts(of), settings(), {})
@@ -478,13 +557,21 @@ describe('build costing: figures', () => {
       parts: 3,
       unpriced: 1,
     })
-    expect(drivers(costed, 5)).to.deep.equal([{ part: 1, cost: 18_000, upTo: 90 }, { part: 0, cost: 2000, upTo: 100 }]) // prettier-ignore
+    expect(drivers(costed, 5)).to.deep.equal([
+      { part: 1, cost: 18_000, upTo: 90 },
+      { part: 0, cost: 2000, upTo: 100 },
+    ])
     expect(excesses(prepared, costed)).to.deep.equal([{ part: 0, steps: 7, value: 1400 }])
-    expect(buildFigures(facts({ lines: [] }), costBuild(prepareBuild(facts({ lines: [] }), settings(), {}), 1)).inOn).to.equal(null) // prettier-ignore
+    expect(
+      buildFigures(facts({ lines: [] }), costBuild(prepareBuild(facts({ lines: [] }), settings(), {}), 1)).inOn,
+    ).to.equal(null)
   })
 
   it('name better numbers of builds near the wanted one, and what makes the steps of the curve', () => {
-    const tiers = [{ from: '1', price: '2' }, { from: '112', price: '1.5' }] // prettier-ignore
+    const tiers = [
+      { from: '1', price: '2' },
+      { from: '112', price: '1.5' },
+    ]
     const prepared = prepareBuild(facts({ offers: [offer({ tiers, multiple: '4' })] }), settings(), {})
     const curve = costCurve(prepared, 160)
     // 80 ones cost 160.00, 112 cost 168.00: from 85 on 112 are bought
@@ -499,8 +586,16 @@ describe('build costing: figures', () => {
   it('use as few suppliers as can be', () => {
     const lines = ['i1', 'i2', 'i3'].map(itemId => line({ itemId }))
     const items = ['i1', 'i2', 'i3'].map(id => item({ id }))
-    const by = (itemId: string, supplierId: string, price: string): BuildOffer => offer({ id: itemId + supplierId, itemId, supplierId, tiers: [{ from: '1', price }] }) // prettier-ignore
-    const offers = [by('i1', 's1', '1'), by('i2', 's2', '1'), by('i3', 's3', '1'), by('i1', 's3', '2'), by('i2', 's3', '2'), by('i1', 's2', '1.5')] // prettier-ignore
+    const by = (itemId: string, supplierId: string, price: string): BuildOffer =>
+      offer({ id: itemId + supplierId, itemId, supplierId, tiers: [{ from: '1', price }] })
+    const offers = [
+      by('i1', 's1', '1'),
+      by('i2', 's2', '1'),
+      by('i3', 's3', '1'),
+      by('i1', 's3', '2'),
+      by('i2', 's3', '2'),
+      by('i1', 's2', '1.5'),
+    ]
     const few = facts({ lines, items, offers })
     const assigned = fewestSuppliers(prepareBuild(few, settings({ policy: 'fewest' }), {}), 10)
     expect(new Set(assigned.values())).to.deep.equal(new Set(['s3']))
@@ -525,20 +620,31 @@ describe('build costing: figures', () => {
     ])
     expect(changesBetween(then, then)).to.deep.equal([])
     expect(changesBetween(facts(), facts({ offers: [offer({ minimum: '5' })] }))[0]!.kind).to.equal('terms')
-    expect(changesBetween(facts(), facts({ pricedOn: '2027-01-01', offers: [offer({ validTo: '2026-12-31' })] }))[0]!.kind).to.equal('offerGone') // prettier-ignore
+    expect(
+      changesBetween(facts(), facts({ pricedOn: '2027-01-01', offers: [offer({ validTo: '2026-12-31' })] }))[0]!.kind,
+    ).to.equal('offerGone')
   })
 })
 
 describe('build costing: settings', () => {
   it('refuse what cannot be built', () => {
-    const codes = (with_: Partial<BuildSettings>): string[] => whyNotSettings(settings(with_)).map(one => `${one.code} ${one.place}`) // prettier-ignore
+    const codes = (with_: Partial<BuildSettings>): string[] =>
+      whyNotSettings(settings(with_)).map(one => `${one.code} ${one.place}`)
     expect(codes({})).to.deep.equal([])
     expect(codes({ builds: 0 })).to.deep.equal(['build.builds builds'])
     expect(codes({ builds: 1.5 })).to.deep.equal(['build.builds builds'])
     expect(codes({ builds: 1_000_000_001 })).to.deep.equal(['build.builds builds'])
-    expect(codes({ builds: 1_000_000_000, currency: 'XXX', inBy: 'soon' })).to.deep.equal(['money.unknownCurrency currency', 'build.day inBy']) // prettier-ignore
-    expect(codes({ wastage: { percent: '-1', pieces: '-1' } })).to.deep.equal(['build.percent wastage.percent', 'build.notBelowZero wastage.pieces']) // prettier-ignore
-    expect(codes({ wastageByCategory: { Pipe: { percent: '1001', pieces: '' } } })).to.deep.equal(['build.percent wastageByCategory.Pipe.percent']) // prettier-ignore
+    expect(codes({ builds: 1_000_000_000, currency: 'XXX', inBy: 'soon' })).to.deep.equal([
+      'money.unknownCurrency currency',
+      'build.day inBy',
+    ])
+    expect(codes({ wastage: { percent: '-1', pieces: '-1' } })).to.deep.equal([
+      'build.percent wastage.percent',
+      'build.notBelowZero wastage.pieces',
+    ])
+    expect(codes({ wastageByCategory: { Pipe: { percent: '1001', pieces: '' } } })).to.deep.equal([
+      'build.percent wastageByCategory.Pipe.percent',
+    ])
   })
 
   it('know regions by their countries among those that there are', () => {
@@ -550,6 +656,11 @@ describe('build costing: settings', () => {
   })
 
   it('write steps as they are read', () => {
-    expect([stepsText(1450, 2), stepsText(5, 3), stepsText(0, 2), stepsText(12, 0)]).to.deep.equal(['14.5', '0.005', '0', '12']) // prettier-ignore
+    expect([stepsText(1450, 2), stepsText(5, 3), stepsText(0, 2), stepsText(12, 0)]).to.deep.equal([
+      '14.5',
+      '0.005',
+      '0',
+      '12',
+    ])
   })
 })

@@ -29,7 +29,11 @@ export function buyPart(part: BuyablePart, need: number): readonly Buy[] | null 
     const one = cheapestOf(group, need, part.excess)
     if (one) return [one]
   }
-  return splitNeed(part.groups.flatMap(group => group.offers), need, part.excess) // prettier-ignore
+  return splitNeed(
+    part.groups.flatMap(group => group.offers),
+    need,
+    part.excess,
+  )
 }
 
 /**

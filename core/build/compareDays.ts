@@ -35,7 +35,8 @@ export function changesBetween(before: BuildFacts, after: BuildFacts): Change[] 
   for (const old of was.values())
     if (!is.has(old.id)) changes.push({ kind: 'offerGone', itemId: old.itemId, supplierId: old.supplierId })
   const ended = new Set(before.items.filter(item => item.discontinued).map(item => item.id))
-  for (const item of after.items) if (item.discontinued && !ended.has(item.id)) changes.push({ kind: 'discontinued', itemId: item.id }) // prettier-ignore
+  for (const item of after.items)
+    if (item.discontinued && !ended.has(item.id)) changes.push({ kind: 'discontinued', itemId: item.id })
   return [...changes.sort((a, b) => weight(b) - weight(a)), ...rateChanges(before, after)]
 }
 

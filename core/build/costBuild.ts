@@ -1,6 +1,7 @@
 import { type Buy, buyPart } from '#core/build/buyPart.ts'
 import { goodsCost } from '#core/build/offers.ts'
-import type { Choice, NeedOf, NoPrice, ReadyBuild, ReadyPart } from '#core/build/prepareBuild.ts'
+import { MOST_STEPS, needAt } from '#core/build/need.ts'
+import type { Choice, NoPrice, ReadyBuild, ReadyPart } from '#core/build/prepareBuild.ts'
 
 /** What is bought of one part. Quantities are in steps of the choice, money in the costing currency's smallest unit. */
 export interface CostedPart {
@@ -20,25 +21,6 @@ export interface CostedBuild {
   readonly parts: readonly CostedPart[]
   readonly total: bigint
   readonly unpriced: number
-}
-
-/** Needs beyond this are not computed with. */
-const MOST_STEPS = 2 ** 51
-
-/**
- * Need of a number of builds in steps, rounded up once, after wastage. Infinity beyond what can be computed with.
- *
- * needAt(needIn({ each: 1236n, once: 0n, over: 100n, grain: 1n, onHand: 0n }), 8) //=> 99
- */
-export function needAt(of: NeedOf, builds: number): number {
-  const { each, once, by, grain } = of.nearly
-  const exact = builds * each + once
-  const need = exact < MOST_STEPS && by < MOST_STEPS ? Math.ceil(exact / by) * grain : exactNeed(of, builds)
-  return need < MOST_STEPS ? need : Infinity
-}
-const exactNeed = ({ each, once, over, grain }: NeedOf, builds: number): number => {
-  const [exact, by] = [BigInt(builds) * each + once, over * grain]
-  return Number(((exact + by - 1n) / by) * grain)
 }
 
 /** What one choice for a part comes to; null where it cannot be had. */

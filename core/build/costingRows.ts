@@ -77,13 +77,19 @@ const supplierNames = (facts: BuildFacts): ReadonlyMap<string, string> =>
   new Map(facts.suppliers.map(one => [one.id, one.name]))
 
 /** In the unit of the list; the places of a part that are said in several units are not added up. */
-const perBuildOf = (part: ReadyPart): string => tidy(part.needed.uses.reduce((sum, use) => sum.plus(use.perBuild), new Decimal(0))) // prettier-ignore
+const perBuildOf = (part: ReadyPart): string =>
+  tidy(part.needed.uses.reduce((sum, use) => sum.plus(use.perBuild), new Decimal(0)))
 
 /** What is needed of a part that no item is known for, wastage included, rounded up to a whole. */
 export function needWithoutItem(part: ReadyPart, builds: number): string {
   const { percent, pieces } = part.limits.wastage
   const each = part.needed.uses.reduce((sum, use) => sum.plus(use.perBuild), new Decimal(0))
-  return each.times(new Decimal(percent || '0').div(100).plus(1)).times(builds).plus(pieces || '0').ceil().toFixed() // prettier-ignore
+  return each
+    .times(new Decimal(percent || '0').div(100).plus(1))
+    .times(builds)
+    .plus(pieces || '0')
+    .ceil()
+    .toFixed()
 }
 
 /** All parts of a costing as people read them. */

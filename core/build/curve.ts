@@ -1,5 +1,6 @@
 import { buyPart } from '#core/build/buyPart.ts'
-import { costBuild, needAt } from '#core/build/costBuild.ts'
+import { costBuild } from '#core/build/costBuild.ts'
+import { needAt } from '#core/build/need.ts'
 import type { Choice, ReadyBuild, ReadyPart } from '#core/build/prepareBuild.ts'
 
 /** What so many builds cost, for each number from one on: `totals[n - 1]`, in the costing currency's smallest unit. */

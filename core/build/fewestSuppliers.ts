@@ -1,6 +1,6 @@
 import { buyPart } from '#core/build/buyPart.ts'
 import { groupOf } from '#core/build/offerGroup.ts'
-import { needAt } from '#core/build/costBuild.ts'
+import { needAt } from '#core/build/need.ts'
 import type { ReadyBuild } from '#core/build/prepareBuild.ts'
 import type { Award, AwardProblem } from '#core/award/problem.ts'
 import { searchAward } from '#core/award/searchAward.ts'
@@ -19,13 +19,25 @@ export function fewestSuppliers(ready: ReadyBuild, builds: number, looks = 4000)
   if (lines.length === 0) return new Map()
   const least = coverAtLeast(lines.map(line => new Set(line.costs.keys())))
   for (let most = least; most < suppliers.length; most++) {
-    const awards = solved(problemOf(lines.map(line => line.costs), suppliers, most), looks) // prettier-ignore
+    const awards = solved(
+      problemOf(
+        lines.map(line => line.costs),
+        suppliers,
+        most,
+      ),
+      looks,
+    )
     if (awards) return new Map(awards.map(one => [lines[one.line]!.key, suppliers[one.supplier]!]))
   }
-  return new Map(lines.map(line => [line.key, [...line.costs].reduce((best, one) => (one[1] < best[1] ? one : best))[0]])) // prettier-ignore
+  return new Map(
+    lines.map(line => [line.key, [...line.costs].reduce((best, one) => (one[1] < best[1] ? one : best))[0]]),
+  )
 }
 
-function costsBySupplier(choice: ReadyBuild['parts'][number]['choices'][number] | undefined, builds: number): Map<string, number> {
+function costsBySupplier(
+  choice: ReadyBuild['parts'][number]['choices'][number] | undefined,
+  builds: number,
+): Map<string, number> {
   const costs = new Map<string, number>()
   const open = choice ? needAt(choice.need, builds) - choice.need.nearly.onHand : 0
   if (!choice || open <= 0 || open === Infinity) return costs
@@ -36,7 +48,7 @@ function costsBySupplier(choice: ReadyBuild['parts'][number]['choices'][number] 
     if (buys?.length === 1) costs.set(supplier, buys[0]!.cost)
   }
   return costs
-} // prettier-ignore
+}
 
 /** Suppliers that are needed at the least: parts of which no two have a supplier in common. */
 function coverAtLeast(lines: readonly ReadonlySet<string>[]): number {

@@ -81,9 +81,11 @@ export function findColumns(grid: readonly (readonly string[])[]): FoundColumns 
   const most = Math.max(0, ...known)
   const at = most >= FEWEST ? known.indexOf(most) : -1
   const width = Math.max(0, ...grid.map(row => row.length))
-  const cells = (row: number): string[] => Array.from({ length: width }, (_one, column) => grid[row]?.[column]?.trim() ?? '') // prettier-ignore
+  const cells = (row: number): string[] =>
+    Array.from({ length: width }, (_one, column) => grid[row]?.[column]?.trim() ?? '')
   const second = at >= 0 && isSecondHeading(cells(at), cells(at + 1))
-  const headings = at < 0 ? [] : cells(at).map((cell, column) => [cell, second ? cells(at + 1)[column] : ''].filter(Boolean).join(' ')) // prettier-ignore
+  const headings =
+    at < 0 ? [] : cells(at).map((cell, column) => [cell, second ? cells(at + 1)[column] : ''].filter(Boolean).join(' '))
   const firstRow = at < 0 ? 0 : at + (second ? 2 : 1)
   const columns: Partial<Record<ListField, number>> = {}
   const fieldsOf = (column: number): (ListField | undefined)[] => [
@@ -93,7 +95,9 @@ export function findColumns(grid: readonly (readonly string[])[]): FoundColumns 
   ]
   if (at >= 0)
     for (let column = 0; column < width; column++)
-      for (const field of fieldsOf(column)) if (field !== undefined && columns[field] === undefined && !Object.values(columns).includes(column)) columns[field] = column // prettier-ignore
+      for (const field of fieldsOf(column))
+        if (field !== undefined && columns[field] === undefined && !Object.values(columns).includes(column))
+          columns[field] = column
   return { columns: withContent(columns, grid.slice(firstRow), width), firstRow, headings }
 }
 
@@ -106,13 +110,24 @@ const isFigure = (text: string): boolean => {
 const isSecondHeading = (first: readonly string[], second: readonly string[]): boolean =>
   second.some(cell => cell !== '') &&
   !second.some(isFigure) &&
-  second.every((cell, column) => cell === '' || headingField(cell) !== undefined || headingField(`${first[column]} ${cell}`) !== undefined || /^[[(].*[\])]$/.test(cell)) // prettier-ignore
+  second.every(
+    (cell, column) =>
+      cell === '' ||
+      headingField(cell) !== undefined ||
+      headingField(`${first[column]} ${cell}`) !== undefined ||
+      /^[[(].*[\])]$/.test(cell),
+  )
 
 /** Columns that no heading names, by what stands in most of their cells. */
 function withContent(known: ListColumns, rows: readonly (readonly string[])[], width: number): ListColumns {
   const columns = { ...known }
-  const free = (): number[] => Array.from({ length: width }, (_one, column) => column).filter(column => !Object.values(columns).includes(column)) // prettier-ignore
-  const given = (column: number): string[] => rows.slice(0, 200).map(row => row[column]?.trim() ?? '').filter(Boolean) // prettier-ignore
+  const free = (): number[] =>
+    Array.from({ length: width }, (_one, column) => column).filter(column => !Object.values(columns).includes(column))
+  const given = (column: number): string[] =>
+    rows
+      .slice(0, 200)
+      .map(row => row[column]?.trim() ?? '')
+      .filter(Boolean)
   const most = (column: number, test: (text: string) => boolean): boolean => {
     const cells = given(column)
     return cells.length > 0 && cells.filter(test).length >= cells.length * MOST_SHARE
@@ -131,7 +146,7 @@ function withContent(known: ListColumns, rows: readonly (readonly string[])[], w
         letters:
           given(column).reduce((sum, text) => sum + text.replace(/[^\p{L} ]/gu, '').length, 0) /
           Math.max(1, given(column).length),
-      })) // prettier-ignore
+      }))
       .sort((a, b) => b.letters - a.letters)[0]
     if (wordy && wordy.letters >= WORDY) columns.description = wordy.column
   }

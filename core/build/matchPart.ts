@@ -19,7 +19,17 @@ export interface MatchItem {
 }
 
 /** Why an item is thought to be what a line says, or what speaks against it. */
-export const MATCH_REASONS = ['known', 'number', 'makerNumber', 'gtin', 'supplierNumber', 'words', 'otherSize', 'otherMaker', 'otherUnit'] as const // prettier-ignore
+export const MATCH_REASONS = [
+  'known',
+  'number',
+  'makerNumber',
+  'gtin',
+  'supplierNumber',
+  'words',
+  'otherSize',
+  'otherMaker',
+  'otherUnit',
+] as const
 export type MatchReason = (typeof MATCH_REASONS)[number]
 
 export interface PartMatch {
@@ -53,11 +63,13 @@ const isSize = (word: string): boolean => /\d/.test(word)
  */
 export function matchPart(line: PartLine, item: MatchItem): PartMatch {
   const reasons: MatchReason[] = []
-  const same = (mine: string, theirs: readonly string[]): boolean => code(mine).length > 2 && theirs.some(one => code(one) === code(mine)) // prettier-ignore
+  const same = (mine: string, theirs: readonly string[]): boolean =>
+    code(mine).length > 2 && theirs.some(one => code(one) === code(mine))
   if (same(line.number, [item.number])) reasons.push('number')
   if (same(line.makerNumber, [item.makerNumber]) || same(line.number, [item.makerNumber])) reasons.push('makerNumber')
   if (line.gtin !== '' && line.gtin === item.gtin) reasons.push('gtin')
-  if (same(line.number, item.supplierNumbers) || same(line.makerNumber, item.supplierNumbers)) reasons.push('supplierNumber') // prettier-ignore
+  if (same(line.number, item.supplierNumbers) || same(line.makerNumber, item.supplierNumbers))
+    reasons.push('supplierNumber')
   const words = wordsLikeness(wordsOf(line.description), wordsOf(`${item.name} ${item.maker}`))
   const also = item.alsoCalled === '' ? words : wordsLikeness(wordsOf(line.description), wordsOf(item.alsoCalled))
   const best = also.likeness > words.likeness ? also : words

@@ -122,8 +122,12 @@ export function prepareOffer(offer: BuildOffer, place: number, by: Reckoning): P
     const { whole, places } = scaled(figure)
     return Number((whole * holds.whole * TEN ** BigInt(by.digits)) / TEN ** BigInt(places + holds.places))
   }
-  const sorted = tiersRise(offer.tiers) ? offer.tiers : [...offer.tiers].sort((a, b) => new Decimal(a.from).comparedTo(b.from)) // prettier-ignore
-  const tiers = sorted.filter((tier, index) => !sorted[index + 1] || steps(sorted[index + 1]!.from) !== steps(tier.from)) // prettier-ignore
+  const sorted = tiersRise(offer.tiers)
+    ? offer.tiers
+    : [...offer.tiers].sort((a, b) => new Decimal(a.from).comparedTo(b.from))
+  const tiers = sorted.filter(
+    (tier, index) => !sorted[index + 1] || steps(sorted[index + 1]!.from) !== steps(tier.from),
+  )
   const minimum = Math.max(steps(offer.minimum), 0)
   const multiple = Math.max(steps(offer.multiple), 1)
   const stock = by.stockedOnly ? steps(offer.stock || '0') : Infinity
@@ -168,7 +172,9 @@ interface Money {
 /** Money of a quantity is (quantity × price + add) ÷ over: everything exact, over one denominator, as small as it goes. */
 function moneyOf(offer: BuildOffer, tiers: readonly PriceTier[], { rate, currency, digits }: Reckoning): Money {
   const ten = (places: number): bigint => TEN ** BigInt(places)
-  const [from, to, base, holds, fee] = [rate.from, rate.to, offer.priceBase, offer.holds, offer.fee || '0'].map(scaled) as [Scaled, Scaled, Scaled, Scaled, Scaled] // prettier-ignore
+  const [from, to, base, holds, fee] = [rate.from, rate.to, offer.priceBase, offer.holds, offer.fee || '0'].map(
+    scaled,
+  ) as [Scaled, Scaled, Scaled, Scaled, Scaled]
   const prices = tiers.map(tier => scaled(tier.price))
   const finest = Math.max(...prices.map(price => price.places))
   const unit = base.whole * holds.whole * ten(digits + finest)

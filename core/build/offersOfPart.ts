@@ -1,5 +1,5 @@
 import type { BuildFacts } from '#core/build/facts.ts'
-import { needAt } from '#core/build/costBuild.ts'
+import { needAt } from '#core/build/need.ts'
 import { canCover, costOf, coverQuantity } from '#core/build/offers.ts'
 import type { NoPrice, ReadyBuild } from '#core/build/prepareBuild.ts'
 import { stepsText } from '#core/build/steps.ts'
@@ -31,7 +31,8 @@ export function offersOfPart(facts: BuildFacts, ready: ReadyBuild, at: number, b
       const covers = own !== undefined && open > 0 && canCover(own, open, choice.buyable.excess)
       const quantity = covers ? coverQuantity(own, open, choice.buyable.excess) : 0
       const cost = covers ? costOf(own, quantity) : Infinity
-      const against: NoPrice | null = choice.against.get(offer.id) ?? (covers || open <= 0 ? null : part.limits.excess ? 'stock' : 'excess') // prettier-ignore
+      const against: NoPrice | null =
+        choice.against.get(offer.id) ?? (covers || open <= 0 ? null : part.limits.excess ? 'stock' : 'excess')
       return {
         cost,
         offerId: offer.id,

@@ -28,14 +28,17 @@ export function partNotes(ready: ReadyBuild, costed: CostedBuild, at: number): R
     ...(bought.buys.length > 1 ? [note('build.split', { suppliers: bought.buys.length })] : []),
     ...quantityNotes(choice, bought),
     ...(bought.buys.some(one => !tiersRise(one.prepared.offer.tiers)) ? [note('build.tiersOdd')] : []),
-    ...(bought.fromStock > 0 ? [note('build.fromStock', { quantity: stepsText(bought.fromStock, choice.digits) })] : []),
-  ] // prettier-ignore
+    ...(bought.fromStock > 0
+      ? [note('build.fromStock', { quantity: stepsText(bought.fromStock, choice.digits) })]
+      : []),
+  ]
 }
 
 function dominating(choice: Choice, bought: CostedPart, total: bigint): Reason[] {
   const [one] = bought.buys
   const open = bought.need - bought.fromStock
-  if (!one || bought.buys.length > 1 || one.quantity !== allowedSteps(one.prepared, 1) || one.quantity < 2 * open) return [] // prettier-ignore
+  if (!one || bought.buys.length > 1 || one.quantity !== allowedSteps(one.prepared, 1) || one.quantity < 2 * open)
+    return []
   const share = shareOf(bought.cost, total)
   if (share < DRIVES) return []
   return [
@@ -49,7 +52,11 @@ function dominating(choice: Choice, bought: CostedPart, total: bigint): Reason[]
 
 const discontinued = (part: ReadyPart): Reason[] =>
   part.item?.discontinued
-    ? [check(part.item.replacedBy === null ? 'build.discontinued' : 'build.discontinuedTake', {}, { place: part.item.replacedBy ?? undefined } as { place?: string })] // prettier-ignore
+    ? [
+        check(part.item.replacedBy === null ? 'build.discontinued' : 'build.discontinuedTake', {}, {
+          place: part.item.replacedBy ?? undefined,
+        } as { place?: string }),
+      ]
     : []
 
 /** An approved alternate that would cost less than what is taken. */
@@ -61,7 +68,17 @@ function insteadCheaper(ready: ReadyBuild, part: ReadyPart, bought: CostedPart, 
   })
   const [best] = others.sort((a, b) => a.cost - b.cost)
   return best
-    ? [check('build.alternateCheaper', { item: best.choice.item.name, less: formatAmount(BigInt(bought.cost - best.cost), ready.settings.currency), currency: ready.settings.currency }, { place: best.choice.item.id })] // prettier-ignore
+    ? [
+        check(
+          'build.alternateCheaper',
+          {
+            item: best.choice.item.name,
+            less: formatAmount(BigInt(bought.cost - best.cost), ready.settings.currency),
+            currency: ready.settings.currency,
+          },
+          { place: best.choice.item.id },
+        ),
+      ]
     : []
 }
 

@@ -12,10 +12,10 @@ import {
   type Reckoning,
 } from '#core/build/offers.ts'
 import { type BuildSettings, type Limits, limitsOf, type PartSettings } from '#core/build/settings.ts'
+import { type NeedOf, needOf, usesIn } from '#core/build/need.ts'
 import { groupOf, type OfferGroup } from '#core/build/offerGroup.ts'
-import { Decimal } from '#core/money/decimal.ts'
 import { partKey } from '#core/build/partsList.ts'
-import { unitDigits, unitsIn } from '#core/units/units.ts'
+import { unitDigits } from '#core/units/units.ts'
 
 /** Why a part has no price, or an offer of it does not count. */
 export const NO_PRICE = [
@@ -42,24 +42,6 @@ export interface Choice {
   /** Quantities of this item are whole numbers of 10⁻ᵈ of its unit. */
   readonly digits: number
   readonly need: NeedOf
-}
-
-/** Need of one build in whole numbers: (builds × `each` + `once`) ÷ `over`, rounded up to `grain`; all in steps of the part. */
-export interface NeedOf {
-  readonly each: bigint
-  readonly once: bigint
-  readonly over: bigint
-  readonly grain: bigint
-  /** What lies in the house and is used first. */
-  readonly onHand: bigint
-  /** The same as plain numbers, each as near as they come. */
-  readonly nearly: {
-    readonly each: number
-    readonly once: number
-    readonly by: number
-    readonly grain: number
-    readonly onHand: number
-  }
 }
 
 /** A part ready to be bought for any number of builds. */
@@ -110,7 +92,15 @@ export function prepareBuild(
     const choices = [...(first ? [first] : []), ...wanted].map(item =>
       choiceOf(facts, of, { settings, limits, own, needed, item, assigned: assigned.get(needed.key) }),
     )
-    return { needed, category, limits, settings: own, choices: choices.flatMap(one => (one === 'units' ? [] : [one])), item: first, without: withoutPrice(first, choices) } // prettier-ignore
+    return {
+      needed,
+      category,
+      limits,
+      settings: own,
+      choices: choices.flatMap(one => (one === 'units' ? [] : [one])),
+      item: first,
+      without: withoutPrice(first, choices),
+    }
   })
   return { settings, exploded, parts }
 }
@@ -164,7 +154,9 @@ function indexed(facts: BuildFacts, known: ReadyOffers): Indexed {
     },
     digitsOf: offer => remembered(known.digits, offer.id, () => digitsNeeded(offer)),
     readyOffer: (offer, place, by) =>
-      remembered(known.prepared, `${offer.id} ${by.currency} ${by.digits} ${by.stockedOnly} ${place}`, () => prepareOffer(offer, place, by)), // prettier-ignore
+      remembered(known.prepared, `${offer.id} ${by.currency} ${by.digits} ${by.stockedOnly} ${place}`, () =>
+        prepareOffer(offer, place, by),
+      ),
   }
 }
 
@@ -211,10 +203,18 @@ function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'uni
   })
   const uses = usesIn(facts, needed, item, limits)
   if (!uses) return 'units'
-  const digits = Math.min(MOST_DIGITS, Math.max(unitDigits(item.unit), ...fitting.map(of.digitsOf), placesOf(own.onHand ?? '0'))) // prettier-ignore
+  const digits = Math.min(
+    MOST_DIGITS,
+    Math.max(unitDigits(item.unit), ...fitting.map(of.digitsOf), placesOf(own.onHand ?? '0')),
+  )
   const prepared = fitting.flatMap((offer, place) => {
     const rate = { from: facts.rates[offer.currency]!, to: facts.rates[settings.currency] ?? '1' }
-    const ready = of.readyOffer(offer, place, { rate, currency: settings.currency, digits, stockedOnly: limits.stockedOnly }) // prettier-ignore
+    const ready = of.readyOffer(offer, place, {
+      rate,
+      currency: settings.currency,
+      digits,
+      stockedOnly: limits.stockedOnly,
+    })
     if (!ready) against.set(offer.id, 'tooMuch')
     return ready ? [ready] : []
   })
@@ -248,56 +248,6 @@ function whyNotTaken(
 
 const placesOf = (text: string): number => text.split('.')[1]?.length ?? 0
 
-interface Used {
-  /** Per build, wastage in per cent included, in the item's unit. */
-  readonly each: Decimal
-  /** Once, whatever is built. */
-  readonly once: Decimal
-}
-
-/** What the places of a part take of an item, in its unit; undefined where a unit of the list does not convert exactly. */
-function usesIn(facts: BuildFacts, needed: NeededPart, item: BuildItem, limits: Limits): Used | undefined {
-  const { percent, pieces } = limits.wastage
-  let each = new Decimal(0)
-  for (const use of needed.uses) {
-    const holds = unitsIn(facts.lines[use.line]!.unit, item.unit, item.packs)
-    if (holds === undefined || new Decimal(holds).decimalPlaces() > MOST_FACTOR_DIGITS) return undefined
-    each = each.plus(use.perBuild.times(holds))
-  }
-  return { each: each.times(new Decimal(percent || '0').div(PERCENT).plus(1)), once: new Decimal(pieces || '0') }
-}
-const PERCENT = 100
-/** Digits of a factor between two units; one that has more does not convert exactly. */
-const MOST_FACTOR_DIGITS = 12
-
-function needOf(
-  { each, once }: Used,
-  { digits, unit, onHand }: { digits: number; unit: string; onHand: string },
-): NeedOf {
-  const step = new Decimal(10).pow(digits)
-  const [eachSteps, onceSteps] = [each.times(step), once.times(step)]
-  const over = new Decimal(10).pow(Math.max(eachSteps.decimalPlaces(), onceSteps.decimalPlaces()))
-  const whole = (figure: Decimal): bigint => BigInt(figure.toFixed(0))
-  return needIn({
-    each: whole(eachSteps.times(over)),
-    once: whole(onceSteps.times(over)),
-    over: whole(over),
-    grain: 10n ** BigInt(Math.max(0, digits - unitDigits(unit))),
-    onHand: whole(new Decimal(onHand || '0').times(step)),
-  })
-}
-
-export const needIn = (of: Omit<NeedOf, 'nearly'>): NeedOf => ({
-  ...of,
-  nearly: {
-    each: Number(of.each),
-    once: Number(of.once),
-    by: Number(of.over * of.grain),
-    grain: Number(of.grain),
-    onHand: Number(of.onHand),
-  },
-})
-
 /** The groups of offers in the order in which the policy tries them. */
 function groupsOf(prepared: readonly PreparedOffer[], of: Indexed, { limits, own, assigned }: Chosen): OfferGroup[] {
   const ranked = (rank: (one: PreparedOffer) => number): PreparedOffer[][] => {
@@ -319,12 +269,17 @@ function groupsOf(prepared: readonly PreparedOffer[], of: Indexed, { limits, own
         return ranked(() => 0)
     }
   }
-  const groups = own.offerId === undefined || !prepared.some(one => one.offer.id === own.offerId) ? byPolicy() : first(one => one.offer.id === own.offerId) // prettier-ignore
+  const groups =
+    own.offerId === undefined || !prepared.some(one => one.offer.id === own.offerId)
+      ? byPolicy()
+      : first(one => one.offer.id === own.offerId)
   const order = (one: PreparedOffer): number => {
     const place = limits.preferred.indexOf(one.offer.supplierId)
     return place < 0 ? limits.preferred.length : place
   }
-  const placed = prepared.map((one, index) => ({ one, index })).sort((a, b) => order(a.one) - order(b.one) || a.index - b.index) // prettier-ignore
+  const placed = prepared
+    .map((one, index) => ({ one, index }))
+    .sort((a, b) => order(a.one) - order(b.one) || a.index - b.index)
   const places = new Map(placed.map(({ one }, place) => [one.offer.id, place]))
   const inOrder = (one: PreparedOffer): PreparedOffer => {
     const place = places.get(one.offer.id)!

@@ -26,7 +26,10 @@ SR-12|Seal ring 12 mm|12|Stk.
 PI-32|Pipe 32 mm|14,5|m`)
     expect(list.firstRow).to.equal(4)
     expect(list.columns).to.deep.equal({ number: 0, description: 1, quantity: 2, unit: 3 })
-    expect(list.lines.map(line => [line.number, line.quantity, line.unit, line.row])).to.deep.equal([['SR-12', '12', 'C62', 5], ['PI-32', '14.5', 'MTR', 6]]) // prettier-ignore
+    expect(list.lines.map(line => [line.number, line.quantity, line.unit, line.row])).to.deep.equal([
+      ['SR-12', '12', 'C62', 5],
+      ['PI-32', '14.5', 'MTR', 6],
+    ])
     expect(codes(list)).to.deep.equal([])
   })
 
@@ -39,11 +42,25 @@ PI-32|Pipe 32 mm|14,5|m`)
   })
 
   it('knows headings whatever their case and marks', () => {
-    expect(['Qty. per build', 'Mfr. Part No.', 'Désignation', 'REF-DES', 'Something'].map(headingField)).to.deep.equal(['quantity', 'makerNumber', undefined, 'places', undefined].map((one, at) => (at === 2 ? headingField('designation') : one))) // prettier-ignore
+    expect(['Qty. per build', 'Mfr. Part No.', 'Désignation', 'REF-DES', 'Something'].map(headingField)).to.deep.equal(
+      ['quantity', 'makerNumber', undefined, 'places', undefined].map((one, at) =>
+        at === 2 ? headingField('designation') : one,
+      ),
+    )
   })
 
   it('says what it cannot do without', () => {
-    expect(codes(readParts([['Part number', 'Remarks'], ['SR-12', 'x']], { number: 0 }))).to.deep.equal(['parts.noQuantity']) // prettier-ignore
+    expect(
+      codes(
+        readParts(
+          [
+            ['Part number', 'Remarks'],
+            ['SR-12', 'x'],
+          ],
+          { number: 0 },
+        ),
+      ),
+    ).to.deep.equal(['parts.noQuantity'])
     expect(
       codes(
         readParts(
@@ -65,12 +82,16 @@ PI-32|Pipe 32 mm|14,5|m`)
   })
 
   it('reads decimal commas and points as the rest of the column is written, and asks where that does not agree', () => {
-    const rows = (...quantities: string[]): ReadList => readParts([['Part number', 'Qty'], ...quantities.map((text, at) => [`P-${at}`, text])]) // prettier-ignore
+    const rows = (...quantities: string[]): ReadList =>
+      readParts([['Part number', 'Qty'], ...quantities.map((text, at) => [`P-${at}`, text])])
     expect(figures(rows('1.000,50', '1.000', '2,5'))).to.deep.equal(['1000.50', '1000', '2.5'])
     expect(figures(rows('1,000.50', '1,000', '2.5'))).to.deep.equal(['1000.50', '1000', '2.5'])
     const mixed = rows('1.000,50', '1,000.50', '1,000')
     expect(figures(mixed)).to.deep.equal(['1000.50', '1000.50', null])
-    expect(mixed.reasons[0]).to.deep.include({ code: 'parts.twoFigures', details: { row: 4, one: '1000', other: '1.000' } }) // prettier-ignore
+    expect(mixed.reasons[0]).to.deep.include({
+      code: 'parts.twoFigures',
+      details: { row: 4, one: '1000', other: '1.000' },
+    })
     expect(figures(rows("1'200", '3 pcs', ' 4 '))).to.deep.equal(['1200', '3', '4'])
     expect(figures(rows('1,000'))).to.deep.equal([null])
   })
@@ -86,8 +107,16 @@ PI-32|Pipe 32 mm|14,5|m`)
     const list = read(
       'Part number|Description|Qty|Ref des\nA-1|Valve|2|V1\n||3|V2\nTotal||5|\n|||\nPart number|Description|Qty|Ref des\nA-2|Pump|1|P1',
     )
-    expect(list.lines.map(line => [line.number, line.quantity, line.places])).to.deep.equal([['A-1', '2', 'V1'], ['A-1', '3', 'V2'], ['A-2', '1', 'P1']]) // prettier-ignore
-    expect(list.skipped).to.deep.equal([{ row: 4, why: 'total' }, { row: 5, why: 'empty' }, { row: 6, why: 'heading' }]) // prettier-ignore
+    expect(list.lines.map(line => [line.number, line.quantity, line.places])).to.deep.equal([
+      ['A-1', '2', 'V1'],
+      ['A-1', '3', 'V2'],
+      ['A-2', '1', 'P1'],
+    ])
+    expect(list.skipped).to.deep.equal([
+      { row: 4, why: 'total' },
+      { row: 5, why: 'empty' },
+      { row: 6, why: 'heading' },
+    ])
     expect(codes(list)).to.deep.equal(['parts.sameAsAbove'])
   })
 
@@ -95,7 +124,15 @@ PI-32|Pipe 32 mm|14,5|m`)
     const list = read('Part number|Qty|Unit\nA-1|2|barrels\nA-2|2|MTR')
     expect(codes(list)).to.deep.equal(['parts.unit'])
     expect(figures(list)).to.deep.equal([null, '2'])
-    expect(['Stk.', 'm', 'KGM', 'each', 'roll', 'l', 'x'].map(unitFrom)).to.deep.equal(['C62', 'MTR', 'KGM', 'C62', 'XRO', 'LTR', undefined]) // prettier-ignore
+    expect(['Stk.', 'm', 'KGM', 'each', 'roll', 'l', 'x'].map(unitFrom)).to.deep.equal([
+      'C62',
+      'MTR',
+      'KGM',
+      'C62',
+      'XRO',
+      'LTR',
+      undefined,
+    ])
   })
 
   it('reads levels as figures, with dots before them, as outline numbers, from blanks and from the number of the assembly', () => {
@@ -104,14 +141,23 @@ PI-32|Pipe 32 mm|14,5|m`)
     expect(parents('Level|Part number|Qty\n1|A|1\n..2|B|1\n.3|C|1')).to.deep.equal([null, 0, 1])
     expect(parents('Level|Part number|Qty\n1|A|1\n1.1|B|1\n1.1.1|C|1\n1.2|D|1')).to.deep.equal([null, 0, 1, 0])
     expect(parents('Description|Qty\nSkid|1\n  Pump set|2\n    Seal ring|3\n  Frame|1')).to.deep.equal([null, 0, 1, 0])
-    expect(parents('Assembly|Part number|Qty\n|SKID|1\nSKID|PUMP|2\nPUMP|SEAL|3\nOTHER|X|1')).to.deep.equal([null, 0, 1, null]) // prettier-ignore
+    expect(parents('Assembly|Part number|Qty\n|SKID|1\nSKID|PUMP|2\nPUMP|SEAL|3\nOTHER|X|1')).to.deep.equal([
+      null,
+      0,
+      1,
+      null,
+    ])
   })
 
   it('never loses a row: each is a line or is said to be left out', () => {
     const cell = fc.constantFrom('', 'A-1', '2', 'Total', 'm', '1,5', 'Pump', '-')
     fc.assert(
       fc.property(fc.array(fc.array(cell, { minLength: 3, maxLength: 3 }), { minLength: 1, maxLength: 30 }), rows => {
-        const list = readParts([['Part number', 'Description', 'Qty'], ...rows], { number: 0, description: 1, quantity: 2 }, 1) // prettier-ignore
+        const list = readParts(
+          [['Part number', 'Description', 'Qty'], ...rows],
+          { number: 0, description: 1, quantity: 2 },
+          1,
+        )
         expect(list.lines.length + list.skipped.length).to.equal(rows.length)
         for (const [at, line] of list.lines.entries()) expect(line.parent ?? -1).to.be.below(at)
       }),
@@ -149,17 +195,31 @@ const line = (with_: Partial<PartLine> = {}): PartLine => ({
 
 describe('matching lines to items', () => {
   it('is sure of numbers: ours, the maker’s, a supplier’s, a GTIN, however they are written', () => {
-    expect(matchPart(line({ number: 'io 1012' }), item())).to.deep.equal({ itemId: 'i1', likeness: 96, reasons: ['number'] }) // prettier-ignore
-    expect(matchPart(line({ makerNumber: 'FR12E', maker: 'Ferrolund AB' }), item()).reasons).to.deep.equal(['makerNumber']) // prettier-ignore
+    expect(matchPart(line({ number: 'io 1012' }), item())).to.deep.equal({
+      itemId: 'i1',
+      likeness: 96,
+      reasons: ['number'],
+    })
+    expect(matchPart(line({ makerNumber: 'FR12E', maker: 'Ferrolund AB' }), item()).reasons).to.deep.equal([
+      'makerNumber',
+    ])
     expect(matchPart(line({ number: '88-12' }), item()).reasons).to.deep.equal(['supplierNumber'])
     expect(matchPart(line({ gtin: '4006381333931' }), item({ gtin: '4006381333931' })).reasons).to.deep.equal(['gtin'])
     expect(matchPart(line({ gtin: '' }), item()).likeness).to.equal(0)
-    expect(bestMatches(line({ number: 'IO-1012' }), [item(), item({ id: 'i2', number: 'X' })]).sure!.itemId).to.equal('i1') // prettier-ignore
+    expect(bestMatches(line({ number: 'IO-1012' }), [item(), item({ id: 'i2', number: 'X' })]).sure!.itemId).to.equal(
+      'i1',
+    )
   })
 
   it('is not sure where the maker or the kind of unit is another', () => {
-    expect(matchPart(line({ makerNumber: 'FR-12-E', maker: 'Nordhavn' }), item())).to.deep.include({ likeness: 71, reasons: ['makerNumber', 'otherMaker'] }) // prettier-ignore
-    expect(matchPart(line({ number: 'IO-1012', unit: 'KGM' }), item())).to.deep.include({ likeness: 76, reasons: ['number', 'otherUnit'] }) // prettier-ignore
+    expect(matchPart(line({ makerNumber: 'FR-12-E', maker: 'Nordhavn' }), item())).to.deep.include({
+      likeness: 71,
+      reasons: ['makerNumber', 'otherMaker'],
+    })
+    expect(matchPart(line({ number: 'IO-1012', unit: 'KGM' }), item())).to.deep.include({
+      likeness: 76,
+      reasons: ['number', 'otherUnit'],
+    })
     expect(bestMatches(line({ number: 'IO-1012', unit: 'KGM' }), [item()])).to.deep.include({ sure: null })
   })
 
@@ -181,6 +241,10 @@ describe('matching lines to items', () => {
   })
 
   it('calls a line by its words, else by its number', () => {
-    expect([lineName(line({ description: ' Pump ' })), lineName(line({ number: 'P-1' })), lineName(line({ makerNumber: 'M' }))]).to.deep.equal(['Pump', 'P-1', 'M']) // prettier-ignore
+    expect([
+      lineName(line({ description: ' Pump ' })),
+      lineName(line({ number: 'P-1' })),
+      lineName(line({ makerNumber: 'M' })),
+    ]).to.deep.equal(['Pump', 'P-1', 'M'])
   })
 })

@@ -68,7 +68,14 @@ export function readParts(grid: readonly (readonly string[])[], columns?: ListCo
   if (lines.length > MOST_PART_LINES) reasons.unshift(stop('parts.tooMany', { most: MOST_PART_LINES }))
   if (lines.length === 0) reasons.unshift(stop('parts.none'))
   const parents = parentsOf(rows, cell, lines)
-  return { ...found, columns: use, firstRow: from, lines: lines.map((line, at) => ({ ...line, parent: parents[at]! })), skipped, reasons } // prettier-ignore
+  return {
+    ...found,
+    columns: use,
+    firstRow: from,
+    lines: lines.map((line, at) => ({ ...line, parent: parents[at]! })),
+    skipped,
+    reasons,
+  }
 }
 
 type CellOf = (row: number, field: ListField) => string
@@ -76,19 +83,27 @@ type Named = Pick<PartLine, 'number' | 'maker' | 'makerNumber' | 'gtin' | 'descr
 
 const whatIsMissing = (columns: ListColumns): Reason[] => [
   ...(columns.quantity === undefined ? [stop('parts.noQuantity', {}, { place: 'quantity' })] : []),
-  ...(columns.number === undefined && columns.description === undefined && columns.makerNumber === undefined ? [stop('parts.noName', {}, { place: 'number' })] : []),
-] // prettier-ignore
+  ...(columns.number === undefined && columns.description === undefined && columns.makerNumber === undefined
+    ? [stop('parts.noName', {}, { place: 'number' })]
+    : []),
+]
 
 const TOTAL =
   /^(grand |sub ?)?(total|totals|sum|summe|gesamt|gesamtsumme|zwischensumme|totaal|subtotaal|somme|total général|sum total)\b/i
 
-function whySkipped(cells: readonly string[], row: number, cell: CellOf, headings: readonly string[]): 'total' | 'heading' | 'empty' | null {
+function whySkipped(
+  cells: readonly string[],
+  row: number,
+  cell: CellOf,
+  headings: readonly string[],
+): 'total' | 'heading' | 'empty' | null {
   const given = cells.map(text => text.trim()).filter(Boolean)
   if (given.length === 0) return 'empty'
-  if (TOTAL.test(given[0]!) || TOTAL.test(cell(row, 'number').trim()) || TOTAL.test(cell(row, 'description').trim())) return 'total' // prettier-ignore
+  if (TOTAL.test(given[0]!) || TOTAL.test(cell(row, 'number').trim()) || TOTAL.test(cell(row, 'description').trim()))
+    return 'total'
   const again = cells.filter((text, at) => text.trim() !== '' && text.trim() === headings[at]).length
   return again > 1 && again >= given.length / 2 ? 'heading' : null
-} // prettier-ignore
+}
 
 /** Leading blanks of a description may say how deep a line stands; they are counted before they are cut. */
 const namedIn = (row: number, cell: CellOf): Named => ({
@@ -139,13 +154,20 @@ function quantityIn(
   const [, figure = text, word = ''] = /^([-\d.,'\s\u00a0\u202f]+?)\s*(\p{L}[\p{L}³².]*)?$/u.exec(text) ?? []
   const said = cell(row, 'unit').trim() || word
   const unit = said === '' ? 'C62' : unitFrom(said)
-  const faults = unit === undefined ? [check('parts.unit', { row: row + 1, unit: said.slice(0, 20) }, { place: `rows.${row + 1}.unit` })] : [] // prettier-ignore
+  const faults =
+    unit === undefined
+      ? [check('parts.unit', { row: row + 1, unit: said.slice(0, 20) }, { place: `rows.${row + 1}.unit` })]
+      : []
   const known = { unit: unit ?? 'C62' }
   if (NOTHING.test(text)) return { quantity: '0', ...known, faults }
   if (text === '')
     return { quantity: null, ...known, faults: [...faults, check('parts.noFigure', { row: row + 1 }, at)] }
   if (isDay(text.slice(0, 10)))
-    return { quantity: null, ...known, faults: [...faults, check('parts.date', { row: row + 1, text: text.slice(0, 20) }, at)] } // prettier-ignore
+    return {
+      quantity: null,
+      ...known,
+      faults: [...faults, check('parts.date', { row: row + 1, text: text.slice(0, 20) }, at)],
+    }
   const read = figureIn(figure, mark)
   if (typeof read === 'string') {
     const odd = unit === undefined ? null : new Decimal(read)
@@ -169,7 +191,9 @@ function parentsOf(rows: readonly number[], cell: CellOf, lines: readonly Named[
     return assemblies.map(text => first.get(text) ?? null)
   }
   const levels = rows.map(row => levelIn(cell(row, 'level')))
-  const deep = levels.some(level => level !== null) ? levels : rows.map(row => blanksBefore(cell(row, 'description') || cell(row, 'number'))) // prettier-ignore
+  const deep = levels.some(level => level !== null)
+    ? levels
+    : rows.map(row => blanksBefore(cell(row, 'description') || cell(row, 'number')))
   const open: { level: number; at: number }[] = []
   return deep.map((level, at) => {
     while (open.length > 0 && open.at(-1)!.level >= (level ?? 0)) open.pop()

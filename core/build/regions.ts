@@ -4,12 +4,13 @@ import { table } from '#core/text/table.ts'
 export const REGIONS = table({
   EU: 'AT BE BG CY CZ DE DK EE ES FI FR GR HR HU IE IT LT LU LV MT NL PL PT RO SE SI SK',
   EFTA: 'CH IS LI NO',
-  Europe: 'AD AL AT BA BE BG BY CH CY CZ DE DK EE ES FI FR GB GG GI GR HR HU IE IM IS IT JE LI LT LU LV MC MD ME MK MT NL NO PL PT RO RS SE SI SK SM UA VA XK',
+  Europe:
+    'AD AL AT BA BE BG BY CH CY CZ DE DK EE ES FI FR GB GG GI GR HR HU IE IM IS IT JE LI LT LU LV MC MD ME MK MT NL NO PL PT RO RS SE SI SK SM UA VA XK',
   Americas: 'AR BO BR CA CL CO CR CU DO EC GT HN JM MX NI PA PE PR PY SV US UY VE',
   Asia: 'AE BD BH CN GE HK ID IL IN JO JP KH KR KW KZ LA LB LK MN MY NP OM PH PK QA SA SG TH TR TW UZ VN',
   Africa: 'DZ EG ET GH KE MA MG MU MZ NA NG SN TN TZ UG ZA ZM ZW',
   Oceania: 'AU FJ NC NZ PF PG',
-}) // prettier-ignore
+})
 export type Region = keyof typeof REGIONS
 export const REGION_CODES = Object.keys(REGIONS) as Region[]
 

@@ -84,9 +84,11 @@ export const firstSettings = (currency: string): BuildSettings => ({
 
 const MOST_PERCENT = 1000
 const wastageFaults = ({ percent, pieces }: Wastage, place: string): Reason[] => [
-  ...(between(percent, MOST_PERCENT) ? [] : [stop('build.percent', { most: MOST_PERCENT }, { place: `${place}.percent` })]),
+  ...(between(percent, MOST_PERCENT)
+    ? []
+    : [stop('build.percent', { most: MOST_PERCENT }, { place: `${place}.percent` })]),
   ...(between(pieces, MOST_BUILDS) ? [] : [stop('build.notBelowZero', {}, { place: `${place}.pieces` })]),
-] // prettier-ignore
+]
 const between = (text: string, most: number): boolean => {
   const figure = new Decimal(text || '0')
   return figure.gte(0) && figure.lte(most)
@@ -102,8 +104,10 @@ export function whyNotSettings(settings: BuildSettings): Reason[] {
     ...(currencies.includes(currency) ? [] : [stop('money.unknownCurrency', { currency }, { place: 'currency' })]),
     ...(inBy === '' || isDay(inBy) ? [] : [stop('build.day', {}, { place: 'inBy' })]),
     ...wastageFaults(wastage, 'wastage'),
-    ...Object.entries(wastageByCategory).flatMap(([category, one]) => wastageFaults(one, `wastageByCategory.${category}`)),
-  ] // prettier-ignore
+    ...Object.entries(wastageByCategory).flatMap(([category, one]) =>
+      wastageFaults(one, `wastageByCategory.${category}`),
+    ),
+  ]
 }
 
 /** Limits of a part: what is said for it alone, else what is said for the whole; wastage by its category before the one for all. */

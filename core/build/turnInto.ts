@@ -22,7 +22,10 @@ export function partsToAsk(facts: BuildFacts, ready: ReadyBuild, costed: CostedB
     const line = facts.lines[part.needed.uses[0]!.line]!
     if (bought.noPrice === null) return []
     const choice = part.choices[0]
-    const quantity = choice && Number.isFinite(bought.need) ? stepsText(bought.need, choice.digits) : needWithoutItem(part, costed.builds) // prettier-ignore
+    const quantity =
+      choice && Number.isFinite(bought.need)
+        ? stepsText(bought.need, choice.digits)
+        : needWithoutItem(part, costed.builds)
     if (new Decimal(quantity).lte(0)) return []
     const said = [lineName(line), line.maker, line.makerNumber].map(text => text.trim()).filter(Boolean)
     return [
@@ -53,7 +56,12 @@ export function partsToRequest(ready: ReadyBuild, costed: CostedBuild): Map<stri
     for (const { prepared, quantity } of choice ? bought.buys : []) {
       const { id, itemId, supplierId, holds } = prepared.offer
       const own = bySupplier.get(supplierId) ?? []
-      own.push({ supplierId, itemId, offerId: id, quantity: tidy(new Decimal(stepsText(quantity, choice!.digits)).div(holds)) }) // prettier-ignore
+      own.push({
+        supplierId,
+        itemId,
+        offerId: id,
+        quantity: tidy(new Decimal(stepsText(quantity, choice!.digits)).div(holds)),
+      })
       bySupplier.set(supplierId, own)
     }
   }

@@ -25,7 +25,15 @@ import { needVisible } from '#server/documents/visible.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
 import { costed } from '#server/build/costed.ts'
-import { type BuildCostingRow, type BuildLineRow, formOf, type KnownCosting, knownCosting, type Parts, senderKey } from '#server/build/costingStore.ts' // prettier-ignore
+import {
+  type BuildCostingRow,
+  type BuildLineRow,
+  formOf,
+  type KnownCosting,
+  knownCosting,
+  type Parts,
+  senderKey,
+} from '#server/build/costingStore.ts'
 import { itemsOf, knownToday } from '#server/build/knownStore.ts'
 import { matchLines } from '#server/build/matchStore.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
@@ -67,7 +75,13 @@ function deepestOf(lines: readonly { readonly parent: number | null }[]): number
 
 /** Senders whose lists were confirmed before. */
 export const knownSenders = async (call: Read): Promise<{ senders: string[] }> => ({
-  senders: await call.trx('buildCostings').whereNot({ sender: '' }).distinct('sender').orderBy('sender').limit(200).pluck<string[]>('sender'), // prettier-ignore
+  senders: await call
+    .trx('buildCostings')
+    .whereNot({ sender: '' })
+    .distinct('sender')
+    .orderBy('sender')
+    .limit(200)
+    .pluck<string[]>('sender'),
 })
 
 /** Makes a costing of a list: its lines are matched, offers and rates of today are kept with it, and its columns are remembered for its sender. */
@@ -76,7 +90,13 @@ export async function createCosting(call: Write, body: BodyOf<typeof CreateCosti
   refuse(stops(list.reasons))
   const matched = await matchLines(call, body.sender, list.lines)
   const id = randomUUID()
-  const lines = list.lines.map(({ onHand: _onHand, ...line }, position): BuildLineRow => ({ ...line, ...matched[position]!, offered: [...matched[position]!.offered], costingId: id, position })) // prettier-ignore
+  const lines = list.lines.map(({ onHand: _onHand, ...line }, position): BuildLineRow => ({
+    ...line,
+    ...matched[position]!,
+    offered: [...matched[position]!.offered],
+    costingId: id,
+    position,
+  }))
   const parts: Parts = {}
   for (const [at, line] of lines.entries())
     if (list.lines[at]!.onHand !== '') parts[partKey(line)] = { onHand: list.lines[at]!.onHand }
@@ -99,7 +119,11 @@ export async function createCosting(call: Write, body: BodyOf<typeof CreateCosti
     changedAt: call.now,
     search: `${number} ${body.title} ${call.actor.name} ${body.sender}`.toLowerCase(),
   })
-  await insertMany(call.trx, 'buildLines', lines.map(line => ({ ...line, offered: json(line.offered) }))) // prettier-ignore
+  await insertMany(
+    call.trx,
+    'buildLines',
+    lines.map(line => ({ ...line, offered: json(line.offered) })),
+  )
   await remember(call, body, list.headings)
   await record(call, { kind: 'costing', id, action: 'created', changes: { lines: lines.length, sender: body.sender } })
   await keepFigures(call, id)
@@ -107,7 +131,11 @@ export async function createCosting(call: Write, body: BodyOf<typeof CreateCosti
 }
 
 /** Keeps how lists with these headings of this sender are read. */
-async function remember(call: Write, { sender, how }: BodyOf<typeof CreateCosting>, headings: readonly string[]): Promise<void> {
+async function remember(
+  call: Write,
+  { sender, how }: BodyOf<typeof CreateCosting>,
+  headings: readonly string[],
+): Promise<void> {
   if (senderKey(sender) === '') return
   const kept = { columns: json(how.columns as never), firstRow: how.firstRow, byId: call.actor.id, at: call.now }
   await call
@@ -115,7 +143,7 @@ async function remember(call: Write, { sender, how }: BodyOf<typeof CreateCostin
     .insert({ sender: senderKey(sender), headings: headings.join('|').toLowerCase().slice(0, 2000), ...kept })
     .onConflict(['sender', 'headings'])
     .merge(kept)
-} // prettier-ignore
+}
 
 /** Figures by which costings are listed. */
 async function keepFigures(call: Write, id: string): Promise<void> {
@@ -128,12 +156,17 @@ async function keepFigures(call: Write, id: string): Promise<void> {
 }
 
 /** A costing held for an act of this person. */
-export async function heldCosting(call: Write, id: string, version: number, wanted: CostingAction): Promise<KnownCosting> {
+export async function heldCosting(
+  call: Write,
+  id: string,
+  version: number,
+  wanted: CostingAction,
+): Promise<KnownCosting> {
   await needVisible(call, 'costing', id)
   const row = await hold(call, 'costing', id, version)
   refuse(whyNotCosting(row, call.actor, wanted))
   return { ...(await knownCosting(call, id)), row }
-} // prettier-ignore
+}
 
 export async function changeCosting(call: Write, id: string, body: BodyOf<typeof ChangeCosting>): Promise<Done> {
   const { row } = await heldCosting(call, id, body.version, 'change')
@@ -167,7 +200,13 @@ async function priceToday(call: Write, costing: KnownCosting): Promise<void> {
 export async function priceAgain(call: Write, id: string, version: number): Promise<Done> {
   const costing = await heldCosting(call, id, version, 'change')
   await priceToday(call, costing)
-  const done = await move(call, 'costing', costing.row, {}, { action: 'pricedAgain', changes: { from: costing.row.pricedOn, to: call.today }, reason: null }) // prettier-ignore
+  const done = await move(
+    call,
+    'costing',
+    costing.row,
+    {},
+    { action: 'pricedAgain', changes: { from: costing.row.pricedOn, to: call.today }, reason: null },
+  )
   await keepFigures(call, id)
   return done
 }
@@ -185,7 +224,8 @@ export async function changeLines(call: Write, id: string, body: BodyOf<typeof C
     if (own && before !== after) parts[after] = { ...own, ...parts[after] }
     const matched = itemId === null ? 'none' : itemId === line.itemId ? line.matched : 'said'
     await call.trx('buildLines').where({ costingId: id, position }).update({ itemId, quantity, unit, matched })
-    if (itemId !== null && matched === 'said') await rememberMatch(call, costing.row.sender, partKey({ ...line, itemId: null }), itemId) // prettier-ignore
+    if (itemId !== null && matched === 'said')
+      await rememberMatch(call, costing.row.sender, partKey({ ...line, itemId: null }), itemId)
   }
   await call
     .trx('buildCostings')
@@ -194,7 +234,13 @@ export async function changeLines(call: Write, id: string, body: BodyOf<typeof C
   const fresh = await knownCosting(call, id)
   const known = new Set(fresh.row.known.items.map(item => item.id))
   if (itemsOf(fresh).some(one => !known.has(one))) await priceToday(call, fresh)
-  const done = await move(call, 'costing', costing.row, {}, { action: 'linesMatched', changes: { lines: body.lines.length }, reason: null }) // prettier-ignore
+  const done = await move(
+    call,
+    'costing',
+    costing.row,
+    {},
+    { action: 'linesMatched', changes: { lines: body.lines.length }, reason: null },
+  )
   await keepFigures(call, id)
   return done
 }
@@ -213,7 +259,10 @@ export async function addAlternate(call: Write, id: string, body: BodyOf<typeof 
   const costing = await heldCosting(call, id, body.version, 'change')
   const own = costing.row.parts[body.key] ?? {}
   const alternates = [...new Set([...(own.alternates ?? []), body.itemId])]
-  const parts = { ...costing.row.parts, [body.key]: { ...own, alternates, ...(body.take ? { itemId: body.itemId } : {}) } } // prettier-ignore
+  const parts = {
+    ...costing.row.parts,
+    [body.key]: { ...own, alternates, ...(body.take ? { itemId: body.itemId } : {}) },
+  }
   await call
     .trx('buildCostings')
     .where({ id })

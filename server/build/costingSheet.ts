@@ -56,10 +56,12 @@ async function linesJson(call: Read, { lines }: KnownCosting): Promise<Costing['
   const items = await call.trx('items').whereIn('id', ids).select('id', 'number', 'name')
   const named = new Map(items.map(item => [item.id, item]))
   const offeredOf = ({ offered, itemId }: BuildLineRow): Costing['lines'][number]['offered'] =>
-    itemId !== null ? [] : offered.flatMap(one => {
-      const item = named.get(one.itemId)
-      return item ? [{ ...one, reasons: [...one.reasons], number: item.number, name: item.name }] : []
-    }) // prettier-ignore
+    itemId !== null
+      ? []
+      : offered.flatMap(one => {
+          const item = named.get(one.itemId)
+          return item ? [{ ...one, reasons: [...one.reasons], number: item.number, name: item.name }] : []
+        })
   return lines.map(line => ({
     parent: line.parent,
     number: line.number,
@@ -80,6 +82,13 @@ async function linesJson(call: Read, { lines }: KnownCosting): Promise<Costing['
 
 /** Items and suppliers that changes name, whether the costing knew them or not. */
 function namesOf(now: Known, changes: readonly Change[]): Record<string, string> {
-  const wanted = new Set(changes.flatMap(one => [...('itemId' in one ? [one.itemId] : []), ...('supplierId' in one ? [one.supplierId] : [])])) // prettier-ignore
-  return Object.fromEntries([...now.items, ...now.suppliers].filter(one => wanted.has(one.id)).map(one => [one.id, one.name])) // prettier-ignore
+  const wanted = new Set(
+    changes.flatMap(one => [
+      ...('itemId' in one ? [one.itemId] : []),
+      ...('supplierId' in one ? [one.supplierId] : []),
+    ]),
+  )
+  return Object.fromEntries(
+    [...now.items, ...now.suppliers].filter(one => wanted.has(one.id)).map(one => [one.id, one.name]),
+  )
 }

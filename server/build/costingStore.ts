@@ -90,4 +90,7 @@ export const formOf = async (
 ): Promise<{ columns: ListColumns; firstRow: number } | undefined> =>
   senderKey(sender) === ''
     ? undefined
-    : await call.trx('listForms').where({ sender: senderKey(sender), headings: headings.join('|').toLowerCase().slice(0, 2000) }).first('columns', 'firstRow') // prettier-ignore
+    : await call
+        .trx('listForms')
+        .where({ sender: senderKey(sender), headings: headings.join('|').toLowerCase().slice(0, 2000) })
+        .first('columns', 'firstRow')

@@ -48,11 +48,14 @@ const SENDER = 'Atelier Norddeich'
 describe('build costings', () => {
   const world = useWorld()
   const source = { sender: SENDER, fileId: null, pasted: LIST }
-  const read = async (id: string, who = 'Joren'): Promise<Costing> => (await world.as(who)).do(ReadCosting, { params: { id } }) // prettier-ignore
+  const read = async (id: string, who = 'Joren'): Promise<Costing> =>
+    (await world.as(who)).do(ReadCosting, { params: { id } })
   const make = async (): Promise<Costing> => {
     const joren = await world.as('Joren')
     const { columns, firstRow } = await joren.do(ReadPartsList, { body: { ...source, how: null } })
-    const { id } = await joren.do(CreateCosting, { body: { ...source, title: 'Skid 27', builds: 4, how: { columns, firstRow } } }) // prettier-ignore
+    const { id } = await joren.do(CreateCosting, {
+      body: { ...source, title: 'Skid 27', builds: 4, how: { columns, firstRow } },
+    })
     return read(id)
   }
   const rowsOf = (costing: Costing) => {
@@ -60,10 +63,18 @@ describe('build costings', () => {
     const { ready, costed } = computeBuild(facts, costing.settings, costing.parts)
     return costingRows(facts, ready, costed)
   }
-  const itemId = async (number: string): Promise<string> => ((await world.db('items').where({ number }).first('id')) as { id: string }).id // prettier-ignore
+  const itemId = async (number: string): Promise<string> =>
+    ((await world.db('items').where({ number }).first('id')) as { id: string }).id
   const change = (costing: Costing, more: Partial<Pick<Costing, 'settings' | 'parts' | 'beside' | 'title'>>) => ({
     params: { id: costing.id },
-    body: { version: costing.version, title: costing.title, settings: costing.settings, parts: costing.parts, beside: costing.beside, ...more }, // prettier-ignore
+    body: {
+      version: costing.version,
+      title: costing.title,
+      settings: costing.settings,
+      parts: costing.parts,
+      beside: costing.beside,
+      ...more,
+    },
   })
 
   it('reads a list, says what it understood, and keeps nothing', async () => {
@@ -95,7 +106,11 @@ describe('build costings', () => {
     expect(again.remembered).to.equal(true)
     expect((await joren.do(KnownSenders)).senders).to.include(SENDER)
     const list = await joren.do(Costings.page, { query: { view: 'mine' } })
-    expect(list.rows.find(row => row.id === costing.id)!.cells).to.include({ builds: '4', unpriced: '1', partCount: '4' }) // prettier-ignore
+    expect(list.rows.find(row => row.id === costing.id)!.cells).to.include({
+      builds: '4',
+      unpriced: '1',
+      partCount: '4',
+    })
   })
 
   it('says what a line is and how many; the next list of the sender knows', async () => {
@@ -118,8 +133,22 @@ describe('build costings', () => {
     expect(rowsOf(changed).find(row => row.number === 'BV-1240')).to.include({ need: '20' })
     expect((await make()).lines[frame]).to.include({ itemId: valve, matched: 'said' })
     await world.db('listMatches').delete()
-    expect((await joren.call(ChangeLines, { params: { id: costing.id }, body: { version: changed.version, lines: [{ position: 90, itemId: null, quantity: '1', unit: 'C62' }] } })).codes).to.deep.equal(['document.notFound']) // prettier-ignore
-    expect((await joren.call(ChangeLines, { params: { id: costing.id }, body: { version: changed.version, lines: [{ position: 0, itemId: null, quantity: '1', unit: 'XX' }] } })).codes).to.deep.equal(['line.unit']) // prettier-ignore
+    expect(
+      (
+        await joren.call(ChangeLines, {
+          params: { id: costing.id },
+          body: { version: changed.version, lines: [{ position: 90, itemId: null, quantity: '1', unit: 'C62' }] },
+        })
+      ).codes,
+    ).to.deep.equal(['document.notFound'])
+    expect(
+      (
+        await joren.call(ChangeLines, {
+          params: { id: costing.id },
+          body: { version: changed.version, lines: [{ position: 0, itemId: null, quantity: '1', unit: 'XX' }] },
+        })
+      ).codes,
+    ).to.deep.equal(['line.unit'])
   })
 
   it('keeps settings, refuses a stale save and what cannot be', async () => {
@@ -131,11 +160,20 @@ describe('build costings', () => {
     const now = await read(costing.id)
     expect(now.settings).to.deep.equal(settings)
     const wastage = { percent: '2000', pieces: '0' }
-    expect((await joren.call(ChangeCosting, change(now, { settings: { ...settings, wastage } }))).codes).to.deep.equal(['build.percent']) // prettier-ignore
+    expect((await joren.call(ChangeCosting, change(now, { settings: { ...settings, wastage } }))).codes).to.deep.equal([
+      'build.percent',
+    ])
     expect((await joren.call(ChangeCosting, change(now, { settings: { ...settings, builds: 0 } }))).status).to.equal(
       400,
     )
-    expect((await joren.call(ChangeCosting, change(now, { settings: { ...settings, wastage: { percent: '-1', pieces: '0' } } }))).status).to.equal(400) // prettier-ignore
+    expect(
+      (
+        await joren.call(
+          ChangeCosting,
+          change(now, { settings: { ...settings, wastage: { percent: '-1', pieces: '0' } } }),
+        )
+      ).status,
+    ).to.equal(400)
     // another currency comes with its rate of today
     await joren.do(ChangeCosting, change(now, { settings: { ...settings, currency: 'CHF' } }))
     expect((await read(costing.id)).known.rates).to.have.property('CHF')
@@ -144,10 +182,17 @@ describe('build costings', () => {
   it('tells what has changed since its day, until it is priced again', async () => {
     const joren = await world.as('Joren')
     const costing = await make()
-    const offer = costing.known.offers.find(one => costing.known.items.find(item => item.id === one.itemId)!.number === 'PP-1220')! // prettier-ignore
-    await world.db('offers').where({ id: offer.id }).update({ tiers: JSON.stringify([{ from: '5', price: String(Number(offer.tiers[0]!.price) * 1.1) }]) as never }) // prettier-ignore
+    const offer = costing.known.offers.find(
+      one => costing.known.items.find(item => item.id === one.itemId)!.number === 'PP-1220',
+    )!
+    await world
+      .db('offers')
+      .where({ id: offer.id })
+      .update({ tiers: JSON.stringify([{ from: '5', price: String(Number(offer.tiers[0]!.price) * 1.1) }]) as never })
     const later = await read(costing.id)
-    expect(later.changes).to.deep.equal([{ kind: 'price', itemId: offer.itemId, supplierId: offer.supplierId, percent: '10' }]) // prettier-ignore
+    expect(later.changes).to.deep.equal([
+      { kind: 'price', itemId: offer.itemId, supplierId: offer.supplierId, percent: '10' },
+    ])
     expect(later.known).to.deep.equal(costing.known)
     await joren.do(PriceAgain, { params: { id: costing.id }, body: { version: later.version } })
     expect((await read(costing.id)).changes).to.deep.equal([])
@@ -177,7 +222,9 @@ describe('build costings', () => {
     const params = { id: costing.id }
     expect((await ines.call(ReadCosting, { params })).codes).to.deep.equal(['document.notFound'])
     for (const endsOn of [addDays(today(), -1), addDays(today(), 400)])
-      expect((await joren.call(ShareCosting, { params, body: { version: costing.version, endsOn } })).codes).to.deep.equal(['build.linkDay']) // prettier-ignore
+      expect(
+        (await joren.call(ShareCosting, { params, body: { version: costing.version, endsOn } })).codes,
+      ).to.deep.equal(['build.linkDay'])
     const { path } = await joren.do(ShareCosting, { params, body: { version: costing.version, endsOn: today() } })
     const token = path.split('/').at(-1)!
     expect((await ines.call(OpenLink, { body: { token: `${token}x` } })).codes).to.deep.equal(['build.linkOver'])
@@ -198,7 +245,9 @@ describe('build costings', () => {
 
   it('opens for nobody of a supplier', async () => {
     const costing = await make()
-    const { path } = await (await world.as('Joren')).do(ShareCosting, { params: { id: costing.id }, body: { version: costing.version, endsOn: today() } }) // prettier-ignore
+    const { path } = await (
+      await world.as('Joren')
+    ).do(ShareCosting, { params: { id: costing.id }, body: { version: costing.version, endsOn: today() } })
     const supplier = await world.as('at Nordhavn Pumpeverk')
     expect((await supplier.call(OpenLink, { body: { token: path.split('/').at(-1)! } })).status).to.equal(403)
     expect((await supplier.call(ReadCosting, { params: { id: costing.id } })).status).to.equal(403)
@@ -211,7 +260,9 @@ describe('build costings', () => {
     const body = { version: costing.version, kindId: kind.id, title: 'Skid 27: what has no price' }
     const made = await rasmus.do(AskUnpriced, { params: { id: costing.id }, body })
     const event = await rasmus.do(ReadEvent, { params: { id: made.id } })
-    expect(event.body.lines.map(line => [line.description, line.quantity, line.unit])).to.deep.equal([['Frame, welded', '4', 'C62']]) // prettier-ignore
+    expect(event.body.lines.map(line => [line.description, line.quantity, line.unit])).to.deep.equal([
+      ['Frame, welded', '4', 'C62'],
+    ])
     expect((await (await world.as('Joren')).call(AskUnpriced, { params: { id: costing.id }, body })).status).to.equal(
       403,
     )
@@ -227,10 +278,17 @@ describe('build costings', () => {
     expect(requests.length).to.equal(new Set(rows.flatMap(row => row.suppliers)).size)
     const sheets = await Promise.all(requests.map(one => joren.do(ReadRequisition, { params: { id: one.id } })))
     const lines = sheets.flatMap(sheet => sheet.lines)
-    expect(lines.map(line => [line.itemNumber, line.quantity]).sort()).to.deep.equal(rows.map(row => [row.number, row.buy]).sort()) // prettier-ignore
-    expect(lines.find(line => line.itemNumber === 'SR-1212')!.amount).to.equal(rows.find(row => row.number === 'SR-1212')!.amount) // prettier-ignore
+    expect(lines.map(line => [line.itemNumber, line.quantity]).sort()).to.deep.equal(
+      rows.map(row => [row.number, row.buy]).sort(),
+    )
+    expect(lines.find(line => line.itemNumber === 'SR-1212')!.amount).to.equal(
+      rows.find(row => row.number === 'SR-1212')!.amount,
+    )
     const now = await read(costing.id)
-    const one = await joren.do(RequestParts, { params: { id: costing.id }, body: { ...body, version: now.version, bySupplier: false } }) // prettier-ignore
+    const one = await joren.do(RequestParts, {
+      params: { id: costing.id },
+      body: { ...body, version: now.version, bySupplier: false },
+    })
     expect(one.requests.map(request => request.lines)).to.deep.equal([3])
   })
 
@@ -249,7 +307,8 @@ describe('build costings', () => {
   it('is written as a file: the same figures in CSV, workbook and PDF', async () => {
     const joren = await world.as('Joren')
     const costing = await make()
-    const file = async (format: 'csv' | 'xlsx' | 'pdf'): Promise<Buffer> => joren.bytes(ExportCosting, { id: costing.id, format }, {}) // prettier-ignore
+    const file = async (format: 'csv' | 'xlsx' | 'pdf'): Promise<Buffer> =>
+      joren.bytes(ExportCosting, { id: costing.id, format }, {})
     const csv = await readCells(await file('csv'))
     const pump = rowsOf(costing).find(row => row.number === 'CP-1220')!
     const amount = csv.headings.indexOf('Amount')
@@ -261,13 +320,19 @@ describe('build costings', () => {
 
   it('takes a list of twenty thousand lines, and none longer', async () => {
     const joren = await world.as('Joren')
-    const rows = (count: number): string => ['Part number;Qty', ...Array.from({ length: count }, (_one, at) => `NONE-${at};1`)].join('\n') // prettier-ignore
+    const rows = (count: number): string =>
+      ['Part number;Qty', ...Array.from({ length: count }, (_one, at) => `NONE-${at};1`)].join('\n')
     const big = { sender: '', fileId: null, pasted: rows(20_000) }
     const { columns, firstRow, lines } = await joren.do(ReadPartsList, { body: { ...big, how: null } })
     expect(lines).to.equal(20_000)
-    const { id } = await joren.do(CreateCosting, { body: { ...big, title: 'Much', builds: 1, how: { columns, firstRow } } }) // prettier-ignore
+    const { id } = await joren.do(CreateCosting, {
+      body: { ...big, title: 'Much', builds: 1, how: { columns, firstRow } },
+    })
     expect((await read(id)).lines.length).to.equal(20_000)
     const more = { ...big, pasted: rows(20_001) }
-    expect((await joren.call(CreateCosting, { body: { ...more, title: 'More', builds: 1, how: { columns, firstRow } } })).codes).to.deep.equal(['parts.tooMany']) // prettier-ignore
+    expect(
+      (await joren.call(CreateCosting, { body: { ...more, title: 'More', builds: 1, how: { columns, firstRow } } }))
+        .codes,
+    ).to.deep.equal(['parts.tooMany'])
   })
 })

@@ -37,7 +37,12 @@ export async function exportCosting(call: Read, id: string, format: 'csv' | 'xls
   }
   const name = `${costing.row.number}.${format}`
   if (format === 'csv') return { name, mediaType: 'text/csv; charset=utf-8', bytes: writeCostingCsv(file) }
-  if (format === 'xlsx') return { name, mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet', bytes: await writeCostingWorkbook(file) } // prettier-ignore
+  if (format === 'xlsx')
+    return {
+      name,
+      mediaType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      bytes: await writeCostingWorkbook(file),
+    }
   const house = { name: call.house.name, logo: (await readSetting(call, 'logo')) ?? null }
   return { name, mediaType: 'application/pdf', bytes: await writeCostingPdf(file, house) }
 }

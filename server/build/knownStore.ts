@@ -47,7 +47,12 @@ export async function knownToday(call: Read, itemIds: readonly string[], currenc
   const ids = items.map(item => item.id)
   const { rows } = await call.trx.raw<{ rows: OfferFact[] }>(OFFERS, { ids, today: call.today } as never)
   const rates = await baseRates(call, [currency, call.base, ...rows.map(row => row.currency)])
-  const suppliers = new Map(rows.map(row => [row.supplierId, { id: row.supplierId, name: row.supplier, score: row.score === null ? '' : tidy(row.score) }])) // prettier-ignore
+  const suppliers = new Map(
+    rows.map(row => [
+      row.supplierId,
+      { id: row.supplierId, name: row.supplier, score: row.score === null ? '' : tidy(row.score) },
+    ]),
+  )
   return {
     items: items.map(({ id, number, name, unit, category, packs, discontinuedOn, replacedBy }) => ({
       id,
@@ -88,8 +93,11 @@ const calendarJson = ({ restDays, holidays }: { restDays: readonly number[]; hol
 })
 
 /** Items that a costing may buy: those of its lines, those taken or approved in place of them. */
-export const itemsOf = ({ row, lines }: Pick<KnownCosting, 'lines'> & { row: Pick<KnownCosting['row'], 'parts'> }): string[] =>
+export const itemsOf = ({
+  row,
+  lines,
+}: Pick<KnownCosting, 'lines'> & { row: Pick<KnownCosting['row'], 'parts'> }): string[] =>
   someIds([
     ...lines.map(line => line.itemId),
     ...Object.values(row.parts).flatMap(part => [part.itemId, ...(part.alternates ?? [])]),
-  ]) // prettier-ignore
+  ])

@@ -25,28 +25,48 @@ export async function linksOf(call: Read, costingId: string): Promise<LinkJson[]
     .join('people', 'people.id', 'buildLinks.byId')
     .where({ costingId })
     .orderBy('buildLinks.at')
-    .select<{ id: string; endsOn: string; endedAt: string | null; by: string }[]>('buildLinks.id', 'buildLinks.endsOn', 'buildLinks.endedAt', 'people.name as by') // prettier-ignore
+    .select<{ id: string; endsOn: string; endedAt: string | null; by: string }[]>(
+      'buildLinks.id',
+      'buildLinks.endsOn',
+      'buildLinks.endedAt',
+      'people.name as by',
+    )
   const live = links.filter(link => linkOpens(link, call.today))
   const readers = await call
     .trx('buildReaders')
     .join('people', 'people.id', 'buildReaders.personId')
-    .whereIn('linkId', live.map(link => link.id))
+    .whereIn(
+      'linkId',
+      live.map(link => link.id),
+    )
     .orderBy('people.name')
-    .select('buildReaders.linkId', 'people.name') // prettier-ignore
+    .select('buildReaders.linkId', 'people.name')
   const byLink = groupBy(readers as { linkId: string; name: string }[], one => one.linkId)
   return live.map(({ id, endsOn, by }) => ({ id, endsOn, by, readers: (byLink.get(id) ?? []).map(one => one.name) }))
 }
 
 /** Makes a link for colleagues. What it says is not kept: it is told once. */
-export async function shareCosting(call: Write, id: string, { version, endsOn }: { version: number; endsOn: string }): Promise<Done & { path: string }> {
+export async function shareCosting(
+  call: Write,
+  id: string,
+  { version, endsOn }: { version: number; endsOn: string },
+): Promise<Done & { path: string }> {
   await needVisible(call, 'costing', id)
   const row = await hold(call, 'costing', id, version)
   refuse([...whyNotCosting(row, call.actor, 'share'), ...whyNotShareUntil(endsOn, call.today)])
   const token = newToken(24)
-  await call.trx('buildLinks').insert({ id: randomUUID(), costingId: id, tokenHash: hashOf(token), endsOn, byId: call.actor.id, at: call.now, endedAt: null }) // prettier-ignore
+  await call.trx('buildLinks').insert({
+    id: randomUUID(),
+    costingId: id,
+    tokenHash: hashOf(token),
+    endsOn,
+    byId: call.actor.id,
+    at: call.now,
+    endedAt: null,
+  })
   const done = await move(call, 'costing', row, {}, { action: 'shared', changes: { until: endsOn }, reason: null })
   return { ...done, path: `/source/builds/shared/${token}` }
-} // prettier-ignore
+}
 
 export async function endLink(call: Write, id: string, linkId: string): Promise<Done> {
   await needVisible(call, 'costing', id)
@@ -62,7 +82,10 @@ export async function endLink(call: Write, id: string, linkId: string): Promise<
 
 /** Opens a link: whoever does reads the costing from now on, until the link ends. */
 export async function openLink(call: Write, token: string): Promise<{ id: string }> {
-  const link = await call.trx('buildLinks').where({ tokenHash: hashOf(token) }).first() // prettier-ignore
+  const link = await call
+    .trx('buildLinks')
+    .where({ tokenHash: hashOf(token) })
+    .first()
   if (!link || !linkOpens(link, call.today) || call.actor.realm !== 'team') throw new RuleBroken(stop('build.linkOver'))
   const { rowCount } = await call.trx.raw<{ rowCount: number }>(
     'insert into build_readers (link_id, person_id, at) values (?, ?, ?) on conflict do nothing',

@@ -38,7 +38,11 @@ const BY_WORDS = `
 export async function matchLines(call: Read, sender: string, lines: readonly PartLine[]): Promise<Matched[]> {
   const keys = lines.map(partKey)
   const firsts = [...new Map(keys.map((key, at) => [key, at]).reverse() as [string, number][])].map(([, at]) => at)
-  const said = await saidBefore(call, sender, firsts.map(at => keys[at]!)) // prettier-ignore
+  const said = await saidBefore(
+    call,
+    sender,
+    firsts.map(at => keys[at]!),
+  )
   const open = firsts.filter(at => !said.has(keys[at]!))
   const candidates = new Map<number, string[]>()
   const worded = (at: number): string[] => wordsOf(`${lines[at]!.number} ${lines[at]!.description}`)
@@ -48,7 +52,11 @@ export async function matchLines(call: Read, sender: string, lines: readonly Par
   for (let from = 0; from < open.length; from += AT_ONCE) {
     const some = open.slice(from, from + AT_ONCE)
     const text = (of: (line: PartLine) => string): string[] => some.map(at => of(lines[at]!).trim().toLowerCase())
-    const { rows } = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_CODE, { numbers: text(one => one.number), makers: text(one => one.makerNumber), gtins: text(one => one.gtin) } as never) // prettier-ignore
+    const { rows } = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_CODE, {
+      numbers: text(one => one.number),
+      makers: text(one => one.makerNumber),
+      gtins: text(one => one.gtin),
+    } as never)
     for (const { at, id } of rows) note(some[at]!, id)
     const wordy = some.filter(at => !candidates.has(at) && worded(at).length > 0).slice(0, MOST_BY_WORDS - asked)
     asked += wordy.length
@@ -58,7 +66,12 @@ export async function matchLines(call: Read, sender: string, lines: readonly Par
       [' | ', ANY],
     ] as const) {
       const places = wordy.filter(at => !candidates.has(at))
-      const texts = places.map(at => worded(at).slice(0, most).map(word => `${word}:*`).join(sign)) // prettier-ignore
+      const texts = places.map(at =>
+        worded(at)
+          .slice(0, most)
+          .map(word => `${word}:*`)
+          .join(sign),
+      )
       const found = await call.trx.raw<{ rows: { at: number; id: string }[] }>(BY_WORDS, { texts, places } as never)
       for (const { at, id } of found.rows) note(at, id)
     }
@@ -86,14 +99,22 @@ function wordsOf(text: string): string[] {
 
 async function saidBefore(call: Read, sender: string, keys: readonly string[]): Promise<Map<string, string>> {
   if (senderKey(sender) === '') return new Map()
-  const rows = await call.trx('listMatches').where({ sender: senderKey(sender) }).whereIn('part', [...keys]).select('part', 'itemId') // prettier-ignore
+  const rows = await call
+    .trx('listMatches')
+    .where({ sender: senderKey(sender) })
+    .whereIn('part', [...keys])
+    .select('part', 'itemId')
   return new Map(rows.map(row => [row.part, row.itemId]))
 }
 
 async function matchItems(call: Read, ids: readonly string[]): Promise<Map<string, MatchItem>> {
   const wanted = [...new Set(ids)]
   const rows = await call.trx('items').whereIn('id', wanted)
-  const numbers = await call.trx('offers').whereIn('itemId', wanted).whereNot({ supplierItem: '' }).select('itemId', 'supplierItem') // prettier-ignore
+  const numbers = await call
+    .trx('offers')
+    .whereIn('itemId', wanted)
+    .whereNot({ supplierItem: '' })
+    .select('itemId', 'supplierItem')
   const byItem = new Map<string, string[]>()
   for (const { itemId, supplierItem } of numbers) byItem.set(itemId, [...(byItem.get(itemId) ?? []), supplierItem])
   return new Map(rows.map(row => [row.id, { ...row, supplierNumbers: byItem.get(row.id) ?? [] }]))

@@ -22,7 +22,11 @@ const MOST_ASKED = 1000
 const MOST_REQUESTED = 500
 
 /** Makes a draft of an event about every part that has no price. */
-export async function askUnpriced(call: Write, id: string, body: BodyOf<typeof AskUnpriced>): Promise<Done & { lines: number }> {
+export async function askUnpriced(
+  call: Write,
+  id: string,
+  body: BodyOf<typeof AskUnpriced>,
+): Promise<Done & { lines: number }> {
   const costing = await heldCosting(call, id, body.version, 'ask')
   const kind = await liveKind(call, body.kindId)
   const { asked } = await costed(costing)
@@ -33,36 +37,74 @@ export async function askUnpriced(call: Write, id: string, body: BodyOf<typeof A
     title: body.title,
     currency: costing.row.settings.currency,
     category: asked.find(one => one.category !== '')?.category ?? '',
-    lines: asked.map(one => ({ ...one, needBy: costing.row.settings.inBy || null, addressId: null, incoterm: null, incotermPlace: '', reference: '', referenceFrom: null, requisitionLineId: null, accountId: null, texts: {} })),
+    lines: asked.map(one => ({
+      ...one,
+      needBy: costing.row.settings.inBy || null,
+      addressId: null,
+      incoterm: null,
+      incotermPlace: '',
+      reference: '',
+      referenceFrom: null,
+      requisitionLineId: null,
+      accountId: null,
+      texts: {},
+    })),
     copiedFrom: null,
-    endsAt: new Date(instantAt(addDays(call.today, kind.settings.daysOpen), '17:00', call.actor.timeZone)).toISOString(),
+    endsAt: new Date(
+      instantAt(addDays(call.today, kind.settings.daysOpen), '17:00', call.actor.timeZone),
+    ).toISOString(),
   })
   await record(call, { kind: 'event', id: event.id, action: 'drafted', changes: { from: costing.row.number } })
   await keepEventDesk(call, event.id)
-  await move(call, 'costing', costing.row, {}, { action: 'quotesAsked', changes: { number: event.number, lines: asked.length }, reason: null })
+  await move(
+    call,
+    'costing',
+    costing.row,
+    {},
+    { action: 'quotesAsked', changes: { number: event.number, lines: asked.length }, reason: null },
+  )
   return { id: event.id, version: 1, lines: asked.length }
-} // prettier-ignore
+}
 
 /** Makes draft requests of what is bought, one by supplier or one of all, each line from the offer that was chosen. */
-export async function requestParts(call: Write, id: string, body: BodyOf<typeof RequestParts>): Promise<ResponseOf<typeof RequestParts>> {
+export async function requestParts(
+  call: Write,
+  id: string,
+  body: BodyOf<typeof RequestParts>,
+): Promise<ResponseOf<typeof RequestParts>> {
   const costing = await heldCosting(call, id, body.version, 'request')
   const { requested } = await costed(costing)
   const groups = body.bySupplier ? requested : [requested.flat()]
   if (groups.flat().length === 0) throw new RuleBroken(stop('build.nothingToBuy'))
-  if (groups.some(group => group.length > MOST_REQUESTED)) throw new RuleBroken(stop('lines.tooMany', { most: MOST_REQUESTED }))
-  const offers = await offersById(call, groups.flat().map(one => one.offerId))
+  if (groups.some(group => group.length > MOST_REQUESTED))
+    throw new RuleBroken(stop('lines.tooMany', { most: MOST_REQUESTED }))
+  const offers = await offersById(
+    call,
+    groups.flat().map(one => one.offerId),
+  )
   const items = byId(await call.trx('items').whereIn('id', [...new Set(groups.flat().map(one => one.itemId))]))
   const requests: ResponseOf<typeof RequestParts>['requests'] = []
   for (const group of groups) {
     const lines = group.map(one => lineOf(one, offers, items.get(one.itemId)!, costing.row.settings.inBy || null))
-    const made = await insertDraft(call, { id: randomUUID(), title: `${costing.row.title}, ${costing.row.number}`, reason: body.reason, lines })
+    const made = await insertDraft(call, {
+      id: randomUUID(),
+      title: `${costing.row.title}, ${costing.row.number}`,
+      reason: body.reason,
+      lines,
+    })
     await record(call, { kind: 'requisition', id: made.id, action: 'created', changes: { from: costing.row.number } })
     await refreshThread(call, { requisitionIds: [made.id] })
     requests.push({ ...made, lines: lines.length })
   }
-  await move(call, 'costing', costing.row, {}, { action: 'requested', changes: { requests: requests.map(one => one.number) }, reason: null })
+  await move(
+    call,
+    'costing',
+    costing.row,
+    {},
+    { action: 'requested', changes: { requests: requests.map(one => one.number) }, reason: null },
+  )
   return { requests }
-} // prettier-ignore
+}
 
 /** @throws RuleBroken line.offerGone where an offer that the costing knew is no more */
 function lineOf(

@@ -78,9 +78,15 @@ export async function writeCostingWorkbook(file: CostingFile): Promise<Buffer> {
   const book = new exceljs.Workbook()
   const parts = book.addWorksheet('Parts', { views: [{ state: 'frozen', ySplit: 1 }] })
   parts.addRow(COLUMNS.map(([name]) => name)).font = { bold: true }
-  for (const row of file.rows) parts.addRow(cellsOf(row).map((text, at) => (COLUMNS[at]![1] === 'figure' && text !== '' ? Number(text) : harmless(text)))) // prettier-ignore
+  for (const row of file.rows)
+    parts.addRow(
+      cellsOf(row).map((text, at) => (COLUMNS[at]![1] === 'figure' && text !== '' ? Number(text) : harmless(text))),
+    )
   for (const [at, [name]] of COLUMNS.entries())
-    parts.getColumn(at + 1).width = Math.min(60, Math.max(name.length + 2, ...file.rows.slice(0, 200).map(row => cellsOf(row)[at]!.length + 2))) // prettier-ignore
+    parts.getColumn(at + 1).width = Math.min(
+      60,
+      Math.max(name.length + 2, ...file.rows.slice(0, 200).map(row => cellsOf(row)[at]!.length + 2)),
+    )
   const sums = book.addWorksheet('Sums')
   for (const row of summary(file)) sums.addRow(row.map(harmless))
   sums.getColumn(1).width = 26
@@ -88,8 +94,17 @@ export async function writeCostingWorkbook(file: CostingFile): Promise<Buffer> {
   return Buffer.from(await book.xlsx.writeBuffer())
 }
 
-export function writeCostingPdf(file: CostingFile, house: { readonly name: string; readonly logo: string | null }): Promise<Buffer> {
-  const head = (...texts: string[]) => texts.map((text, at) => ({ text, color: QUIET, fontSize: 7.5, alignment: at > 1 && at < 7 && at !== 5 ? ('right' as const) : ('left' as const) })) // prettier-ignore
+export function writeCostingPdf(
+  file: CostingFile,
+  house: { readonly name: string; readonly logo: string | null },
+): Promise<Buffer> {
+  const head = (...texts: string[]) =>
+    texts.map((text, at) => ({
+      text,
+      color: QUIET,
+      fontSize: 7.5,
+      alignment: at > 1 && at < 7 && at !== 5 ? ('right' as const) : ('left' as const),
+    }))
   const right = (text: string) => ({ text, alignment: 'right' as const })
   return pdfmake()
     .createPdf({
@@ -97,11 +112,25 @@ export function writeCostingPdf(file: CostingFile, house: { readonly name: strin
       pageOrientation: 'landscape',
       pageMargins: [40, 40, 40, 50],
       defaultStyle: { font: 'Roboto', fontSize: 8, color: '#1B2431', lineHeight: 1.2 },
-      footer: (page, pages) => ({ text: `Build costing ${file.number}    page ${page} of ${pages}`, alignment: 'right', margin: [40, 16], color: QUIET, fontSize: 8 }),
+      footer: (page, pages) => ({
+        text: `Build costing ${file.number}    page ${page} of ${pages}`,
+        alignment: 'right',
+        margin: [40, 16],
+        color: QUIET,
+        fontSize: 8,
+      }),
       content: [
         letterhead(house, ''),
-        { text: `${file.currency} ${file.each} a build, ${file.currency} ${file.total} for ${file.builds}`, fontSize: 17, margin: [0, 14, 0, 2] },
-        { text: `${file.number} ${file.title}, priced on ${file.pricedOn}; excess ${file.currency} ${file.excess}${file.inOn ? `; all in on ${file.inOn}` : ''}${file.unpriced > 0 ? `; without ${file.unpriced} parts that have no price` : ''}`, color: QUIET, margin: [0, 0, 0, 10] },
+        {
+          text: `${file.currency} ${file.each} a build, ${file.currency} ${file.total} for ${file.builds}`,
+          fontSize: 17,
+          margin: [0, 14, 0, 2],
+        },
+        {
+          text: `${file.number} ${file.title}, priced on ${file.pricedOn}; excess ${file.currency} ${file.excess}${file.inOn ? `; all in on ${file.inOn}` : ''}${file.unpriced > 0 ? `; without ${file.unpriced} parts that have no price` : ''}`,
+          color: QUIET,
+          margin: [0, 0, 0, 10],
+        },
         {
           layout: 'lightHorizontalLines',
           table: {
@@ -109,11 +138,21 @@ export function writeCostingPdf(file: CostingFile, house: { readonly name: strin
             widths: ['*', 62, 42, 42, 42, 100, 52, 58, 150],
             body: [
               head('Part', 'Number', 'Per build', 'Need', 'Buy', 'From', 'Each', 'Amount', 'Note'),
-              ...file.rows.map(row => [row.name, row.number, right(`${row.perBuild} ${unitLabel(row.unit)}`), right(row.need), right(row.buy), row.suppliers.join(', '), right(row.each === '' ? '' : padDecimals(row.each)), right(row.buy === '0' ? '' : row.amount), row.said]),
+              ...file.rows.map(row => [
+                row.name,
+                row.number,
+                right(`${row.perBuild} ${unitLabel(row.unit)}`),
+                right(row.need),
+                right(row.buy),
+                row.suppliers.join(', '),
+                right(row.each === '' ? '' : padDecimals(row.each)),
+                right(row.buy === '0' ? '' : row.amount),
+                row.said,
+              ]),
             ],
           },
         },
       ],
     })
     .getBuffer()
-} // prettier-ignore
+}

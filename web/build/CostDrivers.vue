@@ -16,7 +16,10 @@ const rows = computed(() =>
 const bar = computed(() => scaleLinear([0, Math.max(1, rows.value[0]?.share ?? 1)], [0, 100]))
 const rest = computed(() => {
   const share = rows.value.reduce((sum, one) => sum + one.share, 0)
-  return { parts: Math.max(0, props.shown.rows.filter(row => row.buy !== '0').length - rows.value.length), share: Math.max(0, 100 - share) } // prettier-ignore
+  return {
+    parts: Math.max(0, props.shown.rows.filter(row => row.buy !== '0').length - rows.value.length),
+    share: Math.max(0, 100 - share),
+  }
 })
 </script>
 

@@ -39,7 +39,9 @@ const rows = computed(() =>
     apart: own.value && figures.unpriced === own.value.unpriced ? differenceText(figures.total, own.value.total) : null,
   })),
 )
-const unpriced = computed(() => (props.shown?.rows ?? []).map((row, at) => ({ row, at })).filter(one => wantsLook(one.row.notes) === 0)) // prettier-ignore
+const unpriced = computed(() =>
+  (props.shown?.rows ?? []).map((row, at) => ({ row, at })).filter(one => wantsLook(one.row.notes) === 0),
+)
 const can = (act: string): boolean => props.costing.actions.some(one => one.action === act && one.possible)
 const exported = (format: 'csv' | 'xlsx' | 'pdf'): string => pathOf(ExportCosting, { id: props.costing.id, format })
 </script>

@@ -22,7 +22,24 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 const route = useRoute()
 const id = computed(() => String(route.params.id))
 const costing = useCosting(id)
-const { data, failure, reload, settings, parts, beside, builds, shown, curve, others, mayChange, watched, worker, action, move, keep } = costing // prettier-ignore
+const {
+  data,
+  failure,
+  reload,
+  settings,
+  parts,
+  beside,
+  builds,
+  shown,
+  curve,
+  others,
+  mayChange,
+  watched,
+  worker,
+  action,
+  move,
+  keep,
+} = costing
 const lines = useLineActs(costing)
 const about = ref('')
 const opened = ref(-1)

@@ -9,7 +9,10 @@ const emit = defineEmits<{ again: [] }>()
 type Change = Costing['changes'][number]
 const SHOWN = 10
 const nameOf = (id: string): string =>
-  props.costing.names[id] ?? props.costing.known.items.find(one => one.id === id)?.name ?? props.costing.known.suppliers.find(one => one.id === id)?.name ?? '' // prettier-ignore
+  props.costing.names[id] ??
+  props.costing.known.items.find(one => one.id === id)?.name ??
+  props.costing.known.suppliers.find(one => one.id === id)?.name ??
+  ''
 const WORDS: Readonly<Record<Exclude<Change['kind'], 'price' | 'rate'>, string>> = {
   terms: 'other terms',
   newOffer: 'a new offer',
@@ -19,9 +22,17 @@ const WORDS: Readonly<Record<Exclude<Change['kind'], 'price' | 'rate'>, string>>
 const what = (one: Change): string => (one.kind === 'rate' ? `rate ${one.currency}` : nameOf(one.itemId))
 const whose = (one: Change): string => ('supplierId' in one ? nameOf(one.supplierId) : '')
 const said = (one: Change): string =>
-  one.kind === 'price' || one.kind === 'rate' ? `${one.percent.startsWith('-') ? '−' : '+'} ${one.percent.replace('-', '')} %` : WORDS[one.kind] // prettier-ignore
+  one.kind === 'price' || one.kind === 'rate'
+    ? `${one.percent.startsWith('-') ? '−' : '+'} ${one.percent.replace('-', '')} %`
+    : WORDS[one.kind]
 const tone = (one: Change): string =>
-  one.kind === 'price' ? (one.percent.startsWith('-') ? 'tone-settled' : 'tone-stop') : one.kind === 'offerGone' || one.kind === 'discontinued' ? 'tone-attention' : '' // prettier-ignore
+  one.kind === 'price'
+    ? one.percent.startsWith('-')
+      ? 'tone-settled'
+      : 'tone-stop'
+    : one.kind === 'offerGone' || one.kind === 'discontinued'
+      ? 'tone-attention'
+      : ''
 </script>
 
 <template>

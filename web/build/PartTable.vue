@@ -24,7 +24,15 @@ const placed = computed(() =>
     .sort((a, b) => a.weight - b.weight || b.cost - a.cost || a.at - b.at),
 )
 const shown = computed(() => placed.value.slice(0, most.value))
-watch(shown, list => emit('seen', list.map(one => one.at)), { immediate: true }) // prettier-ignore
+watch(
+  shown,
+  list =>
+    emit(
+      'seen',
+      list.map(one => one.at),
+    ),
+  { immediate: true },
+)
 type Shown = (typeof shown.value)[number]
 /** Cents say enough of what costs more than a few euros. */
 const FEW = 10

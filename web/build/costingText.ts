@@ -25,16 +25,26 @@ export function settingsSentence(settings: Settings, known: Costing['known']): S
   const who = settings.policy === 'preferred' && names.length > 0 ? `${policy} (${names.join(', ')})` : policy
   const { percent, pieces } = settings.wastage
   const categories = Object.keys(settings.wastageByCategory).length
-  const wastage = [Number(percent) ? `${percent} %` : '', Number(pieces) ? `${pieces} pcs` : ''].filter(Boolean).join(' and ') // prettier-ignore
+  const wastage = [Number(percent) ? `${percent} %` : '', Number(pieces) ? `${pieces} pcs` : '']
+    .filter(Boolean)
+    .join(' and ')
   return [
     { before: 'Buy', text: who, about: 'policy' },
     { before: ' in', text: settings.currency, about: 'currency' },
-    { before: ', from', text: placesText(settings.countries, known), about: 'countries' }, // prettier-ignore
+    { before: ', from', text: placesText(settings.countries, known), about: 'countries' },
     { before: ',', text: laterLabel('build packing', settings.packing), about: 'packing' },
-    { before: ',', text: settings.excess ? 'more than needed where that is cheaper' : 'exactly what is needed', about: 'excess' }, // prettier-ignore
+    {
+      before: ',',
+      text: settings.excess ? 'more than needed where that is cheaper' : 'exactly what is needed',
+      about: 'excess',
+    },
     { before: ', all in by', text: settings.inBy === '' ? 'whenever it comes' : day(settings.inBy), about: 'inBy' },
     ...(settings.stockedOnly ? [{ before: ',', text: 'only what lies there', about: 'stockedOnly' }] : []),
-    { before: ', with', text: `${wastage || 'no'} wastage${categories > 0 ? ` (other for ${categories} ${categories === 1 ? 'category' : 'categories'})` : ''}`, about: 'wastage' }, // prettier-ignore
+    {
+      before: ', with',
+      text: `${wastage || 'no'} wastage${categories > 0 ? ` (other for ${categories} ${categories === 1 ? 'category' : 'categories'})` : ''}`,
+      about: 'wastage',
+    },
     { before: '; alternates', text: laterLabel('build alternates', settings.alternates), about: 'alternates' },
     {
       before: ';',

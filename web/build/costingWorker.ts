@@ -91,7 +91,9 @@ const worker = {
   /** The sums for another number of builds, and some parts of it; nothing else changes. */
   quick(builds: number, parts: readonly number[]): { figures: ShownFigures; rows: [number, CostingRow][] } {
     const costed = costBuild(ready!, builds)
-    const rows = parts.filter(at => at < ready!.parts.length).map((at): [number, CostingRow] => [at, costingRow(facts!, ready!, costed, at)]) // prettier-ignore
+    const rows = parts
+      .filter(at => at < ready!.parts.length)
+      .map((at): [number, CostingRow] => [at, costingRow(facts!, ready!, costed, at)])
     return { figures: figuresOf(costed, settings!.currency), rows }
   },
   curve(most: number, builds: number): ShownCurve {

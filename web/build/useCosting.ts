@@ -22,8 +22,13 @@ const FOLLOWING = 60
 
 /** A costing on a page: what is kept of it, what it comes to now, and what changes of it are kept. Everything is computed in a worker. */
 export function useCosting(id: Ref<string>) {
-  const { data, failure, reload } = useRead(ReadCosting, () => ({ params: { id: id.value } }), { topics: () => [documentTopic(id.value)], keep: true }) // prettier-ignore
-  const worker: Remote<CostingWorker> = markRaw(wrap<CostingWorker>(new Worker(new URL('./costingWorker.ts', import.meta.url), { type: 'module' }))) // prettier-ignore
+  const { data, failure, reload } = useRead(ReadCosting, () => ({ params: { id: id.value } }), {
+    topics: () => [documentTopic(id.value)],
+    keep: true,
+  })
+  const worker: Remote<CostingWorker> = markRaw(
+    wrap<CostingWorker>(new Worker(new URL('./costingWorker.ts', import.meta.url), { type: 'module' })),
+  )
   const action = useAction()
   const settings = shallowRef<Settings>()
   const parts = shallowRef<Parts>({})
@@ -71,7 +76,10 @@ export function useCosting(id: Ref<string>) {
     if (own !== turn) return
     curve.value = line
     const asked = otherSettings(wanted, beside.value)
-    const figures = await worker.beside(asked.map(one => one.settings), plain(parts.value)) // prettier-ignore
+    const figures = await worker.beside(
+      asked.map(one => one.settings),
+      plain(parts.value),
+    )
     if (own === turn) others.value = Object.fromEntries(asked.map((one, at) => [one.key, figures[at]!]))
   }
 
@@ -157,7 +165,26 @@ export function useCosting(id: Ref<string>) {
     clearTimeout(resting)
     clearTimeout(keeping)
   })
-  return { data, failure, reload, settings, parts, beside, builds, shown, curve, others, version, mayChange, watched, worker, action, move, keep, compute } // prettier-ignore
+  return {
+    data,
+    failure,
+    reload,
+    settings,
+    parts,
+    beside,
+    builds,
+    shown,
+    curve,
+    others,
+    version,
+    mayChange,
+    watched,
+    worker,
+    action,
+    move,
+    keep,
+    compute,
+  }
 }
 
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

@@ -16,13 +16,21 @@ export function useLineActs({ data, version, action, reload }: ReturnType<typeof
   return {
     /** What all places of a part are. */
     match: (row: CostingRow, itemId: string | null) =>
-      lines(row.lines.map(position => ({ position, itemId, quantity: data.value!.lines[position]!.quantity, unit: data.value!.lines[position]!.unit }))), // prettier-ignore
+      lines(
+        row.lines.map(position => ({
+          position,
+          itemId,
+          quantity: data.value!.lines[position]!.quantity,
+          unit: data.value!.lines[position]!.unit,
+        })),
+      ),
     quantity: (position: number, quantity: string, unit: string) =>
       lines([{ position, itemId: data.value!.lines[position]!.itemId, quantity, unit }]),
     alternate: (key: string, itemId: string, take: boolean) =>
       go(() => api(AddAlternate, { params: params(), body: { version: version.value, key, itemId, take } })),
     priceAgain: () => go(() => api(PriceAgain, { params: params(), body: { version: version.value } })),
-    moveTo: (to: 'putAway' | 'takeUp') => go(() => api(MoveCosting, { params: params(), body: { version: version.value, to } })), // prettier-ignore
+    moveTo: (to: 'putAway' | 'takeUp') =>
+      go(() => api(MoveCosting, { params: params(), body: { version: version.value, to } })),
     endLink: (linkId: string) => go(() => api(EndLink, { params: { ...params(), linkId } })),
   }
 }
