@@ -258,6 +258,7 @@ describe('an instance file', () => {
     for (const demand of [0, -1, 2.5, 2 ** 60]) expect(codes({ lines: [{ id: file.lines[0]!.id, demand }, ...file.lines.slice(1)] }), String(demand)).to.include('awardFile.demand') // prettier-ignore
     const supplier = (changed: object) => codes({ suppliers: [{ ...file.suppliers[0]!, ...changed }, ...file.suppliers.slice(1)] }) // prettier-ignore
     expect(supplier({ fixedCharge: -1 })).to.deep.equal(['awardFile.charge'])
+    expect(supplier({ fixedCharge: 0, rebates: [] })).to.deep.equal([])
     expect(supplier({ rebates: [{ minSpend: 5, rateBp: 10_001 }] })).to.deep.equal(['awardFile.rebate'])
     expect(supplier({ rebates: [{ minSpend: 5, rateBp: 10_000 }] })).to.deep.equal([])
     expect(supplier({ rebates: [{ minSpend: -5, rateBp: 10 }] })).to.deep.equal(['awardFile.rebate'])
@@ -281,6 +282,24 @@ describe('the whole model', () => {
     expect(unit).to.equal(1000)
     for (const row of ['+ y_0 + y_1 <= 1', '- 0.8 s_0_0 - 0.8 s_0_1 + 0.2 s_1_0 <= 0', '+ z_1_1_0 - v_0 <= 0', '+ q_0_1_0 - 10 b_0 >= 0', 's_0_1 - 0.1 w_0_1 >= 0', '+ 0.95 s_0_1', '- 0.007 b_0', '+ q_0_0_0 + q_0_0_1 + q_0_1_0 = 10', 'q_0_0_1 - 6 z_0_0_1 >= 0', 'q_0_0_1 - 8 z_0_0_1 <= 0']) expect(text.replace(/\n {2}/g, ' ')).to.include(row) // prettier-ignore
     expect(text).to.not.include('b_1')
+  })
+
+  it('reckons the goods of a tier by its units, and what was paid more for those below it once', () => {
+    const own = [{ least: 1, most: 5, price: 10, base: 0 }, { least: 6, most: 9, price: 8, base: 12 }] // prettier-ignore
+    const problem = { ...PLAIN, demands: [9], bids: [[own]], suppliers: PLAIN.suppliers.slice(0, 1) }
+    const { text, unit } = exactModel(problem)
+    const weight = (name: string): number => Number(new RegExp(`([\\d.]+) ${name}\\b(?! >=| <=)`).exec(text)![1])
+    expect(weight('q_0_0_0')).to.equal(10 / unit)
+    expect(weight('q_0_0_1')).to.equal(8 / unit)
+    expect(weight('z_0_0_1')).to.equal(12 / unit)
+    expect(
+      /[\d.]+ z_0_0_0 [-+]/.test(
+        text
+          .split('Subject To')[1]!
+          .split('\n')
+          .find(row => row.includes(' q_0_0_0 '))!,
+      ),
+    ).to.equal(false)
   })
 
   it('reads a plan back, rounding what the solver left of whole numbers', () => {

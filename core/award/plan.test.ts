@@ -233,6 +233,49 @@ describe('the way from facts to a problem and back', () => {
     expect(breaks(FACTS, wish({ kind: 'twoSuppliers', lineIds: ['b'] }), shares)).to.equal(true)
   })
 
+  it('keeps below each level of a rebate on what is above it the rate that held there', () => {
+    const rebates = [
+      { from: '300', percent: '5' },
+      { from: '100', percent: '2.5' },
+    ]
+    const levels = (rebateOn: 'everything' | 'above') =>
+      compilePlan({ ...FACTS, suppliers: [supplier('A', { rebates, rebateOn }), ...FACTS.suppliers.slice(1)] }, [])
+        .problem.suppliers[0]!.levels
+    const [hundred, threeHundred] = [100 * 10_000, 300 * 10_000]
+    expect(levels('everything')).to.deep.equal([
+      { from: 0, rate: 0, offset: 0 },
+      { from: hundred, rate: 250, offset: 0 },
+      { from: threeHundred, rate: 500, offset: 0 },
+    ])
+    expect(levels('above')).to.deep.equal([
+      { from: 0, rate: 0, offset: 0 },
+      { from: hundred, rate: 250, offset: 250 * hundred },
+      { from: threeHundred, rate: 500, offset: 250 * hundred + 250 * threeHundred },
+    ])
+  })
+
+  it('takes the unit cost of the tier that a quantity reaches, below all of them that of the first', () => {
+    const tiers = [
+      { from: '2', unitCost: '5' },
+      { from: '4', unitCost: '4' },
+      { from: '8', unitCost: '3' },
+    ]
+    const at = (quantity: string): string => unitCostAt(tiers, quantity).toString()
+    expect(['1', '2', '3.9', '4', '9'].map(at)).to.deep.equal(['5', '5', '5', '4', '3'])
+    expect(unitCostAt([], '1').toString()).to.equal('0')
+  })
+
+  it('leaves out charges of nothing, and of lines that are not there', () => {
+    const charges = [
+      { supplierId: 'A', lineIds: ['b'], amount: '0' },
+      { supplierId: 'A', lineIds: ['none'], amount: '7' },
+      { supplierId: 'B', lineIds: ['a'], amount: '7' },
+    ]
+    expect(compilePlan({ ...FACTS, charges }, []).problem.lotCharges).to.deep.equal([
+      { supplier: 1, lines: [0], amount: 70_000 },
+    ])
+  })
+
   it('finds the cheapest plan, and no bound above it, where some bids are had in multiples only', async () => {
     const multiples = (segments: readonly Segment[] | undefined): Segment[] | undefined =>
       segments?.flatMap(one =>

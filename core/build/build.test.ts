@@ -1,6 +1,18 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { buyPart } from '#core/build/buyPart.ts'
+import type { ActorFacts } from '#core/acts/actor.ts'
+import {
+  type CostingAction,
+  costingActions,
+  linkOpens,
+  moveCosting,
+  whyNotCosting,
+  whyNotShareUntil,
+} from '#core/build/costingActs.ts'
+import { costingRows } from '#core/build/costingRows.ts'
+import { offersOfPart } from '#core/build/offersOfPart.ts'
+import { partsToAsk, partsToRequest } from '#core/build/turnInto.ts'
 import { changesBetween } from '#core/build/compareDays.ts'
 import { type CostedBuild, costBuild, excessOf, excessValue } from '#core/build/costBuild.ts'
 import { betterNear, costCurve, curveSteps } from '#core/build/curve.ts'
@@ -502,6 +514,115 @@ describe('build costing: alternates', () => {
       ['build.alternateCheaper', { item: 'Seal ring, cut', less: '606.80', currency: 'EUR' }],
       ['build.minimum', { minimum: '2000' }],
     ])
+  })
+})
+
+describe('build costing: the offers of a part', () => {
+  it('are told with what each would cost for the need, the cheapest first, and why others do not count', () => {
+    const offers = [
+      offer({ id: 'dear', supplierId: 's2', tiers: [{ from: '1', price: '3' }], leadTimeDays: 2 }),
+      offer({ id: 'ended', supplierId: 's3', validTo: '2026-11-30' }),
+      offer({ id: 'reel', unit: 'XRL', holds: '100', tiers: [{ from: '1', price: '20' }] }),
+      offer({ id: 'other', itemId: 'i2', tiers: [{ from: '1', price: '1.5' }] }),
+    ]
+    const of = facts({ items: [item(), item({ id: 'i2', name: 'Ring, cut' })], offers })
+    const ready = prepareBuild(of, settings(), { [I1]: { alternates: ['i2'], onHand: '2' } })
+    const told = offersOfPart(of, ready, 0, 12)
+    expect(told.map(one => [one.offerId, one.quantity, one.amount, one.packing, one.against])).to.deep.equal([
+      ['other', '10', '15.00', 'loose', null],
+      ['reel', '100', '20.00', 'reel', null],
+      ['dear', '10', '30.00', 'loose', null],
+      ['ended', '0', '', 'loose', 'notNow'],
+    ])
+    const exact = prepareBuild(of, settings({ excess: false }), {})
+    expect(offersOfPart(of, exact, 0, 12).find(one => one.offerId === 'reel')!.against).to.equal('excess')
+    expect(offersOfPart(of, ready, 0, 1).map(one => one.amount)).to.deep.equal(['', '', '', ''])
+  })
+})
+
+describe('build costing: rows as people read them', () => {
+  it('say need, quantity, suppliers, share and excess, and keep what nobody knows', () => {
+    const lines = [line({ number: 'X-1', quantity: '7' }), line({ itemId: null, number: 'Y-2', description: 'Frame' })]
+    const of = facts({ lines, offers: [offer({ multiple: '5' })] })
+    const ready = prepareBuild(of, settings({ wastage: { percent: '10', pieces: '0' } }), {})
+    const [ring, frame] = costingRows(of, ready, costBuild(ready, 3))
+    expect(ring).to.deep.include({
+      number: 'SR-12',
+      listed: 'X-1',
+      need: '24',
+      buy: '25',
+      excess: '1',
+      excessValue: '2.00',
+      each: '2',
+      amount: '50.00',
+      share: 100,
+      leadDays: 5,
+      suppliers: ['s1'],
+    })
+    expect(frame).to.deep.include({
+      name: 'Frame',
+      number: 'Y-2',
+      need: '4',
+      buy: '0',
+      amount: '0.00',
+      leadDays: null,
+      itemId: null,
+    })
+    expect(partsToAsk(of, ready, costBuild(ready, 3))).to.deep.equal([
+      { itemId: null, category: '', description: 'Frame', quantity: '4', unit: 'C62' },
+    ])
+    expect([...partsToRequest(ready, costBuild(ready, 3)).values()]).to.deep.equal([
+      [{ supplierId: 's1', itemId: 'i1', offerId: 'o1', quantity: '25' }],
+    ])
+  })
+
+  it('request packs in the unit that they are sold in', () => {
+    const reel = offer({ unit: 'XRL', holds: '500', tiers: [{ from: '1', price: '20' }] })
+    const ready = prepareBuild(facts({ offers: [reel] }), settings(), {})
+    expect(partsToRequest(ready, costBuild(ready, 700)).get('s1')![0]!.quantity).to.equal('2')
+  })
+})
+
+describe('build costing: who may do what', () => {
+  const actor = (id: string, ...rights: string[]): ActorFacts => ({
+    id,
+    name: id,
+    rights: new Set(rights),
+    roles: [],
+    costCentres: [],
+    supplierId: null,
+    standsInFor: [],
+  })
+  const open = { state: 'open', ownerId: 'joren' } as const
+  it('its owner, and those who see all; asking and requesting take those rights', () => {
+    const can = (one: ActorFacts, wanted: CostingAction): boolean => whyNotCosting(open, one, wanted).length === 0
+    const joren = actor('joren', 'build.write', 'requisition.write')
+    expect(['change', 'share', 'request', 'ask'].map(one => can(joren, one as CostingAction))).to.deep.equal([
+      true,
+      true,
+      true,
+      false,
+    ])
+    expect(can(actor('ines', 'build.write', 'requisition.write'), 'change')).to.equal(false)
+    expect(can(actor('pilar', 'build.write', 'build.readAll', 'event.write'), 'ask')).to.equal(true)
+    expect(can(actor('auditor', 'build.readAll'), 'change')).to.equal(false)
+    expect(whyNotCosting({ ...open, state: 'putAway' }, joren, 'change').map(one => one.code)).to.deep.equal([
+      'state.notNow',
+    ])
+    expect(costingActions(open, joren)[0]).to.deep.include({ action: 'request', primary: true })
+    const away = moveCosting(open, joren, 'putAway')
+    expect(away.ok && away.next).to.equal('putAway')
+    expect(moveCosting(open, joren, 'takeUp').ok).to.equal(false)
+  })
+
+  it('links open until their last day, unless they were ended', () => {
+    expect(linkOpens({ endsOn: DAY, endedAt: null }, DAY)).to.equal(true)
+    expect(linkOpens({ endsOn: '2026-11-30', endedAt: null }, DAY)).to.equal(false)
+    expect(linkOpens({ endsOn: DAY, endedAt: 'then' }, DAY)).to.equal(false)
+    expect(whyNotShareUntil(DAY, DAY)).to.deep.equal([])
+    expect(whyNotShareUntil('2027-12-02', DAY)).to.deep.equal([])
+    expect(whyNotShareUntil('2027-12-03', DAY).length).to.equal(1)
+    expect(whyNotShareUntil('2026-11-30', DAY).length).to.equal(1)
   })
 })
 

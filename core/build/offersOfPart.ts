@@ -1,6 +1,6 @@
 import type { BuildFacts } from '#core/build/facts.ts'
 import { needAt } from '#core/build/need.ts'
-import { canCover, costOf, coverQuantity } from '#core/build/offers.ts'
+import { canCover, costOf, coverQuantity, type Packing, packingOf } from '#core/build/offers.ts'
 import type { NoPrice, ReadyBuild } from '#core/build/prepareBuild.ts'
 import { stepsText } from '#core/build/steps.ts'
 import { formatAmount } from '#core/money/amount.ts'
@@ -10,6 +10,7 @@ export interface OfferOfPart {
   readonly offerId: string
   readonly itemId: string
   readonly item: string
+  readonly packing: Packing
   readonly supplier: string
   readonly quantity: string
   readonly amount: string
@@ -38,6 +39,7 @@ export function offersOfPart(facts: BuildFacts, ready: ReadyBuild, at: number, b
         offerId: offer.id,
         itemId: choice.item.id,
         item: choice.item.name,
+        packing: packingOf(offer.unit, choice.item.unit),
         supplier: names.get(offer.supplierId) ?? '',
         quantity: stepsText(quantity, choice.digits),
         amount: covers ? formatAmount(BigInt(cost), currency) : '',

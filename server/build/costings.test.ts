@@ -18,6 +18,7 @@ import {
   ShareCosting,
 } from '#contract/build/costings.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import { Find } from '#contract/people/endpoints.ts'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { ListEventKinds } from '#contract/source/eventKinds.ts'
 import { ReadEvent } from '#contract/source/events.ts'
@@ -241,6 +242,25 @@ describe('build costings', () => {
     await joren.do(EndLink, { params: { ...params, linkId: links[0]!.id } })
     expect((await ines.call(ReadCosting, { params })).codes).to.deep.equal(['document.notFound'])
     expect((await ines.call(OpenLink, { body: { token } })).codes).to.deep.equal(['build.linkOver'])
+  })
+
+  it('is found by its number and by words, by those who see it', async () => {
+    const costing = await make()
+    const found = async (who: string, q: string): Promise<string[]> =>
+      (await (await world.as(who)).do(Find, { query: { q } })).found.map(one => one.path)
+    const path = `/source/builds/${costing.id}`
+    expect(await found('Joren', costing.number)).to.deep.equal([path])
+    expect(await found('Joren', 'skid 27')).to.include(path)
+    expect(await found('Pilar', costing.number)).to.deep.equal([path])
+    expect(await found('Ines', costing.number)).to.deep.equal([])
+    expect(await found('Ines', 'skid 27')).to.not.include(path)
+    // events too, by those who may see them
+    expect((await found('Rasmus', 'life-support skids three')).some(one => one.startsWith('/source/events/'))).to.equal(
+      true,
+    )
+    expect((await found('Ines', 'life-support skids three')).some(one => one.startsWith('/source/events/'))).to.equal(
+      false,
+    )
   })
 
   it('opens for nobody of a supplier', async () => {

@@ -1,6 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { Find } from '#contract/people/endpoints.ts'
-import { documentKind, type DocumentKind } from '#core/documents/kinds.ts'
+import { documentKind } from '#core/documents/kinds.ts'
 import { readNumbers } from '#core/documents/numbers.ts'
 import { may, type Read } from '#server/call.ts'
 import { numberRanges } from '#server/documents/number.ts'
@@ -13,7 +13,7 @@ type FoundItem = ResponseOf<typeof Find>['found'][number]
 /** What is found of each kind by name. */
 const MOST = 5
 
-/** An exact document number goes straight to it; otherwise suppliers, items, orders and requests by name. */
+/** An exact document number goes straight to it; otherwise suppliers, items, orders, requests, events and build costings by name. */
 export async function find(call: Read, q: string): Promise<{ found: FoundItem[] }> {
   const text = q.trim()
   if (text.length < 2) return { found: [] }
@@ -23,8 +23,10 @@ export async function find(call: Read, q: string): Promise<{ found: FoundItem[] 
   const found = [
     ...(may(call, 'supplier.read') ? await suppliersNamed(call, text) : []),
     ...(await itemsNamed(call, text)),
-    ...(await searched(call, 'order', 'orders', like)),
-    ...(await searched(call, 'requisition', 'requisitions', like)),
+    ...(await searched(call, 'order', like)),
+    ...(await searched(call, 'requisition', like)),
+    ...(await searched(call, 'event', like)),
+    ...(await searched(call, 'costing', like)),
   ]
   return { found }
 }
@@ -62,13 +64,12 @@ async function itemsNamed(call: Read, text: string): Promise<FoundItem[]> {
 /** Documents of a kind whose text has the words, those that this person sees. */
 async function searched(
   call: Read,
-  kind: DocumentKind,
-  table: 'orders' | 'requisitions',
+  kind: 'order' | 'requisition' | 'event' | 'costing',
   like: string,
 ): Promise<FoundItem[]> {
   const seen = visibleSql(call, kind, 'document')
   const { rows } = await call.trx.raw<{ rows: { id: string; title: string; number: string }[] }>(
-    `select document.id, document.title, document.number from ${table} document where document.search like :like and ${seen} order by document.created_at desc limit ${MOST}`,
+    `select document.id, document.title, document.number from ${snake(documentKind(kind).rows)} document where document.search like :like and ${seen} order by document.created_at desc limit ${MOST}`,
     { like, ...visibleBindings(call) },
   )
   return rows.map(row => ({

@@ -3,6 +3,7 @@ import { ElButton } from 'element-plus'
 import type { OfferOfPart } from '#core/build/offersOfPart.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
 import { amountText, quantityText, words } from '#web/shared/words.ts'
 
 /** Every offer of a part for what is needed, the cheapest first; what does not count says why. */
@@ -29,7 +30,9 @@ const emit = defineEmits<{ choose: [offer: OfferOfPart | undefined] }>()
       :key-of="one => one.offerId"
       :off="one => one.against !== null"
       ><template #supplier="{ row: one }">{{ one.supplier }}</template>
-      <template #what="{ row: one }">{{ one.item }}</template>
+      <template #what="{ row: one }"
+        >{{ one.item }}<small>{{ laterLabel('build packing', one.packing) }}</small></template
+      >
       <template #buys="{ row: one }">{{ one.against ? '' : quantityText(one.quantity) }}</template>
       <template #paid="{ row: one }">{{ one.amount ? amountText(one.amount) : '' }}</template>
       <template #lead="{ row: one }">{{ one.leadDays }}</template>
