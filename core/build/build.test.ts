@@ -202,6 +202,8 @@ describe('build costing: what is bought', () => {
     // in NOK: (7 × 2 EUR) ÷ 0.086 = 162.790…
     expect(cost(7, {}, { currency: 'NOK' }).total).to.equal(16_279n)
     expect(cost(7, { offers: [offer({ currency: 'JPY' })] }).first.noPrice).to.equal('rate')
+    // a costing in a currency without a rate has no price at all, rather than a wrong one
+    expect(cost(7, {}, { currency: 'CHF' }).first.noPrice).to.equal('rate')
     expect(cost(1, { offers: [offer({ tiers: [{ from: '1', price: '0.005' }] })] }).total).to.equal(1n)
     expect(cost(1, { offers: [offer({ tiers: [{ from: '1', price: '0.0049' }] })] }).total).to.equal(0n)
   })
@@ -272,6 +274,7 @@ describe('build costing: what is bought', () => {
     expect(cost(1, { offers: [offer({ validFrom: '2026-12-02' })] }).first.noPrice).to.equal('notNow')
     expect(cost(1, { offers: [offer({ validTo: DAY })] }).first.noPrice).to.equal(null)
     expect(cost(1, { offers: [offer({ holds: '0.0833333333' })] }).first.noPrice).to.equal('units')
+    expect(cost(1, { offers: [offer({ holds: '0' })] }).first.noPrice).to.equal('units')
     expect(cost(1, { offers: [] }).first.noPrice).to.equal('noOffer')
     expect(cost(1, { lines: [line({ itemId: null })] }).first.noPrice).to.equal('noItem')
   })

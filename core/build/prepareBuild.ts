@@ -197,7 +197,7 @@ function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'uni
   const { settings, limits, own, needed, item } = chosen
   const against = new Map<string, NoPrice>()
   const fitting = (of.offers.get(item.id) ?? []).filter(offer => {
-    const why = whyNotTaken(facts, of, offer, item, own.offerId === offer.id ? null : limits)
+    const why = whyNotTaken(facts, of, offer, item, own.offerId === offer.id ? null : limits, settings.currency)
     if (why) against.set(offer.id, why)
     return why === undefined
   })
@@ -208,7 +208,7 @@ function choiceOf(facts: BuildFacts, of: Indexed, chosen: Chosen): Choice | 'uni
     Math.max(unitDigits(item.unit), ...fitting.map(of.digitsOf), placesOf(own.onHand ?? '0')),
   )
   const prepared = fitting.flatMap((offer, place) => {
-    const rate = { from: facts.rates[offer.currency]!, to: facts.rates[settings.currency] ?? '1' }
+    const rate = { from: facts.rates[offer.currency]!, to: facts.rates[settings.currency]! }
     const ready = of.readyOffer(offer, place, {
       rate,
       currency: settings.currency,
@@ -234,9 +234,11 @@ function whyNotTaken(
   offer: BuildOffer,
   item: BuildItem,
   limits: Limits | null,
+  currency: string,
 ): NoPrice | undefined {
   if (offer.validFrom > facts.pricedOn || (offer.validTo !== null && offer.validTo < facts.pricedOn)) return 'notNow'
-  if (facts.rates[offer.currency] === undefined) return 'rate'
+  if (facts.rates[offer.currency] === undefined || facts.rates[currency] === undefined) return 'rate'
+  if (!(Number(offer.holds) > 0)) return 'units'
   if (placesOf(offer.holds) > MOST_DIGITS || of.digitsOf(offer) > MOST_DIGITS) return 'units'
   if (limits === null) return undefined
   if (limits.countries.length > 0 && !limits.countries.includes(offer.country)) return 'country'

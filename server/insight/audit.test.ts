@@ -244,6 +244,7 @@ describe('the audit', () => {
       [`update award_plan_runs set outcome = jsonb_set(outcome, '{rows,0,cost}', '"1.00"') where outcome is not null`],
       ['awardPlan'],
     ],
+    ['what a build is said to cost', [`update build_costings set total = total + 1`], ['costing']],
   ]
 
   it('names every one of these changes', async function () {

@@ -12,7 +12,10 @@ import { keptLaws, orderLaws } from '#core/order/laws.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { paymentLaws, type PaidFacts } from '#core/pay/laws.ts'
 import { requisitionDesk } from '#core/request/desk.ts'
+import { computeBuild } from '#core/build/computeBuild.ts'
+import { buildFigures } from '#core/build/figures.ts'
 import { planAgain } from '#core/award/planAgain.ts'
+import { factsOf, knownCosting } from '#server/build/costingStore.ts'
 import { auctionEnd } from '#core/source/dayActs.ts'
 import { eventDesk } from '#core/source/eventDesk.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
@@ -80,6 +83,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditNotes(call)),
     ...(await auditEvents(call)),
     ...(await auditPlans(call)),
+    ...(await auditCostings(call)),
     ...(await auditHistory(call.trx)),
   ]
   const counts = await call.trx.raw<{ rows: [Omit<AuditReport, 'differences'>] }>(
@@ -106,7 +110,7 @@ const FIRST = '00000000-0000-0000-0000-000000000000'
 /** All documents of a table, some at a time, in id order. */
 async function* batches(
   call: Read,
-  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events' | 'awardPlanRuns',
+  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events' | 'awardPlanRuns' | 'buildCostings',
 ): AsyncGenerator<string[]> {
   for (let after = FIRST; ;) {
     const ids = await call.trx(table).where('id', '>', after).orderBy('id').limit(BATCH).pluck<string[]>('id')
@@ -189,6 +193,22 @@ async function auditPlans(call: Read): Promise<AuditDifference[]> {
       for (const { key, kept, again, same } of planAgain(facts, wishes, outcome!))
         if (!same) differences.push({ check: 'awardPlan', document: numbers.get(eventId)!.number, expected: `${key} ${again}`, found: kept }) // prettier-ignore
   }
+  return differences
+}
+
+/** Build costings come to what stands in their list when they are computed again from what they were made of. */
+async function auditCostings(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'buildCostings'))
+    for (const id of ids) {
+      const costing = await knownCosting(call, id)
+      const { number, settings, parts, total, partCount, unpriced } = costing.row
+      const facts = factsOf(costing)
+      const again = buildFigures(facts, computeBuild(facts, settings, parts).costed)
+      const expected = `${again.total} for ${again.parts} parts, ${again.unpriced} without a price`
+      const found = `${total} for ${partCount} parts, ${unpriced} without a price`
+      if (expected !== found) differences.push({ check: 'costing', document: number, expected, found })
+    }
   return differences
 }
 
