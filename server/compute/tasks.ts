@@ -23,7 +23,8 @@ export function matchAll({ party, others }: { party: Party; others: readonly Par
 }
 
 /** The cells of a spreadsheet or delimited file. */
-export const cellsOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readCells> => readCells(Buffer.from(bytes))
+export const cellsOf = ({ bytes, days }: { bytes: Uint8Array; days?: boolean }): ReturnType<typeof readCells> =>
+  readCells(Buffer.from(bytes), days)
 
 /** The rows of a delimited file under known headings. */
 export const tableOf = ({ bytes, known, needed, most }: TableAsked): ReturnType<typeof readTable> =>

@@ -17,12 +17,13 @@ export const MOST_ROWS_AT_ONCE = 20_000
 const MOST_COLUMNS = 200
 
 /**
- * Reads a workbook (its first sheet) or a delimited file (RFC 4180: comma, semicolon or tab), told apart by their content.
+ * Reads a workbook (its first sheet) or a delimited file (RFC 4180: comma, semicolon or tab), told apart by their content. `days`: a day in a workbook is told from
+ * a figure, which takes longer.
  *
  * @throws RuleBroken import.notATable | import.tooManyRows | import.tooManyColumns | xml.encoding
  */
-export async function readCells(bytes: Buffer): Promise<Cells> {
-  const { rows, format } = isZipped(bytes) ? await workbookRows(bytes) : delimitedRows(bytes)
+export async function readCells(bytes: Buffer, days = false): Promise<Cells> {
+  const { rows, format } = isZipped(bytes) ? await workbookRows(bytes, days) : delimitedRows(bytes)
   const headings = rows.shift()?.map(text => text.trim()) ?? []
   if (headings.every(text => text === ''))
     throw new RuleBroken(stop('import.notATable', { fault: 'the file is empty', line: 1 }))
@@ -37,7 +38,7 @@ export async function readCells(bytes: Buffer): Promise<Cells> {
  * @throws RuleBroken import.notATable | import.tooManyRows | import.tooManyColumns | xml.encoding
  */
 export async function readGrid(bytes: Buffer): Promise<string[][]> {
-  const rows = isZipped(bytes) ? (await workbookRows(bytes)).rows : looseRows(bytes)
+  const rows = isZipped(bytes) ? (await workbookRows(bytes, true)).rows : looseRows(bytes)
   if (rows.length > MOST_ROWS) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
   if (rows.some(row => row.length > MOST_COLUMNS)) throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS })) // prettier-ignore
   return rows
@@ -99,7 +100,8 @@ export function parseStrictly(text: string, delimiter: string): string[][] {
   }
 }
 
-async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: string }> {
+/** `days`: styles are read too, by which a day is told from a figure. */
+async function workbookRows(bytes: Buffer, days = false): Promise<{ rows: string[][]; format: string }> {
   const rows: string[][] = []
   let width = 0
   try {
@@ -108,7 +110,7 @@ async function workbookRows(bytes: Buffer): Promise<{ rows: string[][]; format: 
       {
         sharedStrings: 'cache',
         hyperlinks: 'ignore',
-        styles: 'ignore',
+        styles: days ? 'cache' : 'ignore',
         worksheets: 'emit',
         entries: 'ignore',
       } as never,

@@ -1,9 +1,12 @@
 import { expect } from 'chai'
+import exceljs from 'exceljs'
 import { XMLParser } from 'fast-xml-parser'
 import iconv from 'iconv-lite'
+import { readParts } from '#core/build/readParts.ts'
 import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { parseXml, textAt, find, childrenOf } from '#core/formats/xml.ts'
 import { RuleBroken } from '#core/reasons.ts'
+import { readCells, readGrid } from '#server/formats/cells.ts'
 import { readTable } from '#server/formats/delimited.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
 import { writePain001 } from '#server/formats/pain001.ts'
@@ -183,5 +186,59 @@ describe('documents that leave', () => {
       'Pre-Vert',
       'Invoice Aero/1 + more',
     ])
+  })
+})
+
+describe('cells of a parts list', () => {
+  const listOf = async (bytes: Buffer) => readParts(await readGrid(bytes))
+
+  it('are read from a workbook with titles, merged cells, figures as text, days and a total', async () => {
+    const book = new exceljs.Workbook()
+    const sheet = book.addWorksheet('Parts')
+    sheet.addRow(['Skid 27'])
+    sheet.mergeCells('A1:D1')
+    sheet.addRow([])
+    sheet.addRow(['Part number', 'Description', 'Qty', 'Ref des'])
+    sheet.addRow(['A-1', 'Valve', 2, 'V1'])
+    sheet.addRow([null, null, '3', 'V2'])
+    sheet.addRow(['A-2', 'Pump', new Date('2026-03-01T00:00:00Z'), 'P1'])
+    sheet.addRow(['A-3', 'Pipe', { formula: '2*1.25', result: 2.5 }, ''])
+    sheet.addRow(['Total', null, 7.5, null])
+    const { lines, skipped, reasons } = await listOf(Buffer.from(await book.xlsx.writeBuffer()))
+    expect(lines.map(line => [line.number, line.quantity])).to.deep.equal([
+      ['A-1', '2'],
+      ['A-1', '3'],
+      ['A-2', null],
+      ['A-3', '2.5'],
+    ])
+    expect(skipped.map(one => one.why)).to.deep.equal(['total'])
+    expect(reasons.map(one => one.code).sort()).to.deep.equal(['parts.date', 'parts.sameAsAbove'])
+  })
+
+  it('say days of a workbook as days where that is asked for', async () => {
+    const book = new exceljs.Workbook()
+    const sheet = book.addWorksheet('Lines')
+    sheet.addRow(['Description', 'Needed by'])
+    sheet.addRow(['Pump', new Date('2027-03-01T00:00:00Z')])
+    const bytes = Buffer.from(await book.xlsx.writeBuffer())
+    expect((await readCells(bytes, true)).rows).to.deep.equal([['Pump', '2027-03-01']])
+    expect((await readCells(bytes)).rows[0]![1]).to.match(/^\d+$/)
+  })
+
+  it('are read from rows of different length, whatever parts them, and refused where they are no table', async () => {
+    for (const mark of [';', '\t', ','])
+      expect(
+        (
+          await listOf(
+            Buffer.from(['A title', `Part no.${mark}Qty${mark}Unit`, `A-1${mark}2`, `A-2${mark}3${mark}m`].join('\n')),
+          )
+        ).lines.map(line => [line.number, line.quantity, line.unit]),
+      ).to.deep.equal([
+        ['A-1', '2', 'C62'],
+        ['A-2', '3', 'MTR'],
+      ])
+    expect((await listOf(Buffer.from(''))).reasons.map(one => one.code)).to.include('parts.noQuantity')
+    const broken = await readGrid(Buffer.from([0x50, 0x4b, 3, 4, 9, 9])).catch((error: unknown) => error)
+    expect(broken).to.be.instanceOf(RuleBroken)
   })
 })

@@ -24,7 +24,7 @@ export async function takeLines(
   const event = await heldEvent(call, id, body.version)
   refuse(needsRight(call.actor, 'event.write'))
   const bytes = body.fileId === null ? Buffer.from(body.pasted, 'utf8') : await ownContent(call, body.fileId)
-  const { headings, rows } = await compute('cellsOf', { bytes: new Uint8Array(bytes) })
+  const { headings, rows } = await compute('cellsOf', { bytes: new Uint8Array(bytes), days: true })
   const columns = eventColumns(headings)
   if (!columns.has('description') || !columns.has('quantity')) throw new RuleBroken(stop('lines.headings'))
   if (rows.length + event.lines.length > MOST_LINES) throw new RuleBroken(stop('lines.tooMany', { most: MOST_LINES }))
