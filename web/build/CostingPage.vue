@@ -42,9 +42,14 @@ const {
 } = costing
 const lines = useLineActs(costing)
 const about = ref('')
-const opened = ref(-1)
+/** The key of the part that is open: places change when lines become other items. */
+const opened = ref('')
 const asked = ref('')
-const row = computed(() => shown.value?.rows[opened.value])
+const at = computed(() => shown.value?.rows.findIndex(one => one.key === opened.value) ?? -1)
+const row = computed(() => shown.value?.rows[at.value])
+const openPart = (place: number): void => {
+  opened.value = shown.value?.rows[place]?.key ?? ''
+}
 const circle = computed(() => {
   const [first] = shown.value?.circles ?? []
   return first?.map(at => lineName(data.value!.lines[at]!)).join(' → ')
@@ -66,7 +71,7 @@ function act(what: string): void {
   <WorkPage :margin="290">
     <SheetFailure v-if="failure" :failure="failure" @again="reload" />
     <template v-else-if="data && settings">
-      <ReasonList v-if="action.reasons.value.length && opened < 0" :reasons="action.reasons.value" />
+      <ReasonList v-if="action.reasons.value.length && !row" :reasons="action.reasons.value" />
       <CostingHead
         :costing="data"
         :settings="settings"
@@ -97,9 +102,9 @@ function act(what: string): void {
           :currency="settings.currency"
           @choose="to => keep({ builds: to })"
         />
-        <CostDrivers v-if="shown" :shown="shown" :currency="settings.currency" @open="opened = $event" />
+        <CostDrivers v-if="shown" :shown="shown" :currency="settings.currency" @open="openPart" />
       </div>
-      <PartTable v-if="shown" :rows="shown.rows" @open="opened = $event" @seen="watched = $event" />
+      <PartTable v-if="shown" :rows="shown.rows" @open="openPart" @seen="watched = $event" />
       <SettingsDialog
         v-if="about"
         :costing="data"
@@ -116,8 +121,8 @@ function act(what: string): void {
         :may-change="mayChange"
         :busy="action.busy.value"
         :reasons="action.reasons.value"
-        :offers-of="() => worker.offers(opened, builds)"
-        @close="opened = -1"
+        :offers-of="() => worker.offers(at, builds)"
+        @close="opened = ''"
         @keep="own => keep({}, { [row!.key]: own })"
         @apart="key => keep({}, { [key]: withoutItem(parts[key]) })"
         @match="itemId => lines.match(row!, itemId)"
@@ -142,7 +147,7 @@ function act(what: string): void {
         :others="others"
         :may-change="mayChange"
         :busy="action.busy.value"
-        @open="opened = $event"
+        @open="openPart"
         @act="act"
         @beside="asked = 'beside'"
         @drop="
