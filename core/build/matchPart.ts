@@ -20,7 +20,6 @@ export interface MatchItem {
 
 /** Why an item is thought to be what a line says, or what speaks against it. */
 export const MATCH_REASONS = [
-  'known',
   'number',
   'makerNumber',
   'gtin',

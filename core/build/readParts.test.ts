@@ -120,6 +120,14 @@ PI-32|Pipe 32 mm|14,5|m`)
     expect(codes(list)).to.deep.equal(['parts.sameAsAbove'])
   })
 
+  it('does not take a part for a total because of its name', () => {
+    const list = read(
+      'Part number|Description|Qty\nSUM-12|Sump|1\nLB-1|Total|2\n|Total hardness test|3\n|Total parts:|6\nSumme||6',
+    )
+    expect(list.lines.map(line => line.row)).to.deep.equal([2, 3, 4])
+    expect(list.skipped.map(one => one.row)).to.deep.equal([5, 6])
+  })
+
   it('says which units it does not know', () => {
     const list = read('Part number|Qty|Unit\nA-1|2|barrels\nA-2|2|MTR')
     expect(codes(list)).to.deep.equal(['parts.unit'])

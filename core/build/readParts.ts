@@ -88,8 +88,10 @@ const whatIsMissing = (columns: ListColumns): Reason[] => [
     : []),
 ]
 
+/** What a row of sums begins with, alone or with what is summed; a part may be called so with more words or by a number. */
 const TOTAL =
-  /^(grand |sub ?)?(total|totals|sum|summe|gesamt|gesamtsumme|zwischensumme|totaal|subtotaal|somme|total général|sum total)\b/i
+  /^(?:grand |sub ?)?(?:totals?|sums?|summe|gesamt|gesamtsumme|zwischensumme|totaal|subtotaal|somme|total général|sum total)(?: (?:parts|pieces|quantity|qty|cost|price|amount|weight|stück|menge))?\s*:?$/i
+const isTotal = (text: string): boolean => TOTAL.test(text.trim())
 
 function whySkipped(
   cells: readonly string[],
@@ -99,7 +101,11 @@ function whySkipped(
 ): 'total' | 'heading' | 'empty' | null {
   const given = cells.map(text => text.trim()).filter(Boolean)
   if (given.length === 0) return 'empty'
-  if (TOTAL.test(given[0]!) || TOTAL.test(cell(row, 'number').trim()) || TOTAL.test(cell(row, 'description').trim()))
+  const numbered = ['number', 'makerNumber'].some(field => {
+    const text = cell(row, field as ListField).trim()
+    return text !== '' && !isTotal(text)
+  })
+  if (!numbered && (isTotal(given[0]!) || isTotal(cell(row, 'number')) || isTotal(cell(row, 'description'))))
     return 'total'
   const again = cells.filter((text, at) => text.trim() !== '' && text.trim() === headings[at]).length
   return again > 1 && again >= given.length / 2 ? 'heading' : null

@@ -1,5 +1,5 @@
 import { type Remote, wrap } from 'comlink'
-import { computed, markRaw, onScopeDispose, ref, type Ref, shallowRef, watch } from 'vue'
+import { computed, markRaw, onScopeDispose, ref, shallowRef, watch } from 'vue'
 import { ChangeCosting, ReadCosting } from '#contract/build/costings.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { BuildFacts } from '#core/build/facts.ts'
@@ -21,14 +21,13 @@ const KEEP_AFTER = 900
 const FOLLOWING = 60
 
 /** A costing on a page: what is kept of it, what it comes to now, and what changes of it are kept. Everything is computed in a worker. */
-export function useCosting(id: Ref<string>) {
-  const { data, failure, reload } = useRead(ReadCosting, () => ({ params: { id: id.value } }), {
-    topics: () => [documentTopic(id.value)],
+export function useCosting(id: string) {
+  const { data, failure, reload } = useRead(ReadCosting, () => ({ params: { id } }), {
+    topics: () => [documentTopic(id)],
     keep: true,
   })
-  const worker: Remote<CostingWorker> = markRaw(
-    wrap<CostingWorker>(new Worker(new URL('./costingWorker.ts', import.meta.url), { type: 'module' })),
-  )
+  const thread = new Worker(new URL('./costingWorker.ts', import.meta.url), { type: 'module' })
+  const worker: Remote<CostingWorker> = markRaw(wrap<CostingWorker>(thread))
   const action = useAction()
   const settings = shallowRef<Settings>()
   const parts = shallowRef<Parts>({})
@@ -139,11 +138,11 @@ export function useCosting(id: Ref<string>) {
     const body = {
       version: version.value,
       title: data.value!.title,
-      settings: settings.value!,
+      settings: { ...settings.value!, builds: builds.value },
       parts: parts.value,
       beside: beside.value,
     }
-    const done = await action.run(() => api(ChangeCosting, { params: { id: id.value }, body }))
+    const done = await action.run(() => api(ChangeCosting, { params: { id }, body }))
     if (done) {
       version.value = done.version
       return
@@ -164,6 +163,9 @@ export function useCosting(id: Ref<string>) {
   onScopeDispose(() => {
     clearTimeout(resting)
     clearTimeout(keeping)
+    thread.terminate()
+    // where the slider was left is kept although nobody waits for it any more
+    if (moved) sending = sending.then(() => send({ builds: builds.value }, {}, undefined, false))
   })
   return {
     data,

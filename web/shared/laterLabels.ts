@@ -112,7 +112,6 @@ export const LATER_LABELS: Readonly<
     remarks: 'Remarks',
   },
   match: {
-    known: 'confirmed before',
     number: 'the same number',
     makerNumber: 'the maker’s number',
     gtin: 'the same GTIN',
