@@ -10,7 +10,7 @@ const borders = (files, ...patterns) => ({
 const border = (files, regex, message) => borders(files, { regex, message })
 
 /** The stages in the order of the work, award plans and build costings among them, and the offices that look at all of them. */
-const STAGES = ['source', 'award', 'request', 'build', 'decide', 'order', 'receive', 'bill', 'pay']
+const STAGES = ['source', 'award', 'request', 'build', 'decide', 'order', 'receive', 'bill', 'agreements', 'pay']
 const OFFICES = ['budgets', 'insight', 'setup']
 const SERVER = {
   regex: '^(#web/|#demo/|#stand-ins/|#scripts/|\\.\\.?/)',

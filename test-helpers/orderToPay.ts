@@ -133,6 +133,7 @@ export class OrderToPay {
       chasedAt: null,
       answer: null,
       supplierReasons: [],
+      agreementReasons: [],
       excess: null,
     }
     this.#lines = wanted.map((line, index) => this.#lineRow(line, index, currency, rate))

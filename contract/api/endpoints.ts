@@ -38,6 +38,7 @@ import * as forms from '#contract/request/forms.ts'
 import * as asked from '#contract/source/asked.ts'
 import * as comparing from '#contract/source/comparing.ts'
 import * as plans from '#contract/award/plans.ts'
+import * as agreements from '#contract/agreements/agreements.ts'
 import * as builds from '#contract/build/costings.ts'
 import * as day from '#contract/source/day.ts'
 import * as eventKinds from '#contract/source/eventKinds.ts'
@@ -90,6 +91,7 @@ const DECLARED: readonly unknown[] = [
   asked,
   comparing,
   plans,
+  agreements,
   builds,
   day,
   eventKinds,

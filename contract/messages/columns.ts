@@ -3,6 +3,8 @@ import { table } from '#core/text/table.ts'
 /** What the columns of lists are called, on screen and in files. */
 export const COLUMNS: Readonly<Record<string, string>> = table({
   number: 'Number',
+  usedPercent: 'Used, per cent',
+  startsOn: 'Begins',
   answered: 'Answered',
   asked: 'Asked',
   builds: 'Builds',

@@ -3,6 +3,35 @@ import type { Messages } from '#contract/messages/say.ts'
 /** English, the complete table. The last sentence of a refusal says what to do. */
 export const en: Messages = {
   'address.codeTaken': 'Another address has the code {code}.',
+  'agreement.decided': 'It is decided already.',
+  'agreement.ended':
+    'Agreement {number} ended on {endsOn}. Take another offer of the item, or allow another way of buying.',
+  'agreement.is.active': 'In force until {endsOn}, {percent} % used',
+  'agreement.is.amended': 'In force until {endsOn}; an amendment is being written',
+  'agreement.is.asked': 'Waiting for {who}',
+  'agreement.is.cancelled': 'Given up',
+  'agreement.is.draft': 'A draft with {supplier}',
+  'agreement.is.ended': 'Ended on {endsOn}, and still open',
+  'agreement.is.sealed': 'Sealed',
+  'agreement.is.stopped': 'The wind-down stopped: somebody has to do something first',
+  'agreement.is.usedUp': 'Used up, and still open',
+  'agreement.is.waiting': 'Waiting for a decision',
+  'agreement.is.windingDown': 'Being wound down: {left} of {steps} steps are left',
+  'agreement.lineGone': 'Agreement {number} has this line no longer. Take another offer of the item.',
+  'agreement.notInForce':
+    'Nothing can be called off from agreement {number} any more. Take another offer of the item, or allow another way of buying.',
+  'agreement.notThisCentre': 'Agreement {number} is for {centres} only. Charge it there, or take another offer.',
+  'agreement.notThisPerson':
+    'Agreement {number} is called off by certain people only. Ask one of them, or take another offer.',
+  'agreement.notThisPlace':
+    'Agreement {number} delivers to certain places only. Choose one of them, or take another offer.',
+  'agreement.notYet': 'Agreement {number} begins on {startsOn}. Wait until then, or order without it.',
+  'agreement.over':
+    'Agreement {number} leaves {left}[of| for {of}]; {wanted} would pass its ceiling by {over}. Call off less, order without it, or ask whoever keeps it for an amendment.',
+  'agreement.overQuantity':
+    'Agreement {number} leaves {left} {unit} of {of}; {wanted} would pass its ceiling by {over}. Call off less, order without it, or ask whoever keeps it for an amendment.',
+  'agreement.own': 'You asked for it yourself: somebody else says yes or no.',
+  'agreement.short': '{percent} % used, until {endsOn}',
   'away.cannot': 'This person’s account is closed. Choose somebody else.',
   'away.chain': 'On these days the decision would go on to more than {most} people. Choose somebody who is there.',
   'away.changed': 'Somebody else changed this away time meanwhile. Look at it again.',
@@ -132,6 +161,12 @@ export const en: Messages = {
   'desk.agree': '{who} asks you to agree: {title}',
   'desk.agreePower': '{who} gives power over money: {title}. It takes a second person',
   'desk.agreeSkip': 'A decision about {title} is to be skipped: a second person has to agree',
+  'desk.agreement': '{who} asks about agreement {number}, {title}',
+  'desk.agreementDraft': 'Agreement {number}, {title}, with {who} is being written',
+  'desk.agreementEnds': 'Agreement {number}, {title}, with {who} ends on {validTo}',
+  'desk.agreementSpent': 'Agreement {number}, {title}, is spent and still open',
+  'desk.agreementStops': 'The wind-down of agreement {number}, {title}, waits for you',
+  'desk.agreementUsed': 'Agreement {number}, {title}, is used to {percent} %',
   'desk.answer': '{who} answered {number}, {title}, differently',
   'desk.answersIn': '{title} has handed in its answers',
   'desk.approveRun': 'A payment run of {extra} payments, proposed by {who}',
@@ -697,7 +732,6 @@ export const en: Messages = {
   'rule.published': 'Version {number} is in force already. Draft a change instead.',
   'rule.range': 'A range ends before it begins.',
   'rule.stage': 'Stages go from one to nine.',
-  'rule.unheeded': '“{text}” is not heeded yet: rules decide whole requests, without a time.',
   'rule.yesNo': 'That can only hold or not.',
   'run.is.answered': 'The bank has paid all {payments}.',
   'run.is.approved': 'Approved; its file is handed to the bank next. Until then it can be withdrawn.',
@@ -816,6 +850,7 @@ export const en: Messages = {
   'way.otherSender': 'It came from {from}. Only the address that the mail was sent to can answer it.',
   'way.unknown': 'This link is not one of ours, or not whole. Use it as it stands in the mail, or sign in.',
   'way.unread': 'Begin the answer with yes, with no and why, or with question and what you want to know.',
+  'way.used': 'This was used on {at}; each mail decides once.',
   'xml.doctype':
     'The file has a document type declaration (line {line}), which is never read for safety. Ask for a plain UBL file.',
   'xml.encoding': 'The file says it is {encoding}, but its bytes are not.',
@@ -824,5 +859,4 @@ export const en: Messages = {
   'year.doneAlready': 'The year {year} of {costCentre} is changed already.',
   'year.future': '{year} has not begun yet.',
   'year.noAccounts': '{costCentre} has no open accounts of {year}.',
-  'way.used': 'This was used on {at}; each mail decides once.',
 }

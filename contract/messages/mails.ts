@@ -136,6 +136,22 @@ export const mailsEn = {
     subject: '{number}: the award is refused',
     text: 'Dear {name},\n\n{by} did not approve the award of {number}, {title}.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
   },
+  'agreement.approved': {
+    subject: 'Agreement {number} is approved: {title}',
+    text: 'Dear {name},\n\n{by} approved agreement {number}, {title}. It is in force.[reason|\n\n"{reason}"]\n\n{path}\n',
+  },
+  'agreement.refused': {
+    subject: 'Agreement {number} is refused: {title}',
+    text: 'Dear {name},\n\n{by} did not approve agreement {number}, {title}.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
+  },
+  'agreement.ends': {
+    subject: 'Agreement {number} ends in {figure} days',
+    text: 'Dear {name},\n\nagreement {number}, {title}, with {supplier} ends on {validTo}. Amend it, or see to what follows it.\n\n{path}\n',
+  },
+  'agreement.nearlyUsed': {
+    subject: 'Agreement {number} is used to {figure} %',
+    text: 'Dear {name},\n\nof agreement {number}, {title}, with {supplier} {figure} % is used. It ends on {validTo}.\n\n{path}\n',
+  },
   'note.mentioned': {
     subject: '{by} names you beside {number}: {title}',
     text: 'Dear {name},\n\n{by} wrote beside {number}, {title}:\n\n"{text}"\n\n{path}\n',

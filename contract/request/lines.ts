@@ -46,6 +46,8 @@ export const LineBody = z.strictObject({
   proof: z.enum(PROOFS).nullable().optional(),
   freight: z.enum(FREIGHT_ANSWERS).optional(),
   details: DetailsJson.optional(),
+  /** The line of an agreement that is called off without an item of the catalogue: work, or what only words say. */
+  agreementLineId: Uuid.nullable().optional(),
   /** Take the offer as it is now instead of as it was when the line was made. */
   refresh: z.boolean().optional(),
 })

@@ -3,7 +3,7 @@ import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, ById, Day, Done, Line, ReasonJson, Stamp, Text, Uuid, Version } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { Changed } from '#contract/setup/people.ts'
-import { RULE_FACT_KEYS, RULED_KINDS } from '#core/rules/facts.ts'
+import { RULE_FACT_KEYS, DECIDED_KINDS } from '#core/rules/facts.ts'
 import { MEASURES, MOST_LEVELS, MOST_STAGES, NEEDS, SCOPES } from '#core/rules/rule.ts'
 
 const Code = z.string().min(1).max(200)
@@ -21,7 +21,7 @@ export const WhoJson = z.discriminatedUnion('kind', [
 export const RuleJson = z.strictObject({
   id: Uuid,
   name: Line,
-  kinds: z.array(z.enum(RULED_KINDS)),
+  kinds: z.array(z.enum(DECIDED_KINDS)),
   conditions: z.array(ConditionJson).max(20),
   measure: z.enum(MEASURES),
   from: AmountText,
@@ -179,8 +179,8 @@ export const ImportRules = defineEndpoint({
 })
 
 export const LimitsJson = z
-  .array(z.strictObject({ kind: z.enum(RULED_KINDS), amount: AmountText }))
-  .max(RULED_KINDS.length)
+  .array(z.strictObject({ kind: z.enum(DECIDED_KINDS), amount: AmountText }))
+  .max(DECIDED_KINDS.length)
   .refine(all => new Set(all.map(one => one.kind)).size === all.length, { error: 'each kind once' })
 /** Up to which amount somebody decides alone; a kind that is missing has no limit. */
 export const ReadLimits = defineEndpoint({

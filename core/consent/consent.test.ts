@@ -145,6 +145,7 @@ describe('who may say yes', () => {
       'order.ownExcess',
       'bill.ownDifference',
       'event.ownAward',
+      'agreement.own',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
@@ -349,6 +350,7 @@ describe('what waits because of a question', () => {
       'excess decide decide EUR 5.00',
       'difference decide decide EUR 5.00',
       'award decide decide EUR 5.00',
+      'agreement decide decide EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

@@ -23,6 +23,7 @@ export const CONSENT_PURPOSES = [
   'excess',
   'difference',
   'award',
+  'agreement',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -146,6 +147,12 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     other: 'right.notYours',
     over: 'event.awardDecided',
     clearedBy: ['budgetHolder', 'financeController', 'director'],
+  },
+  agreement: {
+    own: 'agreement.own',
+    other: 'right.notYours',
+    over: 'agreement.decided',
+    clearedBy: ['financeController', 'director'],
   },
   recall: {
     own: 'pay.ownRecall',

@@ -38,6 +38,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   excess: { key: 'excess', stage: 'decide', act: 'decide' },
   difference: { key: 'difference', stage: 'decide', act: 'decide' },
   award: { key: 'award', stage: 'decide', act: 'decide' },
+  agreement: { key: 'agreement', stage: 'decide', act: 'decide' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

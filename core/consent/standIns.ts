@@ -12,6 +12,7 @@ export const STOOD_IN_KINDS = [
   'excess',
   'difference',
   'award',
+  'agreement',
 ] as const satisfies readonly ConsentPurpose[]
 export type StoodInKind = (typeof STOOD_IN_KINDS)[number]
 

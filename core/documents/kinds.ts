@@ -1,5 +1,6 @@
 import { INVOICE_STATES } from '#core/bill/states.ts'
 import { TRANSFER_STATES } from '#core/budgets/transfers.ts'
+import { AGREEMENT_STATES } from '#core/agreements/states.ts'
 import { COSTING_STATES } from '#core/build/costingActs.ts'
 import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
@@ -124,6 +125,21 @@ export const DOCUMENTS = {
     states: statesOf(COSTING_STATES),
     papers: true,
   },
+  agreement: {
+    ...plain,
+    letter: 'A',
+    rows: 'agreements',
+    numbers: 'agreement_numbers',
+    title: 'title',
+    right: 'agreement.read',
+    seenBy: { own: 'ownerId', deciders: true },
+    path: id => `/source/agreements/${id}`,
+    states: statesOf(AGREEMENT_STATES),
+    papers: true,
+    decisions: ['agreement'],
+    mergesIn: ['draft', 'waiting', 'active', 'usedUp', 'ended'],
+  },
+  priceIndex: { ...plain, rows: 'priceIndices', title: 'name', right: 'setup.read', path: () => '/setup/indices' },
   eventKind: { ...plain, rows: 'eventKinds', title: 'name', right: 'setup.read', path: () => '/setup/eventKinds' },
   requisition: {
     ...plain,

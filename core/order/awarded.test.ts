@@ -10,7 +10,7 @@ import { answerOf, eventFacts, eventLine, eventLot } from '#test-helpers/events.
 
 const pilar = { id: 'p', name: 'Pilar', rights: new Set(['order.write']), roles: [], costCentres: [], supplierId: null, standsInFor: [] } // prettier-ignore
 const sums = (requested: string, ordered = '0') => sumQuantities([{ kind: 'requested', quantity: requested }, { kind: 'ordered', quantity: ordered }]) // prettier-ignore
-const pooled = (changed: Partial<PoolLine> = {}): PoolLine => ({ id: 'q', requisitionId: 'r', requisition: 'R-1', requestTitle: 'Need', position: 1, state: 'toBuy', kind: 'goods', itemId: null, description: 'Pump a', unit: 'C62', price: '12', priceBase: '1', currency: 'EUR', supplierId: null, supplierName: '', overReceiptPercent: 0, needBy: null, addressId: 'quay', proof: 'count', details: {}, incoterm: null, incotermPlace: '', splits: [{ accountId: 'pumps', share: '1' }], routes: ['askForQuotes'], agreement: '', asked: false, event: 'E-1', sums: sums('10'), ...changed }) // prettier-ignore
+const pooled = (changed: Partial<PoolLine> = {}): PoolLine => ({ id: 'q', requisitionId: 'r', requisition: 'R-1', requestTitle: 'Need', position: 1, state: 'toBuy', kind: 'goods', itemId: null, description: 'Pump a', unit: 'C62', price: '12', priceBase: '1', currency: 'EUR', supplierId: null, supplierName: '', overReceiptPercent: 0, needBy: null, addressId: 'quay', proof: 'count', details: {}, incoterm: null, incotermPlace: '', splits: [{ accountId: 'pumps', share: '1' }], routes: ['askForQuotes'], agreement: '', agreementLineId: null, asked: false, event: 'E-1', sums: sums('10'), ...changed }) // prettier-ignore
 const event = {
   ...eventFacts({
     state: 'awarded',

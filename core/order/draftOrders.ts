@@ -40,6 +40,8 @@ export interface PoolLine {
   readonly routes: readonly Route[]
   /** The agreement that its offer belongs to; empty where it belongs to none. */
   readonly agreement: string
+  /** The line of it. */
+  readonly agreementLineId: string | null
   /** A question to the requester is open. */
   readonly asked: boolean
   /** Number of the open event that asks for quotes for it; empty: none. */
@@ -52,6 +54,8 @@ export interface NewOrderLine {
   readonly requisitionLineId: string | null
   /** The line of an event that it was awarded by. */
   readonly eventLineId?: string | null
+  /** The line of an agreement that it calls off. */
+  readonly agreementLineId?: string | null
   readonly kind: LineKind
   readonly itemId: string | null
   readonly description: string
@@ -135,7 +139,10 @@ function draft(group: readonly PoolLine[], route: BuyingRoute, rate: string, bas
   const requests = new Map(group.map(line => [line.requisition, line.requestTitle]))
   const from = [...requests.keys()].sort()
   const title = requests.get(from[0]!)!
-  const lines = [...group].sort(byRequest).map(line => orderLine(line, rate, base))
+  const lines = [...group].sort(byRequest).map(line => ({
+    ...orderLine(line, rate, base),
+    agreementLineId: route === 'callOff' ? line.agreementLineId : null,
+  }))
   return {
     title: from.length === 1 ? title : `${title} and ${from.length - 1} more`,
     supplierId: first.supplierId!,

@@ -80,6 +80,8 @@ export interface OrderFacts {
   readonly answer: WaitingAnswer | null
   /** What stands in the way of ordering from this supplier at all. */
   readonly supplierReasons: readonly Reason[]
+  /** What stands against calling off what it calls off: a ceiling, an agreement that is no longer in force. */
+  readonly agreementReasons: readonly Reason[]
   /** The last question about what it costs above what was approved. */
   readonly excess: AskedExcess | null
   /** Numbers of its invoices that are not settled. */

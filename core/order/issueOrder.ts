@@ -18,6 +18,7 @@ export const whyNotIssue = (order: OrderFacts, actor: ActorFacts): Reason[] => [
   ...notNow(ORDER_STATES, 'order', order.state, 'issue'),
   ...(order.lines.length === 0 ? [stop('order.noLines')] : []),
   ...order.supplierReasons,
+  ...order.agreementReasons,
   ...againstRequest(order),
 ]
 

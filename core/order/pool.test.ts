@@ -46,6 +46,7 @@ const pooled = (changed: Partial<PoolLine> = {}): PoolLine =>
     incotermPlace: '',
     overReceiptPercent: 5,
     agreement: '',
+    agreementLineId: null,
     routes: ['orderNow', 'askForQuotes', 'callOff', 'setUpAgreement'],
     asked: false,
     event: '',

@@ -19,7 +19,7 @@ import {
   revisionMail,
 } from '#core/order/revision.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
-import { type Reason, stop } from '#core/reasons.ts'
+import { type Reason, stop, stops } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
 
 /** What stands in the way of a new revision, whatever it says. */
@@ -85,7 +85,7 @@ function planRevision(
   if (changed.removed.length > 0) return { reasons: [stop('order.lineCannotGo')] }
   const differences = compareRevisions(revisionLines(order), revisionLines(changed.order))
   if (differences.length === 0 && sameHead(order, changed.order)) return { reasons: [stop('order.nothingChanged')] }
-  const against = [...belowProgress(changed.order), ...againstRequest(changed.order)]
+  const against = [...belowProgress(changed.order), ...againstRequest(changed.order), ...stops(order.agreementReasons)]
   if (against.length > 0) return { reasons: against }
   const before = new Map(order.lines.map(line => [line.id, line]))
   const outcome = follow({ ...changed.order, state: 'issued', revision: order.revision + 1 }, [

@@ -39,12 +39,19 @@ export interface Standing {
  */
 export function standingOf(line: Measured, value: Minor, state: OrderState): Standing {
   if (!isIn(ORDER_GROUPS.billable, state)) return { committed: minor(0), accrued: minor(0) }
-  const open = state === 'closed' ? Decimal.min(toBill(line), unbilled(line)) : new Decimal(toBill(line))
   return {
-    committed: portion(value, open, line.quantity),
+    committed: portion(value, openToBill(line, state), line.quantity),
     accrued: portion(value, unbilled(line), line.quantity),
   }
 }
+
+/** The quantity that the supplier may still bill: what is ordered and not billed, of a closed order only what came in; nothing of one that takes no bills. */
+export const openToBill = (line: Measured, state: OrderState): Decimal =>
+  !isIn(ORDER_GROUPS.billable, state)
+    ? new Decimal(0)
+    : state === 'closed'
+      ? Decimal.min(toBill(line), unbilled(line))
+      : new Decimal(toBill(line))
 
 /** The entries that bring commitment and accrual of every line of an order to what they have to be. */
 export function standingEntries(order: OrderFacts): BudgetEntry[] {

@@ -9,7 +9,6 @@ import {
   type RuleCells,
   ruleCells,
   type RuleReading,
-  unheeded,
   whenText,
 } from '#core/rules/exchange.ts'
 import { RULE_FACT_KEYS } from '#core/rules/facts.ts'
@@ -132,12 +131,5 @@ describe('rules in a file', () => {
       'somebody',
     ])
       expect(read(text), text).to.equal(undefined)
-  })
-
-  it('say what nothing heeds yet', () => {
-    expect(unheeded(rule('r'))).to.deep.equal([])
-    expect(unheeded(rule('r', { kinds: ['requisition', 'agreement'], scope: 'lines', hours: 4 }))).to.deep.equal([
-      'for',
-    ])
   })
 })

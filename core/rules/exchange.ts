@@ -1,5 +1,5 @@
 import { type Reason, stop } from '#core/reasons.ts'
-import { DECIDED_KINDS, type DecidedKind, RULE_FACTS, RULED_KINDS, type RuleFact } from '#core/rules/facts.ts'
+import { DECIDED_KINDS, type DecidedKind, RULE_FACTS, type RuleFact } from '#core/rules/facts.ts'
 import { type CodeRange, type Condition, MEASURES, NEEDS, type Rule, SCOPES, type Who } from '#core/rules/rule.ts'
 
 /** Columns of a file of rules, in their order. */
@@ -178,8 +178,3 @@ function withPeople(conditions: readonly Condition[], personOf: RuleReading['per
   })
   return named.every(one => one !== undefined) ? named : undefined
 }
-
-/** Columns of a rule that nothing heeds yet: kinds that do not ask the rules today. */
-export const unheeded = (rule: Rule): RuleColumn[] => [
-  ...(rule.kinds.every(kind => (RULED_KINDS as readonly DecidedKind[]).includes(kind)) ? [] : (['for'] as const)),
-]

@@ -14,17 +14,6 @@ export const DECIDED_KINDS = [
 ] as const
 export type DecidedKind = (typeof DECIDED_KINDS)[number]
 
-/** Those whose documents ask the rules today; the others follow with their stages. */
-export const RULED_KINDS = [
-  'requisition',
-  'orderExcess',
-  'award',
-  'transfer',
-  'onboarding',
-  'run',
-  'billDifference',
-] as const satisfies readonly DecidedKind[]
-
 /** Where a fact is told: of the document, of a line, or of the part of a line that one account pays. */
 type Level = 'document' | 'line' | 'part'
 

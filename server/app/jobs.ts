@@ -1,3 +1,5 @@
+import { agreementsToWatch, watchAgreement } from '#server/agreements/watchAgreements.ts'
+import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts'
 import { readAnswer } from '#server/decide/replyActs.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
@@ -41,6 +43,9 @@ export async function nightly(parts: JobParts): Promise<void> {
   await inTransaction(parts, resumePaused)
   await inTransaction(parts, remindOfCertificates)
   await inTransaction(parts, remindOfWaiting)
+  const agreements = await agreementsToWatch(outside(parts, await settingOf(parts)))
+  for (const id of agreements) await inTransaction(parts, call => watchAgreement(call, id))
+  await inTransaction(parts, resumeWindDowns)
   const ids = await suppliersToWatch(outside(parts, await settingOf(parts)))
   for (const id of ids) await inTransaction(parts, call => refreshSignals(call, id))
 }
@@ -69,6 +74,7 @@ export const JOBS: Jobs = {
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
+  windDown: (parts, { id }) => windDownJob(parts, id),
   runLongJob: (parts, { id }) => runLongJob(parts, id),
 }
 

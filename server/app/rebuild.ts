@@ -1,3 +1,4 @@
+import { keepAgreementDesk } from '#server/agreements/agreementStore.ts'
 import { consentsById, keepConsentDesks } from '#server/consent/consentStore.ts'
 import type { Write } from '#server/call.ts'
 import { keepNoteDesks } from '#server/files/noteActs.ts'
@@ -7,7 +8,8 @@ import { keepOnboardingDesk } from '#server/source/onboardingStore.ts'
 import { refreshSuppliers } from '#server/source/supplierRefresh.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
-type Table = 'requisitions' | 'orders' | 'invoices' | 'suppliers' | 'onboardings' | 'consents' | 'notes' | 'events'
+type Table =
+  'requisitions' | 'orders' | 'invoices' | 'suppliers' | 'onboardings' | 'consents' | 'notes' | 'events' | 'agreements'
 
 /** What is kept beside the rows of each table: figures, standings, and what waits for whom. */
 const KEPT: readonly { readonly table: Table; readonly keep: (call: Write, ids: string[]) => Promise<void> }[] = [
@@ -26,6 +28,12 @@ const KEPT: readonly { readonly table: Table; readonly keep: (call: Write, ids: 
     keep: async (call, ids) => keepConsentDesks(call, [...(await consentsById(call, ids)).values()]),
   },
   { table: 'notes', keep: keepNoteDesks },
+  {
+    table: 'agreements',
+    keep: async (call, ids) => {
+      for (const id of ids) await keepAgreementDesk(call, id)
+    },
+  },
   {
     table: 'events',
     keep: async (call, ids) => {

@@ -29,6 +29,7 @@ import { receiveRoutes } from '#server/receive/routes.ts'
 import { requestRoutes } from '#server/request/routes.ts'
 import { ruleRoutes } from '#server/rules/routes.ts'
 import { setupRoutes } from '#server/setup/routes.ts'
+import { agreementRoutes } from '#server/agreements/routes.ts'
 import { buildRoutes } from '#server/build/routes.ts'
 import { awardRoutes } from '#server/award/routes.ts'
 import { askedRoutes, eventRoutes } from '#server/source/eventRoutes.ts'
@@ -53,6 +54,7 @@ export const allRoutes = ({ single, readMails, answerMail }: RouteParts): Route[
   ...eventRoutes,
   ...askedRoutes,
   ...awardRoutes,
+  ...agreementRoutes,
   ...buildRoutes,
   ...requestRoutes,
   ...consentRoutes,

@@ -1,6 +1,10 @@
+import { refreshAgreements } from '#server/agreements/agreementRefresh.ts'
+import { worksOnOrders } from '#server/agreements/orderHands.ts'
 import { computeAwardPlan } from '#server/award/planWork.ts'
 import { refreshInvoices } from '#server/bill/invoiceRefresh.ts'
 import { worksLong } from '#server/jobs/longJobs.ts'
+import { refreshConsumption } from '#server/order/consumptionRefresh.ts'
+import { end, reprice } from '#server/order/orderActs.ts'
 import { refreshOrders } from '#server/order/orderRefresh.ts'
 import { refreshRequests } from '#server/request/requisitionRefresh.ts'
 import { searchDuplicates } from '#server/source/duplicateActs.ts'
@@ -11,8 +15,11 @@ import { keepsInStep } from '#server/thread/refresh.ts'
 export function wire(): void {
   keepsInStep('order', refreshOrders)
   keepsInStep('request', refreshRequests)
+  keepsInStep('consumption', refreshConsumption)
+  keepsInStep('agreements', refreshAgreements)
   keepsInStep('bill', refreshInvoices)
   worksLong('duplicates', searchDuplicates)
   worksLong('supplierImport', importSuppliers)
   worksLong('awardPlan', computeAwardPlan)
+  worksOnOrders({ reprice, end: (call, id, action, reason) => end(call, id, action, undefined, reason, true) })
 }

@@ -41,6 +41,7 @@ const VERSIONS = [
   '021_events',
   '022_award_plans',
   '023_build_costings',
+  '024_agreements',
 ]
 const FIRST_AT_WORK = 4
 

@@ -16,6 +16,7 @@ import { computeBuild } from '#core/build/computeBuild.ts'
 import { buildFigures } from '#core/build/figures.ts'
 import { planAgain } from '#core/award/planAgain.ts'
 import { factsOf, knownCosting } from '#server/build/costingStore.ts'
+import { auditAgreement, auditCallOffs } from '#server/insight/auditAgreements.ts'
 import { auctionEnd } from '#core/source/dayActs.ts'
 import { eventDesk } from '#core/source/eventDesk.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
@@ -55,6 +56,9 @@ const SUMS: Readonly<Record<string, string>> = table({
   paidQuantity: `select o.number || ' line ' || l.position as document, coalesce(i.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
     from order_lines l join orders o on o.id = l.order_id left join (select order_line_id, sum(il.quantity) as quantity from invoice_lines il join invoices i on i.id = il.invoice_id where i.state = 'paid' group by 1) i on i.order_line_id = l.id
     left join quantity_balances b on b.line_id = l.id and b.kind = 'paid' where coalesce(i.quantity, 0) <> coalesce(b.quantity, 0)`,
+  agreementBalances: `select coalesce(e.agreement_line_id, b.agreement_line_id)::text || ' ' || coalesce(e.kind, b.kind) as document, coalesce(e.amount, 0)::text || ' for ' || coalesce(e.quantity, 0)::text as expected, coalesce(b.amount, 0)::text || ' for ' || coalesce(b.quantity, 0)::text as found
+    from (select agreement_line_id, kind, sum(amount) as amount, sum(quantity) as quantity from agreement_entries group by 1, 2) e full join agreement_balances b on b.agreement_line_id = e.agreement_line_id and b.kind = e.kind
+    where coalesce(e.amount, 0) <> coalesce(b.amount, 0) or coalesce(e.quantity, 0) <> coalesce(b.quantity, 0)`,
   payers: `select number as document, payers_of(id)::text as expected, payers::text as found from requisitions where payers <> payers_of(id)`,
   transfersBalance: `select 'all accounts' as document, '0' as expected, sum(amount)::text as found from budget_entries where kind = 'transferred' having sum(amount) <> 0`,
   ordersOfMerged: `select o.number as document, 'a record that stands' as expected, s.number as found from orders o join suppliers s on s.id = o.supplier_id where s.merged_into is not null and o.state = any(:live)`,
@@ -84,6 +88,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditEvents(call)),
     ...(await auditPlans(call)),
     ...(await auditCostings(call)),
+    ...(await auditAgreements(call)),
     ...(await auditHistory(call.trx)),
   ]
   const counts = await call.trx.raw<{ rows: [Omit<AuditReport, 'differences'>] }>(
@@ -110,7 +115,16 @@ const FIRST = '00000000-0000-0000-0000-000000000000'
 /** All documents of a table, some at a time, in id order. */
 async function* batches(
   call: Read,
-  table: 'requisitions' | 'orders' | 'invoices' | 'consents' | 'notes' | 'events' | 'awardPlanRuns' | 'buildCostings',
+  table:
+    | 'agreements'
+    | 'requisitions'
+    | 'orders'
+    | 'invoices'
+    | 'consents'
+    | 'notes'
+    | 'events'
+    | 'awardPlanRuns'
+    | 'buildCostings',
 ): AsyncGenerator<string[]> {
   for (let after = FIRST; ;) {
     const ids = await call.trx(table).where('id', '>', after).orderBy('id').limit(BATCH).pluck<string[]>('id')
@@ -212,6 +226,17 @@ async function auditCostings(call: Read): Promise<AuditDifference[]> {
   return differences
 }
 
+/** Agreements: what is kept beside them, and what waits because of them. */
+async function auditAgreements(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'agreements')) {
+    const audits = []
+    for (const id of ids) audits.push(await auditAgreement(call, id))
+    differences.push(...audits.flatMap(one => one.differences), ...(await auditDesk(call, 'agreement', audits)))
+  }
+  return differences
+}
+
 async function auditRequests(call: Read): Promise<AuditDifference[]> {
   const differences: AuditDifference[] = []
   for await (const ids of batches(call, 'requisitions')) {
@@ -223,6 +248,7 @@ async function auditRequests(call: Read): Promise<AuditDifference[]> {
       entries: requisitionDesk({ id, number, ...rest }),
     }))
     differences.push(...(await auditDesk(call, 'requisition', documents)))
+    differences.push(...(await auditCallOffs(call, { requisitionIds: ids, orderIds: [] })))
   }
   return differences
 }
@@ -236,6 +262,7 @@ async function auditOrders(call: Read): Promise<AuditDifference[]> {
     )
     const documents = orders.map(order => ({ id: order.id, number: order.number, entries: orderDesk(order) }))
     differences.push(...(await auditDesk(call, 'order', documents)))
+    differences.push(...(await auditCallOffs(call, { requisitionIds: [], orderIds: ids })))
   }
   return differences
 }

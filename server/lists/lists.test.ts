@@ -11,6 +11,7 @@ import { Deliveries } from '#contract/receive/endpoints.ts'
 import { Items } from '#contract/request/catalogue.ts'
 import { Requisitions } from '#contract/request/endpoints.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
+import { Agreements } from '#contract/agreements/agreements.ts'
 import { Costings } from '#contract/build/costings.ts'
 import { AskedSuppliers, Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
@@ -41,6 +42,7 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['suppliers', Suppliers, 'Rasmus'],
   ['onboardings', Onboardings, 'Rasmus'],
   ['events', Events, 'Rasmus'],
+  ['agreements', Agreements, 'Rasmus'],
   ['costings', Costings, 'Joren'],
   ['suppliers who are asked', AskedSuppliers, 'Rasmus'],
   ['budgets', Budgets, 'Adaeze'],

@@ -1,9 +1,9 @@
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { ChangeOrder } from '#contract/order/endpoints.ts'
-import { parseAmount } from '#core/money/amount.ts'
+import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
-import type { WantedOrder } from '#core/order/changeLines.ts'
+import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
 import { chaseOrder } from '#core/order/chaseOrder.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
 import { excessAfter } from '#core/order/excess.ts'
@@ -24,8 +24,9 @@ import { obey } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
-import { orderConditions, supplierReasons } from '#server/order/conditionStore.ts'
-import { heldOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
+import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
+import { orderConditions } from '#server/order/conditionStore.ts'
+import { heldOrder, knownOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. */
@@ -140,14 +141,7 @@ async function freeze(call: Write, orderId: string, next: OrderNext): Promise<vo
 /** Issues a draft: commits its value in place of the reservation, freezes revision 0 and mails it. */
 export async function issue(call: Write, id: string, version: number | undefined, checkReason = ''): Promise<Done> {
   const known = await heldOrder(call, id, version)
-  const order = {
-    ...known,
-    supplierReasons: await supplierReasons(
-      call,
-      known.supplierId,
-      known.rows.map(row => row.itemId),
-    ),
-  }
+  const order = await withObstacles(call, known)
   const accounts = await holdAccounts(call, accountsOf(order))
   return await carryOut(call, order, issueOrder(order, accounts, call.actor, checkReason))
 }
@@ -165,7 +159,8 @@ export async function change(call: Write, id: string, body: Change, version: num
   }
   if (order.state !== 'draft') {
     const accounts = await holdAccounts(call, accountsOf(order))
-    return await carryOut(call, order, reviseOrder(order, wanted, accounts, call.actor, body.reason))
+    const changed = { ...order, agreementReasons: await orderCallOffs(call, changeLines(order, wanted).order) }
+    return await carryOut(call, order, reviseOrder(changed, wanted, accounts, call.actor, body.reason))
   }
   const done = await carryOut(call, order, editDraft(order, wanted, call.actor))
   if (body.conditions)
@@ -174,6 +169,30 @@ export async function change(call: Write, id: string, body: Change, version: num
       .where({ id })
       .update({ conditions: json(body.conditions) })
   return done
+}
+
+/** Gives lines of an order other prices: a draft is written anew, an issued order gets its next revision. */
+export async function reprice(
+  call: Write,
+  id: string,
+  prices: ReadonlyMap<string, string>,
+  reason: string,
+): Promise<Done> {
+  const order = await knownOrder(call, id)
+  const lines = order.lines.map(({ id: lineId, description, quantity, price, needBy }) => ({
+    id: lineId,
+    description,
+    quantity,
+    price: prices.get(lineId) ?? price,
+    needBy,
+  }))
+  const wanted = {
+    title: order.title,
+    message: order.message,
+    charges: formatAmount(order.charges, order.currency),
+    lines,
+  }
+  return await change(call, id, { ...wanted, reason }, order.row.version)
 }
 
 /** Asks the supplier for what is missing. */

@@ -19,7 +19,8 @@ import { personNames } from '#server/people/peopleStore.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
-import { orderConditions, supplierReasons, termsOf } from '#server/order/conditionStore.ts'
+import { withObstacles } from '#server/order/callOffStore.ts'
+import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import {
   excessSubject,
@@ -38,15 +39,7 @@ const MOST_MAILS = 10
 
 export async function readOrder(call: Read, id: string): Promise<ResponseOf<typeof ReadOrder>> {
   const known = await knownOrder(call, id)
-  const fromSupplier =
-    known.state === 'draft'
-      ? await supplierReasons(
-          call,
-          known.supplierId,
-          known.rows.map(row => row.itemId),
-        )
-      : []
-  const order = { ...known, supplierReasons: fromSupplier }
+  const order = known.state === 'draft' ? await withObstacles(call, known) : known
   const { row } = known
   const parts = await sheetParts(call, 'order', id)
   const thread = await threadOf(call, { orderIds: [id] })
@@ -96,7 +89,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     terms: termsText(termsOf(conditions)),
     conditions: row.conditions,
     effective: conditions,
-    supplierReasons: reasonsJson(fromSupplier),
+    supplierReasons: reasonsJson([...order.supplierReasons, ...order.agreementReasons]),
     address: known.place || null,
     issuedAt: row.issuedAt,
     lines: known.rows.map((line, index) => ({

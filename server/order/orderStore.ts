@@ -64,6 +64,8 @@ export interface OrderLineRow {
   position: number
   requisitionLineId: string | null
   eventLineId: string | null
+  /** The line of an agreement that it calls off. */
+  agreementLineId: string | null
   kind: LineKind
   itemId: string | null
   description: string
@@ -202,6 +204,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           requests: someIds(own.map(line => line.requisitionLineId)).flatMap(id => requests.get(id) ?? []),
           answer: answers.get(head.id) ?? null,
           supplierReasons: [],
+          agreementReasons: [],
           excess: askedExcess(questions.get(head.excessId ?? '')),
           openInvoices: invoices.get(head.id) ?? [],
           row: head,

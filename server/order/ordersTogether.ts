@@ -8,7 +8,7 @@ import { obstacles } from '#core/acts/decision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { need, type Read } from '#server/call.ts'
 import type { Looked, Together } from '#server/documents/together.ts'
-import { supplierReasons } from '#server/order/conditionStore.ts'
+import { withObstacles } from '#server/order/callOffStore.ts'
 import { chase, end, issue } from '#server/order/orderActs.ts'
 import { type KnownOrder, knownOrders } from '#server/order/orderStore.ts'
 
@@ -39,8 +39,7 @@ async function look(call: Read, act: TogetherAct, order: KnownOrder, reason: str
 async function against(call: Read, act: TogetherAct, order: KnownOrder, reason: string): Promise<readonly Reason[]> {
   if (act === 'chase') return whyNotChase(order, call.actor, call)
   if (act === 'close') return whyNotClose(order, call.actor)
-  const items = order.rows.map(row => row.itemId)
-  const facts = { ...order, supplierReasons: await supplierReasons(call, order.supplierId, items) }
+  const facts = await withObstacles(call, order)
   return obstacles(whyNotIssue(facts, call.actor), reason, stop('order.checkReason', {}, { place: 'reason' }))
 }
 

@@ -29,8 +29,9 @@ export async function heldToBuy(call: Write, lineIds: readonly string[]): Promis
 export async function poolLines(call: Read, lineIds: readonly string[]): Promise<PoolLine[]> {
   const { rows } = await call.trx
     .raw<{ rows: PoolRow[] }>(
-      `select l.*, r.number as requisition, r.title as request_title, s.name as supplier_name, s.over_receipt_percent, o.agreement from requisition_lines l
-       join requisitions r on r.id = l.requisition_id left join suppliers s on s.id = l.supplier_id left join offers o on o.id = l.offer_id where l.id = any(?) order by l.id`,
+      `select l.*, r.number as requisition, r.title as request_title, s.name as supplier_name, s.over_receipt_percent, coalesce(a.number, o.agreement) as agreement from requisition_lines l
+       join requisitions r on r.id = l.requisition_id left join suppliers s on s.id = l.supplier_id left join offers o on o.id = l.offer_id
+       left join agreement_lines al on al.id = l.agreement_line_id left join agreements a on a.id = al.agreement_id where l.id = any(?) order by l.id`,
       [[...lineIds]],
     )
     .options({ name: 'pool-lines' })

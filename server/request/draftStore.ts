@@ -11,6 +11,7 @@ import { json } from '#server/database/json.ts'
 import { someIds } from '#server/database/rows.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { baseRates } from '#server/house/rates.ts'
+import { type AgreedLine, agreedLines } from '#server/ledger/agreedTermsStore.ts'
 import { replaceSplits } from '#server/ledger/splitStore.ts'
 import { type OfferRow, offersById, seenOffer } from '#server/request/offerStore.ts'
 import { liveLines, type RequisitionLine, requisitionLines } from '#server/request/requisitionStore.ts'
@@ -28,10 +29,12 @@ export const fullLine = ({ id: _id, refresh: _refresh, ...line }: LineBody): Ful
   proof: line.proof ?? null,
   freight: line.freight ?? '',
   details: line.details ?? {},
+  agreementLineId: line.agreementLineId ?? null,
 })
 
 interface Around {
   readonly offers: ReadonlyMap<string, OfferRow>
+  readonly agreed: ReadonlyMap<string, AgreedLine>
   readonly before: ReadonlyMap<string, RequisitionLine>
   /** Lines that were refused or let go. */
   readonly gone: readonly RequisitionLine[]
@@ -48,8 +51,10 @@ async function around(call: Read, requisitionId: string, lines: readonly LineBod
   const itemIds = someIds([...lines.map(line => line.itemId), ...[...offers.values()].map(offer => offer.itemId)])
   const items = await call.trx('items').whereIn('id', itemIds).select('id', 'category')
   const names = someIds([...items.map(item => item.category), ...lines.map(line => line.category)])
+  const agreed = await agreedLines(call, someIds(lines.map(line => line.agreementLineId ?? null)))
   return {
     offers,
+    agreed,
     before: new Map(before.map(line => [line.id, line])),
     gone: all.filter(line => line.state === 'cancelled'),
     itemCategories: new Map(items.map(item => [item.id, item.category])),
@@ -62,6 +67,7 @@ async function around(call: Read, requisitionId: string, lines: readonly LineBod
       ...lines.map(line => line.currency),
       ...[...offers.values()].map(offer => offer.currency),
       ...before.map(line => line.currency),
+      ...[...agreed.values()].map(line => line.currency),
     ]),
   }
 }
@@ -183,7 +189,7 @@ function toRow(call: Read, requisitionId: string, body: LineBody, position: numb
           supplierId: offer.supplierId,
           itemId: offer.itemId,
         }
-      : {}
+      : fromAgreement(line, known)
   const { splits, ...priced } = { ...line, ...fromOffer }
   const category = (priced.itemId && known.itemCategories.get(priced.itemId)) || line.category
   const said = saidProof(call, line, before, position)
@@ -195,6 +201,7 @@ function toRow(call: Read, requisitionId: string, body: LineBody, position: numb
     requisitionId,
     position,
     category,
+    agreementLineId: offer ? offer.agreementLineId : line.itemId === null ? line.agreementLineId : null,
     amount,
     baseAmount: rate === null ? minor(0) : toBase(amount, priced.currency, rate, call.base),
     proof: effectiveProof(line.kind, {
@@ -208,6 +215,16 @@ function toRow(call: Read, requisitionId: string, body: LineBody, position: numb
     offerSeen: offerSeen ? json(offerSeen) : null,
     state: 'open' as const,
   }
+}
+
+/** What a line takes over from the agreement that it calls off without an offer: the supplier, and of work by rate what it costs today. */
+function fromAgreement(line: FullLine, known: Around): Partial<FullLine> {
+  const agreed =
+    line.agreementLineId === null || line.itemId !== null ? undefined : known.agreed.get(line.agreementLineId)
+  if (!agreed) return {}
+  const { supplierId, currency, unit, priceBase, tiers } = agreed
+  if (line.kind !== 'workByRate') return { supplierId, currency }
+  return { supplierId, currency, unit, priceBase, price: tierAt(tiers, line.quantity).price }
 }
 
 /** How a line is proven is changed by right only; what somebody with the right to has said stays. */

@@ -11,6 +11,7 @@ import { decideSettings } from '#server/consent/clock.ts'
 import { originOf, whyJson } from '#server/consent/stepJson.ts'
 import { budgetFigures, checkBudgets } from '#server/ledger/budgetStore.ts'
 import { personNames } from '#server/people/peopleStore.ts'
+import { requestCallOffs } from '#server/request/callOffChecks.ts'
 import { decidedRequests } from '#server/request/decidedStore.ts'
 import { factsOf, lineContext } from '#server/request/lineStore.ts'
 import { type RequisitionLine, requisitionLines, type RequisitionRow } from '#server/request/requisitionStore.ts'
@@ -35,6 +36,7 @@ export async function examine(
   const reasons = [
     ...headReasons({ title: requisition.title, lines: lines.length }),
     ...lines.flatMap(line => lineReasons(context, line)),
+    ...(await requestCallOffs(call, requisition, lines)),
   ]
   const amounts = amountsByAccount(lines.map(line => ({ amount: minor(line.baseAmount), splits: line.splits })))
   const known = amounts.size > 0 && [...amounts.keys()].every(id => context.accounts.has(id))

@@ -139,7 +139,7 @@ async function insertAll(
     await call
       .trx('offers')
       .insert(offers.slice(start, start + 1000))
-      .onConflict(['itemId', 'supplierId', 'supplierItem'])
+      .onConflict(call.trx.raw('(item_id, supplier_id, supplier_item) where agreement_line_id is null') as never)
       .merge([
         'currency',
         'unit',

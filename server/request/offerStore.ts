@@ -11,6 +11,8 @@ export interface OfferRow extends Offer {
   readonly unit: string
   readonly supplierItem: string
   readonly agreement: string
+  /** The line of the agreement in force that it is made of. */
+  readonly agreementLineId: string | null
   readonly incoterm: string | null
   readonly incotermPlace: string
   readonly countries: string[]

@@ -54,6 +54,8 @@ export interface RequisitionLineRow {
   kind: LineKind
   itemId: string | null
   offerId: string | null
+  /** The line of an agreement that it may call off. */
+  agreementLineId: string | null
   description: string
   quantity: string
   unit: string
@@ -142,6 +144,7 @@ export const askedFor = (line: RequisitionLine): FullLine => ({
   proof: line.proofSet ? line.proof : null,
   freight: line.freight,
   details: line.details as FullLine['details'],
+  agreementLineId: line.agreementLineId,
 })
 
 /** Lines that are still wanted: none of them was refused or let go. */

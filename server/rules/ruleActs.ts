@@ -4,7 +4,7 @@ import type { ReadRules, ReadRuleSet, RuleJson, RuleSetHead, SaveRules } from '#
 import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { LINE_KINDS } from '#core/request/kinds.ts'
-import { RULED_KINDS } from '#core/rules/facts.ts'
+import { DECIDED_KINDS } from '#core/rules/facts.ts'
 import { type Rule, ruleFaults } from '#core/rules/rule.ts'
 import { SUPPLIER_STATES } from '#core/source/states.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
@@ -61,7 +61,7 @@ async function valuesOf(call: Read): Promise<ResponseOf<typeof ReadRules>['value
 
 const toJson = (call: Read, { from, below, ...rule }: Rule): RuleJson => ({
   ...rule,
-  kinds: RULED_KINDS.filter(kind => rule.kinds.includes(kind)),
+  kinds: DECIDED_KINDS.filter(kind => rule.kinds.includes(kind)),
   conditions: rule.conditions.map(one => ({ ...one, values: [...one.values] })),
   who: rule.who.kind === 'people' ? { ...rule.who, personIds: [...rule.who.personIds] } : rule.who,
   from: formatAmount(from, call.base),

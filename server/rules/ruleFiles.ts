@@ -3,7 +3,7 @@ import { stringify } from 'csv-stringify/sync'
 import type { ImportResult } from '#contract/files/endpoints.ts'
 import { formatAmount, type Minor, minor, parseAmount } from '#core/money/amount.ts'
 import { isDecimalText } from '#core/money/decimal.ts'
-import { readRule, RULE_COLUMNS, type RuleCells, ruleCells, unheeded } from '#core/rules/exchange.ts'
+import { readRule, RULE_COLUMNS, type RuleCells, ruleCells } from '#core/rules/exchange.ts'
 import type { Rule } from '#core/rules/rule.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
@@ -58,11 +58,6 @@ export async function importRules(call: Write, bytes: Buffer, dryRun: boolean): 
     const cells = Object.fromEntries(RULE_COLUMNS.map(column => [column, (row[column] ?? '').replace(/^'(?=[=@+-])/, '')])) as RuleCells // prettier-ignore
     const read = readRule(cells, { id: randomUUID(), readAmount, personOf: mail => people.get(mail.toLowerCase()) })
     if ('faults' in read) faults.push({ row: index + 2, reasons: read.faults })
-    else if (unheeded(read.rule).length > 0)
-      faults.push({
-        row: index + 2,
-        reasons: unheeded(read.rule).map(column => stop('rule.unheeded', { text: cells[column] }, { place: column })),
-      })
     else rules.push(read.rule)
   }
   if (faults.length === 0)

@@ -47,7 +47,7 @@ const rowsOf = async (call: Read, sql: string, id: string, states: readonly stri
   (await call.trx.raw<{ rows: Moving[] }>(sql, { id, states: [...states] })).rows
 
 /** Documents move whole, each being only itself, while somebody may still do something with them. */
-const documents = (kind: 'order' | 'invoice', label: string): Part => ({
+const documents = (kind: 'agreement' | 'order' | 'invoice', label: string): Part => ({
   what: DOCUMENTS[kind].rows,
   table: DOCUMENTS[kind].rows,
   read: (call, id) =>
@@ -71,6 +71,7 @@ const plain = (what: string, table: string, label: string, condition: string): P
 
 /** Everything that moves when two records become one. */
 export const PARTS: readonly Part[] = [
+  documents('agreement', "number || ' ' || title"),
   documents('order', "number || ' ' || title"),
   plain('requestLines', 'requisition_lines', 'description', "state in ('open', 'toBuy', 'onDraftOrder')"),
   documents('invoice', "number || ' ' || supplier_number"),

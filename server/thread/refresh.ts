@@ -5,6 +5,7 @@ export interface Touched {
   readonly orderIds: readonly string[]
   readonly requisitionIds: readonly string[]
   readonly invoiceIds: readonly string[]
+  readonly agreementIds: readonly string[]
 }
 
 /** What a stage keeps in step with its thread: figures beside its rows, matches, what waits for whom. */
@@ -25,7 +26,7 @@ const together = (a: readonly string[] = [], b: readonly string[] = []): string[
  */
 export async function refreshThread(call: Write, touched: Partial<Touched>): Promise<void> {
   let all = merged({}, touched)
-  if (all.orderIds.length + all.requisitionIds.length + all.invoiceIds.length === 0) return
+  if (Object.values(all).every(ids => ids.length === 0)) return
   for (const { refresh } of refreshers) all = merged(all, (await refresh(call, all)) ?? {})
 }
 
@@ -33,4 +34,5 @@ const merged = (a: Partial<Touched>, b: Partial<Touched>): Touched => ({
   orderIds: together(a.orderIds, b.orderIds),
   requisitionIds: together(a.requisitionIds, b.requisitionIds),
   invoiceIds: together(a.invoiceIds, b.invoiceIds),
+  agreementIds: together(a.agreementIds, b.agreementIds),
 })

@@ -17,6 +17,7 @@ const BLANK = {
   proof: null,
   freight: '',
   details: {},
+  agreementLineId: null,
 } satisfies Partial<NewLine>
 
 /** A fresh line takes place, day and account from the one before it, else what this person usually writes. */
@@ -65,6 +66,7 @@ export const freightLine = (of: EditedLine, base: string): NewLine => ({
 export const quickLine = (line: Omit<LineBody, 'id'>): NewLine => ({
   ...BLANK,
   ...line,
+  agreementLineId: null,
   category: line.category ?? '',
   splitBy: line.splitBy ?? 'percent',
   incoterm: null,

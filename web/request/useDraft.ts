@@ -18,7 +18,7 @@ export interface DraftForm {
   lines: EditedLine[]
 }
 
-const FIELDS = ['id', 'kind', 'itemId', 'offerId', 'description', 'quantity', 'unit', 'price', 'priceBase', 'currency', 'supplierId', 'needBy', 'addressId', 'splits', 'category', 'splitBy', 'incoterm', 'incotermPlace', 'routes', 'routeReason', 'proof', 'freight', 'details'] as const // prettier-ignore
+const FIELDS = ['id', 'kind', 'itemId', 'offerId', 'description', 'quantity', 'unit', 'price', 'priceBase', 'currency', 'supplierId', 'needBy', 'addressId', 'splits', 'category', 'splitBy', 'incoterm', 'incotermPlace', 'routes', 'routeReason', 'proof', 'freight', 'details', 'agreementLineId'] as const // prettier-ignore
 const copy = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
 const pick = <T extends object, K extends keyof T & string>(from: T, keys: readonly K[]): Pick<T, K> =>
   Object.fromEntries(keys.map(key => [key, from[key]])) as Pick<T, K>

@@ -2,7 +2,7 @@
 import { ElButton, ElDialog, ElOption, ElSelect } from 'element-plus'
 import { computed, onMounted, reactive, ref } from 'vue'
 import { ReadLimits, SaveLimits } from '#contract/rules/endpoints.ts'
-import { RULED_KINDS } from '#core/rules/facts.ts'
+import { DECIDED_KINDS } from '#core/rules/facts.ts'
 import { api } from '#web/api.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import LineTable from '#web/shared/LineTable.vue'
@@ -19,12 +19,12 @@ const params = { id: props.person.id }
 const form = reactive({
   version: 0,
   currency: '',
-  limits: [] as { kind: (typeof RULED_KINDS)[number]; amount: string }[],
+  limits: [] as { kind: (typeof DECIDED_KINDS)[number]; amount: string }[],
 })
 onMounted(async () => Object.assign(form, await api(ReadLimits, { params })))
-const left = computed(() => RULED_KINDS.filter(kind => !form.limits.some(one => one.kind === kind)))
+const left = computed(() => DECIDED_KINDS.filter(kind => !form.limits.some(one => one.kind === kind)))
 const added = ref('')
-function add(kind: (typeof RULED_KINDS)[number]): void {
+function add(kind: (typeof DECIDED_KINDS)[number]): void {
   form.limits.push({ kind, amount: '0' })
   added.value = ''
 }

@@ -4,7 +4,7 @@ import { computed, reactive } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
 import type { ReadRules, RuleJson } from '#contract/rules/endpoints.ts'
-import { RULED_KINDS } from '#core/rules/facts.ts'
+import { DECIDED_KINDS } from '#core/rules/facts.ts'
 import { MEASURES, MOST_LEVELS, MOST_STAGES, NEEDS, SCOPES } from '#core/rules/rule.ts'
 import ConditionField from '#web/rules/ConditionField.vue'
 import { type Names, whenSentence, whoSentence } from '#web/rules/ruleWords.ts'
@@ -92,7 +92,7 @@ const made = computed((): RuleJson => ({
       <FormField label="Decides about" whole
         ><ElSelect v-model="form.kinds" multiple data-test="rule-kinds"
           ><ElOption
-            v-for="kind in RULED_KINDS"
+            v-for="kind in DECIDED_KINDS"
             :key="kind"
             :value="kind"
             :label="laterLabel('decided kind', kind)" /></ElSelect

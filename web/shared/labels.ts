@@ -49,6 +49,9 @@ export const LABELS: Readonly<
 > = {
   state: {
     asking: 'asking',
+    usedUp: 'used up',
+    ended: 'ended',
+    windingDown: 'being wound down',
     awarded: 'awarded',
     settled: 'settled',
     putAway: 'put away',
@@ -119,6 +122,16 @@ export const LABELS: Readonly<
     applying: 'nearly done',
   },
   history: {
+    windDown: 'Wind-down begun',
+    useUp: 'Used up',
+    amended: 'Amended',
+    written: 'Written',
+    amending: 'Amendment begun',
+    amendmentDropped: 'Amendment dropped',
+    amendmentAsked: 'Amendment put forward',
+    agreementDrafted: 'Agreements drafted',
+    saved: 'Kept',
+    ordersRepriced: 'Open orders repriced',
     send: 'Sent',
     extend: 'Given more time',
     beginAgain: 'Begun again',
@@ -329,6 +342,12 @@ export const LABELS: Readonly<
     propose: 'Proposed again',
   },
   action: {
+    putForward: 'Put in force',
+    write: 'Write',
+    dropAmendment: 'Drop the amendment',
+    goOn: 'Go on',
+    amend: 'Amend',
+    windDown: 'Wind down',
     send: 'Send',
     extend: 'Give more time',
     beginAgain: 'Begin again',
@@ -411,6 +430,10 @@ export const LABELS: Readonly<
   view: {
     'events.underWay': 'Under way',
     'costings.open': 'Worked on',
+    'agreements.open': 'Open',
+    'agreements.spent': 'Spent but open',
+    'agreements.mine': 'Mine',
+    'agreements.all': 'All agreements',
     'costings.mine': 'My costings',
     'costings.all': 'All costings',
     'events.mine': 'Mine',
@@ -468,6 +491,7 @@ export const LABELS: Readonly<
   },
   sort: {
     endsFirst: 'Ends first',
+    ending: 'ends first',
     oldest: 'waiting longest',
     bundle: 'put together',
     lastOrder: 'latest order first',
@@ -545,6 +569,7 @@ export const LABELS: Readonly<
     demo: 'the scenario',
   },
   'stood in': {
+    agreement: 'framework agreements',
     award: 'awards',
     approval: 'requests',
     transfer: 'budget transfers',
@@ -563,6 +588,8 @@ export const LABELS: Readonly<
   kind: {
     event: 'Event',
     costing: 'Build costing',
+    agreement: 'Framework agreement',
+    priceIndex: 'Price index',
     eventKind: 'Kind of event',
     setupEntry: 'Setup',
     costCentre: 'Cost centre',

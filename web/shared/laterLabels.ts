@@ -328,6 +328,8 @@ export const LATER_LABELS: Readonly<
     needBy: 'Needed by',
   },
   permission: {
+    'agreement.read': 'see framework agreements',
+    'agreement.write': 'make and keep framework agreements',
     'build.write': 'cost builds',
     'build.readAll': 'see all build costings',
     'event.read': 'see quote requests and auctions',

@@ -70,6 +70,22 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: '{number} endet vorzeitig',
     text: 'Guten Tag [name|{name}],\n\nin {number}, {title}, ist dies für alle beendet: {lots}.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
   },
+  'agreement.approved': {
+    subject: 'Vereinbarung {number} ist genehmigt: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat die Vereinbarung {number}, {title}, genehmigt. Sie gilt ab jetzt.[reason|\n\n„{reason}“]\n\n{path}\n',
+  },
+  'agreement.refused': {
+    subject: 'Vereinbarung {number} ist abgelehnt: {title}',
+    text: 'Guten Tag {name},\n\n{by} hat die Vereinbarung {number}, {title}, nicht genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
+  },
+  'agreement.ends': {
+    subject: 'Vereinbarung {number} endet in {figure} Tagen',
+    text: 'Guten Tag {name},\n\ndie Vereinbarung {number}, {title}, mit {supplier} endet am {validTo}. Ändern Sie sie, oder sorgen Sie für das, was ihr folgt.\n\n{path}\n',
+  },
+  'agreement.nearlyUsed': {
+    subject: 'Vereinbarung {number} ist zu {figure} % ausgeschöpft',
+    text: 'Guten Tag {name},\n\nvon der Vereinbarung {number}, {title}, mit {supplier} sind {figure} % abgerufen. Sie endet am {validTo}.\n\n{path}\n',
+  },
   'event.award.approved': {
     subject: '{number}: die Vergabe ist genehmigt',
     text: 'Guten Tag {name},\n\n{by} hat die Vergabe von {number}, {title}, genehmigt.[reason|\n\n„{reason}“]\n\nBestellungen können folgen: {path}\n',
