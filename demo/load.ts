@@ -29,6 +29,7 @@ import { end } from '#server/order/orderActs.ts'
 import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
+import { addAgreements, AGREED_THREADS } from '#demo/agreements.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
 import { plannedOne } from '#demo/plannedEvent.ts'
@@ -82,10 +83,12 @@ export async function loadDemo(
   await addItems(as, start)
   await drawPictures(db)
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }
+  await addAgreements(team, begun)
   await addCategoryTree(team, people, start)
   const kinds = await addEventKinds(as, start)
   tell('suppliers and items')
   if (months > 0) tell(`${await addHistory(team, months)} purchases of ${months} months`)
+  for (const thread of AGREED_THREADS.filter(one => months > 0 || one.always)) await runThread(team, thread)
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
   tell(`${THREADS.length} threads`)
   if (!(await payWhatIsDue(team, addDays(today, -5)))) throw new Error('The demo found nothing to pay.')
@@ -269,7 +272,7 @@ function moreColumns(number: string, supplier: string): string[] {
     mark(item.certified),
     item.gone ?? '',
     item.after ?? '',
-    offer.agreement ?? '',
+    '',
     offer.incoterm ?? '',
     offer.place ?? '',
     offer.freight ?? '',

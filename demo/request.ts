@@ -30,8 +30,8 @@ export const ITEM_FACTS: Readonly<Record<string, { maker?: string; called?: stri
 } // prettier-ignore
 
 /** What an offer says beyond its price, by supplier. */
-export const OFFER_FACTS: Readonly<Record<string, { agreement?: string; only?: string; incoterm?: string; place?: string; freight?: string; countries?: string }>> = {
-  salines: { agreement: 'FA-12', incoterm: 'DAP', place: 'Saltmere', countries: 'NL BE FR' }, krill: { agreement: 'FA-14', only: 'FK', incoterm: 'CPT', place: 'Saltmere' }, orrin: { agreement: 'FA-09', only: 'BV', incoterm: 'DAP', place: 'Saltmere' }, nordhavn: { incoterm: 'DAP', place: 'Saltmere' }, seefelder: { incoterm: 'FCA', place: 'Seefeld-Nord', freight: '140' }, weissfluh: { incoterm: 'EXW', place: 'Seewilen' }, umineko: { incoterm: 'FOB', place: 'Minatogawa', freight: '21000' }, coldline: { incoterm: 'DAP', place: 'Saltmere' },
+export const OFFER_FACTS: Readonly<Record<string, { only?: string; incoterm?: string; place?: string; freight?: string; countries?: string }>> = {
+  salines: { incoterm: 'DAP', place: 'Saltmere', countries: 'NL BE FR' }, krill: { only: 'FK', incoterm: 'CPT', place: 'Saltmere' }, orrin: { only: 'BV', incoterm: 'DAP', place: 'Saltmere' }, nordhavn: { incoterm: 'DAP', place: 'Saltmere' }, seefelder: { incoterm: 'FCA', place: 'Seefeld-Nord', freight: '140' }, weissfluh: { incoterm: 'EXW', place: 'Seewilen' }, umineko: { incoterm: 'FOB', place: 'Minatogawa', freight: '21000' }, coldline: { incoterm: 'DAP', place: 'Saltmere' },
 } // prettier-ignore
 
 export async function addCategoryTree(team: Team, people: Readonly<Record<string, string>>, at: string): Promise<void> {
@@ -87,7 +87,7 @@ const SETTINGS = {
 const question = (key: string, label: string, kind: 'text' | 'longText' | 'yesNo' | 'choice' | 'number' | 'date', more: object = {}) => ({ key, label, kind, help: '', required: true, when: null, choices: [], fills: null, ...more }) // prettier-ignore
 const FORMS: readonly z.output<typeof FormBody>[] = [
   {
-    code: 'divinginspection', name: 'Diving inspection', category: 'Diving & rope access', help: 'For everything below the water line. Brightwater dives under agreement FA-03; its ceiling is nearly used.',
+    code: 'divinginspection', name: 'Diving inspection', category: 'Diving & rope access', help: 'For everything below the water line. Brightwater dives under a framework agreement; its ceiling is nearly used.',
     line: { kind: 'workByRate', description: 'Diving inspection, diver-hours', unit: 'HUR', price: '96', currency: 'EUR', routes: ['callOff', 'orderNow'] },
     sections: [{ title: 'The dive', questions: [question('tank', 'Which tank?', 'text'), question('why', 'What is to be looked at?', 'longText'), question('hours', 'For how many diver-hours at most?', 'number'), question('until', 'By when?', 'date'), question('animals', 'Do animals have to be moved?', 'yesNo'), question('which', 'Which, and who moves them?', 'text', { when: { key: 'animals', equals: 'yes' } })] }],
     fills: { title: 'tank', reason: 'why', quantity: 'hours', needBy: 'until' },
@@ -128,7 +128,7 @@ export async function addRequestSetup(team: Team): Promise<void> {
     await saveNotice(
       call,
       notice(
-        'Sea salt now under agreement FA-12',
+        'Sea salt is under a framework agreement',
         'Prices hold until next autumn. Tonnes by tipper come from the same agreement; call it off instead of ordering.',
         90,
         ['Salt & water chemistry'],
@@ -157,7 +157,7 @@ const goods = async (
     .trx('offers')
     .join('items', 'items.id', 'offers.itemId')
     .where('items.number', number)
-    .orderBy('supplierItem')
+    .orderByRaw("supplier_item, (agreement <> '')")
     .first<OfferRow & { name: string; category: string; currency: 'EUR' }>('offers.*', 'items.name', 'items.category')
   return { kind: 'goods', itemId: offer.itemId, offerId: offer.id, description: offer.name, quantity, unit: offer.unit, price: '1', priceBase: offer.priceBase, currency: offer.currency, supplierId: offer.supplierId, needBy: addBusinessDays(call.today, days, PLAIN_CALENDAR), addressId: ADDRESSES.quay.id, splits } // prettier-ignore
 }

@@ -143,11 +143,36 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
           splits,
         }
       }
+      if ('hours' in line) {
+        const agreed = (await team.parts
+          .db('agreementLines')
+          .join('agreements', 'agreements.id', 'agreementLines.agreementId')
+          .where('agreementLines.description', line.of)
+          .first<{ id: string; unit: string; category: string; supplierId: string } | undefined>('agreementLines.id', 'unit', 'category', 'supplierId'))! // prettier-ignore
+        return {
+          kind: 'workByRate' as const,
+          itemId: null,
+          offerId: null,
+          agreementLineId: agreed.id,
+          routes: ['callOff' as const],
+          description: line.of,
+          quantity: line.hours,
+          unit: agreed.unit,
+          price: '0',
+          priceBase: '1',
+          currency: 'EUR' as const,
+          supplierId: agreed.supplierId,
+          category: agreed.category,
+          needBy: addBusinessDays(at.slice(0, 10), 9, PLAIN_CALENDAR),
+          addressId,
+          splits,
+        }
+      }
       const offer = await team.parts
         .db('offers')
         .join('items', 'items.id', 'offers.itemId')
         .where('items.number', line.item)
-        .orderBy('supplierItem')
+        .orderByRaw(thread.callOff ? "(agreement = ''), supplier_item" : "supplier_item, (agreement <> '')")
         .first<OfferRow & { name: string }>('offers.*', 'items.name')
       return {
         kind: 'goods' as const,
@@ -163,6 +188,7 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
         needBy: addBusinessDays(at.slice(0, 10), offer.leadTimeDays + 2, PLAIN_CALENDAR),
         addressId,
         splits,
+        ...(thread.callOff ? { routes: ['callOff' as const] } : {}),
       }
     }),
   )
@@ -217,7 +243,9 @@ async function orderIt(
   on: (after: number, hour: number) => string,
 ): Promise<Bought | undefined> {
   const lineIds = await team.parts.db('requisitionLines').where({ requisitionId }).orderBy('position').pluck('id')
-  const [draft] = await team.as('pilar', on(2, 13), call => draftOrders(call, lineIds))
+  const [draft] = await team.as('pilar', on(2, 13), call =>
+    draftOrders(call, lineIds, thread.callOff ? 'callOff' : 'orderNow'),
+  )
   if (thread.freight !== undefined || thread.priceFactor !== undefined) {
     const order = (await team.parts.db('orders').where({ id: draft!.id }).first())!
     const lines = await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')

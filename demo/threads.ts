@@ -33,6 +33,8 @@ export type End =
 export type DemoLine =
   | { readonly item: string; readonly quantity: string }
   | { readonly work: string; readonly supplier: string; readonly price: string }
+  /** Work by rate that is called off an agreement: at most so many hours of a line of it. */
+  | { readonly hours: string; readonly of: string }
 
 export interface DemoThread {
   readonly title: string
@@ -50,6 +52,8 @@ export interface DemoThread {
   readonly priceFactor?: string
   /** Days by which the delivery was late. */
   readonly late?: number
+  /** It is called off the agreement over its items. */
+  readonly callOff?: true
 }
 
 const AC_FEED = [['AC-110', '6010', null]] as const

@@ -25,7 +25,9 @@ export async function goodsLine(
     .db('offers')
     .join('items', 'items.id', 'offers.itemId')
     .where('items.number', number)
-    .orderBy('supplierItem')
+    .orderByRaw(
+      changed.routes?.includes('callOff') ? "(agreement = ''), supplier_item" : "supplier_item, (agreement <> '')",
+    )
     .first('offers.*', 'items.name')) as {
     id: string
     itemId: string

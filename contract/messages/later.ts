@@ -25,7 +25,7 @@ export const later: Messages = {
   'agreement.notWindingDown': '{number} is not being wound down.',
   'agreement.notWritten': '{number} is in force. Begin an amendment to change it.',
   'agreement.orderOpen':
-    'Order {number} has {lines} lines that are not in and billed. Receive and bill them, or close the order.',
+    'Order {number} is not in and billed on {lines} of its lines. Receive and bill them, or close the order.',
   'agreement.periodAfter': 'A period of “{line}” begins after the agreement ends.',
   'agreement.periods': '“{line}” needs a price for each period, and each day once.',
   'agreement.requestReserved': 'A request has reserved from it. Buy its line another way, or send it back.',

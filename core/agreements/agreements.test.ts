@@ -6,7 +6,6 @@ import { whyNotCaller } from '#core/agreements/callers.ts'
 import {
   againstCallOff,
   againstDay,
-  type CalledAgreement,
   ceilingUse,
   fullest,
   fullLines,

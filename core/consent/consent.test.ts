@@ -149,7 +149,7 @@ describe('who may say yes', () => {
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
-    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(11)
+    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(12)
   })
 })
 

@@ -127,7 +127,7 @@ export const DOCUMENTS = {
   },
   agreement: {
     ...plain,
-    letter: 'A',
+    letter: 'F',
     rows: 'agreements',
     numbers: 'agreement_numbers',
     title: 'title',
@@ -139,7 +139,13 @@ export const DOCUMENTS = {
     decisions: ['agreement'],
     mergesIn: ['draft', 'waiting', 'active', 'usedUp', 'ended'],
   },
-  priceIndex: { ...plain, rows: 'priceIndices', title: 'name', right: 'setup.read', path: () => '/setup/indices' },
+  priceIndex: {
+    ...plain,
+    rows: 'priceIndices',
+    title: 'name',
+    right: 'setup.read',
+    path: () => '/source/price-indices',
+  },
   eventKind: { ...plain, rows: 'eventKinds', title: 'name', right: 'setup.read', path: () => '/setup/eventKinds' },
   requisition: {
     ...plain,

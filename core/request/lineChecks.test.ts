@@ -38,6 +38,7 @@ const line = (changed: Partial<CheckedLine> = {}): CheckedLine => ({
   splitBy: 'share',
   details: {},
   offerId: 'o1',
+  agreementLineId: null,
   category: 'Pumps',
   incoterm: null,
   incotermPlace: '',
@@ -80,6 +81,7 @@ const quay = { name: 'Quay', open: true, purposes: ['delivery'] }
 const around = (changed: Partial<Surroundings> = {}): Surroundings => ({
   offers: new Map([['o1', offer()]]),
   suppliers: new Map([['s1', supplier()]]),
+  agreed: new Map(),
   categories: new Map(),
   accounts: new Map([['a1', account]]),
   addresses: new Map([['quay', quay]]),

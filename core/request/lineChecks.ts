@@ -19,6 +19,8 @@ import { isIn } from '#core/states.ts'
 /** A line of a draft with everything that its form holds. */
 export interface CheckedLine extends RequestedLine {
   readonly offerId: string | null
+  /** The line of an agreement that it may call off. */
+  readonly agreementLineId: string | null
   readonly category: string
   readonly incoterm: string | null
   readonly incotermPlace: string
@@ -64,6 +66,8 @@ export interface LineAddress {
 /** Everything around lines that says what stands against them: found once for all of them, by id, name or currency. */
 export interface Surroundings {
   readonly offers: ReadonlyMap<string, LineOffer>
+  /** Numbers of agreements by their lines. */
+  readonly agreed: ReadonlyMap<string, string>
   readonly suppliers: ReadonlyMap<string, LineSupplier>
   readonly categories: ReadonlyMap<string, { readonly proof: Readonly<Partial<Record<LineKind, Proof>>> }>
   readonly accounts: ReadonlyMap<string, LineAccount>
@@ -95,8 +99,9 @@ export function termOfLine(around: Surroundings, line: CheckedLine): EffectiveTe
   )
 }
 
-/** The agreement that the offer of a line belongs to; empty where it belongs to none. */
-export const agreementOf = (around: Surroundings, line: CheckedLine): string => offerOf(around, line)?.agreement ?? ''
+/** The agreement that a line, or its offer, belongs to; empty where it belongs to none. */
+export const agreementOf = (around: Surroundings, line: CheckedLine): string =>
+  offerOf(around, line)?.agreement ?? around.agreed.get(line.agreementLineId ?? '') ?? ''
 
 export const routesOfLine = (around: Surroundings, line: CheckedLine): AllowedRoutes =>
   allowedRoutes(

@@ -44,7 +44,7 @@ export const agreementList: ListDefinition<Listed> = {
     open: query => void query.whereIn('agreements.state', [...AGREEMENT_GROUPS.open]),
     spent: query => void query.whereIn('agreements.state', [...AGREEMENT_GROUPS.spent]),
     mine: (query, call) =>
-      void query.where({ ownerId: call.actor.id }).whereIn('agreements.state', [...AGREEMENT_GROUPS.open]),
+      void query.where({ 'agreements.ownerId': call.actor.id }).whereIn('agreements.state', [...AGREEMENT_GROUPS.open]),
     all: () => undefined,
   },
   sorts: {

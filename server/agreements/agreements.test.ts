@@ -258,7 +258,7 @@ describe('framework agreements', () => {
     expect(new Map(hanging.filter(one => one.kind === 'order').map(one => [one.number, one.deed]))).to.deep.equal(
       new Map([[closed!.number, 'seal'], [open!.number, 'person'], [drafted!.number, 'cancel']]), // prettier-ignore
     )
-    expect((await act(id, 'windDown', { number: 'A-0', reason: 'Used.' })).codes).to.deep.equal(['agreement.typeNumber']) // prettier-ignore
+    expect((await act(id, 'windDown', { number: 'F-0', reason: 'Used.' })).codes).to.deep.equal(['agreement.typeNumber']) // prettier-ignore
     expect((await act(id, 'windDown', { number, reason: 'Used.' })).status).to.equal(200)
     // the first run dies after its first step
     const { db } = world
@@ -273,7 +273,7 @@ describe('framework agreements', () => {
           : (Reflect.get(target, key) as unknown),
     })
     await windDownJob({ ...world.jobs, db: dying }, id).catch(() => undefined)
-    expect((await read(id)).windDown.filter(step => step.state === 'done')).to.have.length(1)
+    expect((await read(id)).windDown.filter(step => step.state !== 'todo')).to.have.length(1)
     await windDownJob(world.jobs, id)
     const stopped = await read(id)
     expect(stopped.windDown.map(step => `${step.kind} ${step.state}`)).to.have.members(['order done', 'order done', 'order person', 'end todo', 'seal todo']) // prettier-ignore

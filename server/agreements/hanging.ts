@@ -4,6 +4,7 @@ import { type HangingDocument, orderDeed, requestDeed } from '#core/agreements/w
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { REQUISITION_GROUPS } from '#core/request/states.ts'
 import { stop } from '#core/reasons.ts'
+import { isIn } from '#core/states.ts'
 import type { Read } from '#server/call.ts'
 import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
@@ -48,11 +49,13 @@ export async function hangingOn(call: Read, agreementId: string): Promise<Hangin
       state: order.state,
       ...orderDeed(order, call.actor),
     })),
-    ...requests.rows.map(({ reserved, ...row }) => ({
-      kind: 'requisition' as const,
-      ...row,
-      ...requestDeed(reserved),
-    })),
+    ...requests.rows
+      .filter(row => row.reserved || isIn(REQUISITION_GROUPS.drafts, row.state))
+      .map(({ reserved, ...row }) => ({
+        kind: 'requisition' as const,
+        ...row,
+        ...requestDeed(reserved),
+      })),
     ...invoices.rows.map(row => ({
       kind: 'invoice' as const,
       ...row,

@@ -66,8 +66,8 @@ export async function keepOffers(call: Write, agreement: KnownAgreement): Promis
         .trx('offers')
         .where({ supplierId: agreement.supplierId, agreement: '' })
         .orderBy('supplierItem')
-        .select('itemId', 'supplierItem')
-    ).map(row => [row.itemId, row.supplierItem]),
+        .select('itemId', 'supplierItem', 'countries')
+    ).map(row => [row.itemId, row]),
   )
   await keepAgreedOffers(
     call,
@@ -79,7 +79,8 @@ export async function keepOffers(call: Write, agreement: KnownAgreement): Promis
               agreementLineId: line.id,
               agreement: agreement.number,
               itemId: line.itemId,
-              supplierItem: own.get(line.itemId) ?? '',
+              supplierItem: own.get(line.itemId)?.supplierItem ?? '',
+              countries: own.get(line.itemId)?.countries ?? [],
               supplierId: agreement.supplierId,
               unit: line.unit,
               currency: line.currency,

@@ -47,11 +47,12 @@ export async function saveIndex(
         : [stop('index.value', {}, { place: `values.${at}` })],
     ),
   )
-  await call
+  const [kept] = await call
     .trx('priceIndices')
-    .insert({ code, name: body.name, source: body.source, changedAt: call.now })
+    .insert({ id: randomUUID(), code, name: body.name, source: body.source, changedAt: call.now })
     .onConflict('code')
     .merge(['name', 'source', 'changedAt'])
+    .returning('id')
   const there = new Map((await indexValues(call, [code])).map(one => [one.month, one.value]))
   const fresh = body.values.filter(one => !sameDecimal(there.get(one.month) ?? '0', one.value))
   if (fresh.length > 0)
@@ -60,7 +61,7 @@ export async function saveIndex(
       .insert(
         fresh.map(one => ({ indexCode: code, month: one.month, value: one.value, byId: call.actor.id, at: call.now })),
       )
-  await record(call, { kind: 'priceIndex', id: randomUUID(), action: 'saved', changes: { code, values: fresh } })
+  await record(call, { kind: 'priceIndex', id: kept!.id, action: 'saved', changes: { code, values: fresh } })
   for (const id of await agreementsToWatch(call)) await watchAgreement(call, id)
   return { code, kept: fresh.length }
 }

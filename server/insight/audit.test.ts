@@ -19,7 +19,7 @@ describe('the audit', () => {
     const setting = await settingOf(world.jobs)
     await world.db
       .transaction(async trx => {
-        for (const table of ['quantity_entries', 'budget_entries', 'history'])
+        for (const table of ['quantity_entries', 'budget_entries', 'agreement_entries', 'history'])
           await trx.raw(`alter table ${table} disable trigger user`)
         for (const change of changes) {
           const { command, rowCount } = await trx.raw<{ command: string; rowCount: number }>(change)
@@ -244,6 +244,17 @@ describe('the audit', () => {
       [`update award_plan_runs set outcome = jsonb_set(outcome, '{rows,0,cost}', '"1.00"') where outcome is not null`],
       ['awardPlan'],
     ],
+    [
+      'more called off an agreement than its entries say',
+      [`update agreement_balances set amount = amount + 100 where kind = 'used'`],
+      ['agreementBalances'],
+    ],
+    ['what is kept as called off', [`update agreements set consumed = consumed + 1`], ['agreementConsumed']],
+    [
+      'an entry of what was called off that became less',
+      [`update agreement_entries set amount = amount - 1 where id = ${one('agreement_entries', "kind = 'used'")}`],
+      ['calledOff', 'agreementBalances'],
+    ],
     ['what a build is said to cost', [`update build_costings set total = total + 1`], ['costing']],
   ]
 
@@ -261,7 +272,10 @@ describe('the audit', () => {
       .map(name => readFileSync(join(ROOT, 'core', name), 'utf8'))
       .flatMap(text => [...text.matchAll(/(?:breach|standsAs|differs)\(\s*'(\w+)'/g)].map(found => found[1]!))
     const own = [
-      ...readFileSync(join(ROOT, 'server/insight/audit.ts'), 'utf8').matchAll(/^ {2}(\w+): `select|check: '(\w+)'/gm),
+      ...['audit.ts', 'auditAgreements.ts']
+        .map(name => readFileSync(join(ROOT, 'server/insight', name), 'utf8'))
+        .join('\n')
+        .matchAll(/^ {2}(\w+): `select|check: '(\w+)'/gm),
     ].map(found => found[1] ?? found[2]!)
     expect(laws).to.have.length.above(15)
     expect([...new Set([...laws, ...own])].sort()).to.deep.equal(

@@ -5,7 +5,7 @@ import type { Read } from '#server/call.ts'
 
 declare module 'knex/types/tables.js' {
   interface Tables {
-    priceIndices: { code: string; name: string; source: string; version: number; changedAt: string }
+    priceIndices: { id: string; code: string; name: string; source: string; version: number; changedAt: string }
     indexValues: { indexCode: string; month: string; value: string; byId: string; at: string }
   }
 }
@@ -68,4 +68,16 @@ export async function agreedLines(call: Read, ids: readonly string[]): Promise<M
       },
     ]),
   )
+}
+
+/** Numbers of agreements by their lines, whatever their state. */
+export async function agreementNumbers(call: Read, lineIds: readonly string[]): Promise<Map<string, string>> {
+  if (lineIds.length === 0) return new Map()
+  const { rows } = await call.trx
+    .raw<{ rows: { id: string; number: string }[] }>(
+      'select l.id, a.number from agreement_lines l join agreements a on a.id = l.agreement_id where l.id = any(?)',
+      [[...lineIds]],
+    )
+    .options({ name: 'agreement-numbers' })
+  return new Map(rows.map(row => [row.id, row.number]))
 }

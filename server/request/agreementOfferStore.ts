@@ -13,6 +13,8 @@ export interface AgreedOffer {
   readonly supplierId: string
   /** What the supplier itself calls it, where that is known. */
   readonly supplierItem: string
+  /** Where it is sold; none: everywhere. */
+  readonly countries: readonly string[]
   readonly unit: string
   readonly currency: string
   readonly minimum: string
@@ -34,7 +36,12 @@ export async function keepAgreedOffers(call: Write, offers: readonly AgreedOffer
 async function keepOne(call: Write, { prices, agreementLineId, ...offer }: AgreedOffer): Promise<void> {
   const first = prices[0]!
   const known = await call.trx('offers').where({ agreementLineId }).forUpdate().first()
-  const said = { ...offer, incoterm: offer.incoterm === '' ? null : offer.incoterm, changedAt: call.now }
+  const said = {
+    ...offer,
+    countries: [...offer.countries],
+    incoterm: offer.incoterm === '' ? null : offer.incoterm,
+    changedAt: call.now,
+  }
   if (known) {
     await call
       .trx('offers')

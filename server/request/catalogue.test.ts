@@ -67,7 +67,7 @@ describe('finding in the catalogue', () => {
     expect((await numbers({ supplier: supplier.id })).every(number => number.startsWith('CP-'))).to.equal(true)
     const agreed = await find({ agreement: 'yes' })
     expect(agreed.items.every(item => item.agreement !== '')).to.equal(true)
-    expect(agreed.items.map(item => item.number)).to.include('BV-1240')
+    expect(agreed.items.map(item => item.number)).to.include('BV-1200')
     expect((await find({ stocked: 'yes', q: 'lamp' })).items.every(item => item.stocked)).to.equal(true)
     expect((await find({ certified: 'yes' })).items.every(item => item.certified)).to.equal(true)
     expect(await numbers({ q: 'pump', upTo: '1500' })).to.not.include('CP-1240')

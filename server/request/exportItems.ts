@@ -45,7 +45,7 @@ async function itemsAfter(call: Read, after: string): Promise<ImportedItem[]> {
        coalesce(f.minimum, 1) as minimum, coalesce(f.multiple, 1) as multiple, coalesce(f.lead_time_days, 5) as lead_time_days, coalesce(f.tiers, '[]') as tiers, f.valid_to,
        coalesce(f.agreement, '') as agreement, f.incoterm, coalesce(f.incoterm_place, '') as incoterm_place, coalesce(f.countries, '{}') as countries, f.freight, f.in_stock
      from (select * from items where number > :after order by number limit ${PAGE}) i
-     left join offers f on f.item_id = i.id and (f.valid_to is null or f.valid_to >= :today) left join suppliers s on s.id = f.supplier_id
+     left join offers f on f.item_id = i.id and f.agreement_line_id is null and (f.valid_to is null or f.valid_to >= :today) left join suppliers s on s.id = f.supplier_id
      order by i.number, s.name, f.supplier_item`,
     { after, today: call.today, base: call.base },
   )

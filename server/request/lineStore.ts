@@ -17,6 +17,7 @@ import { byId, someIds } from '#server/database/rows.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
 import { readSetting } from '#server/house/house.ts'
 import { baseRates } from '#server/house/rates.ts'
+import { agreementNumbers } from '#server/ledger/agreedTermsStore.ts'
 import { accountLabel, type AccountRow } from '#server/ledger/budgetStore.ts'
 import type { AddressRow } from '#server/request/addressStore.ts'
 import { type OfferRow, offersById } from '#server/request/offerStore.ts'
@@ -43,6 +44,7 @@ export async function lineContext(call: Read, lines: readonly RequisitionLine[],
     today: call.today,
     base: call.base,
     offers: await offersById(call, someIds(lines.map(line => line.offerId))),
+    agreed: await agreementNumbers(call, someIds(lines.map(line => line.agreementLineId))),
     suppliers: await suppliersOf(call, someIds(lines.map(line => line.supplierId))),
     categories: new Map(
       names.length === 0 ? [] : (await categoriesOf(call, names)).map(category => [category.name, category]),

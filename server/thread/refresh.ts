@@ -26,7 +26,8 @@ const together = (a: readonly string[] = [], b: readonly string[] = []): string[
  */
 export async function refreshThread(call: Write, touched: Partial<Touched>): Promise<void> {
   let all = merged({}, touched)
-  if (Object.values(all).every(ids => ids.length === 0)) return
+  const ids: readonly string[][] = Object.values(all)
+  if (ids.every(some => some.length === 0)) return
   for (const { refresh } of refreshers) all = merged(all, (await refresh(call, all)) ?? {})
 }
 

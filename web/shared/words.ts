@@ -92,7 +92,18 @@ function momentText(value: string): string {
 /** Milliseconds within which the time of day says enough. */
 const NEAR = 72_000_000
 
-const DATES = new Set(['needBy', 'dueOn', 'promised', 'earliest', 'validTo', 'validFrom', 'today', 'executeOn'])
+const DATES = new Set([
+  'needBy',
+  'dueOn',
+  'promised',
+  'earliest',
+  'validTo',
+  'validFrom',
+  'today',
+  'executeOn',
+  'endsOn',
+  'startsOn',
+])
 const STAMPS = new Set(['since', 'at', 'issuedAt'])
 
 /** The words of a code with dates and amounts as this person reads them. */

@@ -2,10 +2,12 @@
 import { ElButton } from 'element-plus'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
+import { Agreements } from '#contract/agreements/agreements.ts'
 import { Costings } from '#contract/build/costings.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
 import { AskedSuppliers, Events } from '#contract/source/events.ts'
 import { Onboardings } from '#contract/source/onboarding.ts'
+import NewAgreementDialog from '#web/agreements/NewAgreementDialog.vue'
 import NewCostingDialog from '#web/build/NewCostingDialog.vue'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
@@ -20,6 +22,7 @@ const importing = ref(false)
 const proposing = ref(false)
 const asking = ref(false)
 const costing = ref(false)
+const agreeing = ref(false)
 const shown = computed(() =>
   route.path.startsWith('/source/events')
     ? 'events'
@@ -27,9 +30,11 @@ const shown = computed(() =>
       ? 'asked'
       : route.path.startsWith('/source/onboardings')
         ? 'onboardings'
-        : route.path.startsWith('/source/builds')
-          ? 'costings'
-          : 'suppliers',
+        : route.path.startsWith('/source/agreements') || route.path === '/source/price-indices'
+          ? 'agreements'
+          : route.path.startsWith('/source/builds')
+            ? 'costings'
+            : 'suppliers',
 )
 const onEvents = computed(() => shown.value === 'events' || shown.value === 'asked')
 const LISTS = {
@@ -38,6 +43,7 @@ const LISTS = {
   events: Events,
   asked: AskedSuppliers,
   costings: Costings,
+  agreements: Agreements,
 }
 const HOMES = {
   suppliers: '/source',
@@ -45,6 +51,7 @@ const HOMES = {
   events: '/source/events',
   asked: '/source/asked',
   costings: '/source/builds',
+  agreements: '/source/agreements',
 }
 </script>
 
@@ -58,6 +65,14 @@ const HOMES = {
           ></template
         ><template v-else-if="shown === 'costings'"
           ><ElButton size="small" data-test="new-costing" @click="costing = true">Cost a build</ElButton></template
+        ><template v-else-if="shown === 'agreements'"
+          ><ElButton
+            v-if="session.may('agreement.write')"
+            size="small"
+            data-test="new-agreement"
+            @click="agreeing = true"
+            >Agree with a supplier</ElButton
+          ><RouterLink to="/source/price-indices" data-test="price-indices">Indices</RouterLink></template
         ><template v-else
           ><RouterLink v-if="session.may('supplier.write')" to="/source/new" data-test="new-supplier"
             ><ElButton size="small">New supplier</ElButton></RouterLink
@@ -74,6 +89,12 @@ const HOMES = {
           to="/source/builds"
           data-test="builds-list"
           >Builds</RouterLink
+        >
+        <RouterLink
+          v-if="shown !== 'agreements' && session.may('agreement.read')"
+          to="/source/agreements"
+          data-test="agreements-list"
+          >Agreements</RouterLink
         >
         <RouterLink v-if="shown !== 'onboardings'" to="/source/onboardings" data-test="onboardings"
           >Onboardings</RouterLink
@@ -93,6 +114,7 @@ const HOMES = {
   <ImportSuppliersDialog v-if="importing" @close="importing = false" />
   <ProposeDialog v-if="proposing" @close="proposing = false" />
   <NewEventDialog v-if="asking" @close="asking = false" />
+  <NewAgreementDialog v-if="agreeing" @close="agreeing = false" />
   <NewCostingDialog v-if="costing" @close="costing = false" />
 </template>
 

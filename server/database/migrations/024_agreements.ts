@@ -48,7 +48,7 @@ export async function up(knex: Knex): Promise<void> {
     create table call_offs (line_id uuid primary key, agreement_line_id uuid not null references agreement_lines (id), rate numeric(18, 8) not null check (rate > 0));
     create index call_offs_of on call_offs (agreement_line_id);
 
-    create table price_indices (code text primary key, name text not null, source text not null default '', version int not null default 1, changed_at timestamptz not null);
+    create table price_indices (id uuid primary key, code text not null unique, name text not null, source text not null default '', version int not null default 1, changed_at timestamptz not null);
     create table index_values (
       index_code text not null references price_indices (code), month date not null check (extract(day from month) = 1), value numeric(18, 6) not null check (value > 0),
       by_id uuid not null references people (id), at timestamptz not null, primary key (index_code, month, at));
