@@ -293,9 +293,10 @@ export class OrderToPay {
     lines: readonly { readonly line: number; readonly quantity?: string; readonly price?: string }[],
     charges?: bigint,
     reason = 'Because it is so.',
+    needRemains = true,
   ): Decision<OrderNext> {
     return this.#obey(
-      reviseOrder(this.order(), this.wanted(lines, charges), this.accounts(), ADA, reason),
+      reviseOrder(this.order(), { ...this.wanted(lines, charges), needRemains }, this.accounts(), ADA, reason),
       'order',
       next => this.#write(next),
     )
@@ -338,8 +339,8 @@ export class OrderToPay {
     })
   }
 
-  acceptAnswer(): Decision<OrderNext> {
-    return this.#obey(acceptAnswer(this.order(), 'answer', this.accounts(), ADA, ''), 'order', next =>
+  acceptAnswer(only?: readonly string[], reason = ''): Decision<OrderNext> {
+    return this.#obey(acceptAnswer(this.order(), 'answer', this.accounts(), ADA, reason, only), 'order', next =>
       this.#write(next),
     )
   }

@@ -32,6 +32,10 @@ export const mailsEn = {
     subject: 'Order {number}: your proposal was accepted',
     text: 'Dear {name},\n\nyour proposal for order {number} was accepted.[reason|\n\n"{reason}"]\n\n{path}\n',
   },
+  'order.answer.part': {
+    subject: 'Order {number}: what you proposed is accepted in part',
+    text: 'Dear {name},\n\npart of what you proposed for order {number}, {title}, is accepted. The rest stands as it was ordered:\n\n"{reason}"\n\nPlease answer again: {path}\n',
+  },
   'order.answer.refused': {
     subject: 'Order {number}: your proposal was refused',
     text: 'Dear {name},\n\nyour proposal for order {number} was refused. The order stands as it is; please answer it again.[reason|\n\n"{reason}"]\n\n{path}\n',

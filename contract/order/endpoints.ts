@@ -45,6 +45,8 @@ export const OrderLineJson = z.strictObject({
   requisitionNumber: z.string().nullable(),
   requisitionPath: z.string().nullable(),
   promisedDate: z.string().nullable(),
+  /** What has come in or is billed: it cannot be undercut. */
+  done: DecimalText,
   terms: z.string(),
   proof: z.string(),
   gauge: GaugeJson,
@@ -153,7 +155,13 @@ export const ChangeOrder = defineEndpoint({
   path: '/orders/:id',
   permission: 'order.write',
   params: ById,
-  body: WantedOrderBody.extend({ version: Version, reason: Text, conditions: DefaultsJson.optional() }),
+  body: WantedOrderBody.extend({
+    version: Version,
+    reason: Text,
+    conditions: DefaultsJson.optional(),
+    /** What is cancelled on lines is still needed. */
+    needRemains: z.boolean().optional(),
+  }),
   response: Done,
 })
 /** Asks whether an order may cost more than was approved: as it is, as it would be after a change, or after the supplier's answer. */
@@ -214,7 +222,13 @@ export const AnswerResponse = defineEndpoint({
   path: '/orders/:id/responses/:responseId',
   permission: 'order.write',
   params: z.strictObject({ id: Uuid, responseId: Uuid }),
-  body: z.strictObject({ version: Version, answer: z.enum(['accept', 'refuse']), reason: Text }),
+  /** `only`: the lines on which it is accepted; without it on all. */
+  body: z.strictObject({
+    version: Version,
+    answer: z.enum(['accept', 'refuse']),
+    reason: Text,
+    only: z.array(Uuid).max(500).optional(),
+  }),
   response: Done,
 })
 const RevisionFile = z.strictObject({ id: Uuid, revision: QueryRevision })

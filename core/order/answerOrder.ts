@@ -4,6 +4,7 @@ import { leadTo } from '#core/ledger/quantity.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { follow } from '#core/order/after.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
+import { isCancelledLine } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { type LineDifference, type ResponseLine, responseDepartures, revisionLines } from '#core/order/revision.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -68,8 +69,9 @@ export const promisesOf = (answer: readonly ResponseLine[]): { lineId: string; d
 
 function checkAnswer(order: OrderFacts, answer: readonly ResponseLine[]): Reason[] {
   const answered = new Set(answer.map(line => line.lineId))
-  const each = answer.length === answered.size && answered.size === order.lines.length
-  if (!each || order.lines.some(line => !answered.has(line.id))) return [stop('order.answerEveryLine')]
+  const live = order.lines.filter(line => !isCancelledLine(line))
+  const each = answer.length === answered.size && answered.size === live.length
+  if (!each || live.some(line => !answered.has(line.id))) return [stop('order.answerEveryLine')]
   const below = (text: string): boolean => !isDecimalText(text) || new Decimal(text).lt(0)
   return answer.some(line => below(line.quantity) || below(line.price)) ? [stop('order.answerNegative')] : []
 }

@@ -4,7 +4,7 @@ import type { AccountFacts } from '#core/ledger/budget.ts'
 import { addQuantities, leadTo, type QuantityEntry } from '#core/ledger/quantity.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { follow, orderedEntries, outcomeOverdrafts } from '#core/order/after.ts'
-import type { OrderFacts } from '#core/order/facts.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { isStarted } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
@@ -38,7 +38,7 @@ export function cancelOrder(
     ...orderedEntries(line, new Decimal(0).minus(line.sums.ordered).toString()),
     ...leadTo(line, 'confirmed', '0'),
   ])
-  const ended = needRemains ? [] : endedRequests(order, undone)
+  const ended = needRemains ? [] : endedRequests(order, order.lines, undone)
   const outcome = follow({ ...order, state: 'cancelled' }, [
     ...undone,
     ...ended.flatMap(request => leadTo(request, 'requested', '0')),
@@ -57,9 +57,14 @@ export function cancelOrder(
   )
 }
 
-/** Requested lines that are ordered nowhere once this order is gone. */
-const endedRequests = (order: OrderFacts, undone: readonly QuantityEntry[]): OrderFacts['requests'] =>
+/** Requested lines that these lines bought and that are ordered nowhere once they are gone. */
+export const endedRequests = (
+  order: OrderFacts,
+  lines: readonly Pick<OrderLine, 'requestLineId'>[],
+  undone: readonly QuantityEntry[],
+): OrderFacts['requests'][number][] =>
   order.requests.filter(request => {
+    if (!lines.some(line => line.requestLineId === request.id)) return false
     const after = addQuantities(
       request.sums,
       undone.filter(entry => entry.lineId === request.id),

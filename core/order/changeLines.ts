@@ -14,6 +14,8 @@ export interface WantedOrder {
   readonly message: string
   /** In the order's currency. */
   readonly charges: Minor
+  /** What is cancelled on lines is still needed: it goes back to be bought. Without a word it is. */
+  readonly needRemains?: boolean
   readonly lines: readonly {
     readonly id: string
     readonly description: string
@@ -32,7 +34,7 @@ export interface ChangedOrder {
 
 /**
  * The order as it would read, with its amounts. A line that is not of this order, that stands twice, or whose figures are not above zero
- * is refused with its place.
+ * is refused with its place. A line of an issued order is cancelled by a quantity of zero.
  */
 export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrder {
   const old = new Map(order.lines.map(line => [line.id, line]))
@@ -46,7 +48,7 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
       reasons.push(stop('order.lineTwice', { line: plainWords(before) }, { place: `lines.${index}` }))
     else {
       seen.add(line.id)
-      const figures = checkFigures(line, before.position)
+      const figures = checkFigures(line, before.position, order.state === 'draft' ? 1 : 0)
       reasons.push(...figures)
       if (figures.length === 0) return [priced(order, { ...before, ...line })]
     }
@@ -69,12 +71,13 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
   }
 }
 
-function checkFigures(line: WantedOrder['lines'][number], position: number): Reason[] {
+/** `least`: 1 where a quantity is above zero; 0 where a line of an issued order may be cancelled. */
+function checkFigures(line: WantedOrder['lines'][number], position: number, least: 0 | 1): Reason[] {
   const at = (field: string): { place: string } => ({ place: `lines.${position}.${field}` })
   const above = (text: string, least: number): boolean =>
     isDecimalText(text) && new Decimal(text).comparedTo(0) >= least
   return [
-    ...(above(line.quantity, 1) ? [] : [stop('line.quantity', { quantity: line.quantity }, at('quantity'))]),
+    ...(above(line.quantity, least) ? [] : [stop('line.quantity', { quantity: line.quantity }, at('quantity'))]),
     ...(above(line.price, 0) ? [] : [stop('order.priceBelowZero', {}, at('price'))]),
   ]
 }

@@ -146,7 +146,7 @@ export function withdrawExcess(order: OrderFacts, actor: ActorFacts, reason: str
 }
 
 /** Acts after which an order is no longer what was asked about: an open question ends with them. */
-const ENDED_BY: readonly string[] = ['edited', 'revised', 'answerAccepted', 'cancel', 'close']
+const ENDED_BY: readonly string[] = ['edited', 'revised', 'answerAccepted', 'answerAcceptedInPart', 'cancel', 'close']
 
 /** What becomes of an open question by another act on the order. */
 export const excessAfter = (order: OrderFacts, act: string): ConsentNext | undefined =>

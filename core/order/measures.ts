@@ -36,6 +36,9 @@ export const isStarted = (line: Measured): boolean =>
 /** The least quantity that a line may still be changed to: what has come in or is billed. */
 export const doneSoFar = (line: Measured): string => tidy(Decimal.max(0, proven(line), billed(line)))
 
+/** A line of which nothing is ordered any more. */
+export const isCancelledLine = (line: Pick<Measured, 'quantity'>): boolean => new Decimal(line.quantity).isZero()
+
 /** Whether the supplier's bill may already be sent: something is proven and not billed, or nothing has to be proven first. */
 export const isBillable = (line: Measured): boolean =>
   new Decimal(provenFirst(line.proof) ? unbilled(line) : toBill(line)).gt(0)

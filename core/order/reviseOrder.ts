@@ -5,10 +5,11 @@ import { leadTo } from '#core/ledger/quantity.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { againstRequest } from '#core/order/againstRequest.ts'
+import { endedRequests } from '#core/order/cancelOrder.ts'
 import { follow, orderedEntries, type Outcome, outcomeOverdrafts } from '#core/order/after.ts'
 import { type ChangedOrder, changeLines, headOf, type WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { doneSoFar } from '#core/order/measures.ts'
+import { doneSoFar, isCancelledLine } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import {
   compareRevisions,
@@ -31,7 +32,8 @@ export const whyNotRevise = (order: OrderFacts, actor: ActorFacts): Reason[] => 
 /**
  * Makes the next revision of an issued order and asks the supplier again: what was confirmed has to be confirmed anew, the commitment
  * follows the new value of what may still be billed. Refused below what has come in or is billed, beyond what was requested and approved
- * (freight counts), and where an account that stops would be overdrawn.
+ * (freight counts), and where an account that stops would be overdrawn. A line is cancelled by a quantity of zero: what it bought goes back to be
+ * bought, or ends with it.
  */
 export function reviseOrder(
   order: OrderFacts,
@@ -51,6 +53,7 @@ export function reviseOrder(
       revision: outcome.after.revision,
       head: headOf(outcome.after),
       lines: changed.changes,
+      ...(revision.ended.length > 0 ? { endedRequests: revision.ended } : {}),
       issues: { reason },
       ...(order.answer ? { answer: { state: 'superseded', reason: '' } } : {}),
     },
@@ -67,7 +70,7 @@ export function reviseOrder(
   )
 }
 
-type Planned = { outcome: Outcome; changed: ChangedOrder; differences: LineDifference[] }
+type Planned = { outcome: Outcome; changed: ChangedOrder; differences: LineDifference[]; ended: string[] }
 
 function planRevision(
   order: OrderFacts,
@@ -83,18 +86,23 @@ function planRevision(
   const changed = changeLines(order, wanted)
   if (changed.reasons.length > 0) return { reasons: changed.reasons }
   if (changed.removed.length > 0) return { reasons: [stop('order.lineCannotGo')] }
+  if (changed.order.lines.every(isCancelledLine)) return { reasons: [stop('order.cancelInstead')] }
   const differences = compareRevisions(revisionLines(order), revisionLines(changed.order))
   if (differences.length === 0 && sameHead(order, changed.order)) return { reasons: [stop('order.nothingChanged')] }
   const against = [...belowProgress(changed.order), ...againstRequest(changed.order), ...stops(order.agreementReasons)]
   if (against.length > 0) return { reasons: against }
   const before = new Map(order.lines.map(line => [line.id, line]))
+  const moved = changed.order.lines.flatMap(line =>
+    orderedEntries(line, new Decimal(line.quantity).minus(before.get(line.id)!.quantity).toString()),
+  )
+  const cancelled = changed.order.lines.filter(line => isCancelledLine(line) && !isCancelledLine(before.get(line.id)!))
+  const ended = wanted.needRemains === false ? endedRequests(order, cancelled, moved) : []
   const outcome = follow({ ...changed.order, state: 'issued', revision: order.revision + 1 }, [
-    ...changed.order.lines.flatMap(line =>
-      orderedEntries(line, new Decimal(line.quantity).minus(before.get(line.id)!.quantity).toString()),
-    ),
+    ...moved,
+    ...ended.flatMap(request => leadTo(request, 'requested', '0')),
     ...order.lines.flatMap(line => leadTo(line, 'confirmed', '0')),
   ])
-  return { outcome, changed, differences }
+  return { outcome, changed, differences, ended: ended.map(request => request.id) }
 }
 
 const sameHead = (a: OrderFacts, b: OrderFacts): boolean =>

@@ -8,6 +8,7 @@ import type { WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts, WaitingAnswer } from '#core/order/facts.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { reviseOrder } from '#core/order/reviseOrder.ts'
+import { responseDepartures, revisionLines } from '#core/order/revision.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
@@ -43,8 +44,11 @@ export function wantedBy(order: OrderFacts, answer: WaitingAnswer): { wanted: Wa
 }
 
 /**
- * Accepts what a supplier proposed. Another price or more than was ordered makes the next revision first, under the same rules as if the
- * buyer had written it; what was promised is confirmed.
+ * Accepts what a supplier proposed, on all lines or only on some of them. Another price or more than was ordered makes the next revision first, under
+ * the same rules as if the buyer had written it; what was promised is confirmed. Lines that are not accepted stand as they were ordered, and the
+ * supplier, who reads why, is asked about them again.
+ *
+ * `only`: the lines that are accepted; without it all.
  */
 export function acceptAnswer(
   order: OrderFacts,
@@ -52,29 +56,59 @@ export function acceptAnswer(
   accounts: readonly AccountFacts[],
   actor: ActorFacts,
   reason: string,
+  only?: readonly string[],
 ): Decision<OrderNext> {
-  const against = whyNotSettle(order, answerId, actor)
+  const first = whyNotSettle(order, answerId, actor)
+  if (first.length > 0) return refused(first)
+  const { answer, declined } = accepted(order, order.answer!, only)
+  const against = [
+    ...(only?.length === 0 ? [stop('order.acceptNone')] : []),
+    ...(declined.size > 0 && !saysWhy(reason) ? [stop('order.partWantsReason', {}, { place: 'reason' })] : []),
+  ]
   if (against.length > 0) return refused(against)
-  const answer = order.answer!
   const { wanted, revises } = wantedBy(order, answer)
   const revised = revises ? reviseOrder(order, wanted, accounts, actor, AS_PROPOSED) : undefined
   if (revised && !revised.ok) return revised
+  const state = declined.size === 0 ? 'acknowledged' : 'issued'
   const before = revised ? afterRevision(order, revised) : order
-  const confirmed = confirmAs({ ...before, state: 'acknowledged' }, answer.lines)
+  const kept = answer.lines.filter(line => !declined.has(line.lineId))
+  const confirmed = confirmAs({ ...before, state }, kept)
+  const outcome = declined.size === 0 ? 'accepted' : 'part'
   return done<OrderNext>(
     {
       ...(revised?.next ?? { revision: order.revision }),
-      state: 'acknowledged',
-      answer: { state: 'accepted', reason },
-      promises: promisesOf(answer.lines),
+      state,
+      answer: { state: outcome, reason },
+      promises: promisesOf(kept),
     },
-    { action: 'answerAccepted', changes: revised?.did.changes ?? {}, reason },
+    {
+      action: declined.size === 0 ? 'answerAccepted' : 'answerAcceptedInPart',
+      changes: { ...revised?.did.changes, ...(declined.size === 0 ? {} : { declined: declined.size }) },
+      reason,
+    },
     {
       quantity: [...(revised?.quantity ?? []), ...confirmed.quantity],
       budget: [...(revised?.budget ?? []), ...confirmed.budget],
-      says: [...(revised?.says ?? []), answerMail(order, answerId, 'accepted', reason)],
+      says: [...(revised?.says ?? []), answerMail(order, answerId, outcome, reason)],
     },
   )
+}
+
+/** An answer of which only some lines count: the others that depart from the order read as they were ordered. */
+function accepted(
+  order: OrderFacts,
+  answer: WaitingAnswer,
+  only: readonly string[] | undefined,
+): { answer: WaitingAnswer; declined: ReadonlySet<string> } {
+  if (only === undefined) return { answer, declined: new Set() }
+  const departs = responseDepartures(revisionLines(order), answer.lines).map(one => one.lineId)
+  const declined = new Set(departs.filter(id => !only.includes(id)))
+  const ordered = new Map(order.lines.map(line => [line.id, line]))
+  const lines = answer.lines.map(line => {
+    const own = ordered.get(line.lineId)
+    return declined.has(line.lineId) && own ? { ...line, quantity: own.quantity, price: own.price } : line
+  })
+  return { answer: { ...answer, lines }, declined }
 }
 
 const AS_PROPOSED = 'As the supplier proposed.'
@@ -106,7 +140,12 @@ export function refuseAnswer(
   )
 }
 
-const answerMail = (order: OrderFacts, answerId: string, outcome: 'accepted' | 'refused', reason: string): Message => ({
+const answerMail = (
+  order: OrderFacts,
+  answerId: string,
+  outcome: 'accepted' | 'part' | 'refused',
+  reason: string,
+): Message => ({
   template: `order.answer.${outcome}`,
   to: { kind: 'supplier', id: order.supplierId, message: 'orders' },
   key: `order-answer:${answerId}`,

@@ -29,7 +29,7 @@ export const ORDER_GROUPS = {
   ended: ['closed', 'sealed', 'cancelled'],
 } as const satisfies Readonly<Record<string, readonly OrderState[]>>
 
-export const ANSWER_STATES = ['confirmed', 'waiting', 'accepted', 'refused', 'superseded'] as const
+export const ANSWER_STATES = ['confirmed', 'waiting', 'accepted', 'part', 'refused', 'superseded'] as const
 /** What a supplier said to a revision, and what became of it. */
 export type AnswerState = (typeof ANSWER_STATES)[number]
 /** Answers after which the supplier is asked nothing more about that revision. */

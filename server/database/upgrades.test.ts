@@ -42,6 +42,7 @@ const VERSIONS = [
   '022_award_plans',
   '023_build_costings',
   '024_agreements',
+  '025_order_work',
 ]
 const FIRST_AT_WORK = 4
 

@@ -98,11 +98,11 @@ async function settleAnswer(call: Write, order: KnownOrder, answer: NonNullable<
     answer.state === 'superseded'
       ? endConsent(question, 'dropped')
       : {
-          state: answer.state === 'accepted' ? 'given' : 'refused',
+          state: answer.state === 'refused' ? 'refused' : 'given',
           answers: [
             {
               stepId: step.id,
-              state: answer.state === 'accepted' ? 'approved' : 'rejected',
+              state: answer.state === 'refused' ? 'rejected' : 'approved',
               decidedBy: call.actor.id,
               onBehalfOf: null,
               reason: answer.reason,
@@ -155,6 +155,7 @@ export async function change(call: Write, id: string, body: Change, version: num
     title: body.title,
     message: body.message,
     charges: parseAmount(body.charges, order.currency),
+    needRemains: body.needRemains ?? true,
     lines: body.lines,
   }
   if (order.state !== 'draft') {
@@ -232,9 +233,10 @@ export async function settle(
   version: number,
   answer: 'accept' | 'refuse',
   reason: string,
+  only?: readonly string[],
 ): Promise<Done> {
   const order = await heldOrder(call, id, version)
   if (answer === 'refuse') return await carryOut(call, order, refuseAnswer(order, answerId, call.actor, reason))
   const accounts = await holdAccounts(call, accountsOf(order))
-  return await carryOut(call, order, acceptAnswer(order, answerId, accounts, call.actor, reason))
+  return await carryOut(call, order, acceptAnswer(order, answerId, accounts, call.actor, reason, only))
 }

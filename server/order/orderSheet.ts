@@ -5,7 +5,7 @@ import { approvedFor } from '#core/order/againstRequest.ts'
 import { isStillWanted } from '#core/order/excess.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
-import { isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
+import { doneSoFar, isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
 import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
 import { lineValues } from '#core/order/standing.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -108,6 +108,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       requisitionNumber: line.requisitionNumber,
       requisitionPath: line.requisitionId ? pathOf('requisition', line.requisitionId) : null,
       promisedDate: line.promisedDate,
+      done: doneSoFar(known.lines[index]!),
       terms: lineTerms(line, row.currency),
       proof: line.proof,
       gauge: gauge(line, line.quantity, known.lines[index]!.sums),

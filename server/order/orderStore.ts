@@ -6,7 +6,7 @@ import { formatAmount } from '#core/money/amount.ts'
 import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
 import { keptFigures } from '#core/order/laws.ts'
-import { isBillable } from '#core/order/measures.ts'
+import { isBillable, isCancelledLine } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine, RevisionLine } from '#core/order/revision.ts'
 import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
@@ -392,21 +392,23 @@ export function revisionContent(
     message: order.message,
     charges: formatAmount(order.charges, order.currency),
     total: formatAmount(order.total, order.currency),
-    lines: rows.map(row => {
-      const terms = lineTerms(row, order.currency)
-      return {
-        lineId: row.id,
-        position: row.position,
-        description: row.description,
-        quantity: row.quantity,
-        unit: row.unit,
-        price: row.price,
-        priceBase: row.priceBase,
-        amount: formatAmount(row.amount, order.currency),
-        needBy: row.needBy,
-        ...(terms === '' ? {} : { terms }),
-      }
-    }),
+    lines: rows
+      .filter(row => !isCancelledLine(row))
+      .map(row => {
+        const terms = lineTerms(row, order.currency)
+        return {
+          lineId: row.id,
+          position: row.position,
+          description: row.description,
+          quantity: row.quantity,
+          unit: row.unit,
+          price: row.price,
+          priceBase: row.priceBase,
+          amount: formatAmount(row.amount, order.currency),
+          needBy: row.needBy,
+          ...(terms === '' ? {} : { terms }),
+        }
+      }),
   }
 }
 

@@ -55,7 +55,7 @@ export const orderRoutes: Route[] = [
   ),
   writes(order.ChaseOrder, (call, { params, body }) => chase(call, params.id, body.version, body.note)),
   writes(order.AnswerResponse, (call, { params, body }) =>
-    settle(call, params.id, params.responseId, body.version, body.answer, body.reason),
+    settle(call, params.id, params.responseId, body.version, body.answer, body.reason, body.only),
   ),
   reads(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
   reads(order.OrderUbl, async (call, { params }) => ({

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import type { OrderForm } from '#web/order/orderForm.ts'
 import DayField from '#web/shared/DayField.vue'
 import NumberField from '#web/shared/NumberField.vue'
@@ -46,9 +46,21 @@ const form = defineModel<OrderForm>({ required: true })
         @click="form.lines.splice(index, 1)"
       >
         take out
-      </ElButton></template
+      </ElButton>
+      <ElButton
+        v-else-if="!draft && line.quantity !== line.done"
+        link
+        :data-test="`cancel-line-${index}`"
+        @click="line.quantity = line.done"
+        >{{ line.done === '0' ? 'cancel the line' : 'cancel the rest' }}</ElButton
+      ></template
     ></LineTable
   >
+  <ElCheckbox
+    v-if="!draft && form.lines.some(line => line.quantity === '0')"
+    v-model="form.needRemains"
+    label="What is cancelled is still needed: it goes back to be bought, its budget is reserved again"
+  />
   <div class="below">
     <FormField label="Freight and charges" place="charges"
       ><NumberField v-model="form.charges" label="Charges" width="130px" data-test="charges"

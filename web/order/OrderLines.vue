@@ -25,8 +25,10 @@ const counted = (line: { kind: string }): boolean => line.kind === 'goods' || li
       ><span class="unit">{{ line.position }}</span></template
     >
     <template #line="{ row: line }"
-      >{{ line.description
-      }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
+      ><del v-if="line.quantity === '0'">{{ line.description }}</del
+      ><template v-else>{{ line.description }}</template
+      ><small v-if="line.quantity === '0'">cancelled</small
+      ><small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
       ><small v-if="line.terms">{{ line.terms }}</small
       ><small
         ><template v-if="line.needBy">by {{ day(line.needBy) }}</template

@@ -17,6 +17,7 @@ import {
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
+import AnswerChoice from '#web/order/AnswerChoice.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { type OrderForm, orderForm } from '#web/order/orderForm.ts'
 import OrderEditor from '#web/order/OrderEditor.vue'
@@ -40,6 +41,8 @@ const { sheet, failure, stale, reload } = useSheet(ReadOrder, id, () => editing.
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const needRemains = ref(false)
+/** Lines on which the supplier's answer is taken. */
+const taken = ref<string[]>([])
 const form = ref<OrderForm>(orderForm())
 watch(id, () => {
   editing.value = false
@@ -68,6 +71,7 @@ const EXCESS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
   withdrawExcess: 'withdraw',
 }
 const waiting = computed(() => sheet.value?.responses.find(response => response.state === 'waiting'))
+const inPart = computed(() => (waiting.value?.differences.length ?? 0) > taken.value.length)
 const WHAT: Readonly<Record<string, string>> = {
   issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.',
   cancel: 'The supplier is told, the commitment is released. This cannot be taken back.',
@@ -83,7 +87,7 @@ const WHAT: Readonly<Record<string, string>> = {
   withdrawExcess: 'Nobody decides about it any more; what was approved stands.',
   refuseAnswer: 'The order stands as it is; the supplier is told and answers again.',
   acceptAnswer:
-    'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised.',
+    'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised. A line that is not chosen stays as it was ordered, and the supplier is asked about it again.',
 }
 
 function edit(): void {
@@ -100,6 +104,7 @@ async function act(name: string): Promise<void> {
     return reload()
   }
   needRemains.value = false
+  taken.value = waiting.value?.differences.map(one => one.lineId) ?? []
   asking.value = name
 }
 async function go(reason: string): Promise<void> {
@@ -116,7 +121,12 @@ async function go(reason: string): Promise<void> {
           : name === 'acceptAnswer' || name === 'refuseAnswer'
             ? api(AnswerResponse, {
                 params: { id: id.value, responseId: waiting.value!.id },
-                body: { version, answer: name === 'acceptAnswer' ? 'accept' : 'refuse', reason },
+                body: {
+                  version,
+                  reason,
+                  answer: name === 'acceptAnswer' ? 'accept' : 'refuse',
+                  ...(inPart.value && name === 'acceptAnswer' ? { only: taken.value } : {}),
+                },
               })
             : name === 'chase'
               ? api(ChaseOrder, { params: { id: id.value }, body: { version, note: reason } })
@@ -133,7 +143,7 @@ async function go(reason: string): Promise<void> {
 }
 const wanted = (): WantedOrderBody => {
   const { title, message, charges, lines } = form.value
-  return { title, message, charges, lines: lines.map(({ position: _position, ...line }) => line) }
+  return { title, message, charges, lines: lines.map(({ position: _position, done: _done, ...line }) => line) }
 }
 /** Whether a change was refused because it costs more than was approved: that can be asked for. */
 const tooDear = computed(() => editing.value && reasons.value.some(reason => reason.code === 'order.overApproved'))
@@ -142,12 +152,18 @@ function make(): void {
   const { excess } = sheet.value!
   edit()
   const positions = new Map(sheet.value!.lines.map(line => [line.id, line.position]))
-  const lines = excess!.wanted!.lines.map(line => ({ ...line, position: positions.get(line.id)! }))
+  const known = new Map(sheet.value!.lines.map(line => [line.id, line.done]))
+  const lines = excess!.wanted!.lines.map(line => ({
+    ...line,
+    position: positions.get(line.id)!,
+    done: known.get(line.id) ?? '0',
+  }))
   form.value = { ...form.value, ...excess!.wanted!, lines, reason: excess!.reason }
 }
 async function save(): Promise<void> {
-  const { conditions, version, reason } = form.value
-  const body = { ...wanted(), version, reason, ...(sheet.value!.state === 'draft' ? { conditions } : {}) }
+  const { conditions, version, reason, needRemains: remains } = form.value
+  const more = sheet.value!.state === 'draft' ? { conditions } : { needRemains: remains }
+  const body = { ...wanted(), version, reason, ...more }
   if (!(await run(() => api(ChangeOrder, { params: { id: id.value }, body })))) return
   editing.value = false
   await reload()
@@ -246,7 +262,7 @@ async function save(): Promise<void> {
     :button="label('action', asking)"
     :busy="busy"
     :reasons="reasons"
-    :optional="['acceptAnswer', 'chase', 'approveExcess', 'withdrawExcess'].includes(asking)"
+    :optional="['chase', 'approveExcess', 'withdrawExcess'].includes(asking) || (asking === 'acceptAnswer' && !inPart)"
     :typed="asking === 'seal' ? sheet?.number : undefined"
     :danger="asking === 'cancel' || asking === 'seal'"
     @close="asking = ''"
@@ -254,8 +270,11 @@ async function save(): Promise<void> {
     ><ElCheckbox
       v-if="asking === 'cancel'"
       v-model="needRemains"
-      label="The need remains: its lines go back to be bought, their budget is reserved again" /><DifferenceList
-      v-if="waiting && asking.endsWith('Answer')"
+      label="The need remains: its lines go back to be bought, their budget is reserved again" /><AnswerChoice
+      v-if="waiting && asking === 'acceptAnswer'"
+      v-model="taken"
+      :differences="waiting.differences" /><DifferenceList
+      v-else-if="waiting && asking === 'refuseAnswer'"
       :differences="waiting.differences"
   /></ActDialog>
 </template>

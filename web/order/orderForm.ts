@@ -10,6 +10,8 @@ export interface OrderForm {
   reason: string
   version: number
   conditions: DefaultsJson
+  /** What is cancelled on lines is still needed. */
+  needRemains: boolean
   lines: {
     id: string
     position: number
@@ -17,6 +19,8 @@ export interface OrderForm {
     quantity: string
     price: string
     needBy: string | null
+    /** What has come in or is billed of it. */
+    done: string
   }[]
 }
 
@@ -28,12 +32,14 @@ export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({
   reason: '',
   version: order?.version ?? 1,
   conditions: { ...order?.conditions },
-  lines: (order?.lines ?? []).map(({ id, position, description, quantity, price, needBy }) => ({
+  needRemains: true,
+  lines: (order?.lines ?? []).map(({ id, position, description, quantity, price, needBy, done }) => ({
     id,
     position,
     description,
     quantity,
     price,
     needBy,
+    done,
   })),
 })

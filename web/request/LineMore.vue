@@ -7,6 +7,7 @@ import { KINDS } from '#core/request/kinds.ts'
 import { ROUTES } from '#core/request/routes.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
 import { useSession } from '#web/people/session.ts'
+import AgreedField from '#web/request/AgreedField.vue'
 import { type LineProps, useLine } from '#web/request/lineFields.ts'
 import type { EditedLine } from '#web/request/useDraft.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -36,6 +37,7 @@ const toggleRoute = (route: (typeof ROUTES)[number], on: boolean): void =>
   <FormField class="six" label="Why so, for the buyer"
     ><ElInput :model-value="line.routeReason" maxlength="300" @update:model-value="set({ routeReason: $event })"
   /></FormField>
+  <AgreedField v-if="!line.itemId" :line="line" :index="index" @change="set" />
   <template v-if="has('incoterm')"
     ><FormField label="Incoterm" :place="place('incoterm')"
       ><ElSelect

@@ -131,6 +131,7 @@ export const LABELS: Readonly<
     amendmentAsked: 'Amendment put forward',
     agreementDrafted: 'Agreements drafted',
     saved: 'Kept',
+    answerAcceptedInPart: 'Answer accepted in part',
     ordersRepriced: 'Open orders repriced',
     send: 'Sent',
     extend: 'Given more time',

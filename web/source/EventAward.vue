@@ -1,13 +1,29 @@
 <script setup lang="ts">
+import { ElButton } from 'element-plus'
 import { computed } from 'vue'
+import { useRouter } from 'vue-router'
+import { DraftFromAward } from '#contract/agreements/agreements.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadEvent } from '#contract/source/events.ts'
+import { api } from '#web/api.ts'
+import { useSession } from '#web/people/session.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import ReasonList from '#web/shared/ReasonList.vue'
+import { useAction } from '#web/shared/useAction.ts'
 import { amountText, quantityText, unit } from '#web/shared/words.ts'
 
 /** Who gets what, what it costs, and what followed from it. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadEvent> }>()
+const session = useSession()
+const router = useRouter()
+const { busy, reasons, run } = useAction()
+/** A draft for each supplier that gets something, at what it offered. */
+async function agree(): Promise<void> {
+  const body = { eventId: props.sheet.id, version: props.sheet.version }
+  const done = await run(() => api(DraftFromAward, { body }))
+  if (done?.made[0]) await router.push(`/source/agreements/${done.made[0].id}`)
+}
 const shares = computed(() =>
   (props.sheet.award?.shares ?? []).map(share => ({
     ...share,
@@ -41,6 +57,10 @@ const shares = computed(() =>
         ></LineTable
       >
     </template>
+    <p v-if="sheet.state !== 'deciding' && sheet.award && session.may('agreement.write')" class="bar">
+      <ElButton link :disabled="busy" data-test="draft-agreements" @click="agree">Draft agreements from it</ElButton>
+    </p>
+    <ReasonList :reasons="reasons" />
     <p v-if="sheet.orders.length" data-test="award-orders">
       Ordered:
       <template v-for="(one, index) in sheet.orders" :key="one.id"

@@ -126,6 +126,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Bestellung {number}: Ihr Vorschlag ist angenommen',
     text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist angenommen.[reason|\n\n„{reason}“]\n\n{path}\n',
   },
+  'order.answer.part': {
+    subject: 'Bestellung {number}: Ihr Vorschlag ist teilweise angenommen',
+    text: 'Guten Tag {name},\n\nein Teil Ihres Vorschlags zur Bestellung {number}, {title}, ist angenommen. Das Übrige bleibt wie bestellt:\n\n„{reason}“\n\nBitte antworten Sie noch einmal: {path}\n',
+  },
   'order.answer.refused': {
     subject: 'Bestellung {number}: Ihr Vorschlag ist abgelehnt',
     text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist abgelehnt. Die Bestellung gilt, wie sie ist; bitte antworten Sie noch einmal.[reason|\n\n„{reason}“]\n\n{path}\n',
