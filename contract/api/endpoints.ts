@@ -39,6 +39,7 @@ import * as asked from '#contract/source/asked.ts'
 import * as comparing from '#contract/source/comparing.ts'
 import * as plans from '#contract/award/plans.ts'
 import * as agreements from '#contract/agreements/agreements.ts'
+import * as workbook from '#contract/order/workbook.ts'
 import * as builds from '#contract/build/costings.ts'
 import * as day from '#contract/source/day.ts'
 import * as eventKinds from '#contract/source/eventKinds.ts'
@@ -93,6 +94,7 @@ const DECLARED: readonly unknown[] = [
   plans,
   agreements,
   builds,
+  workbook,
   day,
   eventKinds,
   events,

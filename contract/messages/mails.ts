@@ -32,6 +32,10 @@ export const mailsEn = {
     subject: 'Order {number}: your proposal was accepted',
     text: 'Dear {name},\n\nyour proposal for order {number} was accepted.[reason|\n\n"{reason}"]\n\n{path}\n',
   },
+  'order.revisedTogether': {
+    subject: '{count} orders have changed: {numbers}',
+    text: 'Dear {name},\n\nthese orders have changed: {numbers}.[reason| {reason}]\n\nThe revisions are attached; only they count from now on. Please confirm them: {path}\n\n{by}\n{house}\n',
+  },
   'order.answer.part': {
     subject: 'Order {number}: what you proposed is accepted in part',
     text: 'Dear {name},\n\npart of what you proposed for order {number}, {title}, is accepted. The rest stands as it was ordered:\n\n"{reason}"\n\nPlease answer again: {path}\n',

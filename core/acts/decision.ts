@@ -11,6 +11,12 @@ export type Addressee =
 export const SUPPLIER_MESSAGES = ['orders', 'invoices', 'payments', 'certificates', 'company'] as const
 export type SupplierMessage = (typeof SUPPLIER_MESSAGES)[number]
 
+/** A revision of an order, as a document. */
+export interface RevisionAttached {
+  readonly orderId: string
+  readonly revision: number
+}
+
 /** Something that somebody is told because of an act: a template and what fills it. The words are in contract/messages. */
 export interface Message {
   readonly template: string
@@ -18,8 +24,8 @@ export interface Message {
   /** Says what it is once and for all: the same key is never sent twice. */
   readonly key: string
   readonly details: Readonly<Record<string, string | number>>
-  /** A revision of an order that goes along as a document. */
-  readonly attach?: { readonly orderId: string; readonly revision: number }
+  /** Revisions of orders that go along as documents. */
+  readonly attach?: RevisionAttached | readonly RevisionAttached[]
   /** Before the @ of the address to which an answer goes, where a mail can be answered. */
   readonly answerTo?: string
 }

@@ -1,6 +1,6 @@
 import { type DeskEntry, forPerson } from '#core/desk/entry.ts'
 
-export const LONG_JOBS = ['duplicates', 'supplierImport', 'awardPlan'] as const
+export const LONG_JOBS = ['duplicates', 'supplierImport', 'awardPlan', 'workbook'] as const
 export type LongJobKind = (typeof LONG_JOBS)[number]
 
 export const LONG_JOB_STATES = ['waiting', 'running', 'applying', 'done', 'failed'] as const

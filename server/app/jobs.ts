@@ -1,3 +1,4 @@
+import type { RevisionAttached } from '#core/acts/decision.ts'
 import { agreementsToWatch, watchAgreement } from '#server/agreements/watchAgreements.ts'
 import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts'
 import { readAnswer } from '#server/decide/replyActs.ts'
@@ -24,13 +25,21 @@ import { resumePaused } from '#server/source/supplierActs.ts'
 import { markBounced } from '#server/source/supplierRefresh.ts'
 
 const mailParts: MailParts = {
-  documents: async (call, { orderId, revision }) => {
-    const document = await orderDocument(call, orderId, revision)
-    const name = `${document.number}-r${document.revision}`
-    return async () => [
-      { filename: `${name}.pdf`, content: await writeOrderPdf(document) },
-      { filename: `${name}.xml`, content: writeUblOrder(document), contentType: 'application/xml' },
-    ]
+  documents: async (call, attach) => {
+    const documents: Awaited<ReturnType<typeof orderDocument>>[] = []
+    for (const { orderId, revision } of [attach].flat() as RevisionAttached[])
+      documents.push(await orderDocument(call, orderId, revision))
+    return async () => {
+      const files = []
+      for (const document of documents) {
+        const name = `${document.number}-r${document.revision}`
+        files.push(
+          { filename: `${name}.pdf`, content: await writeOrderPdf(document) },
+          { filename: `${name}.xml`, content: writeUblOrder(document), contentType: 'application/xml' },
+        )
+      }
+      return files
+    }
   },
   bounced: markBounced,
 }

@@ -4,6 +4,7 @@ import { computeAwardPlan } from '#server/award/planWork.ts'
 import { refreshInvoices } from '#server/bill/invoiceRefresh.ts'
 import { worksLong } from '#server/jobs/longJobs.ts'
 import { refreshConsumption } from '#server/order/consumptionRefresh.ts'
+import { applyWorkbook } from '#server/order/workbookJob.ts'
 import { end, reprice } from '#server/order/orderActs.ts'
 import { refreshOrders } from '#server/order/orderRefresh.ts'
 import { refreshRequests } from '#server/request/requisitionRefresh.ts'
@@ -21,5 +22,6 @@ export function wire(): void {
   worksLong('duplicates', searchDuplicates)
   worksLong('supplierImport', importSuppliers)
   worksLong('awardPlan', computeAwardPlan)
+  worksLong('workbook', applyWorkbook)
   worksOnOrders({ reprice, end: (call, id, action, reason) => end(call, id, action, undefined, reason, true) })
 }

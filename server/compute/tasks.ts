@@ -14,7 +14,11 @@ import { match, type Match, type Party, ready } from '#core/source/match.ts'
 import { readCells, readGrid } from '#server/formats/cells.ts'
 import { readTable } from '#server/formats/delimited.ts'
 import { type NamedDay, readHolidays } from '#server/formats/icalendar.ts'
+import { type WorkbookContent, writeOrderWorkbook } from '#server/formats/orderWorkbook.ts'
 import { decodeXml } from '#server/formats/text.ts'
+
+/** Lines of orders as a workbook. */
+export const orderWorkbookOf = (content: WorkbookContent): Promise<Uint8Array> => writeOrderWorkbook(content)
 
 /** How alike one party is to each of others. */
 export function matchAll({ party, others }: { party: Party; others: readonly Party[] }): Match[] {

@@ -100,32 +100,26 @@ export function parseStrictly(text: string, delimiter: string): string[][] {
   }
 }
 
-/** `days`: styles are read too, by which a day is told from a figure. */
+/**
+ * Up to this size a workbook is read whole: the package loses entries of a file now and then where it reads it as a stream that arrives at once. Larger ones
+ * are fed to it in small pieces, which it can follow, and one whose sheet is lost is refused.
+ */
+const READ_WHOLE = 4_000_000
+const PIECE = 512
+
+/** `days`: styles are read too, by which a day is told from a figure; a workbook that is read whole tells them anyway. */
 async function workbookRows(bytes: Buffer, days = false): Promise<{ rows: string[][]; format: string }> {
   const rows: string[][] = []
   let width = 0
+  const take = (row: Pick<exceljs.Row, 'cellCount' | 'values'>): void => {
+    if (row.cellCount > MOST_COLUMNS + 1) throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS }))
+    const values = Array.from((row.values as unknown[]).slice(1), cellText)
+    width = Math.max(width, values.length)
+    rows.push(values)
+    if (rows.length > MOST_ROWS + 1) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
+  }
   try {
-    const reader = new exceljs.stream.xlsx.WorkbookReader(
-      Readable.from([bytes]) as never,
-      {
-        sharedStrings: 'cache',
-        hyperlinks: 'ignore',
-        styles: days ? 'cache' : 'ignore',
-        worksheets: 'emit',
-        entries: 'ignore',
-      } as never,
-    )
-    for await (const sheet of reader) {
-      for await (const row of sheet) {
-        if (row.cellCount > MOST_COLUMNS + 1)
-          throw new RuleBroken(stop('import.tooManyColumns', { limit: MOST_COLUMNS }))
-        const values = Array.from((row.values as unknown[]).slice(1), cellText)
-        width = Math.max(width, values.length)
-        rows.push(values)
-        if (rows.length > MOST_ROWS + 1) throw new RuleBroken(stop('import.tooManyRows', { limit: MOST_ROWS }))
-      }
-      break
-    }
+    await (bytes.length > READ_WHOLE ? streamed(bytes, days, take) : whole(bytes, take))
   } catch (error) {
     if (error instanceof RuleBroken) throw error
     throw new RuleBroken(stop('import.notATable', { fault: 'this is not a workbook that can be read', line: 0 }), {
@@ -134,6 +128,35 @@ async function workbookRows(bytes: Buffer, days = false): Promise<{ rows: string
   }
   for (const row of rows) while (row.length < width) row.push('')
   return { rows, format: 'workbook' }
+}
+
+type Taken = (row: Pick<exceljs.Row, 'cellCount' | 'values'>) => void
+
+async function whole(bytes: Buffer, take: Taken): Promise<void> {
+  const book = new exceljs.Workbook()
+  await book.xlsx.load(bytes as never)
+  book.worksheets[0]?.eachRow({ includeEmpty: false }, take)
+}
+
+async function streamed(bytes: Buffer, days: boolean, take: Taken): Promise<void> {
+  const pieces = function* (): Generator<Buffer> {
+    for (let at = 0; at < bytes.length; at += PIECE) yield bytes.subarray(at, at + PIECE)
+  }
+  const reader = new exceljs.stream.xlsx.WorkbookReader(
+    Readable.from(pieces()) as never,
+    {
+      sharedStrings: 'cache',
+      hyperlinks: 'ignore',
+      styles: days ? 'cache' : 'ignore',
+      worksheets: 'emit',
+      entries: 'ignore',
+    } as never,
+  )
+  for await (const sheet of reader) {
+    for await (const row of sheet) take(row)
+    return
+  }
+  throw new Error('The workbook has no sheet.')
 }
 
 /** What a person sees in the cell. A formula counts as what it came to. */

@@ -215,14 +215,14 @@ describe('cells of a parts list', () => {
     expect(reasons.map(one => one.code).sort()).to.deep.equal(['parts.date', 'parts.sameAsAbove'])
   })
 
-  it('say days of a workbook as days where that is asked for', async () => {
+  it('say days of a workbook as days, not as the figures that it keeps them as', async () => {
     const book = new exceljs.Workbook()
     const sheet = book.addWorksheet('Lines')
     sheet.addRow(['Description', 'Needed by'])
     sheet.addRow(['Pump', new Date('2027-03-01T00:00:00Z')])
     const bytes = Buffer.from(await book.xlsx.writeBuffer())
     expect((await readCells(bytes, true)).rows).to.deep.equal([['Pump', '2027-03-01']])
-    expect((await readCells(bytes)).rows[0]![1]).to.match(/^\d+$/)
+    expect((await readCells(bytes)).rows).to.deep.equal([['Pump', '2027-03-01']])
   })
 
   it('are read from rows of different length, whatever parts them, and refused where they are no table', async () => {

@@ -155,6 +155,17 @@ export async function holdAccounts(call: Write, ids: readonly string[]): Promise
   return rows.map(row => factsOf(row, sums))
 }
 
+/** Accounts with what stands on them, not held: what is judged by them is judged again when it is done. */
+export async function accountFacts(call: Read, ids: readonly string[]): Promise<AccountFacts[]> {
+  if (ids.length === 0) return []
+  const rows = await call
+    .trx('budgetAccounts')
+    .whereIn('id', [...ids])
+    .orderBy('id')
+  const sums = await budgetSums(call, ids)
+  return rows.map(row => factsOf(row, sums))
+}
+
 /** What taking these amounts would lead to, as the accounts stand now; `instead`: what the same document has reserved already, which is free then. */
 export async function checkBudgets(
   call: Read,

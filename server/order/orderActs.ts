@@ -15,7 +15,7 @@ import { reviseOrder } from '#core/order/reviseOrder.ts'
 import { sealOrder } from '#core/order/sealOrder.ts'
 import { acceptAnswer, refuseAnswer } from '#core/order/settleAnswer.ts'
 import { endConsent } from '#core/consent/consent.ts'
-import type { Decision } from '#core/acts/decision.ts'
+import type { Decision, Message } from '#core/acts/decision.ts'
 import type { Done, Write } from '#server/call.ts'
 import { latestConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { json } from '#server/database/json.ts'
@@ -29,8 +29,13 @@ import { orderConditions } from '#server/order/conditionStore.ts'
 import { heldOrder, knownOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
-/** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. */
-export async function carryOut(call: Write, order: KnownOrder, decision: Decision<OrderNext>): Promise<Done> {
+/** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. `collect`: mails are given there instead, to go out with others. */
+export async function carryOut(
+  call: Write,
+  order: KnownOrder,
+  decision: Decision<OrderNext>,
+  collect?: Message[],
+): Promise<Done> {
   const decided = obey(decision)
   const { next } = decided
   await postLedgers(call, { kind: 'order', id: order.id }, decided)
@@ -57,7 +62,8 @@ export async function carryOut(call: Write, order: KnownOrder, decision: Decisio
     decided.did,
   )
   if (next.issues) await freeze(call, order.id, next)
-  await say(call, decided.says, { kind: 'order', id: order.id })
+  if (collect) collect.push(...decided.says)
+  else await say(call, decided.says, { kind: 'order', id: order.id })
   await refreshThread(call, {
     orderIds: [order.id],
     requisitionIds: [...new Set(order.requests.map(request => request.requisitionId))],

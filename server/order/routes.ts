@@ -2,6 +2,15 @@ import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
+import * as workbook from '#contract/order/workbook.ts'
+import {
+  applyReturn,
+  changeReturn,
+  makeWorkbook,
+  readReturn,
+  takeWorkbook,
+  workbookFile,
+} from '#server/order/workbookActs.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
 import { writeUblOrder } from '#server/formats/ublOrder.ts'
 import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
@@ -72,4 +81,10 @@ export const orderRoutes: Route[] = [
     await needOwn(call, params.id)
     return await orderPdf(call, params.id, params.revision)
   }),
+  writes(workbook.MakeWorkbook, (call, { body }) => makeWorkbook(call, body)),
+  reads(workbook.WorkbookFile, (call, { params }) => workbookFile(call, params.id)),
+  writes(workbook.TakeWorkbook, (call, { body }) => takeWorkbook(call, body)),
+  reads(workbook.ReadReturn, (call, { params }) => readReturn(call, params.id)),
+  writes(workbook.ChangeReturn, (call, { params, body }) => changeReturn(call, params.id, body)),
+  writes(workbook.ApplyReturn, (call, { params, body }) => applyReturn(call, params.id, body)),
 ]

@@ -1,3 +1,4 @@
+import type { RevisionAttached } from '#core/acts/decision.ts'
 import { randomUUID } from 'node:crypto'
 import type { DocumentKind } from '#core/documents/kinds.ts'
 import type { Write } from '#server/call.ts'
@@ -8,7 +9,7 @@ export interface MailPayload {
   readonly subject: string
   readonly text: string
   /** Attachments are made from the stored documents when the mail leaves. */
-  readonly attach?: { readonly orderId: string; readonly revision: number } | undefined
+  readonly attach?: RevisionAttached | readonly RevisionAttached[] | undefined
   /** Before the @ of the address to which an answer goes. */
   readonly answerTo?: string | undefined
 }

@@ -58,6 +58,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/decide/DecidePage.vue'),
     children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }],
   },
+  { path: '/order/workbooks/:id', component: () => import('#web/order/ReturnPage.vue') },
   { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
   {
     path: '/order',

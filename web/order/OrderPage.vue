@@ -4,20 +4,32 @@ import { ref } from 'vue'
 import { ImportOrders, Orders } from '#contract/order/endpoints.ts'
 import { api } from '#web/api.ts'
 import ImportDialog from '#web/shared/ImportDialog.vue'
+import WorkbookDialog from '#web/order/WorkbookDialog.vue'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
 
 const session = useSession()
 const importing = ref(false)
+const exchanging = ref(false)
+const chosen = ref<readonly string[]>([])
 </script>
 
 <template>
-  <StageFrame stage="order" name="orders" :list="Orders" :together="session.may('order.write') ? 'order' : undefined">
-    <template v-if="session.may('order.write')" #acts
+  <StageFrame
+    stage="order"
+    name="orders"
+    :list="Orders"
+    :together="session.may('order.write') ? 'order' : undefined"
+    @choose="chosen = $event"
+  >
+    <template #acts
       ><p class="bar list-acts">
-        <RouterLink to="/order/to-buy" data-test="to-buy"
+        <RouterLink v-if="session.may('order.write')" to="/order/to-buy" data-test="to-buy"
           ><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink
-        ><ElButton link data-test="import-orders" @click="importing = true">Take over open orders</ElButton>
+        ><ElButton link data-test="workbook" @click="exchanging = true">Workbook</ElButton
+        ><ElButton v-if="session.may('order.write')" link data-test="import-orders" @click="importing = true"
+          >Take over open orders</ElButton
+        >
       </p></template
     >
     <template #list-empty
@@ -28,6 +40,12 @@ const importing = ref(false)
     >
     <RouterView />
   </StageFrame>
+  <WorkbookDialog
+    v-if="exchanging"
+    :chosen="chosen"
+    :may-write="session.may('order.write')"
+    @close="exchanging = false"
+  />
   <ImportDialog
     v-if="importing"
     title="Take over open orders from before"

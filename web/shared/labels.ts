@@ -131,6 +131,8 @@ export const LABELS: Readonly<
     amendmentAsked: 'Amendment put forward',
     agreementDrafted: 'Agreements drafted',
     saved: 'Kept',
+    promised: 'Promise kept',
+    handedOn: 'Handed on',
     answerAcceptedInPart: 'Answer accepted in part',
     ordersRepriced: 'Open orders repriced',
     send: 'Sent',

@@ -1,6 +1,9 @@
 /** Labels that no first page shows: they are loaded with the page that does. */
 export const LATER_LABELS: Readonly<
   Record<
+    | 'returned row'
+    | 'workbook field'
+    | 'workbook act'
     | 'event format'
     | 'event price'
     | 'event tells'
@@ -326,6 +329,26 @@ export const LATER_LABELS: Readonly<
     quantity: 'Quantity',
     price: 'Price or amount',
     needBy: 'Needed by',
+  },
+  'returned row': {
+    ready: 'ready',
+    conflict: 'in conflict',
+    refused: 'refused',
+    same: 'nothing to change',
+    settled: 'done',
+  },
+  'workbook field': {
+    quantity: 'quantity',
+    needBy: 'needed by',
+    promised: 'promised',
+    price: 'unit price',
+    buyer: 'buyer',
+    act: 'do',
+  },
+  'workbook act': {
+    cancelLine: 'cancel the line',
+    closeOrder: 'close the order',
+    cancelOrder: 'cancel the order',
   },
   permission: {
     'agreement.read': 'see framework agreements',

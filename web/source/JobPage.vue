@@ -17,6 +17,10 @@ const route = useRoute()
 const { reasons, run } = useAction()
 const job = shallowRef<JobJson>()
 const id = computed(() => String(route.params.id))
+const TITLES: Readonly<Record<string, string>> = {
+  duplicates: 'Search for duplicates',
+  workbook: 'Workbook of orders',
+}
 async function load(): Promise<void> {
   job.value = (await run(() => api(ReadJob, { params: { id: id.value } }))) ?? job.value
   // seen how it ended: it leaves the Desk
@@ -31,13 +35,17 @@ useNews(
 
 <template>
   <article class="job">
-    <h1>{{ job?.kind === 'duplicates' ? 'Search for duplicates' : 'Import of suppliers' }}</h1>
+    <h1>{{ TITLES[job?.kind ?? ''] ?? 'Import of suppliers' }}</h1>
     <template v-if="job"
       ><JobProgress v-if="isIn(LONG_JOB_GROUPS.going, job.state)" :job="job" />
       <p v-else-if="job.state === 'failed'" class="reasons">{{ job.failure }}</p>
       <p v-else-if="job.kind === 'duplicates'">
         {{ job.result?.compared }} records were compared; {{ job.result?.found }} new pairs wait
         <RouterLink to="/source/duplicates">to be decided</RouterLink>.
+      </p>
+      <p v-else-if="job.kind === 'workbook'" data-test="workbook-result">
+        {{ job.result?.lines }} lines of {{ job.result?.orders }} orders are changed, {{ job.result?.failed }} were
+        refused when it was done; suppliers get {{ job.result?.mails }} mails.
       </p>
       <ImportOutcome v-else :job="job"
     /></template>

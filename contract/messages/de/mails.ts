@@ -126,6 +126,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Bestellung {number}: Ihr Vorschlag ist angenommen',
     text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist angenommen.[reason|\n\n„{reason}“]\n\n{path}\n',
   },
+  'order.revisedTogether': {
+    subject: '{count} Bestellungen sind geändert: {numbers}',
+    text: 'Guten Tag {name},\n\ndiese Bestellungen sind geändert: {numbers}.[reason| {reason}]\n\nDie Fassungen liegen bei; nur sie gelten ab jetzt. Bitte bestätigen Sie sie: {path}\n\n{by}\n{house}\n',
+  },
   'order.answer.part': {
     subject: 'Bestellung {number}: Ihr Vorschlag ist teilweise angenommen',
     text: 'Guten Tag {name},\n\nein Teil Ihres Vorschlags zur Bestellung {number}, {title}, ist angenommen. Das Übrige bleibt wie bestellt:\n\n„{reason}“\n\nBitte antworten Sie noch einmal: {path}\n',

@@ -10,13 +10,16 @@ export async function up(knex: Knex): Promise<void> {
     alter table order_responses drop constraint order_responses_state_check,
       add constraint order_responses_state_check check (state in ('confirmed', 'waiting', 'accepted', 'part', 'refused', 'superseded'));
 
+    alter table long_jobs drop constraint long_jobs_kind_check,
+      add constraint long_jobs_kind_check check (kind in ('duplicates', 'supplierImport', 'awardPlan', 'workbook'));
+
     create table workbooks (
       id uuid primary key, by_id uuid not null references people (id), at timestamptz not null, kind text not null check (kind in ('change', 'create')),
       lines int not null, content jsonb not null);
     create index workbooks_by on workbooks (by_id, at desc);
     create table workbook_returns (
       id uuid primary key, workbook_id uuid references workbooks (id), kind text not null check (kind in ('change', 'create')), file_name text not null,
-      state text not null check (state in ('open', 'applying', 'settled')), by_id uuid not null references people (id), at timestamptz not null, rows jsonb not null,
+      state text not null check (state in ('open', 'applying', 'settled')), by_id uuid not null references people (id), at timestamptz not null, returned jsonb not null,
       outcome jsonb, version int not null default 1, changed_at timestamptz not null);
     create index workbook_returns_by on workbook_returns (by_id, at desc);
 

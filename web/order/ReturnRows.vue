@@ -1,0 +1,151 @@
+<script setup lang="ts">
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { ElButton, ElInput } from 'element-plus'
+import { computed, ref } from 'vue'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ChangeReturn, ReadReturn } from '#contract/order/workbook.ts'
+import { type WorkbookField } from '#core/order/workbook.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
+import { day, words } from '#web/shared/words.ts'
+
+/** Rows of a workbook that came back: only those in sight are drawn. A refused one is corrected where it stands. */
+type Row = ResponseOf<typeof ReadReturn>['rows'][number]
+const props = defineProps<{ rows: readonly Row[]; open: boolean; busy: boolean }>()
+const emit = defineEmits<{ change: [rows: BodyOf<typeof ChangeReturn>['rows']] }>()
+const scroller = ref<HTMLElement>()
+const HEIGHT = 52
+const lines = useVirtualizer(
+  computed(() => ({
+    count: props.rows.length,
+    getScrollElement: () => scroller.value ?? null,
+    estimateSize: () => HEIGHT,
+    overscan: 8,
+  })),
+)
+const seats = computed(() => lines.value.getVirtualItems().map(item => ({ ...item, row: props.rows[item.index]! })))
+const before = computed(() => seats.value[0]?.start ?? 0)
+const after = computed(() => Math.max(0, lines.value.getTotalSize() - (seats.value.at(-1)?.end ?? 0)))
+const typed = ref<Record<string, string>>({})
+const key = (row: Row, field: string): string => `${row.row} ${field}`
+const shown = (field: WorkbookField, value: string): string =>
+  value === ''
+    ? 'nothing'
+    : field === 'needBy' || field === 'promised'
+      ? /^\d{4}-\d{2}-\d{2}$/.test(value)
+        ? day(value)
+        : value
+      : field === 'act'
+        ? laterLabel('workbook act', value)
+        : value
+function correct(row: Row, field: WorkbookField): void {
+  const value = typed.value[key(row, field)]
+  if (value !== undefined) emit('change', [{ row: row.row, values: { [field]: value } }])
+}
+</script>
+
+<template>
+  <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Rows" data-test="return-rows">
+    <table class="lines">
+      <thead>
+        <tr>
+          <th scope="col">Order</th>
+          <th scope="col">What</th>
+          <th scope="col">What changes</th>
+          <th scope="col">How it stands</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-if="before > 0" aria-hidden="true">
+          <td colspan="4" :style="{ height: `${before}px` }" />
+        </tr>
+        <tr
+          v-for="{ row, index } in seats"
+          :key="row.row"
+          :data-index="index"
+          :data-test="`return-${row.order}-${row.position}`"
+        >
+          <td>
+            <RouterLink v-if="row.orderPath" :to="row.orderPath">{{ row.order }}</RouterLink><small>{{
+              row.position ? `line ${row.position}` : `row ${row.row}`
+            }}</small>
+          </td>
+          <td>
+            {{ row.what }}<small>{{ row.supplier }}</small>
+          </td>
+          <td>
+            <span v-for="one in row.changes" :key="one.field" class="change"
+              >{{ laterLabel('workbook field', one.field) }} <del>{{ shown(one.field, one.before) }}</del> →
+              <template v-if="row.state === 'refused' && open"
+                ><ElInput
+                  class="cell"
+                  size="small"
+                  :model-value="typed[key(row, one.field)] ?? one.after"
+                  :aria-label="`${laterLabel('workbook field', one.field)}, ${row.order} line ${row.position}`"
+                  :disabled="busy"
+                  @update:model-value="typed[key(row, one.field)] = $event"
+                  @keydown.enter="correct(row, one.field)"
+                  @change="correct(row, one.field)" /></template
+              ><b v-else>{{ shown(one.field, one.after) }}</b
+              ><span v-if="row.state === 'conflict' && one.now !== one.before" class="tone-attention">
+                now {{ shown(one.field, one.now) }}</span
+              ></span
+            >
+            <span v-if="!row.changes.length" class="quiet">nothing</span>
+          </td>
+          <td>
+            <span
+              :class="{
+                'tone-settled': row.state === 'settled',
+                'tone-attention': row.state === 'conflict',
+                'tone-stop': row.state === 'refused',
+              }"
+              >{{ laterLabel('returned row', row.state) }}</span><small
+              v-for="reason in row.reasons"
+              :key="reason.code"
+              >{{ words(reason) }}</small
+            ><span v-if="row.state === 'conflict' && open" class="bar"
+              ><ElButton
+                link
+                :disabled="busy"
+                :data-test="`file-${row.order}`"
+                @click="emit('change', [{ row: row.row, choice: 'file' }])"
+                >as in the file</ElButton
+              ><ElButton
+                link
+                :disabled="busy"
+                :data-test="`now-${row.order}`"
+                @click="emit('change', [{ row: row.row, choice: 'now' }])"
+                >as it is now</ElButton
+              ></span
+            >
+          </td>
+        </tr>
+        <tr v-if="after > 0" aria-hidden="true">
+          <td colspan="4" :style="{ height: `${after}px` }" />
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  flex: 1;
+  min-height: 200px;
+  overflow: auto;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  background: var(--sheet);
+}
+.change {
+  display: block;
+}
+.cell {
+  width: 130px;
+}
+del {
+  color: var(--ink-quiet);
+}
+</style>

@@ -1,0 +1,63 @@
+<script setup lang="ts">
+import { ElButton, ElDialog } from 'element-plus'
+import { ref } from 'vue'
+import { useRouter } from 'vue-router'
+import { Orders } from '#contract/order/endpoints.ts'
+import { MakeWorkbook, TakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
+import { api, pathOf, upload } from '#web/api.ts'
+import { useAsked } from '#web/lists/useAsked.ts'
+import FileField from '#web/shared/FileField.vue'
+import ReasonList from '#web/shared/ReasonList.vue'
+import { useAction } from '#web/shared/useAction.ts'
+
+/** Lines of orders out into a workbook, and back: what is chosen in the list, or all that it shows. */
+const props = defineProps<{ chosen: readonly string[]; mayWrite: boolean }>()
+const emit = defineEmits<{ close: [] }>()
+const router = useRouter()
+const asked = useAsked(Orders)
+const { busy, reasons, run } = useAction()
+const made = ref<{ id: string; lines: number; orders: number }>()
+
+async function make(): Promise<void> {
+  made.value = await run(async () => {
+    const { group: _, ...query } = asked.asked.value
+    const orderIds = props.chosen.length > 0 ? [...props.chosen] : (await api(Orders.ids, { query })).ids
+    return await api(MakeWorkbook, { body: { orderIds } })
+  })
+}
+async function take([file]: File[]): Promise<void> {
+  const taken = await run(async () => api(TakeWorkbook, { body: { fileId: (await upload(file!)).id } }))
+  if (!taken) return
+  await router.push(`/order/workbooks/${taken.id}`)
+  emit('close')
+}
+</script>
+
+<template>
+  <ElDialog :model-value="true" title="Workbook" width="540" append-to-body @close="emit('close')">
+    <p>
+      Lines of {{ chosen.length > 0 ? `the ${chosen.length} chosen orders` : 'all orders that the list shows' }} go out
+      as a workbook. What you may change is tinted; the rest is locked.
+    </p>
+    <p class="bar">
+      <ElButton v-if="!made" type="primary" :disabled="busy" data-test="make-workbook" @click="make">Make it</ElButton
+      ><a v-else :href="pathOf(WorkbookFile, { id: made.id })" download data-test="workbook-file"
+        >Fetch {{ made.lines }} {{ made.lines === 1 ? 'line' : 'lines' }} of {{ made.orders }}
+        {{ made.orders === 1 ? 'order' : 'orders' }}</a
+      >
+    </p>
+    <template v-if="mayWrite"
+      ><h3>Back again</h3>
+      <p>What it would change is laid out first; nothing is changed before you say so.</p>
+      <p class="bar">
+        <FileField label="Give a workbook back" accept=".xlsx" mark="take-workbook" :busy="busy" @choose="take" /></p
+    ></template>
+    <ReasonList :reasons="reasons" />
+  </ElDialog>
+</template>
+
+<style scoped>
+h3 {
+  margin-top: 18px;
+}
+</style>
