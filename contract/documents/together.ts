@@ -6,7 +6,10 @@ import { ReasonJson, Sentence, Text, Uuid, Version } from '#contract/fields.ts'
 export const MOST_TOGETHER = 500
 
 /** What can be done with several documents at once, by their kind. */
-export const TOGETHER = { order: ['chase', 'issue', 'close'], requisition: ['approve', 'return', 'reject'] } as const
+export const TOGETHER = {
+  order: ['chase', 'issue', 'close', 'reopen', 'seal', 'cancel'],
+  requisition: ['approve', 'return', 'reject'],
+} as const
 export type TogetherAct = (typeof TOGETHER)[keyof typeof TOGETHER][number]
 
 const Several = z.strictObject({

@@ -22,7 +22,7 @@ export const mailsEn = {
   },
   'order.chased.delivery': {
     subject: 'Order {number} is late',
-    text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\nPlease tell us when it comes, on your pages: {path}\n\n{by}\n{house}\n',
+    text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\n[link|Say the new day here, without signing in: {link}\n\n]Your pages: {path}\n\n{by}\n{house}\n',
   },
   'order.cancelled': {
     subject: 'Order {number} is cancelled',
@@ -35,6 +35,10 @@ export const mailsEn = {
   'order.revisedTogether': {
     subject: '{count} orders have changed: {numbers}',
     text: 'Dear {name},\n\nthese orders have changed: {numbers}.[reason| {reason}]\n\nThe revisions are attached; only they count from now on. Please confirm them: {path}\n\n{by}\n{house}\n',
+  },
+  'order.daySaid': {
+    subject: 'Order {number}: {who} says {days}',
+    text: 'Dear {name},\n\n{who} says of order {number}, {title}: {days}.[note|\n\n"{note}"]\n\n{path}\n',
   },
   'order.answer.part': {
     subject: 'Order {number}: what you proposed is accepted in part',

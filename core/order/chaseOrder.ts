@@ -1,9 +1,11 @@
 import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import { type Decision, done, type Message, refused } from '#core/acts/decision.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { isLate, receiveExtent } from '#core/order/measures.ts'
+import { isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
+import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
+import { isIn } from '#core/states.ts'
 
 /** When it is: an instant, and the day that it is where the house is. */
 export interface Clock {
@@ -16,9 +18,15 @@ export const CHASE_REST = 3
 /** Milliseconds within which a supplier is not chased twice about the same order. */
 const AGAIN = 20 * 3_600_000
 
+/** Whether a day that was promised for something has passed and it has not come in whole. */
+export const isPastPromise = (order: Pick<OrderFacts, 'state' | 'lines'>, today: string): boolean =>
+  isIn(ORDER_GROUPS.live, order.state) &&
+  order.lines.some(line => line.promisedDate !== null && line.promisedDate < today && toReceive(line) !== '0')
+
 /** What we wait for from the supplier: goods or work that are late, else an answer to the order; nothing where neither is missing. */
 export function missing(order: OrderFacts, today: string): 'delivery' | 'answer' | null {
-  if (isLate({ ...order, receiveExtent: receiveExtent(order.lines) }, today)) return 'delivery'
+  if (isLate({ ...order, receiveExtent: receiveExtent(order.lines) }, today) || isPastPromise(order, today))
+    return 'delivery'
   return order.state === 'issued' && order.answer === null ? 'answer' : null
 }
 
@@ -30,19 +38,32 @@ export const whyNotChase = (order: OrderFacts, actor: ActorFacts, { now, today }
     : []),
 ]
 
-/** Asks the supplier for what is missing; the order rests on its buyer's Desk for `CHASE_REST` days. */
-export function chaseOrder(order: OrderFacts, actor: ActorFacts, clock: Clock, note: string): Decision<OrderNext> {
+/** Asks the supplier for what is missing; the order rests on its buyer's Desk for `CHASE_REST` days. `link`: by which it says a new day without signing in. */
+export function chaseOrder(
+  order: OrderFacts,
+  actor: ActorFacts,
+  clock: Clock,
+  note: string,
+  link = '',
+): Decision<OrderNext> {
   const against = whyNotChase(order, actor, clock)
   if (against.length > 0) return refused(against)
   const what = missing(order, clock.today)!
   return done<OrderNext>(
     { state: order.state, revision: order.revision, chasedAt: clock.now },
     { action: 'chased', changes: { missing: what }, reason: note },
-    { says: [chaseMail(order, what, actor.name, clock.now, note)] },
+    { says: [chaseMail(order, what, actor.name, clock.now, note, what === 'delivery' ? link : '')] },
   )
 }
 
-const chaseMail = (order: OrderFacts, what: 'delivery' | 'answer', by: string, now: string, note: string): Message => ({
+const chaseMail = (
+  order: OrderFacts,
+  what: 'delivery' | 'answer',
+  by: string,
+  now: string,
+  note: string,
+  link: string,
+): Message => ({
   template: `order.chased.${what}`,
   to: { kind: 'supplier', id: order.supplierId, message: 'orders' },
   key: `chase:${order.id}:${now}`,
@@ -51,6 +72,7 @@ const chaseMail = (order: OrderFacts, what: 'delivery' | 'answer', by: string, n
     title: order.title,
     needBy: order.needBy ?? '',
     note,
+    link,
     by,
     path: `/supplier/orders/${order.id}`,
   },

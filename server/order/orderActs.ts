@@ -4,7 +4,7 @@ import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
 import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
-import { chaseOrder } from '#core/order/chaseOrder.ts'
+import { chaseOrder, missing } from '#core/order/chaseOrder.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
 import { excessAfter } from '#core/order/excess.ts'
 import { editDraft } from '#core/order/editDraft.ts'
@@ -24,6 +24,8 @@ import { obey } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
+import { addAsides } from '#server/order/asideStore.ts'
+import { newDayLink } from '#server/order/dayLinkStore.ts'
 import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
 import { orderConditions } from '#server/order/conditionStore.ts'
 import { heldOrder, knownOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
@@ -205,7 +207,10 @@ export async function reprice(
 /** Asks the supplier for what is missing. */
 export async function chase(call: Write, id: string, version: number | undefined, note: string): Promise<Done> {
   const order = await heldOrder(call, id, version)
-  return await carryOut(call, order, chaseOrder(order, call.actor, call, note))
+  const link = missing(order, call.today) === 'delivery' ? `/day/${await newDayLink(call, order)}` : ''
+  const done = await carryOut(call, order, chaseOrder(order, call.actor, call, note, link))
+  await addAsides(call, id, [{ lineId: null, source: 'reminder', text: note }])
+  return done
 }
 
 export type EndAction = 'cancel' | 'close' | 'reopen' | 'seal'

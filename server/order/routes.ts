@@ -2,6 +2,9 @@ import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
+import * as followed from '#contract/order/following.ts'
+import { readDayLink, useDayLink } from '#server/order/dayLinkActs.ts'
+import { addAside, following } from '#server/order/followingSheet.ts'
 import * as workbook from '#contract/order/workbook.ts'
 import {
   applyReturn,
@@ -81,6 +84,10 @@ export const orderRoutes: Route[] = [
     await needOwn(call, params.id)
     return await orderPdf(call, params.id, params.revision)
   }),
+  reads(followed.Following, (call, { query }) => following(call, query.whose)),
+  writes(followed.AddAside, (call, { params, body }) => addAside(call, params.id, body)),
+  reads(followed.ReadDayLink, (call, { params }) => readDayLink(call, params.token)),
+  writes(followed.SayDays, (call, { params, body }) => useDayLink(call, params.token, body)),
   writes(workbook.MakeWorkbook, (call, { body }) => makeWorkbook(call, body)),
   reads(workbook.WorkbookFile, (call, { params }) => workbookFile(call, params.id)),
   writes(workbook.TakeWorkbook, (call, { body }) => takeWorkbook(call, body)),

@@ -58,6 +58,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/decide/DecidePage.vue'),
     children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }],
   },
+  { path: '/order/following', component: () => import('#web/order/FollowingPage.vue') },
   { path: '/order/workbooks/:id', component: () => import('#web/order/ReturnPage.vue') },
   { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
   {
@@ -139,6 +140,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
       ...TEAM,
       ...SUPPLIER,
       { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
+      { path: '/day/:token', component: () => import('#web/supplier-pages/DayLinkPage.vue'), meta: { open: true } },
       { path: '/asked/:token', component: () => import('#web/supplier-pages/AskedLink.vue'), meta: { open: true } },
       { path: '/first/:token', component: () => import('#web/setup/FirstPage.vue'), meta: { open: true } },
       {

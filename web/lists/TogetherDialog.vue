@@ -23,6 +23,7 @@ const emit = defineEmits<{ close: []; done: [] }>()
 const { busy, reasons, run } = useAction()
 const WORDS: Readonly<Record<string, string>> = {
   chase: 'A sentence for the suppliers, if you like',
+  cancel: 'Why, at least three letters: the suppliers read it',
   return: 'Reason',
   reject: 'Reason',
 }

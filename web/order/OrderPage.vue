@@ -26,6 +26,7 @@ const chosen = ref<readonly string[]>([])
       ><p class="bar list-acts">
         <RouterLink v-if="session.may('order.write')" to="/order/to-buy" data-test="to-buy"
           ><ElButton size="small" type="primary">Approved, to be bought</ElButton></RouterLink
+        ><RouterLink v-if="session.may('order.write')" to="/order/following" data-test="following">Following</RouterLink
         ><ElButton link data-test="workbook" @click="exchanging = true">Workbook</ElButton
         ><ElButton v-if="session.may('order.write')" link data-test="import-orders" @click="importing = true"
           >Take over open orders</ElButton

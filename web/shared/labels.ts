@@ -132,6 +132,7 @@ export const LABELS: Readonly<
     agreementDrafted: 'Agreements drafted',
     saved: 'Kept',
     promised: 'Promise kept',
+    promisedByLink: 'The supplier said a day',
     handedOn: 'Handed on',
     answerAcceptedInPart: 'Answer accepted in part',
     ordersRepriced: 'Open orders repriced',

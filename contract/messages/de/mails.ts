@@ -116,7 +116,7 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   },
   'order.chased.delivery': {
     subject: 'Bestellung {number} ist überfällig',
-    text: 'Guten Tag[name| {name}],\n\nunsere Bestellung {number}, {title}, war bis {needBy} gebraucht und ist noch nicht vollständig da.[note|\n\n{note}]\n\nBitte sagen Sie uns auf Ihren Seiten, wann sie kommt: {path}\n\n{by}\n{house}\n',
+    text: 'Guten Tag[name| {name}],\n\nunsere Bestellung {number}, {title}, war bis {needBy} gebraucht und ist noch nicht vollständig da.[note|\n\n{note}]\n\n[link|Sagen Sie hier den neuen Tag, ohne Anmeldung: {link}\n\n]Ihre Seiten: {path}\n\n{by}\n{house}\n',
   },
   'order.cancelled': {
     subject: 'Bestellung {number} ist storniert',
@@ -129,6 +129,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
   'order.revisedTogether': {
     subject: '{count} Bestellungen sind geändert: {numbers}',
     text: 'Guten Tag {name},\n\ndiese Bestellungen sind geändert: {numbers}.[reason| {reason}]\n\nDie Fassungen liegen bei; nur sie gelten ab jetzt. Bitte bestätigen Sie sie: {path}\n\n{by}\n{house}\n',
+  },
+  'order.daySaid': {
+    subject: 'Bestellung {number}: {who} sagt {days}',
+    text: 'Guten Tag {name},\n\n{who} sagt zur Bestellung {number}, {title}: {days}.[note|\n\n„{note}“]\n\n{path}\n',
   },
   'order.answer.part': {
     subject: 'Bestellung {number}: Ihr Vorschlag ist teilweise angenommen',

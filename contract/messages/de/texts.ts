@@ -402,4 +402,7 @@ export const texts: Messages = {
   'Lead days': 'Liefertage',
   Note: 'Hinweis',
   'Invitation to bid {number}': 'Einladung zum Bieten {number}',
+  'Thank you. The buyer knows.': 'Danke. Der Einkauf weiß Bescheid.',
+  'When does it come?': 'Wann kommt es?',
+  'Say it': 'Mitteilen',
 }

@@ -28,7 +28,7 @@ export async function up(knex: Knex): Promise<void> {
       source text not null check (source in ('buyer', 'reminder', 'supplier')), by_id uuid references people (id), at timestamptz not null);
     create index order_asides_of on order_asides (order_id, at);
     create table day_links (
-      token_hash text primary key, order_id uuid not null references orders (id), line_id uuid not null references order_lines (id), revision int not null,
+      token_hash text primary key, order_id uuid not null references orders (id), revision int not null, email text not null default '',
       ends_at timestamptz not null, used_at timestamptz, created_at timestamptz not null);
     create index day_links_of on day_links (order_id);
   `)
