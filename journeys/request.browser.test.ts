@@ -3,17 +3,10 @@ import { expect } from 'chai'
 import type { Page } from 'puppeteer-core'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
-import { chooseFiles, fill, pick, press, says, useBrowser, textOf, WALK } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, textOf, typeDay, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { account, draft, figures, goodsLine, moved, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
-/** A day is typed as a person types it, and taken over by leaving the field. */
-async function typeDay(page: Page, test: string, day: string): Promise<void> {
-  const date = new Date(`${day}T00:00:00Z`)
-  const month = date.toLocaleString('en-GB', { month: 'short', timeZone: 'UTC' })
-  await fill(page, test, `${date.getUTCDate()} ${month === 'Sept' ? 'Sep' : month} ${date.getUTCFullYear()}`)
-  await page.keyboard.press('Enter')
-}
 const attach = async (page: Page, paths: readonly string[]): Promise<void> => {
   await chooseFiles(page, '[data-test="attach"]', ...paths)
 }

@@ -11,12 +11,13 @@ import {
   chooseFiles,
   comeInAs,
   fill,
-  type OurBrowser,
   pick,
   press,
   says,
   startBrowser,
   textOf,
+  type OurBrowser,
+  typeDay,
   WALK,
 } from '#test-helpers/browser.ts'
 import { writtenOutside } from '#test-helpers/eInvoice.ts'
@@ -44,17 +45,6 @@ async function personsPage(world: World, who: string, at = false, path = '/'): P
   return page
 }
 const idIn = (page: Page): string => page.url().split('/').at(-1)!.split('?')[0]!
-
-/** Types a day into a date field the way people do. */
-async function typeDay(page: Page, test: string, day: string): Promise<void> {
-  const [year, month, date] = day.split('-').map(Number)
-  await fill(
-    page,
-    test,
-    `${date} ${['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'][month! - 1]} ${year}`,
-  )
-  await page.keyboard.press('Enter')
-}
 
 describe('one need, from the catalogue to the bank, by seven people and a supplier', function () {
   this.timeout(WALK)

@@ -9,6 +9,7 @@ import { approveTogether, myDecisions } from '#bench/decide.ts'
 import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { auctionBurst, compareMany } from '#bench/events.ts'
 import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
+import { agreementContention, applyThousand, workbookTenThousand } from '#bench/order.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { pathPreview, rulesAgainstEngine } from '#bench/rules.ts'
 import { eventLoop, serverLoad, serverRestart } from '#bench/server.ts'
@@ -42,6 +43,9 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'source.auction-burst': auctionBurst,
   'build.recompute-1000x50': recomputeBuild,
   'build.curve-2000': buildCurve,
+  'order.workbook-10k': workbookTenThousand,
+  'order.apply-1k': applyThousand,
+  'order.agreement-contention': agreementContention,
   'award.small': awardFigure('small'),
   'award.medium': awardFigure('medium'),
   'award.large': awardFigure('large'),

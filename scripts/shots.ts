@@ -26,6 +26,12 @@ const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
   {
+    name: 'agreement',
+    who: 'Rasmus',
+    path: sheet('source/agreements', 'agreements', { title: 'Sea salt in bags and by the pallet' }),
+  },
+  { name: 'following', who: 'Pilar', path: at('/order/following?whose=all') },
+  {
     name: 'build-costing',
     who: 'Joren',
     path: sheet('source/builds', 'buildCostings', { title: 'Life-support skid, revision C' }),

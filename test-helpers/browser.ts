@@ -153,6 +153,14 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
   }
 }
 
+/** Types a day into a day field. */
+export async function typeDay(page: Page, test: string, day: string): Promise<void> {
+  const date = new Date(`${day}T00:00:00Z`)
+  const month = date.toLocaleString('en-GB', { month: 'short', timeZone: 'UTC' })
+  await fill(page, test, `${date.getUTCDate()} ${month === 'Sept' ? 'Sep' : month} ${date.getUTCFullYear()}`)
+  await page.keyboard.press('Enter')
+}
+
 export const textOf = async (page: Page, test: string): Promise<string> => {
   const found = await page.waitForSelector(`[data-test="${test}"]`, { timeout: 30_000 })
   return await found!.evaluate(element => (element as HTMLElement).innerText)
@@ -202,7 +210,9 @@ export function useBrowser(address: () => string): {
   })
   const open = async (who: string, path: string, width = 1280): Promise<Page> => {
     const page = await browser.open(width)
-    await comeInAs(page, address(), who.replace(/^at /, ''), who.startsWith('at '), path)
+    // nobody: whoever has only a link
+    if (who === '') await page.goto(`${address()}${path}`)
+    else await comeInAs(page, address(), who.replace(/^at /, ''), who.startsWith('at '), path)
     return page
   }
   return { open, file: name => join(folder, name) }

@@ -1,7 +1,6 @@
 import { addDays } from '#core/calendar/days.ts'
 import type { Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import { isPastPromise } from '#core/order/chaseOrder.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { isCancelledLine, isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -32,11 +31,14 @@ export function wantsAWord({ order, agreed, supplierReasons }: Omit<FollowedFact
   const waits = order.lines.filter(line => !isCancelledLine(line) && toReceive(line) !== '0')
   const later = waits.filter(line => line.promisedDate !== null && line.needBy !== null && line.promisedDate > line.needBy && line.promisedDate >= today) // prettier-ignore
   const dearer = order.lines.filter(line => new Decimal(line.price).gt(agreed.get(line.id) ?? line.price))
+  const isOver = isLate({ ...order, receiveExtent: extent }, today)
+  // what was promised for when it was needed says nothing more
+  const broken = waits.flatMap(line => line.promisedDate ?? []).filter(day => day < today && (!isOver || day > order.needBy!)).sort() // prettier-ignore
   const answered = order.answer !== null || order.state === 'acknowledged'
   const issuedOn = order.issuedAt?.slice(0, 10) ?? today
   return [
-    ...(isLate({ ...order, receiveExtent: extent }, today) ? [note('follow.late', { needBy: order.needBy! })] : []),
-    ...(isPastPromise(order, today) ? [note('follow.pastPromise', { promised: waits.map(line => line.promisedDate ?? '').filter(day => day !== '' && day < today).sort()[0] ?? '' })] : []), // prettier-ignore
+    ...(isOver ? [note('follow.late', { needBy: order.needBy! })] : []),
+    ...(broken.length > 0 ? [note('follow.pastPromise', { promised: broken[0]! })] : []),
     ...supplierReasons.slice(0, 1),
     ...(order.answer === null ? [] : [note('follow.answeredDifferently', { lines: order.answer.lines.length })]),
     ...(later.length === 0 ? [] : [note('follow.laterThanNeeded', { lines: later.length, promised: later.map(line => line.promisedDate!).sort().at(-1)! })]), // prettier-ignore

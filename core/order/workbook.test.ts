@@ -3,7 +3,7 @@ import type { Message } from '#core/acts/decision.ts'
 import { promiseDays } from '#core/order/promiseDays.ts'
 import { togetherMails } from '#core/order/togetherMails.ts'
 import { editableFields, rowDifference, sameValue, type SentRow, WORKBOOK_FIELDS, workbookValues, type WorkbookValues } from '#core/order/workbook.ts' // prettier-ignore
-import { againstPlan, planActs, planOrder } from '#core/order/workbookOrder.ts'
+import { actsIn, againstPlan, planActs, planOrder } from '#core/order/workbookOrder.ts'
 import { KEY_HEADING, readReturned, rowKey, WORKBOOK_HEADINGS, workbookOf } from '#core/order/workbookReading.ts'
 import { ADA, NOBODY, OrderToPay } from '#test-helpers/orderToPay.ts'
 
@@ -83,7 +83,8 @@ describe('what rows of a workbook come to', () => {
     const plan = planOrder(order, [want('line1', { quantity: '8', promised: '2026-08-01' }), want('line2', { needBy: '', buyer: 'Rasmus' })]) // prettier-ignore
     expect(plan.wanted!.lines.map(line => [line.quantity, line.needBy === null])).to.deep.equal([['8', order.lines[0]!.needBy === null], ['10', true]]) // prettier-ignore
     expect([plan.promises, plan.buyer, plan.ends, plan.reasons]).to.deep.equal([[{ lineId: 'line1', date: '2026-08-01' }], 'Rasmus', null, []]) // prettier-ignore
-    expect(planActs(order, plan, [], ADA, 'Why').length).to.equal(2)
+    expect([planActs(order, plan, [], ADA, 'Why').length, actsIn(plan)]).to.deep.equal([2, 2])
+    expect(actsIn(planOrder(order, [want('line1', { act: 'closeOrder' })]))).to.equal(1)
     expect(planOrder(order, [want('line1', { act: 'cancelLine' })]).wanted!.lines[0]!.quantity).to.equal('0')
     expect(planOrder(order, [want('line1', { promised: '2026-08-01' })]).wanted).to.equal(null)
   })

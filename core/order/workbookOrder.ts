@@ -66,6 +66,10 @@ export function planOrder(order: OrderFacts, rows: readonly WantedRow[]): OrderP
   }
 }
 
+/** How many acts a plan consists of. */
+export const actsIn = ({ wanted, promises, ends }: OrderPlan): number =>
+  [wanted !== null, promises.length > 0, ends !== null].filter(Boolean).length
+
 /** The acts that a plan consists of, each judged on the order as it stands; `reason` stands on the revision. */
 export function planActs(
   order: OrderFacts,

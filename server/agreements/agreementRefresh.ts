@@ -6,7 +6,6 @@ import type { Touched } from '#server/thread/refresh.ts'
 /** Keeps agreements in step with what calls them off: their state, what the catalogue offers of them, and what waits because of them. */
 export async function refreshAgreements(call: Write, { agreementIds }: Touched): Promise<undefined> {
   for (const id of [...agreementIds].sort()) {
-    await keepStanding(call, id)
-    await keepAgreementDesk(call, id)
+    await keepAgreementDesk(call, id, await keepStanding(call, id))
   }
 }

@@ -112,8 +112,8 @@ export async function heldAgreement(call: Write, id: string, version?: number): 
 }
 
 /** Keeps what waits because of an agreement, and tells whoever looks at it. */
-export async function keepAgreementDesk(call: Write, id: string): Promise<void> {
-  await keepDesk(call, { kind: 'agreement', id }, agreementDesk(await knownAgreement(call, id)))
+export async function keepAgreementDesk(call: Write, id: string, known?: KnownAgreement): Promise<void> {
+  await keepDesk(call, { kind: 'agreement', id }, agreementDesk(known ?? (await knownAgreement(call, id))))
   await tell(call, [documentTopic(id)])
 }
 

@@ -102,7 +102,7 @@ export async function keepOffers(call: Write, agreement: KnownAgreement): Promis
 }
 
 /** What its ceilings and the day make of an agreement that is in force: its state, how much is used, and how long the catalogue offers it. */
-export async function keepStanding(call: Write, id: string): Promise<void> {
+export async function keepStanding(call: Write, id: string): Promise<KnownAgreement> {
   const agreement = await knownAgreement(call, id)
   const state = standsAs(agreement, call.today)
   const change = { consumed: consumedOf(agreement).amount, usedPercent: fullest(ceilingUse(agreement)) }
@@ -115,7 +115,7 @@ export async function keepStanding(call: Write, id: string): Promise<void> {
     const action = state === 'usedUp' ? 'useUp' : state === 'ended' ? 'end' : 'reopen'
     await record(call, { kind: 'agreement', id, action, changes: { from: agreement.state, to: state } })
   }
-  const now = { ...agreement, state }
+  const now: KnownAgreement = { ...agreement, state, row: { ...agreement.row, ...change, state } }
   const kept = new Set(agreement.content.lines.map(line => line.id))
   await endAgreedOffers(
     call,
@@ -123,4 +123,5 @@ export async function keepStanding(call: Write, id: string): Promise<void> {
       agreement.lines.filter(line => kept.has(line.id)).map(line => [line.id, offerEndsOn(now, line.id, call.today)]),
     ),
   )
+  return now
 }

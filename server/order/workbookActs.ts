@@ -30,7 +30,6 @@ import { ownContent, ownFile } from '#server/files/fileActs.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { startJob } from '#server/jobs/longJobs.ts'
 import { accountFacts } from '#server/ledger/budgetStore.ts'
-import { documentTopic, tell } from '#server/news/tell.ts'
 import { type KnownOrder, knownOrders } from '#server/order/orderStore.ts'
 import {
   buyerNames,
@@ -358,7 +357,6 @@ export async function applyReturn(
       changedAt: call.now,
       outcome: json({ orders: 0, lines: 0, failed: 0, mails: 0, jobId: job.id }),
     })
-  await tell(call, [documentTopic(id)])
   return { jobId: job.id }
 }
 

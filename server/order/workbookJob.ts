@@ -1,7 +1,7 @@
 import type { Message } from '#core/acts/decision.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { type OrderMessage, togetherMails } from '#core/order/togetherMails.ts'
-import { planActs, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
+import { actsIn, planActs, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
 import { type Reason, RuleBroken } from '#core/reasons.ts'
 import { type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -10,7 +10,6 @@ import { refuse } from '#server/documents/obey.ts'
 import type { LongWork } from '#server/jobs/longJobs.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { say } from '#server/mail/mail.ts'
-import { documentTopic, tell } from '#server/news/tell.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
 import { carryOut } from '#server/order/orderActs.ts'
@@ -51,14 +50,11 @@ async function applyOne(
   const plan = planOrder(known, rows)
   refuse(plan.reasons)
   // each act is decided on the order as the one before it left it
-  for (let at = 0; ; at++) {
+  for (let at = 0; at < actsIn(plan); at++) {
     const order = at === 0 ? known : await heldOrder(call, orderId)
     const judged = plan.wanted === null || at > 0 ? order : await withObstacles(call, order)
     const accounts = await holdAccounts(call, accountsOf(order))
-    const acts = planActs(judged, plan, accounts, call.actor, reason)
-    const act = acts[at]
-    if (!act) break
-    await carryOut(call, judged, act, own)
+    await carryOut(call, judged, planActs(judged, plan, accounts, call.actor, reason)[at]!, own)
   }
   if (plan.buyer !== null) {
     const order = await heldOrder(call, orderId)
@@ -111,6 +107,5 @@ async function settle(
       version: row.version + 1,
       changedAt: call.now,
     })
-  await tell(call, [documentTopic(id)])
   return outcome
 }

@@ -74,12 +74,13 @@ async function keepOne(call: Write, { prices, agreementLineId, ...offer }: Agree
   )
 }
 
-/** Says the last day of what lines of an agreement offer; those that are no longer in force end yesterday. */
+/** Says the last day of what lines of an agreement offer, where it is another; those that are no longer in force end yesterday. */
 export async function endAgreedOffers(call: Write, days: ReadonlyMap<string, string>): Promise<void> {
-  for (const [agreementLineId, validTo] of [...days].sort(([a], [b]) => (a < b ? -1 : 1)))
-    await call
-      .trx('offers')
-      .where({ agreementLineId })
-      .whereNot({ validTo })
-      .update({ validTo, changedAt: call.now } as never)
+  if (days.size === 0) return
+  await call.trx
+    .raw(
+      `update offers o set valid_to = d.day, changed_at = ? from jsonb_to_recordset(?::jsonb) as d (line uuid, day date) where o.agreement_line_id = d.line and o.valid_to is distinct from d.day`,
+      [call.now, JSON.stringify([...days].map(([line, day]) => ({ line, day })))],
+    )
+    .options({ name: 'end-agreed-offers' })
 }

@@ -63,6 +63,11 @@ const shown = computed(
   () => sheet.value && { ...sheet.value, actions: sheet.value.actions.filter(one => one.action !== 'write') },
 )
 
+/** What was typed is kept: nothing is in the way of reading it again. */
+function kept(): void {
+  typing.value = false
+  void reload()
+}
 async function act(name: string): Promise<void> {
   clear()
   if (AT_ONCE.includes(name)) return await go('', name as Act)
@@ -103,7 +108,7 @@ async function go(reason: string, name = asking.value as Act): Promise<void> {
       :key="sheet.id + sheet.amendment"
       :sheet="sheet"
       @typing="typing = $event"
-      @kept="reload"
+      @kept="kept"
     />
     <template v-else>
       <WindDownSteps v-if="sheet.windDown.length" :sheet="sheet" />

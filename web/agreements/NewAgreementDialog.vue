@@ -7,7 +7,7 @@ import { api } from '#web/api.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import SupplierField from '#web/source/SupplierField.vue'
+import SupplierField from '#web/shared/SupplierField.vue'
 
 /** A new agreement: empty, or with what the supplier offers in the catalogue. */
 const emit = defineEmits<{ close: [] }>()

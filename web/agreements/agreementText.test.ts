@@ -2,16 +2,16 @@ import { expect } from 'chai'
 import { asKind, ceilingName, fieldText, takenText, tiersText, type Use } from '#web/agreements/agreementText.ts'
 import { readFor } from '#web/shared/words.ts'
 
-const use = (changed: Partial<Use>): Use => ({ scope: 'line', of: 'Sea salt', unit: 'KGM', amount: '', quantity: '40000', taken: { amount: '0.00', quantity: '1200' }, byKind: {} as never, percent: '3', full: false, usedUpOn: null, perDay: '', ...changed }) // prettier-ignore
+const use = (changed: Partial<Use>): Use => ({ scope: 'line', of: 'Sea salt', unit: 'KGM', amount: '', quantity: '400', taken: { amount: '0.00', quantity: '12' }, byKind: {} as never, percent: '3', full: false, usedUpOn: null, perDay: '', ...changed }) // prettier-ignore
 
 describe('an agreement in words', () => {
   before(() => readFor('en-GB', 'Europe/Amsterdam'))
 
   it('says prices by quantity, what a ceiling is over and how much is taken', () => {
-    expect(tiersText([{ from: '0', price: '4.2' }, { from: '1000', price: '4' }])).to.equal('4.20, from 1,000: 4.00') // prettier-ignore
+    expect(tiersText([{ from: '0', price: '4.2' }, { from: '100', price: '4' }])).to.equal('4.20, from 100: 4.00') // prettier-ignore
     expect([ceilingName(use({})), ceilingName(use({ scope: 'whole', of: '' }))]).to.deep.equal(['Sea salt', 'In all'])
-    expect(takenText(use({}), 'EUR')).to.equal('1,200 of 40,000 kg')
-    expect(takenText(use({ amount: '5000.00', quantity: '', taken: { amount: '120.00', quantity: '0' } }), 'EUR')).to.equal('120.00 of EUR 5,000.00') // prettier-ignore
+    expect(takenText(use({}), 'EUR')).to.equal('12 of 400 kg')
+    expect(takenText(use({ amount: '500.00', quantity: '', taken: { amount: '120.00', quantity: '0' } }), 'EUR')).to.equal('120.00 of EUR 500.00') // prettier-ignore
   })
 
   it('names what differs with the line that it is of', () => {

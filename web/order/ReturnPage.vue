@@ -21,10 +21,12 @@ import { stamp } from '#web/shared/words.ts'
 type Changes = BodyOf<typeof ChangeReturn>['rows']
 const route = useRoute()
 const id = computed(() => String(route.params.id))
+/** The job that works it in, which has news of how it ends. */
+const jobId = ref<string | null>(null)
 const { data, failure, reload } = useRead(
   ReadReturn,
   computed(() => ({ params: { id: id.value } })),
-  { topics: computed(() => [documentTopic(id.value)]), keep: true },
+  { topics: () => (jobId.value === null ? [] : [documentTopic(jobId.value)]), keep: true },
 )
 const { busy, reasons, run, clear } = useAction()
 const shown = ref<RowState | ''>('')
@@ -38,6 +40,7 @@ const count = (state: RowState): number => counts.value.find(([one]) => one === 
 watch(
   data,
   now => {
+    jobId.value = now?.jobId ?? null
     if (!now || shown.value !== '') return
     shown.value = (['refused', 'conflict', 'ready', 'settled'] as const).find(state => count(state) > 0) ?? ''
   },

@@ -10,7 +10,7 @@ import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { proposalText } from '#web/source/proposalText.ts'
-import SupplierField from '#web/source/SupplierField.vue'
+import SupplierField from '#web/shared/SupplierField.vue'
 
 /** Suppliers who could be asked, each with the reasons; anybody else by name. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadEvent> }>()

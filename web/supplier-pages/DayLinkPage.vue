@@ -47,8 +47,9 @@ async function go(): Promise<void> {
           v-for="line in link.lines"
           :key="line.id"
           :label="`${line.what}, ${quantityText(line.quantity)} ${unit(line.unit)}`"
+          :data-test="`say-${line.position}`"
           :help="line.needBy ? t('needed by {day}', { day: day(line.needBy) }) : ''"
-          ><DayField v-model="days[line.id]!" :label="line.what" empty="" :mark="`say-${line.position}`"
+          ><DayField v-model="days[line.id]!" :label="line.what" empty=""
         /></FormField>
         <FormField :label="t('A word to the buyer')"
           ><ElInput v-model="note" type="textarea" :rows="2" maxlength="1000" data-test="day-note"

@@ -1,0 +1,147 @@
+import { writeFileSync } from 'node:fs'
+import { expect } from 'chai'
+import exceljs from 'exceljs'
+import { ReadAgreement } from '#contract/agreements/agreements.ts'
+import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
+import { MakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { runLongJob } from '#server/jobs/longJobs.ts'
+import { windDownJob } from '#server/agreements/windDownActs.ts'
+import { approved, goodsLine, ordered, today } from '#test-helpers/steps.ts'
+import { chooseFiles, fill, pick, press, says, typeDay, useBrowser, WALK } from '#test-helpers/browser.ts'
+import { useWorld } from '#test-helpers/world.ts'
+
+describe('orders and agreements, in the browser', function () {
+  this.timeout(WALK)
+  const world = useWorld()
+  const { open, file } = useBrowser(() => world.address)
+
+  it('three needs become two drafts; an answer is taken in part and becomes the next revision; the old one takes no invoice', async () => {
+    const ids: string[] = []
+    for (const lines of [['PS-1200', 'PS-1220'], ['SH-1200']])
+      ids.push(await approved(world, await Promise.all(lines.map(number => goodsLine(world, number, '24')))))
+    const lineIds = (await world.db('requisitionLines').whereIn('requisitionId', ids).pluck('id')) as string[]
+    const pilar = await world.as('Pilar')
+    const { orders } = await pilar.do(DraftOrders, { body: { lineIds } })
+    expect(orders).to.have.length(2)
+    const both = await Promise.all(orders.map(one => pilar.do(ReadOrder, { params: { id: one.id } })))
+    const order = both.find(one => one.lines.length === 2)!
+    await pilar.do(IssueOrder, { params: { id: order.id }, body: { version: order.version } })
+    const [first, second] = order.lines
+    const later = addDays(first!.needBy!, 9)
+    await (
+      await world.as(`at ${order.supplier}`)
+    ).do(RespondToOrder, {
+      params: { id: order.id },
+      body: {
+        revision: 0,
+        note: 'A casting broke.',
+        lines: [
+          { lineId: first!.id, quantity: '24', price: String(Number(first!.price) * 1.05), date: later },
+          { lineId: second!.id, quantity: '6', price: second!.price, date: second!.needBy! },
+        ],
+      },
+    })
+    const page = await open('Pilar', `/order/${order.id}`)
+    await press(page, 'act-acceptAnswer')
+    await press(page, 'take-2')
+    await fill(page, 'reason', 'Six are too few.')
+    await press(page, 'confirm')
+    await says(page, ', revision 1')
+    await says(page, 'Six are too few.')
+    const now = await pilar.do(ReadOrder, { params: { id: order.id } })
+    expect([now.revision, now.state, now.lines[0]!.promisedDate, now.lines[1]!.quantity]).to.deep.equal([1, 'issued', later, '24']) // prettier-ignore
+    // one line goes altogether
+    await press(page, 'act-revise')
+    await press(page, 'cancel-line-1')
+    await says(page, 'What is cancelled is still needed')
+    await fill(page, 'change-reason', 'We found some in the store.')
+    await press(page, 'save-order')
+    await says(page, ', revision 2')
+    await says(page, 'cancelled')
+    const supplier = await open(`at ${order.supplier}`, `/supplier/orders/${order.id}?revision=0`)
+    await says(supplier, 'revision 0')
+    await says(supplier, '2')
+  })
+
+  it('lines are pushed back through a workbook, with a conflict and a refusal, and a reminder is answered by its link', async () => {
+    const pilar = await world.as('Pilar')
+    const orders = []
+    for (let at = 0; at < 3; at++) orders.push(await ordered(world, [await goodsLine(world, 'PS-1240', '4')]))
+    const { id } = await pilar.do(MakeWorkbook, { body: { orderIds: orders.map(one => one.id) } })
+    const book = new exceljs.Workbook()
+    await book.xlsx.load((await pilar.bytes(WorkbookFile, { id }, {})) as never)
+    const sheet = book.getWorksheet('Lines')!
+    const headings = (sheet.getRow(1).values as string[]).map(String)
+    for (const at of [2, 3]) sheet.getRow(at).getCell(headings.indexOf('Needed by')).value = addDays(today(), -2)
+    sheet.getRow(4).getCell(headings.indexOf('Quantity')).value = 400
+    const path = file('workbook.xlsx')
+    writeFileSync(path, Buffer.from(await book.xlsx.writeBuffer()))
+    const page = await open('Pilar', '/order')
+    await press(page, 'workbook')
+    await press(page, 'make-workbook')
+    await page.waitForSelector('[data-test="workbook-file"]')
+    await chooseFiles(page, '[data-test="take-workbook"]', path)
+    await page.waitForSelector('[data-test="return-rows"]')
+    await says(page, 'refused 1')
+    await says(page, 'ready 2')
+    await says(page, 'are approved and not yet ordered')
+    await press(page, 'apply-return')
+    await fill(page, 'reason', 'Needed sooner.')
+    await press(page, 'confirm')
+    await page.waitForSelector('[data-test="return-applying"]')
+    const job = await world.db('longJobs').where({ kind: 'workbook' }).orderBy('createdAt', 'desc').first<{ id: string }>() // prettier-ignore
+    await runLongJob(world.jobs, job!.id)
+    await says(page, 'done 2')
+    await page.goto(`${world.address}/order/following`)
+    await press(page, `choose-${orders[0]!.number}`)
+    await press(page, 'remind-chosen')
+    await page.waitForSelector('[data-test="together-preview"]')
+    await press(page, 'together-go')
+    await page.waitForSelector('[data-test="together-done"]')
+    const mail = await world.db('outbox').where({ documentId: orders[0]!.id, kind: 'mail' }).whereLike('key', 'chase:%').first<{ payload: { text: string } }>() // prettier-ignore
+    const token = /\/day\/([\w-]+)/.exec(mail!.payload.text)![1]!
+    const phone = await open('', `/day/${token}`, 390)
+    await says(phone, 'When does it come?')
+    await typeDay(phone, 'say-1', addDays(today(), 6))
+    await press(phone, 'say-days')
+    await phone.waitForSelector('[data-test="day-said"]')
+    expect((await pilar.do(ReadOrder, { params: { id: orders[0]!.id } })).lines[0]!.promisedDate).to.equal(addDays(today(), 6)) // prettier-ignore
+  })
+
+  it('an agreement is written, put in force, called off up to its ceiling, and wound down', async () => {
+    const page = await open('Rasmus', '/source/agreements')
+    await press(page, 'new-agreement')
+    await pick(page, 'agreement-supplier', 'Nordhavn Pumpeverk')
+    await fill(page, 'new-agreement-title', 'Pumps for two years')
+    await press(page, 'make-agreement')
+    await page.waitForSelector('[data-test="agreement-editor"]')
+    const id = new URL(page.url()).pathname.split('/').at(-1)!
+    await press(page, 'add-ceiling')
+    await fill(page, 'agreement-title', 'Pumps and seals for two years')
+    await says(page, 'kept ')
+    await says(page, 'A ceiling is an amount, a quantity or both')
+    await says(page, 'Not now: put in force')
+    const amount = '[aria-label="Amount, ceiling 1"]'
+    await page.waitForSelector(amount)
+    await page.type(amount, '5000')
+    const rasmus = await world.as('Rasmus')
+    for (let turn = 0; turn < 50; turn++) {
+      const { wanted, content } = await rasmus.do(ReadAgreement, { params: { id } })
+      if ((wanted ?? content).ceilings[0]?.amount === '5000') break
+      await new Promise(later => setTimeout(later, 200))
+    }
+    await page.goto(`${world.address}/source/agreements/${id}`)
+    await press(page, 'act-putForward')
+    await press(page, 'confirm')
+    await says(page, 'In force until')
+    await press(page, 'act-windDown')
+    await says(page, 'Nothing hangs on it.')
+    const { number } = await rasmus.do(ReadAgreement, { params: { id } })
+    await fill(page, 'typed-number', number)
+    await press(page, 'confirm')
+    await page.waitForSelector('[data-test="wind-down"]')
+    await windDownJob(world.jobs, id)
+    await says(page, 'Sealed')
+  })
+})
