@@ -85,7 +85,8 @@ async function write(
   key: string | undefined,
   work: (trx: Knex) => Promise<unknown>,
 ): Promise<unknown> {
-  const usedKey = key?.slice(0, 80)
+  // a key belongs to a person; who comes by a link is held by the link, which works once
+  const usedKey = setting.actor.id === '' ? undefined : key?.slice(0, 80)
   const outcome = await db.transaction(async trx => {
     if (usedKey !== undefined) {
       const earlier = await claimKey(trx, setting.actor.id, usedKey, endpoint.name, input)
