@@ -28,7 +28,7 @@ const SHOTS: readonly Shot[] = [
   {
     name: 'agreement',
     who: 'Rasmus',
-    path: sheet('source/agreements', 'agreements', { title: 'Sea salt in bags and by the pallet' }),
+    path: sheet('source/agreements', 'agreements', { title: 'Diving inspections by the hour' }),
   },
   { name: 'following', who: 'Pilar', path: at('/order/following?whose=all') },
   {
@@ -83,7 +83,6 @@ const SHOTS: readonly Shot[] = [
       for (const box of (await page.$$('[data-test^="row-"] .el-checkbox')).slice(0, 3)) await box.click()
     },
   },
-  { name: 'order-glance', who: 'Pilar', path: at('/order') },
   {
     name: 'award-plan',
     who: 'Rasmus',
@@ -111,11 +110,6 @@ const SHOTS: readonly Shot[] = [
       await page.waitForSelector('[data-test="rule-sentence"]')
       await new Promise(resolve => setTimeout(resolve, 600))
     },
-  },
-  {
-    name: 'supplier-pages',
-    who: 'at Nordhavn Pumpeverk',
-    path: sheet('supplier/orders', 'orders', { title: 'Six pumps for skids 1 to 3' }),
   },
   {
     name: 'phone-decide',

@@ -32,7 +32,7 @@ import { indexPriceOn, priceOn, pricesAhead, tiersOn } from '#core/agreements/pr
 import { savedOn } from '#core/agreements/saved.ts'
 import { offerEndsOn, standsAs, warningsDue } from '#core/agreements/standing.ts'
 import { AGREEMENT_GROUPS, AGREEMENT_STATES, type AgreementState } from '#core/agreements/states.ts'
-import { endByAmendment, sealAgreement, windDown } from '#core/agreements/windDown.ts'
+import { endByAmendment, orderDeed, requestDeed, sealAgreement, windDown } from '#core/agreements/windDown.ts'
 import {
   beginAmendment,
   cancelAgreement,
@@ -43,7 +43,7 @@ import {
 import { NO_QUANTITIES } from '#core/ledger/quantity.ts'
 import { minor } from '#core/money/amount.ts'
 import { stop, type Reason } from '#core/reasons.ts'
-import { actorOf } from '#test-helpers/orderToPay.ts'
+import { ADA, actorOf, NOBODY, OrderToPay } from '#test-helpers/orderToPay.ts'
 
 const actorWith = (id: string, rights: readonly string[]) => actorOf(id, { rights: new Set(rights) })
 
@@ -181,6 +181,7 @@ describe('prices of an agreement', () => {
 
   it('save what the list asks more; nothing is said without a list price or in another currency', () => {
     expect(savedOn(line, { amount: 5000n, quantity: '100' }, 'EUR')).to.equal(1000n)
+    expect(savedOn(line, { amount: -500n, quantity: '-10' }, 'EUR')).to.equal(500n)
     expect(savedOn({ ...line, listPrice: '' }, { amount: 5000n, quantity: '100' }, 'EUR')).to.equal(null)
     expect(savedOn(line, { amount: 5000n, quantity: '100' }, 'NOK')).to.equal(null)
   })
@@ -246,6 +247,11 @@ describe('a ceiling', () => {
   it('counts a category or a line alone, and quantities in the unit of the line', () => {
     const byLine = { ...near, ceilings: [{ scope: 'line', category: '', lineId: 'l2', amount: '', quantity: '100' } as const] } // prettier-ignore
     expect(againstCallOff(byLine, taken(999_999n, '500'), '2026-06-01')).to.deep.equal([])
+    expect(againstCallOff(byLine, taken(1n, '100', 'l2'), '2026-06-01')).to.deep.equal([])
+    expect(againstCallOff(byLine, taken(-1n, '100', 'l2'), '2026-06-01')).to.deep.equal([])
+    expect(codes(againstCallOff(byLine, taken(0n, '101', 'l2'), '2026-06-01'))).to.deep.equal(['agreement.overQuantity']) // prettier-ignore
+    const full = { ...byLine, ...withUse(NOTHING_CONSUMED, consumed(1n, 0n, 0n, '150')) }
+    expect(againstCallOff(full, taken(1n, '0', 'l2'), '2026-06-01')).to.deep.equal([])
     const over = againstCallOff(byLine, taken(1n, '100.5', 'l2'), '2026-06-01')
     expect([over[0]!.code, over[0]!.details.over, over[0]!.details.of]).to.deep.equal(['agreement.overQuantity', '0.5', 'Rock salt']) // prettier-ignore
     const byCategory = { ...near, ceilings: [{ scope: 'category', category: 'Salt', lineId: null, amount: '1000', quantity: '' } as const] } // prettier-ignore
@@ -263,6 +269,10 @@ describe('a ceiling', () => {
 
   it('never refuses what takes nothing more; a dearer bill is judged where it is matched', () => {
     expect(againstCallOff({ ...near, state: 'sealed' }, taken(-5n), '2026-06-01')).to.deep.equal([])
+    expect(againstCallOff({ ...near, state: 'sealed' }, taken(0n), '2026-06-01')).to.deep.equal([])
+    const spent = { ...near, ...withUse(consumed(200_000n)) }
+    expect(againstCallOff(spent, taken(0n, '3'), '2026-06-01')).to.deep.equal([])
+    expect(codes(againstCallOff({ ...near, state: 'sealed' }, taken(-5n, '1'), '2026-06-01'))).to.deep.equal(['agreement.notInForce']) // prettier-ignore
     const entries = [
       { agreementLineId: 'l1', lineId: 'x', kind: 'committed' as const, amount: minor(-1000n), quantity: '-2' },
       { agreementLineId: 'l1', lineId: 'x', kind: 'used' as const, amount: minor(1300n), quantity: '2' },
@@ -301,6 +311,7 @@ describe('an agreement day by day', () => {
     expect(standsAs(full, '2026-06-01')).to.equal('usedUp')
     expect(standsAs({ ...agreement(), state: 'usedUp' }, '2026-06-01')).to.equal('active')
     expect(standsAs(agreement(), '2027-01-01')).to.equal('ended')
+    expect(standsAs(agreement(), '2026-12-31')).to.equal('active')
     expect(standsAs({ ...full, state: 'windingDown' }, '2027-01-01')).to.equal('windingDown')
     expect(offerEndsOn(agreement(), 'l1', '2026-06-01')).to.equal('2026-12-31')
     expect(offerEndsOn({ ...full, state: 'usedUp' }, 'l1', '2026-06-01')).to.equal('2026-05-31')
@@ -327,6 +338,13 @@ describe('an agreement day by day', () => {
     expect(forecastUse(points, '1000', '2026-05-31')).to.deep.equal({ perDay: '2.67', usedUpOn: '2027-01-11' })
     expect(forecastUse(points, '1000', '2026-01-10')).to.equal(null)
     expect(forecastUse([], '1000', '2026-05-31')).to.equal(null)
+    expect(forecastUse([...points].reverse(), '1000', '2026-05-31')).to.deep.equal({ perDay: '2.67', usedUpOn: '2027-01-11' }) // prettier-ignore
+    expect(forecastUse([...points, { day: '2026-06-15', total: '900' }], '1000', '2026-05-31')!.perDay).to.equal('2.67')
+    const early = [{ day: '2025-01-01', total: '300' }, { day: '2026-05-01', total: '400' }] // prettier-ignore
+    expect(forecastUse(early, '1000', '2026-05-31')!.perDay).to.equal('0.56')
+    expect(forecastUse([{ day: '2026-05-17', total: '14' }, { day: '2026-05-20', total: '28' }], '1000', '2026-05-31')!.perDay).to.equal('2') // prettier-ignore
+    expect(forecastUse([{ day: '2026-05-18', total: '14' }], '1000', '2026-05-31')).to.equal(null)
+    expect(forecastUse(points, '0', '2026-05-31')).to.equal(null)
     expect(forecastUse([{ day: '2024-01-01', total: '100' }], '1000', '2026-05-31')).to.equal(null)
     expect(forecastUse(points, '', '2026-05-31')).to.equal(null)
     expect(forecastUse(points, '400', '2026-05-31')!.usedUpOn).to.equal('2026-05-31')
@@ -418,6 +436,8 @@ describe('what is done with an agreement', () => {
     expect(names(agreement({ amendment: 'writing', wanted: content }))).to.deep.equal(['putForward', 'write', 'dropAmendment']) // prettier-ignore
     expect(names(agreement({ state: 'windingDown' }))).to.deep.equal(['goOn'])
     expect(names(agreement({ state: 'sealed' }))).to.deep.equal([])
+    expect(names(agreement({ state: 'cancelled' }))).to.deep.equal([])
+    expect(agreementActions(agreement(), rasmus, '').find(one => one.primary)!.action).to.equal('amend')
     expect(agreementActions(agreement({ state: 'usedUp' }), rasmus, '').find(one => one.primary)!.action).to.equal('windDown') // prettier-ignore
   })
 
@@ -443,6 +463,39 @@ describe('what is done with an agreement', () => {
     expect(sealAgreement({ ...going, ...withUse(consumed(0n, 5n)) }, []).ok).to.equal(false)
     expect(sealAgreement({ ...going, ...withUse(consumed(0n, 0n, 5n)) }, []).ok).to.equal(true)
     expect(sealAgreement(agreement(), []).ok).to.equal(false)
+  })
+
+  it('is wound down order by order: what is done, what is closed and sealed, what takes a person', () => {
+    const world = new OrderToPay()
+    const deed = (actor = ADA): string => {
+      const { deed: what, reasons } = orderDeed(world.order(), actor)
+      return [what, ...codes(reasons)].join(' ')
+    }
+    expect([deed(), deed(NOBODY)]).to.deep.equal(['cancel', 'person right.notYours'])
+    world.issue()
+    expect(deed()).to.equal('person agreement.orderOpen')
+    world.close()
+    expect([deed(), deed(NOBODY)]).to.deep.equal(['seal', 'person right.notYours'])
+    world.seal()
+    expect(deed()).to.equal('done')
+    const other = new OrderToPay()
+    other.cancel()
+    expect(orderDeed(other.order(), ADA)).to.deep.equal({ deed: 'done', reasons: [] })
+    expect(requestDeed(false)).to.deep.equal({ deed: 'told', reasons: [] })
+    expect([requestDeed(true).deed, codes(requestDeed(true).reasons)]).to.deep.equal(['person', ['agreement.requestReserved']]) // prettier-ignore
+  })
+
+  it('is closed and sealed by the wind-down where everything is in and billed', () => {
+    const world = new OrderToPay()
+    world.issue()
+    const lines = world.order().lines.map((one, at) => ({ line: at + 1, quantity: one.quantity }))
+    world.receive(lines)
+    world.bill(lines)
+    world.postInvoice(0)
+    expect([orderDeed(world.order(), ADA).deed, codes(orderDeed(world.order(), ADA).reasons)]).to.deep.equal(['person', ['order.openInvoices']]) // prettier-ignore
+    world.invoices[0]!.state = 'paid'
+    expect(orderDeed(world.order(), ADA)).to.deep.equal({ deed: 'closeAndSeal', reasons: [] })
+    expect(codes(orderDeed(world.order(), NOBODY).reasons)).to.deep.equal(['right.notYours'])
   })
 
   it('shows what two revisions say differently', () => {
