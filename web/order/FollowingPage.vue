@@ -102,10 +102,10 @@ const SOURCES = { buyer: '', reminder: 'reminded', supplier: 'says' } as const
           @change="toggle(row.id, Boolean($event))"
       /></template>
       <template #order="{ row }"
-        ><RouterLink :to="row.path">{{ row.number }}</RouterLink
+        ><RouterLink class="tall" :to="row.path">{{ row.number }}</RouterLink
         ><template v-if="row.revision"> r{{ row.revision }}</template> {{ row.title
         }}<small
-          ><RouterLink :to="row.supplierPath">{{ row.supplier }}</RouterLink></small
+          ><RouterLink class="tall" :to="row.supplierPath">{{ row.supplier }}</RouterLink></small
         ></template
       >
       <template #wants="{ row }"
@@ -172,5 +172,10 @@ const SOURCES = { buyer: '', reminder: 'reminded', supplier: 'says' } as const
 }
 .why {
   display: block;
+}
+/* two links one under the other, each high enough to be hit */
+.tall {
+  display: inline-block;
+  line-height: 24px;
 }
 </style>
