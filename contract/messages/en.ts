@@ -445,6 +445,8 @@ export const en: Messages = {
   'note.empty': 'The note is empty.',
   'notice.days': 'The last day comes before the first one.',
   'offer.aboveZero': 'Enter a figure above zero.',
+  'offer.agreed':
+    'This is offered by agreement {agreement}: amend the agreement. What the supplier offers besides is entered as another offer.',
   'offer.cheaperAbove': 'From {quantity} on, the whole costs less.',
   'offer.endsEarly': 'The last day cannot be before the first.',
   'offer.expired': 'The offer holds from {validFrom} to {validTo} only.',

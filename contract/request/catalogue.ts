@@ -23,6 +23,8 @@ export const OfferJson = z.strictObject({
   tiers: z.array(TierJson),
   earliest: z.string(),
   agreement: z.string(),
+  /** The agreement in force that it is made of. */
+  agreementId: Uuid.nullable(),
   incoterm: z.string(),
   incotermPlace: z.string(),
   buyerPaysCarriage: z.boolean(),

@@ -96,7 +96,7 @@ const Change = z.strictObject({
   places: z.int().min(0).max(6),
 })
 const DifferenceJson = z.strictObject({
-  kind: z.enum(['dearer', 'cheaper', 'tiers', 'same', 'missing', 'unknown']),
+  kind: z.enum(['dearer', 'cheaper', 'tiers', 'same', 'missing', 'unknown', 'agreed']),
   row: z.int().nullable(),
   offerId: Uuid.nullable(),
   number: z.string(),

@@ -2,7 +2,7 @@ import { isDay } from '#core/calendar/days.ts'
 import { currencies } from '#core/money/currency.ts'
 import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import type { Offer } from '#core/request/offer.ts'
+import { isAgreed, type Offer } from '#core/request/offer.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
 import { isGtin } from '#core/source/identifiers.ts'
 import { type PackConversion, UNITS } from '#core/units/units.ts'
@@ -84,9 +84,16 @@ export function whyNotOffer(
     readonly taken: boolean
     readonly converts: boolean
     /** What it says now: its prices, those to come too, are in this currency and unit. */
-    readonly before: Pick<OfferEntry, 'currency' | 'unit'> | null
+    readonly before:
+      | (Pick<OfferEntry, 'currency' | 'unit'> & {
+          readonly agreementLineId: string | null
+          readonly agreement: string
+        })
+      | null
   },
 ): Reason[] {
+  if (facts.before && isAgreed(facts.before))
+    return [stop('offer.agreed', { agreement: facts.before.agreement }, { clearedBy: ['buyer'] })]
   const wrong: Reason[] = []
   const at = (place: string): { place: string } => ({ place })
   if (facts.taken) wrong.push(stop('offer.there', {}, at('supplierItem')))

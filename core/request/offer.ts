@@ -24,6 +24,9 @@ export interface Offer {
 export const hasEnded = (offer: Pick<Offer, 'validTo'>, today: string): boolean =>
   offer.validTo !== null && offer.validTo < today
 
+/** Whether an offer is made of a line of an agreement: what it says changes by an amendment, and in no other way. */
+export const isAgreed = (offer: { readonly agreementLineId: string | null }): boolean => offer.agreementLineId !== null
+
 /** The tier that applies at a quantity: the highest `from` not above it; below the first tier, the first. */
 export function tierAt(tiers: readonly PriceTier[], quantity: string): PriceTier {
   const ascending = [...tiers].sort((a, b) => new Decimal(a.from).comparedTo(b.from))

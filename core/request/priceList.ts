@@ -3,7 +3,7 @@ import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { tierFaults } from '#core/request/itemEntry.ts'
-import type { PriceTier } from '#core/request/offer.ts'
+import { isAgreed, type PriceTier } from '#core/request/offer.ts'
 import { changedTiers, percentBetween, type PriceChange, unitPrice } from '#core/request/prices.ts'
 import { UNITS } from '#core/units/units.ts'
 
@@ -110,9 +110,14 @@ export interface ListedOffer {
   readonly tiers: readonly PriceTier[]
   /** The agreement whose prices they are; empty where there is none. */
   readonly agreement: string
+  /** The line of the agreement in force that it is made of. */
+  readonly agreementLineId: string | null
 }
 
-export type DifferenceKind = 'dearer' | 'cheaper' | 'tiers' | 'same' | 'missing' | 'unknown'
+export type DifferenceKind = 'dearer' | 'cheaper' | 'tiers' | 'same' | 'missing' | 'unknown' | 'agreed'
+/** Whether a difference becomes a price: not of what stays, and not of what is agreed, which changes by an amendment. */
+export const isTaken = ({ kind }: Pick<Difference, 'kind'>): boolean =>
+  kind === 'dearer' || kind === 'cheaper' || kind === 'tiers'
 
 /** What a price list says about one offer, or about something that we do not have. */
 export interface Difference {
@@ -133,8 +138,8 @@ export interface Difference {
 }
 
 /**
- * Holds a price list against the supplier's offers. A row is told by the supplier's number, else by ours, else by GTIN. Refused are rows about
- * an offer that another row was about, in another currency or another unit than the offer's: prices are never converted silently.
+ * Holds a price list against the supplier's offers. A row is told by the supplier's number, else by ours, else by GTIN; of two offers it means
+ * the one that is not made of an agreement. Refused are rows about an offer that another row was about, in another currency or another unit than the offer's: prices are never converted silently.
  */
 export function comparePriceList(
   offers: readonly ListedOffer[],
@@ -158,7 +163,7 @@ export function comparePriceList(
       )
   }
   for (const offer of offers)
-    if (!seen.has(offer.id))
+    if (!seen.has(offer.id) && !isAgreed(offer))
       differences.push({
         ...named(offer),
         kind: 'missing',
@@ -171,10 +176,10 @@ export function comparePriceList(
 }
 
 function finder(offers: readonly ListedOffer[]): (row: PriceRow) => ListedOffer | undefined {
+  // the last of a key counts: that is the first of our offers, and an agreed one only where there is no other
+  const first = [...offers].reverse().sort((a, b) => Number(isAgreed(b)) - Number(isAgreed(a)))
   const by = (key: (offer: ListedOffer) => string): Map<string, ListedOffer> =>
-    new Map(
-      [...offers].reverse().flatMap(offer => (key(offer) === '' ? [] : [[key(offer).toLowerCase(), offer] as const])),
-    )
+    new Map(first.flatMap(offer => (key(offer) === '' ? [] : [[key(offer).toLowerCase(), offer] as const])))
   const numbers = by(offer => offer.supplierItem)
   const ours = by(offer => offer.number)
   const codes = by(offer => offer.gtin)
@@ -226,7 +231,15 @@ function differenceOf(offer: ListedOffer, after: Prices, row: number | null): Di
     one.tiers
       .map(tier => `${new Decimal(tier.from).toFixed()}=${new Decimal(tier.price).div(one.priceBase).toFixed()}`)
       .join('|')
-  const kind = now.gt(old) ? 'dearer' : now.lt(old) ? 'cheaper' : tiers(offer) === tiers(after) ? 'same' : 'tiers'
+  const kind = isAgreed(offer)
+    ? 'agreed'
+    : now.gt(old)
+      ? 'dearer'
+      : now.lt(old)
+        ? 'cheaper'
+        : tiers(offer) === tiers(after)
+          ? 'same'
+          : 'tiers'
   return { ...named(offer), kind, row, before: pricesOf(offer), after, percent: percentBetween(old, now) }
 }
 

@@ -6,6 +6,7 @@ import {
   changeOffers,
   comparePriceList,
   isJump,
+  isTaken,
   type ListedOffer,
   type PriceRow,
   readPriceRow,
@@ -80,6 +81,7 @@ describe('a price list', () => {
     priceBase: '1',
     tiers: [{ from: '5', price: '4' }],
     agreement: '',
+    agreementLineId: null,
     ...facts,
   })
   const row = (number: number, texts: Record<string, string>): PriceRow => {
@@ -161,6 +163,19 @@ describe('a price list', () => {
     expect(change('10')).to.deep.equal(['dearer 4.4 10', 'same 0.01 0'])
     expect(change('-10')).to.deep.equal(['cheaper 3.6 -10', 'same 0.01 0'])
     expect(changeOffers(offers, { percent: '10', places: 2 })[0]).to.deep.include({ row: null, offerId: '1', agreement: 'FA-12' }) // prettier-ignore
+  })
+
+  it('leaves what is agreed alone: it means the offer beside it, and where there is none nothing is taken', () => {
+    const agreed = offer('1', { agreement: 'F-1', agreementLineId: 'l1', tiers: [{ from: '0', price: '3' }] })
+    const own = offer('2', { supplierItem: 'S1', number: 'IT-1' })
+    const ids = (offers: ListedOffer[], ...rows: PriceRow[]): string[] =>
+      comparePriceList(offers, rows).differences.map(one => `${one.kind} ${one.offerId} ${isTaken(one)}`)
+    const list = row(2, { supplier_item: 'S1', price: '5' })
+    expect([ids([agreed, own], list), ids([own, agreed], list)]).to.deep.equal([['dearer 2 true'], ['dearer 2 true']])
+    expect(ids([agreed], list)).to.deep.equal(['agreed 1 false'])
+    expect(ids([agreed, own])).to.deep.equal(['missing 2 false'])
+    expect(changeOffers([agreed, own], { percent: '10', places: 2 }).map(one => `${one.kind} ${isTaken(one)}`)).to.deep.equal(['agreed false', 'dearer true']) // prettier-ignore
+    expect((['cheaper', 'tiers', 'same', 'unknown'] as const).map(kind => isTaken({ kind }))).to.deep.equal([true, true, false, false]) // prettier-ignore
   })
 
   it('asks to look twice where a price changes by a quarter or more', () => {
@@ -247,11 +262,13 @@ describe('what a keeper of the catalogue writes down', () => {
     expect(why({ validTo: '2025-12-31' })).to.deep.equal(['offer.endsEarly @validTo'])
     expect(why({ validFrom: 'soon' })).to.deep.equal(['offer.endsEarly @validTo'])
     expect(why({ incoterm: 'ABC', countries: ['nl'] })).to.deep.equal(['term.unknown @incoterm', 'import.countries @countries']) // prettier-ignore
-    const before = { currency: 'EUR', unit: 'C62' }
+    const before = { currency: 'EUR', unit: 'C62', agreementLineId: null, agreement: '' }
     const stays = (changed: object): string[] =>
       codes(whyNotOffer({ ...entry, ...changed }, { taken: false, converts: true, before }))
     expect(stays({ minimum: '5' })).to.deep.equal([])
     expect(stays({ currency: 'USD', unit: 'KGM' })).to.deep.equal(['offer.stays @currency', 'offer.stays @unit'])
+    const agreed = { ...before, agreementLineId: 'l1', agreement: 'F-1' }
+    expect(codes(whyNotOffer(entry, { taken: false, converts: true, before: agreed }))[0]).to.include('offer.agreed')
     expect(why({ tiers: [] })).to.deep.equal(['offer.needsPrice @tiers'])
     expect(why({ tiers: [{ from: '1', price: '4' }, { from: '1', price: '3' }, { from: '9', price: '0' }] })).to.deep.equal(['offer.tierRises @tiers.1', 'offer.aboveZero @tiers.2']) // prettier-ignore
   })

@@ -135,8 +135,9 @@ async function insertAll(
     inStock: item.inStock,
     tiers: json([...item.tiers]),
   }))
-  for (let start = 0; start < offers.length; start += 1000)
-    await call
+  const kept = new Map<string, string>()
+  for (let start = 0; start < offers.length; start += 1000) {
+    const saved = await call
       .trx('offers')
       .insert(offers.slice(start, start + 1000))
       .onConflict(call.trx.raw('(item_id, supplier_id, supplier_item) where agreement_line_id is null') as never)
@@ -157,7 +158,20 @@ async function insertAll(
         'freight',
         'inStock',
       ])
-  await keepImported(call, offered, ids, suppliers)
+      .returning(['id', 'itemId', 'supplierId', 'supplierItem'])
+    for (const row of saved) kept.set(offerKey(row), row.id)
+  }
+  // the prices of a file hold from today on, as those entered by hand do
+  await keepPrices(
+    call,
+    offers.map(({ priceBase, ...offer }, at) => ({
+      offerId: kept.get(offerKey(offer))!,
+      fromDay: call.today,
+      priceBase,
+      tiers: offered[at]!.tiers,
+    })),
+    { origin: 'file', reason: '' },
+  )
   await linkReplacements(call, items)
   await call.trx.raw(
     'insert into supply_categories (name) select distinct category from items where category <> ? on conflict do nothing',
@@ -165,33 +179,8 @@ async function insertAll(
   )
 }
 
-/** The prices of a file hold from today on, as those entered by hand do. */
-async function keepImported(
-  call: Write,
-  items: readonly Placed[],
-  ids: ReadonlyMap<string, string>,
-  suppliers: ReadonlyMap<string, { readonly id: string }>,
-): Promise<void> {
-  const key = (itemId: string, supplierId: string, supplierItem: string): string =>
-    `${itemId} ${supplierId} ${supplierItem}`
-  const offers = new Map<string, string>()
-  const all = [...ids.values()]
-  for (let start = 0; start < all.length; start += 1000)
-    for (const row of await call
-      .trx('offers')
-      .whereIn('itemId', all.slice(start, start + 1000))
-      .select('id', 'itemId', 'supplierId', 'supplierItem'))
-      offers.set(key(row.itemId, row.supplierId, row.supplierItem), row.id)
-  const prices = items.map(item => ({
-    offerId: offers.get(
-      key(ids.get(item.number)!, suppliers.get(searchName(item.supplierName))!.id, item.supplierItemNumber),
-    )!,
-    fromDay: call.today,
-    priceBase: item.priceBase,
-    tiers: item.tiers,
-  }))
-  await keepPrices(call, prices, { origin: 'file', reason: '' })
-}
+const offerKey = (offer: { itemId: string; supplierId: string; supplierItem: string }): string =>
+  `${offer.itemId} ${offer.supplierId} ${offer.supplierItem}`
 
 /** Discontinued items point at what takes their place, by number; a number that nobody has is left out. */
 async function linkReplacements(call: Write, items: readonly Placed[]): Promise<void> {

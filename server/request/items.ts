@@ -21,6 +21,7 @@ type ShownOffer = OfferRow & {
   supplierState: string
   termIncoterm: string | null
   termPlace: string | null
+  agreementId: string | null
 }
 
 /** One item with everything that decides: offers as they stand, what was paid, who asked for it last. */
@@ -39,11 +40,13 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
   const offers = await call
     .trx('offers')
     .join('suppliers', 'suppliers.id', 'offers.supplierId')
-    .where({ itemId: id })
+    .leftJoin('agreementLines', 'agreementLines.id', 'offers.agreementLineId')
+    .where('offers.itemId', id)
     .orderByRaw("suppliers.state, (agreement = ''), (tiers -> 0 ->> 'price')::numeric")
     .select<ShownOffer[]>(
       'offers.*',
       'suppliers.name as supplier',
+      'agreementLines.agreementId',
       'suppliers.state as supplierState',
       call.trx.raw("coalesce(offers.incoterm, suppliers.defaults ->> 'incoterm') as term_incoterm"),
       call.trx.raw(
@@ -80,6 +83,7 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       tiers: [...offer.tiers],
       earliest: earliestDelivery(call.today, offer.leadTimeDays, calendar),
       agreement: offer.agreement,
+      agreementId: offer.agreementId,
       incoterm: offer.termIncoterm ?? '',
       incotermPlace: offer.termPlace ?? '',
       buyerPaysCarriage: wantsFreight({ incoterm: offer.termIncoterm ?? '', place: '' }, { moves: true, freight: '' }),

@@ -93,7 +93,12 @@ export async function saveOffer(
   if (!before) await hold(call, 'supplier', body.supplierId)
   const same = await call
     .trx('offers')
-    .where({ itemId, supplierId: before?.supplierId ?? body.supplierId, supplierItem: body.supplierItem })
+    .where({
+      itemId,
+      supplierId: before?.supplierId ?? body.supplierId,
+      supplierItem: body.supplierItem,
+      agreementLineId: null,
+    })
     .first('id')
   refuse(
     whyNotOffer(body, {

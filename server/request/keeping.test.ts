@@ -251,4 +251,31 @@ describe('keeping the catalogue', () => {
     expect(half.faults.map(fault => fault.code)).to.deep.equal(['import.missing'])
     expect((await (await world.as('Joren')).call(ExportItems, {})).status).to.equal(403)
   })
+
+  it('leaves what an agreement offers to the agreement: by hand, by per cent, by list and by file', async () => {
+    const pilar = await keeper()
+    const agreed = (await world.db('offers').whereNotNull('agreementLineId').orderBy('agreement').first())!
+    const { number } = (await world.db('items').where({ id: agreed.itemId }).first('number'))!
+    const offers = async () => (await read(agreed.itemId)).offers
+    const shown = (await offers()).find(one => one.id === agreed.id)!
+    expect(shown.agreementId).to.be.a('string')
+    const byHand = await pilar.call(SaveOffer, {
+      params: { id: agreed.itemId },
+      body: { ...offer, supplierId: agreed.supplierId, supplierItem: agreed.supplierItem, unit: agreed.unit, offerId: agreed.id, version: shown.version, pricesFrom: today() },
+    }) // prettier-ignore
+    expect(byHand.codes).to.deep.equal(['offer.agreed'])
+    const change = { supplierId: agreed.supplierId, percent: '10', places: 2, category: '' }
+    const { differences, stamp } = await pilar.do(PreviewPrices, { body: change })
+    expect(differences.find(one => one.offerId === agreed.id)?.kind).to.equal('agreed')
+    await pilar.do(ChangePrices, { body: { ...change, stamp, from: today(), reason: 'A year later.' } })
+    const listed = await pilar.upload('prices.csv', `item;price\n${number};9999\n`)
+    const list = await pilar.do(ReadPriceList, { body: { supplierId: agreed.supplierId, fileId: listed.body.id } })
+    await pilar.do(TakePriceList, { body: { supplierId: agreed.supplierId, fileId: listed.body.id, stamp: list.stamp, from: today(), reason: 'Their list.', endMissing: true } }) // prettier-ignore
+    const supplier = (await world.db('suppliers').where({ id: agreed.supplierId }).first('name'))!.name
+    const file = `number;name;category;supplier;supplier_item;price;unit\n${number};Renamed;Salt;${supplier};${agreed.supplierItem};1;${agreed.unit}\n` // prettier-ignore
+    const taken = await pilar.do(ImportItems, { body: { fileId: (await pilar.upload('items.csv', file)).body.id, dryRun: false } }) // prettier-ignore
+    expect(taken.faults).to.deep.equal([])
+    const after = (await offers()).find(one => one.id === agreed.id)!
+    expect([after.tiers, after.validTo, after.version]).to.deep.equal([shown.tiers, shown.validTo, shown.version])
+  })
 })

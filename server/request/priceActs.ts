@@ -15,6 +15,7 @@ import {
   changeOffers,
   comparePriceList,
   type Difference,
+  isTaken,
   type ListedOffer,
   PRICE_COLUMNS,
   type PriceRow,
@@ -35,7 +36,7 @@ import { keepPrices } from '#server/request/priceStore.ts'
 type Changed = z.output<typeof PricesChanged>
 /** Differences that are sent to be looked at; the rest is counted. */
 const SHOWN = 2000
-const ORDER = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'same'] as const
+const ORDER = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'agreed', 'same'] as const
 
 /** The supplier's offers that have not ended. */
 async function offersOf(call: Read, supplierId: string, category = ''): Promise<ListedOffer[]> {
@@ -45,7 +46,7 @@ async function offersOf(call: Read, supplierId: string, category = ''): Promise<
     .where({ supplierId })
     .modify(query => void (category !== '' && query.where('items.category', category)))
     .orderBy(['items.number', 'offers.supplierItem'])
-    .select<(ListedOffer & Pick<OfferRow, 'validTo'>)[]>('offers.id', 'items.number', 'items.name', 'offers.supplierItem', 'items.gtin', 'offers.currency', 'offers.unit', 'offers.minimum', 'offers.priceBase', 'offers.tiers', 'offers.agreement', 'offers.validTo') // prettier-ignore
+    .select<(ListedOffer & Pick<OfferRow, 'validTo'>)[]>('offers.id', 'items.number', 'items.name', 'offers.supplierItem', 'items.gtin', 'offers.currency', 'offers.unit', 'offers.minimum', 'offers.priceBase', 'offers.tiers', 'offers.agreement', 'offers.agreementLineId', 'offers.validTo') // prettier-ignore
   return offers.filter(offer => !hasEnded(offer, call.today))
 }
 
@@ -139,7 +140,7 @@ interface Taking {
 async function take(call: Write, now: Seen, asked: Taking, facts: Readonly<Record<string, unknown>>): Promise<Changed> {
   refuse(whyNotPricesFrom(asked.from, call.today))
   if (now.stamp !== asked.stamp) throw new RuleBroken(stop('price.changedMeanwhile'))
-  const changed = now.differences.filter(one => one.offerId && one.after && one.kind !== 'same')
+  const changed = now.differences.filter(isTaken)
   const missing = asked.endMissing ? now.differences.filter(one => one.kind === 'missing').map(one => one.offerId!) : []
   await keepPrices(
     call,

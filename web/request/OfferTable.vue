@@ -54,7 +54,13 @@ const per = (base: string): string => (base === '1' ? '' : ` / ${base}`)
       ></template
     >
     <template #offer="{ row: { offer } }"
-      >{{ offer.supplier }}<small v-if="offer.agreement" class="tone-settled">agreement {{ offer.agreement }}</small
+      >{{ offer.supplier
+      }}<small v-if="offer.agreement" class="tone-settled"
+        >agreement
+        <RouterLink
+          v-if="offer.agreementId && session.may('agreement.read')"
+          :to="`/source/agreements/${offer.agreementId}`"
+          >{{ offer.agreement }}</RouterLink><template v-else>{{ offer.agreement }}</template></small
       ><small>{{
         [offer.supplierItem, offer.incoterm && `${offer.incoterm} ${offer.incotermPlace}`].filter(Boolean).join(', ')
       }}</small
@@ -62,7 +68,11 @@ const per = (base: string): string => (base === '1' ? '' : ` / ${base}`)
       ><small v-if="hasEnded(offer, session.today)" class="tone-stop">ended {{ day(offer.validTo) }}</small
       ><small v-else-if="offer.validTo" class="quiet">until {{ day(offer.validTo) }}</small
       ><span v-if="keeping" class="keep"
-        ><ElButton link :data-test="`change-${offer.supplierItem}`" @click="emit('change', offer, false)"
+        ><ElButton
+          v-if="offer.agreementId === null"
+          link
+          :data-test="`change-${offer.supplierItem}`"
+          @click="emit('change', offer, false)"
           >change</ElButton
         ><ElButton link @click="emit('change', offer, true)">copy</ElButton
         ><ElButton link :data-test="`prices-${offer.supplierItem}`" @click="emit('prices', offer)"

@@ -9,7 +9,7 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What prices were and would become, the dearer first; rows that cannot be taken above them. */
 const props = defineProps<{ seen: PriceDifferences }>()
-const KINDS = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'same'] as const
+const KINDS = ['dearer', 'cheaper', 'tiers', 'missing', 'unknown', 'agreed', 'same'] as const
 const kind = ref<'' | (typeof KINDS)[number]>('')
 const kinds = computed(() => KINDS.filter(one => props.seen.counts[one]))
 const shown = computed(() => props.seen.differences.filter(one => kind.value === '' || one.kind === kind.value))

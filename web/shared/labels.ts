@@ -639,6 +639,7 @@ export const LABELS: Readonly<
     tiers: 'other steps',
     missing: 'not in the list',
     unknown: 'not among our offers',
+    agreed: 'agreed: amend the agreement',
     same: 'stays',
   },
   stage: {
