@@ -15,16 +15,3 @@ defineProps<{ differences: Agreement['differences'] }>()
     </li>
   </ul>
 </template>
-
-<style scoped>
-.differences {
-  margin: 4px 0;
-  padding-left: 16px;
-}
-del {
-  color: var(--ink-quiet);
-}
-b {
-  font-weight: 600;
-}
-</style>

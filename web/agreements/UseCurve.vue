@@ -77,7 +77,7 @@ const bars = computed(() =>
         ></small
       >
     </h2>
-    <figure ref="box">
+    <figure ref="box" class="chart">
       <svg :viewBox="`0 0 ${width} ${HEIGHT}`" :height="HEIGHT" role="img" aria-label="What is called off, over time">
         <g v-for="tick in ticks" :key="tick">
           <line :x1="LEFT" :x2="width - RIGHT" :y1="y(tick)" :y2="y(tick)" stroke="var(--rule-light)" />
@@ -141,17 +141,6 @@ const bars = computed(() =>
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
-svg {
-  width: 100%;
-  display: block;
-}
-text {
-  font: 11.5px var(--sans);
-  fill: var(--ink-quiet);
-}
 .limit {
   fill: var(--brass);
 }

@@ -57,7 +57,7 @@ const CROSS = 4
 <template>
   <section>
     <h2>Cost by number of suppliers</h2>
-    <figure v-if="points.length" ref="box">
+    <figure v-if="points.length" ref="box" class="chart">
       <svg :viewBox="`0 0 ${width} ${HEIGHT}`" :height="HEIGHT" role="img" aria-label="Cost by number of suppliers">
         <g v-for="tick in y.ticks(TICKS)" :key="tick">
           <line :x1="LEFT" :x2="width" :y1="y(tick)" :y2="y(tick)" stroke="var(--rule-light)" />
@@ -113,17 +113,6 @@ const CROSS = 4
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
-svg {
-  width: 100%;
-  display: block;
-}
-text {
-  font: 11.5px var(--sans);
-  fill: var(--ink-quiet);
-}
 .mark {
   fill: var(--tide);
   font-weight: 600;

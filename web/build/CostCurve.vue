@@ -54,7 +54,7 @@ const text = computed(() => {
     <h2>
       What one build costs <small class="quiet">{{ currency }}, by how many are built</small>
     </h2>
-    <figure ref="box">
+    <figure ref="box" class="chart">
       <svg
         :viewBox="`0 0 ${width} ${HEIGHT}`"
         :height="HEIGHT"
@@ -115,17 +115,8 @@ const text = computed(() => {
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
 svg {
-  width: 100%;
-  display: block;
   cursor: crosshair;
-}
-text {
-  font: 11.5px var(--sans);
-  fill: var(--ink-quiet);
 }
 .own {
   fill: var(--ink);

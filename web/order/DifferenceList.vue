@@ -29,16 +29,3 @@ const shown = (field: string, value: string): string =>
     </li>
   </ul>
 </template>
-
-<style scoped>
-.differences {
-  margin: 4px 0;
-  padding-left: 16px;
-}
-del {
-  color: var(--ink-quiet);
-}
-b {
-  font-weight: 600;
-}
-</style>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { ElButton, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ChangeReturn, ReadReturn } from '#contract/order/workbook.ts'
 import { type WorkbookField } from '#core/order/workbook.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
+import { useRowsInSight } from '#web/shared/table/useRowsInSight.ts'
 import { day, words } from '#web/shared/words.ts'
 
 /** Rows of a workbook that came back: only those in sight are drawn. A refused one is corrected where it stands. */
@@ -14,17 +14,7 @@ const props = defineProps<{ rows: readonly Row[]; open: boolean; busy: boolean }
 const emit = defineEmits<{ change: [rows: BodyOf<typeof ChangeReturn>['rows']] }>()
 const scroller = ref<HTMLElement>()
 const HEIGHT = 52
-const lines = useVirtualizer(
-  computed(() => ({
-    count: props.rows.length,
-    getScrollElement: () => scroller.value ?? null,
-    estimateSize: () => HEIGHT,
-    overscan: 8,
-  })),
-)
-const seats = computed(() => lines.value.getVirtualItems().map(item => ({ ...item, row: props.rows[item.index]! })))
-const before = computed(() => seats.value[0]?.start ?? 0)
-const after = computed(() => Math.max(0, lines.value.getTotalSize() - (seats.value.at(-1)?.end ?? 0)))
+const { shown: seats, before, after } = useRowsInSight(scroller, () => props.rows, HEIGHT)
 const typed = ref<Record<string, string>>({})
 const key = (row: Row, field: string): string => `${row.row} ${field}`
 const shown = (field: WorkbookField, value: string): string =>
@@ -58,12 +48,7 @@ function correct(row: Row, field: WorkbookField): void {
         <tr v-if="before > 0" aria-hidden="true">
           <td colspan="4" :style="{ height: `${before}px` }" />
         </tr>
-        <tr
-          v-for="{ row, index } in seats"
-          :key="row.row"
-          :data-index="index"
-          :data-test="`return-${row.order}-${row.position}`"
-        >
+        <tr v-for="{ row } in seats" :key="row.row" :data-test="`return-${row.order}-${row.position}`">
           <td>
             <RouterLink v-if="row.orderPath" :to="row.orderPath">{{ row.order }}</RouterLink><small>{{
               row.position ? `line ${row.position}` : `row ${row.row}`

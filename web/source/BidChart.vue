@@ -54,7 +54,7 @@ const MOST_TICKS = 5
 </script>
 
 <template>
-  <figure ref="box">
+  <figure ref="box" class="chart">
     <svg :viewBox="`0 0 ${width} ${HEIGHT}`" :height="HEIGHT" role="img" aria-label="Bids over time">
       <g v-for="tick in y.ticks(MOST_TICKS)" :key="tick">
         <line :x1="LEFT" :x2="width - RIGHT" :y1="y(tick)" :y2="y(tick)" stroke="var(--rule-light)" />
@@ -94,17 +94,6 @@ const MOST_TICKS = 5
 </template>
 
 <style scoped>
-figure {
-  margin: 0;
-}
-svg {
-  width: 100%;
-  display: block;
-}
-text {
-  font: 11px var(--sans);
-  fill: var(--ink-quiet);
-}
 .out {
   fill: var(--madder);
 }

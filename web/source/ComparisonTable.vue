@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { ElButton, ElPopover } from 'element-plus'
-import { useVirtualizer } from '@tanstack/vue-virtual'
-import { computed, ref } from 'vue'
+import { ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { CompareEvent } from '#contract/source/comparing.ts'
 import { roundedText } from '#core/money/text.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
+import { useRowsInSight } from '#web/shared/table/useRowsInSight.ts'
 import { amountText, priceText, quantityText, unit } from '#web/shared/words.ts'
 import LandedParts from '#web/source/LandedParts.vue'
 import type { AwardChoice } from '#web/source/useAward.ts'
@@ -21,17 +21,7 @@ const props = defineProps<{
 }>()
 const scroller = ref<HTMLElement>()
 const HEIGHT = 64
-const lines = useVirtualizer(
-  computed(() => ({
-    count: props.rows.length,
-    getScrollElement: () => scroller.value ?? null,
-    estimateSize: () => HEIGHT,
-    overscan: 8,
-  })),
-)
-const shown = computed(() => lines.value.getVirtualItems().map(item => ({ ...item, line: props.rows[item.index]! })))
-const before = computed(() => shown.value[0]?.start ?? 0)
-const after = computed(() => Math.max(0, lines.value.getTotalSize() - (shown.value.at(-1)?.end ?? 0)))
+const { shown, before, after } = useRowsInSight(scroller, () => props.rows, HEIGHT)
 type Cell = NonNullable<Comparison['lines'][number]['cells'][number]>
 /** Against the reference, in per cent: below it is what one hopes for. */
 const under = (cell: Cell, reference: string): string => {
@@ -80,7 +70,7 @@ const partly = (lineId: string, quantity: string): string => {
         <tr v-if="before" aria-hidden="true">
           <td :style="{ height: `${before}px` }" :colspan="comparison.suppliers.length + 1" />
         </tr>
-        <tr v-for="{ line } in shown" :key="line.id" :data-test="`line-${line.position}`">
+        <tr v-for="{ row: line } in shown" :key="line.id" :data-test="`line-${line.position}`">
           <th scope="row" class="first">
             {{ line.position }} {{ line.description
             }}<small
