@@ -106,6 +106,8 @@ export const OrderSheet = SheetFrame.extend({
   buyer: z.string(),
   /** The framework agreement that it calls off, or nothing. */
   agreement: z.string(),
+  /** Where it is read; null where it is no document of ours, or not for this person. */
+  agreementPath: z.string().nullable(),
   currency: z.string(),
   revision: z.int(),
   total: AmountText,

@@ -23,8 +23,9 @@ export const OfferJson = z.strictObject({
   tiers: z.array(TierJson),
   earliest: z.string(),
   agreement: z.string(),
-  /** The agreement in force that it is made of. */
-  agreementId: Uuid.nullable(),
+  /** Whether it is made of an agreement in force: what it says changes by an amendment only. */
+  agreed: z.boolean(),
+  agreementPath: z.string().nullable(),
   incoterm: z.string(),
   incotermPlace: z.string(),
   buyerPaysCarriage: z.boolean(),

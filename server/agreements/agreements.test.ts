@@ -136,6 +136,7 @@ describe('framework agreements', () => {
     await posted(world, (await billed(world, issued, { quantity: '8' })).id)
     expect(await sums(id)).to.deep.equal(['0.00', '120.00', '80.00'])
     const before = await pilar.do(ReadOrder, { params: { id: drafted.id } })
+    expect(before.agreementPath).to.equal(`/source/agreements/${id}`)
     await pilar.do(ActOnOrder, {
       params: { id: drafted.id },
       body: { version: before.version, action: 'close', reason: 'Enough.', needRemains: false },

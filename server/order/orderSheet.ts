@@ -18,6 +18,8 @@ import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { personNames } from '#server/people/peopleStore.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
+import { agreementsOfLines } from '#server/ledger/consumptionStore.ts'
+import { someIds } from '#server/database/rows.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
@@ -81,6 +83,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     supplierPath: pathOf('supplier', row.supplierId),
     buyer,
     agreement: row.agreement,
+    agreementPath: await agreementPath(call, known),
     currency: row.currency,
     revision: row.revision,
     total: formatAmount(row.total, row.currency),
@@ -124,6 +127,12 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     responses: answers.map(answer => ({ ...answer, differences: answer.differences.map(writable) })),
     delivery,
   }
+}
+
+async function agreementPath(call: Read, order: KnownOrder): Promise<string | null> {
+  if (!may(call, 'agreement.read')) return null
+  const [id] = (await agreementsOfLines(call, someIds(order.rows.map(line => line.agreementLineId)))).values()
+  return id === undefined ? null : pathOf('agreement', id)
 }
 
 async function shownExcess(call: Read, order: KnownOrder): Promise<ResponseOf<typeof ReadOrder>['excess']> {

@@ -1,10 +1,11 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { CatalogueFacts, CataloguePictures, ItemJson } from '#contract/request/catalogue.ts'
 import { minor, unitPriceOf } from '#core/money/amount.ts'
-import { earliestDelivery } from '#core/request/offer.ts'
+import { earliestDelivery, isAgreed } from '#core/request/offer.ts'
 import { wantsFreight } from '#core/request/terms.ts'
 import { UNITS } from '#core/units/units.ts'
 import { found, may, type Read } from '#server/call.ts'
+import { pathOf } from '#server/documents/sheetParts.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 import type { OfferRow } from '#server/request/offerStore.ts'
 import { pricesToCome } from '#server/request/priceStore.ts'
@@ -83,7 +84,8 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       tiers: [...offer.tiers],
       earliest: earliestDelivery(call.today, offer.leadTimeDays, calendar),
       agreement: offer.agreement,
-      agreementId: offer.agreementId,
+      agreed: isAgreed(offer),
+      agreementPath: offer.agreementId && may(call, 'agreement.read') ? pathOf('agreement', offer.agreementId) : null,
       incoterm: offer.termIncoterm ?? '',
       incotermPlace: offer.termPlace ?? '',
       buyerPaysCarriage: wantsFreight({ incoterm: offer.termIncoterm ?? '', place: '' }, { moves: true, freight: '' }),

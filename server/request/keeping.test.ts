@@ -258,7 +258,7 @@ describe('keeping the catalogue', () => {
     const { number } = (await world.db('items').where({ id: agreed.itemId }).first('number'))!
     const offers = async () => (await read(agreed.itemId)).offers
     const shown = (await offers()).find(one => one.id === agreed.id)!
-    expect(shown.agreementId).to.be.a('string')
+    expect([shown.agreed, shown.agreementPath]).to.deep.equal([true, `/source/agreements/${(await world.db('agreementLines').where({ id: agreed.agreementLineId! }).first('agreementId'))!.agreementId}`]) // prettier-ignore
     const byHand = await pilar.call(SaveOffer, {
       params: { id: agreed.itemId },
       body: { ...offer, supplierId: agreed.supplierId, supplierItem: agreed.supplierItem, unit: agreed.unit, offerId: agreed.id, version: shown.version, pricesFrom: today() },

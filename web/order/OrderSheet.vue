@@ -184,7 +184,13 @@ async function save(): Promise<void> {
       ><b>Order {{ sheet.number }}</b
       ><template v-if="sheet.issuedAt">, revision {{ sheet.revision }}</template
       >, <RouterLink :to="sheet.supplierPath">{{ sheet.supplier }}</RouterLink>. {{ sheet.terms
-      }}<template v-if="sheet.agreement"> Calls off agreement {{ sheet.agreement }}.</template></template
+      }}<template v-if="sheet.agreement">
+        Calls off agreement
+        <RouterLink v-if="sheet.agreementPath" :to="sheet.agreementPath">{{ sheet.agreement }}</RouterLink><template
+          v-else
+          >{{ sheet.agreement }}</template
+        >.</template
+      ></template
     >
     <template v-if="editing" #title><ElInput v-model="form.title" class="title" aria-label="Title" /></template>
     <template #acts

@@ -57,10 +57,10 @@ const per = (base: string): string => (base === '1' ? '' : ` / ${base}`)
       >{{ offer.supplier
       }}<small v-if="offer.agreement" class="tone-settled"
         >agreement
-        <RouterLink
-          v-if="offer.agreementId && session.may('agreement.read')"
-          :to="`/source/agreements/${offer.agreementId}`"
-          >{{ offer.agreement }}</RouterLink><template v-else>{{ offer.agreement }}</template></small
+        <RouterLink v-if="offer.agreementPath" :to="offer.agreementPath">{{ offer.agreement }}</RouterLink><template
+          v-else
+          >{{ offer.agreement }}</template
+        ></small
       ><small>{{
         [offer.supplierItem, offer.incoterm && `${offer.incoterm} ${offer.incotermPlace}`].filter(Boolean).join(', ')
       }}</small
@@ -69,7 +69,7 @@ const per = (base: string): string => (base === '1' ? '' : ` / ${base}`)
       ><small v-else-if="offer.validTo" class="quiet">until {{ day(offer.validTo) }}</small
       ><span v-if="keeping" class="keep"
         ><ElButton
-          v-if="offer.agreementId === null"
+          v-if="!offer.agreed"
           link
           :data-test="`change-${offer.supplierItem}`"
           @click="emit('change', offer, false)"
