@@ -108,7 +108,7 @@ export async function computePlan(
   stopped: () => boolean = () => false,
   step: () => Promise<void> = () => Promise.resolve(),
 ): Promise<PlanOutcome> {
-  const work: Work = { facts, solve, stopped, step }
+  const work: Work = { facts, solve: (...what) => solveOrHand(solve, stopped, ...what), stopped, step }
   const { kept, first, conflict } = await withoutConflict(work, wishes)
   const {
     wishes: final,
@@ -155,6 +155,15 @@ export async function computePlan(
     short: free.short,
     stopped: stopped(),
   }
+}
+
+/** What is stopped before the solver has any plan still has the one that is made by hand, where that keeps all that must be. */
+async function solveOrHand(solve: Solve, stopped: () => boolean, ...what: Parameters<Solve>): Promise<SolvedProblem> {
+  const solved = await solve(...what)
+  if (solved.awards || !stopped() || solved.bound === Infinity) return solved
+  const [problem] = what
+  const awards = handPlan(problem)
+  return { ...solved, awards: awards && recheckPlan(problem, awards).faults.length === 0 ? awards : null }
 }
 
 async function beside(

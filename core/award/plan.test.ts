@@ -186,6 +186,9 @@ describe('an award plan', () => {
     const nothing: Solve = () => Promise.resolve({ awards: null, bound: 5 })
     const stopped = await computePlan(FACTS, [wish({ kind: 'mostSuppliers', count: 1 })], nothing, () => true)
     expect([stopped.conflict, stopped.stopped]).to.deep.equal([null, true])
+    const { rows: early } = await computePlan(FACTS, [], nothing, () => true)
+    const costs = new Map(early.map(row => [row.key, row.cost]))
+    expect(costs.get('best')).to.equal(costs.get('byHand')).and.to.be.a('string')
   })
 
   it('stops beside the best plan where somebody wants it to', async () => {
