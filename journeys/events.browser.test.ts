@@ -98,7 +98,7 @@ describe('asking many, in the browser', function () {
     await says(peltier, 'Bevor Sie antworten')
 
     await press(page, `behalf-${SEE}`)
-    await fill(page, 'consent-who', 'Lorenz Aigner')
+    await fill(page, 'told-who', 'Lorenz Aigner')
     await press(page, 'record-consent')
     await says(page, `On behalf of ${SEE}`)
     await press(page, 'accept-terms')

@@ -44,6 +44,10 @@ export const mailsEn = {
     subject: 'Order {number}: what you proposed is accepted in part',
     text: 'Dear {name},\n\npart of what you proposed for order {number}, {title}, is accepted. The rest stands as it was ordered:\n\n"{reason}"\n\nPlease answer again: {path}\n',
   },
+  'order.answerRecorded': {
+    subject: 'Order {number}: we wrote down your answer',
+    text: 'Dear {name},\n\n{who} answered order {number}, {title}, on {on}, and we wrote it down in your name.[lines| It differs from the order on {lines} of its lines.]\n\nIf that is not what you said, please tell us: {path}\n\n{by}\n{house}\n',
+  },
   'order.answer.refused': {
     subject: 'Order {number}: your proposal was refused',
     text: 'Dear {name},\n\nyour proposal for order {number} was refused. The order stands as it is; please answer it again.[reason|\n\n"{reason}"]\n\n{path}\n',

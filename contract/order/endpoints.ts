@@ -57,6 +57,8 @@ export const OrderResponseJson = z.strictObject({
   state: z.string(),
   at: Stamp,
   by: z.string(),
+  /** Who said it, where somebody of ours typed it in. */
+  told: z.strictObject({ who: z.string(), on: Day, how: z.string() }).nullable(),
   note: z.string(),
   differences: z.array(DifferenceJson),
   lines: z.array(ResponseLineJson),
@@ -233,6 +235,53 @@ export const AnswerResponse = defineEndpoint({
   }),
   response: Done,
 })
+/** Who told us, when and how, what a supplier answered. */
+export const ToldJson = z.strictObject({
+  who: Line.min(1),
+  on: Day,
+  how: z.enum(['telephone', 'mail', 'letter', 'visit']),
+})
+/** Types in what a supplier answered by telephone or mail. */
+export const RecordAnswer = defineEndpoint({
+  name: 'order.recordAnswer',
+  method: 'post',
+  path: '/orders/:id/answer',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({
+    version: Version,
+    revision: Revision,
+    lines: z.array(ResponseLineJson).min(1).max(500),
+    note: Text,
+    told: ToldJson,
+  }),
+  response: z.strictObject({ state: z.string() }),
+})
+const AnswerFile = z.strictObject({ text: z.string().min(1).max(2_000_000) })
+/** A supplier's answer as its UBL file says it; nothing is kept by reading it. */
+const AnswerReadJson = z.strictObject({
+  revision: z.int().nullable(),
+  lines: z.array(ResponseLineJson),
+  note: z.string(),
+  left: z.array(
+    z.strictObject({
+      row: z.int(),
+      code: z.string(),
+      details: z.record(z.string(), z.union([z.string(), z.number()])),
+    }),
+  ),
+  unsaid: z.array(z.int()),
+})
+export const ReadAnswerFile = defineEndpoint({
+  name: 'order.answerFile',
+  method: 'post',
+  path: '/orders/:id/answer/file',
+  permission: 'order.write',
+  safe: true,
+  params: ById,
+  body: AnswerFile,
+  response: AnswerReadJson,
+})
 const RevisionFile = z.strictObject({ id: Uuid, revision: QueryRevision })
 export const OrderPdf = defineEndpoint({
   name: 'order.pdf',
@@ -346,6 +395,25 @@ export const SupplierPdf = defineEndpoint({
   name: 'supplierPages.pdf',
   method: 'get',
   path: '/supplier-pages/orders/:id/revisions/:revision/pdf',
+  permission: 'supplierPages.orders',
+  params: RevisionFile,
+  answers: 'file',
+})
+
+export const OwnAnswerFile = defineEndpoint({
+  name: 'supplierPages.answerFile',
+  method: 'post',
+  path: '/supplier-pages/orders/:id/response/file',
+  permission: 'supplierPages.orders',
+  safe: true,
+  params: ById,
+  body: AnswerFile,
+  response: AnswerReadJson,
+})
+export const SupplierUbl = defineEndpoint({
+  name: 'supplierPages.ubl',
+  method: 'get',
+  path: '/supplier-pages/orders/:id/revisions/:revision/ubl',
   permission: 'supplierPages.orders',
   params: RevisionFile,
   answers: 'file',

@@ -15,6 +15,8 @@ export type SupplierMessage = (typeof SUPPLIER_MESSAGES)[number]
 export interface RevisionAttached {
   readonly orderId: string
   readonly revision: number
+  /** The order is cancelled, and why. */
+  readonly cancelled?: string
 }
 
 /** Something that somebody is told because of an act: a template and what fills it. The words are in contract/messages. */

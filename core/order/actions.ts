@@ -1,6 +1,7 @@
 import { type ActorFacts, type needsRight } from '#core/acts/actor.ts'
 import { type Action, action } from '#core/acts/decision.ts'
 import { Decimal } from '#core/money/decimal.ts'
+import { whyNotRecord } from '#core/order/answerOrder.ts'
 import { whyNotCancel } from '#core/order/cancelOrder.ts'
 import { type Clock, missing, whyNotChase } from '#core/order/chaseOrder.ts'
 import { whyNotClose } from '#core/order/closeOrder.ts'
@@ -41,6 +42,7 @@ export function orderActions(order: OrderFacts, actor: ActorFacts, clock: Clock)
     return [
       ...above,
       ...settle,
+      ...(order.state === 'issued' && !answer ? [action('recordAnswer', whyNotRecord(order, actor))] : []),
       ...(missing(order, clock.today) === null ? [] : [action('chase', whyNotChase(order, actor, clock))]),
       action('revise', whyNotRevise(order, actor)),
       action('close', whyNotClose(order, actor)),

@@ -1,5 +1,5 @@
-import type { ActorFacts } from '#core/acts/actor.ts'
-import { type Decision, done, refused } from '#core/acts/decision.ts'
+import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
+import { type Decision, done, type Message, refused } from '#core/acts/decision.ts'
 import { leadTo } from '#core/ledger/quantity.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { follow } from '#core/order/after.ts'
@@ -9,6 +9,7 @@ import type { OrderNext } from '#core/order/next.ts'
 import { type LineDifference, type ResponseLine, responseDepartures, revisionLines } from '#core/order/revision.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
+import { type BehalfConsent, whyNotBehalf } from '#core/source/invitedActs.ts'
 import { isIn } from '#core/states.ts'
 
 /** What stands against anything that a supplier does with a revision: it has to be the current one of an order that is open. */
@@ -54,6 +55,46 @@ export function answerOrder(
     confirmAs({ ...order, state: 'acknowledged' }, answer),
   )
 }
+
+/**
+ * Takes an answer that a supplier gave by telephone or mail and that one of us types in: the same rules, and who said so, when and how is kept with it.
+ * The supplier is told what was written down in its name. `answerId`: what the answer is kept as.
+ */
+export function recordAnswer(
+  order: OrderFacts,
+  revision: number,
+  answer: readonly ResponseLine[],
+  actor: ActorFacts,
+  { note, told, today, answerId }: { note: string; told: BehalfConsent; today: string; answerId: string },
+): Decision<Answered> {
+  const against = [...whyNotRecord(order, actor), ...whyNotBehalf(told, today)]
+  if (against.length > 0) return refused(against)
+  const decision = answerOrder(order, revision, answer, actor, note)
+  if (!decision.ok) return decision
+  const { who, on, how } = told
+  const changes = { ...decision.did.changes, by: who, on, how, typedBy: actor.name }
+  const mail: Message = {
+    template: 'order.answerRecorded',
+    to: { kind: 'supplier', id: order.supplierId, message: 'orders' },
+    key: `order-answer-recorded:${answerId}`,
+    details: {
+      number: order.number,
+      title: order.title,
+      who,
+      on,
+      lines: decision.next.given.differences.length || '',
+      by: actor.name,
+      path: `/supplier/orders/${order.id}`,
+    },
+  }
+  return { ...decision, did: { ...decision.did, changes }, says: [...decision.says, mail] }
+}
+
+/** What stands against typing in what a supplier answered. */
+export const whyNotRecord = (order: OrderFacts, actor: ActorFacts): Reason[] => [
+  ...needsRight(actor, 'order.write'),
+  ...whyNotAnswer(order, order.revision),
+]
 
 /** What follows when a supplier's quantities are taken as confirmed. */
 export const confirmAs = (order: OrderFacts, answer: readonly ResponseLine[]): ReturnType<typeof follow> => {

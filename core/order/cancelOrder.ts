@@ -77,4 +77,5 @@ const cancelMail = (order: OrderFacts, reason: string, by: string): Message => (
   to: { kind: 'supplier', id: order.supplierId, message: 'orders' },
   key: `order-cancelled:${order.id}`,
   details: { number: order.number, title: order.title, reason, by, path: `/supplier/orders/${order.id}` },
+  attach: { orderId: order.id, revision: order.revision, cancelled: reason },
 })

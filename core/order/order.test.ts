@@ -439,7 +439,7 @@ describe('what can be done with an order', () => {
         .map(one => one.action),
     ).to.deep.equal(['issue'])
     world.issue()
-    expect(possible(world.order())).to.deep.equal(['chase', 'revise', 'close', 'cancel', 'receive'])
+    expect(possible(world.order())).to.deep.equal(['recordAnswer', 'chase', 'revise', 'close', 'cancel', 'receive'])
     world.answer([{ quantity: '8' }])
     expect(possible(world.order())).to.deep.equal([
       'acceptAnswer',

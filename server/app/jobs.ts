@@ -6,13 +6,14 @@ import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
 import { tidyFiles } from '#server/files/fileStore.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
-import { writeUblOrder } from '#server/formats/ublOrder.ts'
+import type { OrderDocument } from '#server/formats/ublOrder.ts'
+import { writeUblOrderCancellation, writeUblRevision } from '#server/formats/ublOrderChange.ts'
 import { measureStages } from '#server/insight/stageValues.ts'
 import { failLost, runLongJob } from '#server/jobs/longJobs.ts'
 import { inTransaction, type JobParts, outside, settingOf } from '#server/jobs/parts.ts'
 import type { Jobs } from '#server/jobs/worker.ts'
 import { sendDigests } from '#server/mail/digest.ts'
-import { type MailParts, mailSender } from '#server/mail/sendMail.ts'
+import { type Attachment, type MailParts, mailSender } from '#server/mail/sendMail.ts'
 import { orderDocument } from '#server/order/orderDocument.ts'
 import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
 import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
@@ -26,22 +27,25 @@ import { markBounced } from '#server/source/supplierRefresh.ts'
 
 const mailParts: MailParts = {
   documents: async (call, attach) => {
-    const documents: Awaited<ReturnType<typeof orderDocument>>[] = []
-    for (const { orderId, revision } of [attach].flat() as RevisionAttached[])
-      documents.push(await orderDocument(call, orderId, revision))
-    return async () => {
-      const files = []
-      for (const document of documents) {
-        const name = `${document.number}-r${document.revision}`
-        files.push(
-          { filename: `${name}.pdf`, content: await writeOrderPdf(document) },
-          { filename: `${name}.xml`, content: writeUblOrder(document), contentType: 'application/xml' },
-        )
-      }
-      return files
-    }
+    const documents: { document: OrderDocument; cancelled: string | undefined }[] = []
+    for (const { orderId, revision, cancelled } of [attach].flat() as RevisionAttached[])
+      documents.push({ document: await orderDocument(call, orderId, revision), cancelled })
+    return async () =>
+      (await Promise.all(documents.map(one => filesOf(one.document, one.cancelled, call.today)))).flat()
   },
   bounced: markBounced,
+}
+
+/** What goes with a mail about an order: the order on paper and as data, or that it is cancelled. */
+async function filesOf(document: OrderDocument, cancelled: string | undefined, today: string): Promise<Attachment[]> {
+  const name = `${document.number}-r${document.revision}`
+  const xml = (content: string, ending = '') => ({
+    filename: `${name}${ending}.xml`,
+    content,
+    contentType: 'application/xml',
+  })
+  if (cancelled !== undefined) return [xml(writeUblOrderCancellation(document, cancelled, today), '-cancelled')]
+  return [{ filename: `${name}.pdf`, content: await writeOrderPdf(document) }, xml(writeUblRevision(document))]
 }
 
 /** How each kind of thing in the outbox leaves. */

@@ -12,6 +12,7 @@ import { writeOrderPdf } from '#server/formats/orderPdf.ts'
 import { writePain001 } from '#server/formats/pain001.ts'
 import { decodeXml } from '#server/formats/text.ts'
 import { type OrderDocument, writeUblOrder } from '#server/formats/ublOrder.ts'
+import { writeUblOrderCancellation, writeUblRevision } from '#server/formats/ublOrderChange.ts'
 import { invoiceXml } from '#test-helpers/invoices.ts'
 
 const party = {
@@ -50,8 +51,11 @@ const order: OrderDocument = {
       address: 'Saltmere Quay',
       buyerItem: 'CP-1200',
       sellerItem: 'NO1',
+      change: 'changed',
     },
   ],
+  reason: 'Two more',
+  gone: [],
 }
 const codeOf = (work: () => unknown): string => {
   try {
@@ -144,11 +148,26 @@ describe('documents that leave', () => {
     expect(read.Order.OrderLine.LineItem.Item.Name).to.equal('Circulation pump 12 m³/h')
   })
 
-  it('a later revision says which one it replaces; text is escaped', () => {
-    const root = parseXml(writeUblOrder(order))
-    expect(textAt(root, 'OrderDocumentReference', 'ID')).to.equal('O-4107/0')
+  it('a later revision is an OrderChange that says what became of each line; text is escaped', () => {
+    const [pump] = order.lines
+    const gone = [{ ...pump!, position: 2, change: 'none' as const }]
+    const lines = [pump!, { ...pump!, position: 3, change: 'added' as const }, { ...pump!, position: 4, change: 'none' as const }] // prettier-ignore
+    const root = parseXml(writeUblRevision({ ...order, lines, gone }))
+    expect([root.name, root.namespace]).to.deep.equal(['OrderChange', 'urn:oasis:names:specification:ubl:schema:xsd:OrderChange-2']) // prettier-ignore
+    expect([textAt(root, 'ID'), textAt(root, 'SequenceNumberID'), textAt(root, 'OrderReference', 'ID')]).to.deep.equal(['O-4107/1', '1', 'O-4107']) // prettier-ignore
+    expect([textAt(root, 'Note'), textAt(root, 'LineCountNumeric')]).to.deep.equal(['Two more\nRing the bell', '4'])
+    const items = childrenOf(root, 'OrderLine').map(line => find(line, 'LineItem')!)
+    expect(items.map(item => [textAt(item, 'ID'), textAt(item, 'LineStatusCode'), textAt(item, 'Quantity')])).to.deep.equal([['1', '3', '8'], ['3', '1', '8'], ['4', '4', '8'], ['2', '2', '0']]) // prettier-ignore
+    expect(items[0]!.children.map(one => one.name)).to.deep.equal(['ID', 'LineStatusCode', 'Quantity', 'LineExtensionAmount', 'Delivery', 'Price', 'Item']) // prettier-ignore
     expect(textAt(root, 'SellerSupplierParty', 'Party', 'PartyName', 'Name')).to.equal('Salines & Fils <SA>')
     expect(textAt(root, 'AnticipatedMonetaryTotal', 'PayableAmount')).to.equal('17560.00')
+    expect(parseXml(writeUblRevision({ ...order, revision: 0 })).name).to.equal('Order')
+  })
+
+  it('that an order is cancelled is an OrderCancellation with its reason', () => {
+    const root = parseXml(writeUblOrderCancellation(order, 'The tank <4> stays', '2026-11-09'))
+    expect([root.name, root.children.map(one => one.name)]).to.deep.equal(['OrderCancellation', ['UBLVersionID', 'ID', 'IssueDate', 'CancellationNote', 'OrderReference', 'BuyerCustomerParty', 'SellerSupplierParty']]) // prettier-ignore
+    expect([textAt(root, 'CancellationNote'), textAt(root, 'OrderReference', 'ID')]).to.deep.equal(['The tank <4> stays', 'O-4107']) // prettier-ignore
   })
 
   it('an order is a PDF with its revision', async () => {

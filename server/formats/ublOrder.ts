@@ -21,20 +21,27 @@ export interface OrderDocument {
   readonly paymentTerms: string
   /** The framework agreement that is called off. */
   readonly agreement?: string | undefined
-  readonly lines: readonly {
-    position: number
-    description: string
-    quantity: string
-    unit: string
-    price: string
-    priceBase: string
-    amount: string
-    needBy: string | null
-    terms?: string | undefined
-    address: string
-    buyerItem: string
-    sellerItem: string
-  }[]
+  /** Why this revision was made; nothing on the first. */
+  readonly reason: string
+  readonly lines: readonly DocumentLine[]
+  /** Lines that were on the revision before and are on this one no more. */
+  readonly gone: readonly DocumentLine[]
+}
+export interface DocumentLine {
+  readonly position: number
+  readonly description: string
+  readonly quantity: string
+  readonly unit: string
+  readonly price: string
+  readonly priceBase: string
+  readonly amount: string
+  readonly needBy: string | null
+  readonly terms?: string | undefined
+  readonly address: string
+  readonly buyerItem: string
+  readonly sellerItem: string
+  /** What became of it since the revision before. */
+  readonly change: 'none' | 'added' | 'changed'
 }
 
 const ORDER = 'urn:oasis:names:specification:ubl:schema:xsd:Order-2'
@@ -43,16 +50,16 @@ export const CBC = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComp
 
 export const when = <T>(condition: unknown, part: T): T | Record<string, never> => (condition ? part : {})
 
-/** Writes an order as UBL 2.1 Order; the revision is the order's sequence (cbc:SalesOrderID stays the supplier's). */
+/** The namespaces of an order document. */
+export const namespaces = (root: string) => ({ '@xmlns': root, '@xmlns:cac': CAC, '@xmlns:cbc': CBC })
+
+/** Writes revision 0 of an order as UBL 2.1 Order; what changes it later is an OrderChange. */
 export function writeUblOrder(order: OrderDocument): string {
-  const money = (amount: string) => ({ '@currencyID': order.currency, '#': amount })
   return create(
     { version: '1.0', encoding: 'UTF-8' },
     {
       Order: {
-        '@xmlns': ORDER,
-        '@xmlns:cac': CAC,
-        '@xmlns:cbc': CBC,
+        ...namespaces(ORDER),
         'cbc:UBLVersionID': '2.1',
         'cbc:ID': order.number,
         'cbc:IssueDate': order.issuedOn,
@@ -60,55 +67,73 @@ export function writeUblOrder(order: OrderDocument): string {
         ...when(order.note, { 'cbc:Note': order.note }),
         'cbc:DocumentCurrencyCode': order.currency,
         'cbc:LineCountNumeric': String(order.lines.length),
-        ...when(order.revision > 0, {
-          'cac:OrderDocumentReference': {
-            'cbc:ID': `${order.number}/${order.revision - 1}`,
-            'cbc:DocumentType': 'superseded revision',
-          },
-        }),
-        ...when(order.agreement ?? '', { 'cac:Contract': { 'cbc:ID': order.agreement } }),
-        'cac:BuyerCustomerParty': { 'cac:Party': party(order.buyer, order.contact) },
-        'cac:SellerSupplierParty': { 'cac:Party': party(order.seller, '') },
-        ...when(order.paymentTerms, { 'cac:PaymentTerms': { 'cbc:Note': order.paymentTerms } }),
-        ...when(Number(order.charges) > 0, {
-          'cac:AllowanceCharge': {
-            'cbc:ChargeIndicator': 'true',
-            'cbc:AllowanceChargeReasonCode': 'FC',
-            'cbc:AllowanceChargeReason': 'Freight',
-            'cbc:Amount': money(order.charges),
-          },
-        }),
-        'cac:AnticipatedMonetaryTotal': {
-          'cbc:LineExtensionAmount': money(order.linesTotal),
-          ...when(Number(order.charges) > 0, { 'cbc:ChargeTotalAmount': money(order.charges) }),
-          'cbc:PayableAmount': money(order.total),
-        },
-        'cac:OrderLine': order.lines.map(line => ({
-          'cac:LineItem': {
-            'cbc:ID': String(line.position),
-            ...when(line.terms ?? '', { 'cbc:Note': line.terms }),
-            'cbc:Quantity': { '@unitCode': line.unit, '#': line.quantity },
-            'cbc:LineExtensionAmount': money(line.amount),
-            ...when(line.needBy, {
-              'cac:Delivery': {
-                ...when(line.address, { 'cac:DeliveryLocation': { 'cbc:Description': line.address } }),
-                'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': line.needBy ?? '' },
-              },
-            }),
-            'cac:Price': {
-              'cbc:PriceAmount': money(line.price),
-              'cbc:BaseQuantity': { '@unitCode': line.unit, '#': line.priceBase },
-            },
-            'cac:Item': {
-              'cbc:Name': line.description,
-              ...when(line.buyerItem, { 'cac:BuyersItemIdentification': { 'cbc:ID': line.buyerItem } }),
-              ...when(line.sellerItem, { 'cac:SellersItemIdentification': { 'cbc:ID': line.sellerItem } }),
-            },
-          },
-        })),
+        ...agreementAndParties(order),
+        ...sums(order),
+        'cac:OrderLine': order.lines.map(line => ({ 'cac:LineItem': lineItem(order, line) })),
       },
     },
   ).end({ prettyPrint: true })
+}
+
+export const agreementAndParties = (order: OrderDocument) => ({
+  ...when(order.agreement ?? '', { 'cac:Contract': { 'cbc:ID': order.agreement } }),
+  ...parties(order),
+})
+
+export const parties = (order: OrderDocument) => ({
+  'cac:BuyerCustomerParty': { 'cac:Party': party(order.buyer, order.contact) },
+  'cac:SellerSupplierParty': { 'cac:Party': party(order.seller, '') },
+})
+
+const moneyIn = (order: OrderDocument) => (amount: string) => ({ '@currencyID': order.currency, '#': amount })
+
+/** When it is paid, what comes on top of the lines, and what it comes to. */
+export function sums(order: OrderDocument) {
+  const money = moneyIn(order)
+  const charged = Number(order.charges) > 0
+  return {
+    ...when(order.paymentTerms, { 'cac:PaymentTerms': { 'cbc:Note': order.paymentTerms } }),
+    ...when(charged, {
+      'cac:AllowanceCharge': {
+        'cbc:ChargeIndicator': 'true',
+        'cbc:AllowanceChargeReasonCode': 'FC',
+        'cbc:AllowanceChargeReason': 'Freight',
+        'cbc:Amount': money(order.charges),
+      },
+    }),
+    'cac:AnticipatedMonetaryTotal': {
+      'cbc:LineExtensionAmount': money(order.linesTotal),
+      ...when(charged, { 'cbc:ChargeTotalAmount': money(order.charges) }),
+      'cbc:PayableAmount': money(order.total),
+    },
+  }
+}
+
+/** A line as one of the order; `status` (UNCL 1229) where it is part of a change. */
+export function lineItem(order: OrderDocument, line: OrderDocument['lines'][number], status = '') {
+  const money = moneyIn(order)
+  return {
+    'cbc:ID': String(line.position),
+    ...when(line.terms ?? '', { 'cbc:Note': line.terms }),
+    ...when(status, { 'cbc:LineStatusCode': status }),
+    'cbc:Quantity': { '@unitCode': line.unit, '#': line.quantity },
+    'cbc:LineExtensionAmount': money(line.amount),
+    ...when(line.needBy, {
+      'cac:Delivery': {
+        ...when(line.address, { 'cac:DeliveryLocation': { 'cbc:Description': line.address } }),
+        'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': line.needBy ?? '' },
+      },
+    }),
+    'cac:Price': {
+      'cbc:PriceAmount': money(line.price),
+      'cbc:BaseQuantity': { '@unitCode': line.unit, '#': line.priceBase },
+    },
+    'cac:Item': {
+      'cbc:Name': line.description,
+      ...when(line.buyerItem, { 'cac:BuyersItemIdentification': { 'cbc:ID': line.buyerItem } }),
+      ...when(line.sellerItem, { 'cac:SellersItemIdentification': { 'cbc:ID': line.sellerItem } }),
+    },
+  }
 }
 
 export const party = (one: PartyDocument, contact: string) => ({

@@ -1,14 +1,19 @@
 import { randomUUID } from 'node:crypto'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ReadAnswerFile, RecordAnswer } from '#contract/order/endpoints.ts'
+import type { Decision } from '#core/acts/decision.ts'
 import { secondYes } from '#core/consent/consent.ts'
 import { orderTotal } from '#core/order/revision.ts'
-import { answerOrder } from '#core/order/answerOrder.ts'
+import { readUblOrderResponse } from '#core/formats/ublOrderResponse.ts'
+import { readOrderAnswer } from '#core/order/answerFile.ts'
+import { type Answered, answerOrder, recordAnswer } from '#core/order/answerOrder.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
-import type { Write } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 import { ask } from '#server/consent/consentStore.ts'
 import { json } from '#server/database/json.ts'
 import { obey } from '#server/documents/obey.ts'
 import { carryOut } from '#server/order/orderActs.ts'
-import { heldOwnOrder } from '#server/order/orderStore.ts'
+import { heldOrder, heldOwnOrder, knownOrder, type KnownOrder, type ResponseRow } from '#server/order/orderStore.ts'
 
 /** Takes a supplier's answer: in full it confirms at once, with departures it waits for the buyer. */
 export async function respond(
@@ -20,16 +25,42 @@ export async function respond(
 ): Promise<{ state: string }> {
   const order = await heldOwnOrder(call, id)
   const decision = answerOrder(order, revision, lines, call.actor, note)
-  const { given } = obey(decision).next
+  return await take(call, order, decision, { id: randomUUID(), lines, note, told: null })
+}
+
+/** Takes what a supplier answered by telephone or mail and one of us typed in. */
+export async function record(
+  call: Write,
+  id: string,
+  { version, revision, lines, note, told }: BodyOf<typeof RecordAnswer>,
+): Promise<{ state: string }> {
+  const order = await heldOrder(call, id, version)
   const answerId = randomUUID()
+  const decision = recordAnswer(order, revision, lines, call.actor, {
+    note,
+    told: { ...told, note: '' },
+    today: call.today,
+    answerId,
+  })
+  return await take(call, order, decision, { id: answerId, lines, note, told })
+}
+
+async function take(
+  call: Write,
+  order: KnownOrder,
+  decision: Decision<Answered>,
+  { id, lines, note, told }: Pick<ResponseRow, 'id' | 'note' | 'told'> & { readonly lines: readonly ResponseLine[] },
+): Promise<{ state: string }> {
+  const { given, revision } = obey(decision).next
   await call.trx('orderResponses').insert({
-    id: answerId,
-    orderId: id,
+    id,
+    orderId: order.id,
     revision,
     state: given.state,
     lines: json([...lines]),
     differences: json([...given.differences]),
     note,
+    told: json(told),
     byId: call.actor.id,
     at: call.now,
   })
@@ -37,7 +68,13 @@ export async function respond(
     await ask(
       call,
       secondYes(
-        { purpose: 'orderAnswer', documentKind: 'order', documentId: id, reason: note, subject: { answerId } },
+        {
+          purpose: 'orderAnswer',
+          documentKind: 'order',
+          documentId: order.id,
+          reason: note,
+          subject: { answerId: id },
+        },
         'order.write',
         [],
       ),
@@ -49,9 +86,21 @@ export async function respond(
         amount: orderTotal(order),
         currency: order.currency,
         needBy: order.needBy,
-        path: `/order/${id}`,
+        path: `/order/${order.id}`,
       },
     )
   await carryOut(call, order, decision)
   return { state: given.state }
+}
+
+/** What the UBL file of a supplier's answer says, against the order as it stands; nothing is kept. */
+export async function readAnswerFile(call: Read, id: string, text: string): Promise<ResponseOf<typeof ReadAnswerFile>> {
+  const order = await knownOrder(call, id)
+  const { left, ...read } = readOrderAnswer(order, readUblOrderResponse(text), call.today)
+  return {
+    ...read,
+    lines: [...read.lines],
+    unsaid: [...read.unsaid],
+    left: left.map(({ row, reason: { code, details } }) => ({ row, code, details })),
+  }
 }

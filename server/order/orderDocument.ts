@@ -4,10 +4,11 @@ import { sumDecimals } from '#core/money/decimal.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
 import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
+import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
-import type { OrderDocument } from '#server/formats/ublOrder.ts'
+import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
 import { readSettings } from '#server/house/house.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
@@ -35,6 +36,10 @@ export const termsAndDelivery = (conditions: readonly EffectiveValue[], language
 export async function orderDocument(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
   const order = found(await call.trx('orders').where({ id: orderId }).first(), 'order')
   const issued = found(await call.trx('orderRevisions').where({ orderId, revision }).first(), 'revision')
+  const before = await call
+    .trx('orderRevisions')
+    .where({ orderId, revision: revision - 1 })
+    .first('content')
   const conditions = await orderConditions(call, order)
   const supplier = found(await call.trx('suppliers').where({ id: order.supplierId }).first('name'), 'supplier')
   const place = await call
@@ -65,6 +70,15 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     )
   const byLine = byId(extras)
   const language = await documentLanguage(call, order.supplierId)
+  const changes = new Map(
+    compareRevisions(before?.content.lines ?? [], issued.content.lines).map(one => [one.lineId, one.kind]),
+  )
+  const printed = (line: RevisionLine) => ({
+    ...line,
+    address: byLine.get(line.lineId)?.address ?? '',
+    buyerItem: byLine.get(line.lineId)?.buyerItem ?? '',
+    sellerItem: byLine.get(line.lineId)?.supplierItem ?? '',
+  })
   return {
     number: order.number,
     revision,
@@ -88,14 +102,19 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       country: place?.country ?? '',
       vat: vat?.value ?? '',
     },
+    reason: issued.reason,
     lines: issued.content.lines.map(line => ({
-      ...line,
-      address: byLine.get(line.lineId)?.address ?? '',
-      buyerItem: byLine.get(line.lineId)?.buyerItem ?? '',
-      sellerItem: byLine.get(line.lineId)?.supplierItem ?? '',
+      ...printed(line),
+      change: before ? changeOf(changes.get(line.lineId)) : ('none' as const),
     })),
+    gone: (before?.content.lines ?? []).flatMap(line =>
+      changes.get(line.lineId) === 'removed' ? [{ ...printed(line), change: 'none' as const }] : [],
+    ),
   }
 }
+
+const changeOf = (kind: LineDifference['kind'] | undefined): 'none' | 'added' | 'changed' =>
+  kind === 'added' || kind === 'changed' ? kind : 'none'
 
 /** The document as somebody of the team reads it: whom a personal fee is for stays with those whom it concerns. */
 export async function documentFor(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
@@ -108,8 +127,7 @@ export async function documentFor(call: Read, orderId: string, revision: number)
     .where('orderLines.kind', 'personalFee')
     .select<{ position: number; requesterId: string | null }[]>('orderLines.position', 'requisitions.requesterId')
   const hidden = new Set(rows.filter(row => !seesFee(call.actor, row.requesterId)).map(row => row.position))
-  return {
-    ...document,
-    lines: document.lines.map(line => (hidden.has(line.position) ? { ...line, description: PERSONAL_FEE } : line)),
-  }
+  const shown = (lines: readonly DocumentLine[]) =>
+    lines.map(line => (hidden.has(line.position) ? { ...line, description: PERSONAL_FEE } : line))
+  return { ...document, lines: shown(document.lines), gone: shown(document.gone) }
 }

@@ -163,7 +163,9 @@ async function shownExcess(call: Read, order: KnownOrder): Promise<ResponseOf<ty
 const splitsOf = (order: KnownOrder, lineId: string) => order.lines.find(line => line.id === lineId)!.splits
 
 interface Correspondence {
-  answers: (Pick<ResponseRow, 'id' | 'revision' | 'state' | 'at' | 'note' | 'lines' | 'differences'> & { by: string })[]
+  answers: (Pick<ResponseRow, 'id' | 'revision' | 'state' | 'at' | 'told' | 'note' | 'lines' | 'differences'> & {
+    by: string
+  })[]
   revisions: (Pick<RevisionRow, 'revision' | 'issuedAt' | 'reason' | 'content'> & { by: string })[]
   delivery: { kind: string; state: string; attempts: number; lastError: string | null; at: string }[]
   buyer: string
@@ -172,7 +174,7 @@ interface Correspondence {
 const CORRESPONDENCE = `
   select
     (select coalesce(json_agg(a order by a.at desc), '[]') from (
-      select r.id, r.revision, r.state, r.at, p.name as by, r.note, r.lines, r.differences
+      select r.id, r.revision, r.state, r.at, p.name as by, r.told, r.note, r.lines, r.differences
       from order_responses r join people p on p.id = r.by_id where r.order_id = :id order by r.at desc limit ${MOST_ANSWERS}) a) as answers,
     (select coalesce(json_agg(v order by v.revision), '[]') from (
       select r.revision, r.issued_at as "issuedAt", p.name as by, r.reason, r.content

@@ -1,4 +1,5 @@
-import type { WantedOrderBody } from '#contract/order/endpoints.ts'
+import type { z } from 'zod'
+import type { ToldJson, WantedOrderBody } from '#contract/order/endpoints.ts'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
@@ -117,6 +118,8 @@ export interface ResponseRow {
   lines: ResponseLine[]
   differences: LineDifference[]
   note: string
+  /** Who said it, when and how, where one of us typed it in. */
+  told: z.output<typeof ToldJson> | null
   byId: string
   at: string
   answeredBy: string | null

@@ -15,10 +15,11 @@ import {
   workbookFile,
 } from '#server/order/workbookActs.ts'
 import { writeOrderPdf } from '#server/formats/orderPdf.ts'
-import { writeUblOrder } from '#server/formats/ublOrder.ts'
+import { writeUblRevision } from '#server/formats/ublOrderChange.ts'
 import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
-import { respond } from '#server/order/answerActs.ts'
+import { readAnswerFile, record, respond } from '#server/order/answerActs.ts'
+import { needVisible } from '#server/documents/visible.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { answerExcess, askForExcess } from '#server/order/excessActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
@@ -40,6 +41,15 @@ async function orderPdf(call: Read, id: string, revision: number): Promise<FileA
     mediaType: 'application/pdf',
     bytes: await writeOrderPdf(document),
     inline: true,
+  }
+}
+
+async function orderUbl(call: Read, id: string, revision: number): Promise<FileAnswer> {
+  const document = await documentFor(call, id, revision)
+  return {
+    name: `${document.number}-r${document.revision}.xml`,
+    mediaType: 'application/xml',
+    bytes: Buffer.from(writeUblRevision(document)),
   }
 }
 
@@ -69,12 +79,17 @@ export const orderRoutes: Route[] = [
   writes(order.AnswerResponse, (call, { params, body }) =>
     settle(call, params.id, params.responseId, body.version, body.answer, body.reason, body.only),
   ),
+  writes(order.RecordAnswer, (call, { params, body }) => record(call, params.id, body)),
+  reads(order.ReadAnswerFile, async (call, { params, body }) => {
+    await needVisible(call, 'order', params.id)
+    return await readAnswerFile(call, params.id, body.text)
+  }),
+  reads(order.OwnAnswerFile, async (call, { params, body }) => {
+    await needOwn(call, params.id)
+    return await readAnswerFile(call, params.id, body.text)
+  }),
   reads(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
-  reads(order.OrderUbl, async (call, { params }) => ({
-    name: `order-r${params.revision}.xml`,
-    mediaType: 'application/xml',
-    bytes: Buffer.from(writeUblOrder(await documentFor(call, params.id, params.revision))),
-  })),
+  reads(order.OrderUbl, (call, { params }) => orderUbl(call, params.id, params.revision)),
   reads(order.SupplierOrders, call => ownOrders(call)),
   reads(order.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),
   writes(order.RespondToOrder, (call, { params, body }) =>
@@ -83,6 +98,10 @@ export const orderRoutes: Route[] = [
   reads(order.SupplierPdf, async (call, { params }) => {
     await needOwn(call, params.id)
     return await orderPdf(call, params.id, params.revision)
+  }),
+  reads(order.SupplierUbl, async (call, { params }) => {
+    await needOwn(call, params.id)
+    return await orderUbl(call, params.id, params.revision)
   }),
   reads(followed.Following, (call, { query }) => following(call, query.whose)),
   writes(followed.AddAside, (call, { params, body }) => addAside(call, params.id, body)),

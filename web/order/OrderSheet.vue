@@ -23,7 +23,10 @@ import { type OrderForm, orderForm } from '#web/order/orderForm.ts'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
+import { WHAT } from '#web/order/orderWords.ts'
+import RecordAnswerDialog from '#web/order/RecordAnswerDialog.vue'
 import OrderRevisions from '#web/order/OrderRevisions.vue'
+import WaitingAnswer from '#web/order/WaitingAnswer.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
@@ -40,6 +43,7 @@ const editing = ref(false)
 const { sheet, failure, stale, reload } = useSheet(ReadOrder, id, () => editing.value)
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
+const recording = ref(false)
 const needRemains = ref(false)
 /** Lines on which the supplier's answer is taken. */
 const taken = ref<string[]>([])
@@ -72,23 +76,6 @@ const EXCESS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
 }
 const waiting = computed(() => sheet.value?.responses.find(response => response.state === 'waiting'))
 const inPart = computed(() => (waiting.value?.differences.length ?? 0) > taken.value.length)
-const WHAT: Readonly<Record<string, string>> = {
-  issue: 'Something about the supplier should be looked at first. Your reason is kept with the order.',
-  cancel: 'The supplier is told, the commitment is released. This cannot be taken back.',
-  chase:
-    'The supplier is mailed and asked for what is missing. The order then rests on its buyer’s Desk for three days. What you write here stands in the mail.',
-  close: 'Nothing more is expected; what is left of the commitment is free again.',
-  reopen: 'The order takes receipts and invoices again; what is not billed is committed again.',
-  seal: 'The order is closed for good and can never be reopened.',
-  askExcess:
-    'Whoever holds what pays decides, or whom the rules name. Until then the order waits. Say why it costs more: they read it.',
-  approveExcess: 'It may cost as much as was asked for, and no more.',
-  refuseExcess: 'What was approved stands; whoever asked is told why.',
-  withdrawExcess: 'Nobody decides about it any more; what was approved stands.',
-  refuseAnswer: 'The order stands as it is; the supplier is told and answers again.',
-  acceptAnswer:
-    'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised. A line that is not chosen stays as it was ordered, and the supplier is asked about it again.',
-}
 
 function edit(): void {
   form.value = orderForm(sheet.value)
@@ -98,6 +85,7 @@ function edit(): void {
 async function act(name: string): Promise<void> {
   clear()
   if (name === 'edit' || name === 'revise') return edit()
+  if (name === 'recordAnswer') return void (recording.value = true)
   if (name === 'receive') return void router.push(`/receive/${id.value}`)
   if (name === 'issue' && !sheet.value!.supplierReasons.some(reason => reason.level === 'check')) {
     await run(() => api(IssueOrder, { params: { id: id.value }, body: { version: sheet.value!.version } }))
@@ -215,11 +203,7 @@ async function save(): Promise<void> {
         <ElButton size="small" data-test="ask-excess" @click="asking = 'askExcess'">Ask for the higher amount</ElButton>
       </p>
       <OrderExcess v-if="sheet.excess && !editing" :sheet="sheet" @make="make" />
-      <section v-if="waiting && !editing" class="answer">
-        <h3>{{ sheet.supplier }} answered {{ since(waiting.at) }}</h3>
-        <DifferenceList :differences="waiting.differences" />
-        <p v-if="waiting.note" class="quiet">“{{ waiting.note }}”</p>
-      </section>
+      <WaitingAnswer v-if="waiting && !editing" :supplier="sheet.supplier" :answer="waiting" />
       <FormField
         label="What changes and why (stands on the revision)"
         v-if="editing && sheet.state !== 'draft'"
@@ -261,6 +245,7 @@ async function save(): Promise<void> {
       </section></template
     >
   </SheetFrame>
+  <RecordAnswerDialog v-if="sheet && recording" :sheet="sheet" @close="recording = false" @changed="reload" />
   <ActDialog
     :open="asking !== ''"
     :title="label('action', asking)"
@@ -289,12 +274,6 @@ async function save(): Promise<void> {
 .title :deep(.el-input__inner) {
   font: 600 22px var(--serif);
   height: 38px;
-}
-.answer {
-  border-left: 3px solid var(--brass);
-  padding: 6px 12px;
-  margin-top: 12px;
-  background: #fbf3df;
 }
 .conditions {
   display: flex;

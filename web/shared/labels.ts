@@ -403,6 +403,7 @@ export const LABELS: Readonly<
     revise: 'Change',
     receive: 'Receive',
     acceptAnswer: 'Accept the answer',
+    recordAnswer: 'Type in their answer',
     refuseAnswer: 'Refuse the answer',
     seal: 'Seal',
     receiveAll: 'Receive all',

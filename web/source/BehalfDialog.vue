@@ -1,16 +1,16 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
-import { reactive, ref } from 'vue'
+import { ElButton, ElDialog, ElInput } from 'element-plus'
+import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { type ReadEvent, RecordConsent } from '#contract/source/events.ts'
 import { api, upload } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
-import DayField from '#web/shared/DayField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FileField from '#web/shared/FileField.vue'
 import FormField from '#web/shared/FormField.vue'
-import { laterLabel } from '#web/shared/laterWords.ts'
+import type { Told } from '#web/shared/told.ts'
+import ToldFields from '#web/shared/ToldFields.vue'
 import { useAction } from '#web/shared/useAction.ts'
 
 /** Nothing is typed on a supplier's behalf before it is on record who asked for it, when and how. */
@@ -20,13 +20,8 @@ const emit = defineEmits<{ close: []; changed: [] }>()
 const router = useRouter()
 const session = useSession()
 const { busy, reasons, run } = useAction()
-const HOW = ['telephone', 'mail', 'letter', 'visit'] as const
-const consent = reactive({
-  who: props.invited.contactName,
-  on: session.today as string | null,
-  how: 'telephone' as (typeof HOW)[number],
-  note: '',
-})
+const told = ref<Told>({ who: props.invited.contactName, on: session.today, how: 'telephone' })
+const note = ref('')
 const file = ref<{ id: string; name: string }>()
 const goOn = (): void =>
   void router.push(
@@ -40,8 +35,9 @@ async function choose([chosen]: File[]): Promise<void> {
 async function go(): Promise<void> {
   const params = { id: props.sheet.id, invitedId: props.invited.id }
   const body = {
-    ...consent,
-    on: consent.on ?? session.today,
+    ...told.value,
+    on: told.value.on ?? session.today,
+    note: note.value,
     fileId: file.value?.id ?? null,
     version: props.sheet.version,
   }
@@ -64,18 +60,11 @@ async function go(): Promise<void> {
         What is typed in is marked everywhere, in the log and to the supplier, who is told at once that we recorded
         this.
       </p>
-      <FormField label="Who asked us to" place="who"
-        ><ElInput v-model="consent.who" data-test="consent-who"
-      /></FormField>
-      <FormField label="When" place="on"><DayField v-model="consent.on" label="When" /></FormField>
-      <FormField label="How"
-        ><ElSelect v-model="consent.how" aria-label="How"
-          ><ElOption v-for="one in HOW" :key="one" :value="one" :label="laterLabel('consent by', one)" /></ElSelect
-      ></FormField>
+      <ToldFields v-model="told" who="Who asked us to" />
       <FormField label="What shows it"
         ><FileField :label="file ? file.name : 'Letter or mail'" :busy="busy" @choose="choose"
       /></FormField>
-      <FormField label="Note" whole><ElInput v-model="consent.note" type="textarea" :rows="2" /></FormField>
+      <FormField label="Note" whole><ElInput v-model="note" type="textarea" :rows="2" /></FormField>
       <p class="bar whole">
         <ElButton type="primary" native-type="submit" :disabled="busy" data-test="record-consent"
           >Record it and go on</ElButton

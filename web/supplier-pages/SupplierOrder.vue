@@ -2,18 +2,21 @@
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
+import type { ResponseOf } from '#contract/endpoint.ts'
 import { SupplierInvoice } from '#contract/bill/endpoints.ts'
-import { RespondToOrder, SupplierOrder, SupplierPdf } from '#contract/order/endpoints.ts'
+import { OwnAnswerFile, RespondToOrder, SupplierOrder, SupplierPdf, SupplierUbl } from '#contract/order/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { documentTopic, useNews } from '#web/news/news.ts'
+import AnswerFromFile from '#web/order/AnswerFromFile.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { useSession } from '#web/people/session.ts'
 import { t } from '#web/shared/language.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
-import { amountText, day, label, since, words } from '#web/shared/words.ts'
+import { amountText, day, since, words } from '#web/shared/words.ts'
 import type { InvoiceEntry, LineAnswer, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
+import { answeredWords, invoiceState } from '#web/supplier-pages/ownOrderWords.ts'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import SupplierInvoiceForm from '#web/supplier-pages/SupplierInvoiceForm.vue'
 import SupplierOrderLines from '#web/supplier-pages/SupplierOrderLines.vue'
@@ -74,6 +77,11 @@ function propose(): void {
     answers[line.lineId] = { quantity: line.quantity, price: line.price, date: line.needBy ?? session.today }
   mode.value = 'propose'
 }
+const readFile = (text: string) => api(OwnAnswerFile, { params: { id: id.value }, body: { text } })
+function fill(answer: ResponseOf<typeof OwnAnswerFile>): void {
+  for (const { lineId, ...line } of answer.lines) answers[lineId] = line
+  note.value ||= answer.note
+}
 function bill(): void {
   clear()
   for (const line of order.value!.lines) {
@@ -133,27 +141,7 @@ async function sendInvoice(): Promise<void> {
     await load()
   }
 }
-const invoiceState = (state: string): string =>
-  ({
-    read: t('being looked at'),
-    onHold: t('being looked at'),
-    matched: t('being looked at'),
-    cleared: t('accepted'),
-    scheduled: t('being paid'),
-    paid: t('paid'),
-    rejected: t('rejected'),
-    voided: t('taken back'),
-  })[state] ?? label('state', state)
-const answered = computed(
-  () =>
-    ({
-      confirmed: t('You confirmed it in full.'),
-      accepted: t('Your proposal was accepted.'),
-      waiting: t('Your proposal waits for the buyer.'),
-      refused: t('Your proposal was refused; please answer again.'),
-      superseded: t('The order changed after your proposal; please answer again.'),
-    })[order.value?.response?.state ?? ''] ?? t('It waits for your answer.'),
-)
+const answered = computed(() => answeredWords(order.value?.response?.state ?? ''))
 </script>
 
 <template>
@@ -170,6 +158,7 @@ const answered = computed(
           })
         }}
         <a :href="pathOf(SupplierPdf, { id, revision: order.revision })" target="_blank">PDF</a>
+        <a :href="pathOf(SupplierUbl, { id, revision: order.revision })" download>UBL</a>
       </p>
       <h1>{{ order.title }}</h1>
       <p v-for="reason in order.why" :key="reason.code" class="reasons check" data-test="why">
@@ -214,6 +203,7 @@ const answered = computed(
         >
       </p>
       <ReasonList v-if="mode !== 'invoice'" :reasons="reasons" />
+      <AnswerFromFile v-if="mode === 'propose'" :read="readFile" :revision="order.revision" @read="fill" />
       <SupplierOrderLines :order="order" :mode="mode" :answers="answers" :invoice="invoice" />
       <section v-if="mode === 'propose'" class="section">
         <FormField :label="t('A word to the buyer')"><ElInput v-model="note" type="textarea" :rows="2" /></FormField>

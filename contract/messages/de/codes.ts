@@ -106,6 +106,16 @@ export const codes: Messages = {
   'order.priceBelowZero': 'Der Preis ist eine Zahl, null oder mehr.',
   'order.responseWaiting': 'Ein Vorschlag wartet auf die Antwort des Einkaufs.',
   'order.superseded': 'Fassung {revision} wurde durch Fassung {current} ersetzt: Öffnen Sie diese.',
+  'orderResponse.code': '„{code}“ ist keine Antwort auf eine Bestellung: AP, RE oder CA.',
+  'orderResponse.figure':
+    'Menge und Preis der Zeile {line} sind Zahlen unter einer Billion mit höchstens sechs Nachkommastellen.',
+  'orderResponse.lineCode': '„{code}“ sagt nichts von einer Zeile: 5, 3 oder 7.',
+  'orderResponse.noLine': 'Die Bestellung hat keine Zeile {line}.',
+  'orderResponse.notOne':
+    'Das ist keine Antwort auf eine Bestellung: Die Wurzel heißt {root}. Senden Sie eine UBL 2.1 OrderResponse.',
+  'orderResponse.onlyReceived': 'Sie sagt nur, dass die Bestellung ankam. Eine Antwort sagt, was angenommen ist.',
+  'orderResponse.otherOrder': 'Das beantwortet {number}, nicht {order}.',
+  'orderResponse.twice': 'Zeile {line} ist zweimal beantwortet; es gilt die erste Antwort.',
   'password.blank': 'Nur Leerzeichen sind kein Passwort.',
   'password.common': 'Dieses Passwort benutzen viele, oder es ist immer derselbe Buchstabe. Nehmen Sie ein anderes.',
   'password.long': 'Höchstens {most} Zeichen.',

@@ -138,6 +138,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Bestellung {number}: Ihr Vorschlag ist teilweise angenommen',
     text: 'Guten Tag {name},\n\nein Teil Ihres Vorschlags zur Bestellung {number}, {title}, ist angenommen. Das Übrige bleibt wie bestellt:\n\n„{reason}“\n\nBitte antworten Sie noch einmal: {path}\n',
   },
+  'order.answerRecorded': {
+    subject: 'Bestellung {number}: Ihre Antwort ist notiert',
+    text: 'Guten Tag {name},\n\n{who} hat die Bestellung {number}, {title}, am {on} beantwortet; wir haben das in Ihrem Namen notiert.[lines| Sie weicht in {lines} Zeilen von der Bestellung ab.]\n\nWenn das nicht stimmt, sagen Sie es uns bitte: {path}\n\n{by}\n{house}\n',
+  },
   'order.answer.refused': {
     subject: 'Bestellung {number}: Ihr Vorschlag ist abgelehnt',
     text: 'Guten Tag {name},\n\nIhr Vorschlag zur Bestellung {number} ist abgelehnt. Die Bestellung gilt, wie sie ist; bitte antworten Sie noch einmal.[reason|\n\n„{reason}“]\n\n{path}\n',

@@ -73,6 +73,13 @@ export const texts: Messages = {
   'Net. {terms}': 'Netto. {terms}',
   'Deliver to {address}': 'Lieferung an {address}',
   'A word to the buyer': 'Ein Wort an den Einkauf',
+  'Fill it in from a UBL file (OrderResponse)': 'Aus einer UBL-Datei ausfüllen (OrderResponse)',
+  'Filled in from the file. Look at it before you send it.':
+    'Aus der Datei ausgefüllt. Sehen Sie es an, bevor Sie es senden.',
+  'The file answers revision {revision}; the current one is {current}. Look at each line.':
+    'Die Datei beantwortet Fassung {revision}; es gilt Fassung {current}. Sehen Sie jede Zeile an.',
+  'The file says nothing of these lines; they stand as they were ordered: {lines}.':
+    'Die Datei sagt nichts zu diesen Zeilen; sie bleiben wie bestellt: {lines}.',
   'Send the proposal': 'Vorschlag senden',
   'Your invoice number': 'Ihre Rechnungsnummer',
   Dated: 'Datum',
