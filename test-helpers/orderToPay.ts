@@ -131,6 +131,8 @@ export class OrderToPay {
       needBy: '2026-07-01',
       issuedAt: null,
       chasedAt: null,
+      channel: 'mail',
+      toldRevision: null,
       answer: null,
       supplierReasons: [],
       agreementReasons: [],

@@ -213,6 +213,7 @@ export const en: Messages = {
   'desk.revision': '{title} changed {extra} of its answers',
   'desk.stalled':
     '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][limit|, who may not decide so much any more][late|; its time is over][nobody|nobody]',
+  'desk.tell': 'Tell {who} of {number}, {title}',
   'desk.toBuy': 'Approved and not bought yet: {title}',
   'desk.transfer': '{who} wants money moved, {title}: {extra}',
   'desk.unknown': 'That is not on your Desk.',
@@ -238,6 +239,7 @@ export const en: Messages = {
   'follow.part': 'In only in part.',
   'follow.pastPromise': 'Late: {promised} was promised.',
   'follow.unanswered': 'No answer since {since}.',
+  'follow.untold': 'Revision {revision} was not handed on to the supplier yet.',
   'form.fill': '“{fill}” is filled by a question that is not there.',
   'form.noName': 'Give the form a name.',
   'form.noQuantity': 'This kind of line has no quantity to fill.',
@@ -510,6 +512,9 @@ export const en: Messages = {
   'order.is.received.over': 'More has come in than was ordered; billed: {billed}.',
   'order.is.received.part': 'A part has come in.',
   'order.is.sealed': 'Sealed for good.',
+  'order.is.untold.buyer':
+    'It waits for you to hand it on to {supplier}; the mail with its documents went to its buyer.',
+  'order.is.untold.spoken': 'Issued, and {supplier} does not know yet: tell them, then say who was told.',
   'order.isCancelled': 'Order {number} is cancelled. It takes no answer and no invoice.',
   'order.isClosed': 'Order {number} is closed. It takes no answer and no invoice.',
   'order.lineCannotGo':
@@ -553,6 +558,7 @@ export const en: Messages = {
   'order.supplier.paused': 'New orders to {supplier} are paused. A buyer can resume them on the supplier’s Sheet.',
   'order.supplier.proposed': '{supplier} is only proposed. It can be ordered from when it is onboarded.',
   'order.supplier.stopped': 'Orders to {supplier} are stopped by its defaults. Change “Orders stopped” on its Sheet.',
+  'order.toldAlready': '{number} reached its supplier: there is nothing to tell.',
   'order.wantsReason': 'Say why: the supplier reads it.',
   'orderResponse.code': '“{code}” is no answer to an order: it is AP, RE or CA.',
   'orderResponse.figure':

@@ -24,6 +24,14 @@ export const mailsEn = {
     subject: 'Order {number} is late',
     text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\n[link|Say the new day here, without signing in: {link}\n\n]Your pages: {path}\n\n{by}\n{house}\n',
   },
+  'order.handOn': {
+    subject: 'To hand on: order {number}, revision {revision}, for {supplier}',
+    text: 'Dear {name},\n\nrevision {revision} of order {number}, {title}, is issued: {currency} {total}. {supplier} gets its orders through you: what belongs to it is attached.[reason|\nWhat changed: {reason}]\n\nWhen they have it, say so here: {path}\n',
+  },
+  'order.handOnCancelled': {
+    subject: 'To hand on: order {number} is cancelled',
+    text: 'Dear {name},\n\norder {number}, {title}, is cancelled: {reason}\n\nIts supplier gets its orders through you and has to be told. The cancellation is attached.\n\n{by}\n',
+  },
   'order.cancelled': {
     subject: 'Order {number} is cancelled',
     text: 'Dear {name},\n\nwe cancel order {number}, {title}. {reason}\n\n{by}\n{house}\n',

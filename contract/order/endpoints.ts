@@ -257,6 +257,16 @@ export const RecordAnswer = defineEndpoint({
   }),
   response: z.strictObject({ state: z.string() }),
 })
+/** Says that the supplier was told of the revision in force: by word, or that it was handed on. */
+export const TellSupplier = defineEndpoint({
+  name: 'order.tell',
+  method: 'post',
+  path: '/orders/:id/told',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, note: Text, told: ToldJson }),
+  response: Done,
+})
 const AnswerFile = z.strictObject({ text: z.string().min(1).max(2_000_000) })
 /** A supplier's answer as its UBL file says it; nothing is kept by reading it. */
 const AnswerReadJson = z.strictObject({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { Currency, Day, Line, Text, Uuid } from '#contract/fields.ts'
-import { DEFAULT_KEYS, INCOTERMS, TAX_CATEGORIES } from '#core/source/defaults.ts'
+import { DEFAULT_KEYS, INCOTERMS, ORDER_CHANNELS, TAX_CATEGORIES } from '#core/source/defaults.ts'
 import { IDENTIFIER_SCHEMES } from '#core/source/schemes.ts'
 
 export const LOCATION_ROLES = ['takesOrders', 'shipsFrom', 'invoices', 'paidAt'] as const
@@ -28,6 +28,7 @@ export const DefaultsJson = z.strictObject({
   workBilling: z.enum(['afterAcceptance', 'direct']).optional(),
   ordersStopped: z.enum(['yes', 'no']).optional(),
   debitOnReturn: z.enum(['yes', 'no']).optional(),
+  orderChannel: z.enum(ORDER_CHANNELS).optional(),
   overReceiptPercent: z
     .string()
     .regex(/^(\d|[1-9]\d|100)$/)

@@ -61,6 +61,7 @@ export const DESK_KEYS = [
   'returned',
   'revision',
   'stalled',
+  'tell',
   'toBuy',
   'transfer',
 ] as const

@@ -15,6 +15,7 @@ import { whyNotReopen } from '#core/order/reopenOrder.ts'
 import { whyNotRevise } from '#core/order/reviseOrder.ts'
 import { whyNotSeal } from '#core/order/sealOrder.ts'
 import { whyNotSettle } from '#core/order/settleAnswer.ts'
+import { isUntold, whyNotTell } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 
@@ -42,6 +43,7 @@ export function orderActions(order: OrderFacts, actor: ActorFacts, clock: Clock)
     return [
       ...above,
       ...settle,
+      ...(isUntold(order) ? [action('tellSupplier', whyNotTell(order, actor))] : []),
       ...(order.state === 'issued' && !answer ? [action('recordAnswer', whyNotRecord(order, actor))] : []),
       ...(missing(order, clock.today) === null ? [] : [action('chase', whyNotChase(order, actor, clock))]),
       action('revise', whyNotRevise(order, actor)),

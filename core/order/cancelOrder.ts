@@ -7,6 +7,7 @@ import { follow, orderedEntries, outcomeOverdrafts } from '#core/order/after.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { isStarted } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
+import { cancellationLeaves } from '#core/order/tellSupplier.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
@@ -53,7 +54,10 @@ export function cancelOrder(
       ...(order.answer ? { answer: { state: 'superseded', reason: '' } } : {}),
     },
     { action: 'cancel', changes: { needRemains }, reason },
-    { ...outcome, says: order.state === 'draft' ? [] : [cancelMail(order, reason, actor.name)] },
+    {
+      ...outcome,
+      says: order.state === 'draft' ? [] : cancellationLeaves(order, cancelMail(order, reason, actor.name)),
+    },
   )
 }
 

@@ -6,6 +6,7 @@ import { isWork } from '#core/request/kinds.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { INCOMPLETE, receiveExtent, toReceive } from '#core/order/measures.ts'
 import { orderTotal } from '#core/order/revision.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 
 /** Days before the need on which a delivery is expected, and work is asked about. */
@@ -42,6 +43,7 @@ export function orderDesk(order: OrderFacts & { readonly createdAt: string; read
   const open = order.lines.filter(line => toReceive(line) !== '0')
   const incomplete = isIn(INCOMPLETE, receiveExtent(order.lines))
   return [
+    ...(isUntold(order) ? [tellEntry(order, since, common)] : []),
     ...(incomplete && order.needBy !== null ? [lateEntry(order, order.needBy, common)] : []),
     ...(open.some(line => !isWork(line.kind)) ? [expectedEntry(order, order.place, since, common)] : []),
     ...acceptEntries(order, open, since, common),
@@ -68,6 +70,18 @@ const lateEntry = (order: OrderFacts, needBy: string, common: Common): DeskEntry
   since: needBy,
   path: `/order/${order.id}`,
   details: { ...common.details, needBy },
+})
+
+const tellEntry = (order: OrderFacts, since: string, common: Common): DeskEntry => ({
+  ...common,
+  key: 'tell',
+  stage: 'order',
+  act: 'tellSupplier',
+  tone: 'attention',
+  audiences: [forPerson(order.buyerId)],
+  from: null,
+  since,
+  path: `/order/${order.id}`,
 })
 
 const expectedEntry = (order: OrderFacts, place: string, since: string, common: Common): DeskEntry => ({

@@ -6,6 +6,7 @@ import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import type { Reason } from '#core/reasons.ts'
 import type { LineKind, Proof } from '#core/request/kinds.ts'
+import type { OrderChannel } from '#core/source/defaults.ts'
 import type { RequestedFacts } from '#core/request/reservation.ts'
 
 /** One line of an order with what the ledgers say of it. */
@@ -72,6 +73,10 @@ export interface OrderFacts {
   readonly charges: Minor
   readonly needBy: string | null
   readonly issuedAt: string | null
+  /** How its revisions reach the supplier. */
+  readonly channel: OrderChannel
+  /** The last revision of which somebody said that the supplier was told; null where none was, or where they go by mail. */
+  readonly toldRevision: number | null
   /** When the supplier was last asked for what is missing. */
   readonly chasedAt: string | null
   readonly lines: readonly OrderLine[]

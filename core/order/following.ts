@@ -3,6 +3,7 @@ import type { Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { isCancelledLine, isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { note, type Reason } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
@@ -40,9 +41,10 @@ export function wantsAWord({ order, agreed, supplierReasons }: Omit<FollowedFact
     ...(isOver ? [note('follow.late', { needBy: order.needBy! })] : []),
     ...(broken.length > 0 ? [note('follow.pastPromise', { promised: broken[0]! })] : []),
     ...supplierReasons.slice(0, 1),
+    ...(isUntold(order) ? [note('follow.untold', { revision: order.revision })] : []),
     ...(order.answer === null ? [] : [note('follow.answeredDifferently', { lines: order.answer.lines.length })]),
     ...(later.length === 0 ? [] : [note('follow.laterThanNeeded', { lines: later.length, promised: later.map(line => line.promisedDate!).sort().at(-1)! })]), // prettier-ignore
-    ...(!answered && addDays(issuedOn, UNANSWERED_DAYS) <= today ? [note('follow.unanswered', { since: order.issuedAt ?? today })] : []), // prettier-ignore
+    ...(!answered && !isUntold(order) && addDays(issuedOn, UNANSWERED_DAYS) <= today ? [note('follow.unanswered', { since: order.issuedAt ?? today })] : []), // prettier-ignore
     ...(extent === 'part' ? [note('follow.part', { lines: waits.length })] : []),
     ...(dearer.length === 0 ? [] : [note('follow.aboveAgreement', { lines: dearer.length })]),
   ]

@@ -6,8 +6,9 @@ import { formatAmount } from '#core/money/amount.ts'
 import { againstRequest } from '#core/order/againstRequest.ts'
 import { follow, orderedEntries, type Outcome, outcomeOverdrafts } from '#core/order/after.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { orderTotal, revisionMail } from '#core/order/revision.ts'
+import { orderTotal } from '#core/order/revision.ts'
 import type { OrderNext } from '#core/order/next.ts'
+import { revisionLeaves } from '#core/order/tellSupplier.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { type Reason, stop, stops } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
@@ -44,7 +45,7 @@ export function issueOrder(
     ? refused(issued.reasons)
     : done<OrderNext>(FIRST, did(order, 'issued', checkReason), {
         ...issued.outcome,
-        says: [revisionMail(issued.outcome.after, '', actor.name)],
+        says: revisionLeaves(issued.outcome.after, '', actor.name),
       })
 }
 

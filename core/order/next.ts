@@ -29,6 +29,8 @@ export interface OrderNext {
   readonly issues?: { readonly reason: string }
   /** What becomes of the supplier's answer that waits. */
   readonly answer?: { readonly state: AnswerState; readonly reason: string }
+  /** The supplier was told of a revision by word, or was given it. */
+  readonly toldRevision?: number
   /** The supplier was asked for what is missing. */
   readonly chasedAt?: string
   /** Days promised by the supplier, by line. */

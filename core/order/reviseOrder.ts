@@ -17,9 +17,9 @@ import {
   type LineDifference,
   orderTotal,
   revisionLines,
-  revisionMail,
 } from '#core/order/revision.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
+import { revisionLeaves } from '#core/order/tellSupplier.ts'
 import { type Reason, stop, stops } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
 
@@ -66,7 +66,7 @@ export function reviseOrder(
       },
       reason,
     },
-    { ...outcome, says: [revisionMail(outcome.after, reason, actor.name)] },
+    { ...outcome, says: revisionLeaves(outcome.after, reason, actor.name) },
   )
 }
 

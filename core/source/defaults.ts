@@ -14,11 +14,15 @@ export interface SupplierDefaults {
   readonly ordersStopped?: 'yes' | 'no'
   readonly debitOnReturn?: 'yes' | 'no'
   readonly overReceiptPercent?: string
+  readonly orderChannel?: OrderChannel
 }
+/** How an issued order reaches its supplier: by mail, through the buyer who hands it on, or told by word. */
+export const ORDER_CHANNELS = ['mail', 'buyer', 'spoken'] as const
+export type OrderChannel = (typeof ORDER_CHANNELS)[number]
 export type DefaultKey = keyof SupplierDefaults
 
 export const DEFAULT_KEYS = [
-  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent',
+  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel',
 ] as const satisfies readonly DefaultKey[] // prettier-ignore
 
 /** Incoterms 2020, International Chamber of Commerce. */
@@ -36,13 +40,14 @@ export const DEFAULT_CHOICES: Readonly<Partial<Record<DefaultKey, readonly strin
   workBilling: ['afterAcceptance', 'direct'],
   ordersStopped: ['yes', 'no'],
   debitOnReturn: ['yes', 'no'],
+  orderChannel: ORDER_CHANNELS,
   toleranceProfile: ['standard', 'strict'],
   payCalendar: ['weekly', 'twiceMonthly', 'monthly'],
 }
 
 /** What the house does when nothing else is said. */
 export const HOUSE_DEFAULTS: SupplierDefaults = {
-  currency: 'EUR', termsDays: '30', termsFrom: 'invoice', payCalendar: 'weekly', method: 'creditTransfer', taxCategory: 'S', matchLevel: '3', toleranceProfile: 'standard', workBilling: 'afterAcceptance', ordersStopped: 'no', debitOnReturn: 'no', overReceiptPercent: '0',
+  currency: 'EUR', termsDays: '30', termsFrom: 'invoice', payCalendar: 'weekly', method: 'creditTransfer', taxCategory: 'S', matchLevel: '3', toleranceProfile: 'standard', workBilling: 'afterAcceptance', ordersStopped: 'no', debitOnReturn: 'no', overReceiptPercent: '0', orderChannel: 'mail',
 } // prettier-ignore
 
 export type Level = 'house' | 'supplier' | 'location' | 'document'

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
-import { ActOnOrder, AnswerResponse, ChangeOrder, OrderUbl, OwnAnswerFile, ReadAnswerFile, ReadOrder, RecordAnswer, SupplierOrder, SupplierUbl } from '#contract/order/endpoints.ts' // prettier-ignore
+import { ActOnOrder, AnswerResponse, ChangeOrder, IssueOrder, OrderUbl, OwnAnswerFile, ReadAnswerFile, ReadOrder, RecordAnswer, SupplierOrder, SupplierUbl, TellSupplier } from '#contract/order/endpoints.ts' // prettier-ignore
 import { childrenOf, find, parseXml, textAt } from '#core/formats/xml.ts'
-import { goodsLine, type Issued, ordered, today } from '#test-helpers/steps.ts'
+import { drafted, goodsLine, type Issued, ordered, today } from '#test-helpers/steps.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 const NS = 'xmlns="urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2"' // prettier-ignore
@@ -95,5 +95,26 @@ describe('answers of suppliers, by telephone and as files', () => {
     const mail = mails.filter(one => one.subject === `Order ${order.number} is cancelled`)
     expect(mail.map(one => one.attachments.map(part => part.name))).to.deep.equal([[`${order.number}-r0-cancelled.xml`]]) // prettier-ignore
     expect((await record(order)).codes).to.include('order.isCancelled')
+  })
+
+  it('come after the supplier was told, where an order does not leave by mail', async () => {
+    for (const channel of ['spoken', 'buyer'] as const) {
+      const draft = await drafted(world, [await goodsLine(world, 'PS-1200', '2')])
+      const pilar = await world.as('Pilar')
+      const { version, title, message, charges, lines } = await sheetOf(draft.id)
+      const body = { version, title, message, charges, reason: '', conditions: { orderChannel: channel }, lines: lines.map(({ id, quantity, price, needBy, description }) => ({ id, quantity, price, needBy, description })) } // prettier-ignore
+      const changed = await pilar.do(ChangeOrder, { params: { id: draft.id }, body })
+      await pilar.do(IssueOrder, { params: { id: draft.id }, body: { version: changed.version } })
+      const mails = await world.db('outbox').where({ documentId: draft.id, kind: 'mail' }).select<{ payload: { to: string; attach: object } }[]>('payload') // prettier-ignore
+      expect(mails.map(one => one.payload.attach), channel).to.deep.equal(channel === 'spoken' ? [] : [{ orderId: draft.id, revision: 0 }]) // prettier-ignore
+      const sheet = await sheetOf(draft.id)
+      expect([sheet.sentence.code, sheet.tone]).to.deep.equal([`order.is.untold.${channel}`, 'attention'])
+      const desk = async () => (await world.db('deskEntries').where({ documentId: draft.id, key: 'tell' })).length
+      expect(await desk()).to.equal(1)
+      await pilar.do(TellSupplier, { params: { id: draft.id }, body: { version: sheet.version, note: '', told } })
+      expect([(await sheetOf(draft.id)).sentence.code, await desk()]).to.deep.equal(['order.is.issued', 0])
+      const again = await pilar.call(TellSupplier, { params: { id: draft.id }, body: { version: sheet.version + 1, note: '', told } }) // prettier-ignore
+      expect(again.codes).to.deep.equal(['order.toldAlready'])
+    }
   })
 })

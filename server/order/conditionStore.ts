@@ -3,6 +3,7 @@ import {
   effectiveDefaults,
   type EffectiveValue,
   HOUSE_DEFAULTS,
+  type OrderChannel,
   type SupplierDefaults,
 } from '#core/source/defaults.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
@@ -21,6 +22,7 @@ const ON_ORDERS: readonly DefaultKey[] = [
   'method',
   'matchLevel',
   'workBilling',
+  'orderChannel',
 ]
 
 type Facts = Pick<OrderRow, 'supplierId' | 'conditions' | 'agreed'>
@@ -58,6 +60,10 @@ export function termsOf(conditions: readonly EffectiveValue[]): PaymentTerms {
     from: (value('termsFrom') || 'invoice') as PaymentTerms['from'],
   }
 }
+
+/** How an order would reach its supplier. */
+export const channelOf = (conditions: readonly EffectiveValue[]): OrderChannel =>
+  (conditions.find(one => one.key === 'orderChannel')?.value || 'mail') as OrderChannel
 
 /** What stands in the way of ordering at a supplier: its state, a stop by its defaults, certificates that a category asks for. */
 export async function supplierReasons(

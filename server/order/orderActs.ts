@@ -1,5 +1,5 @@
 import type { BodyOf } from '#contract/endpoint.ts'
-import type { ChangeOrder } from '#contract/order/endpoints.ts'
+import type { ChangeOrder, TellSupplier } from '#contract/order/endpoints.ts'
 import { formatAmount, parseAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
@@ -14,6 +14,7 @@ import { reopenOrder } from '#core/order/reopenOrder.ts'
 import { reviseOrder } from '#core/order/reviseOrder.ts'
 import { sealOrder } from '#core/order/sealOrder.ts'
 import { acceptAnswer, refuseAnswer } from '#core/order/settleAnswer.ts'
+import { tellSupplier } from '#core/order/tellSupplier.ts'
 import { endConsent } from '#core/consent/consent.ts'
 import type { Decision, Message } from '#core/acts/decision.ts'
 import type { Done, Write } from '#server/call.ts'
@@ -27,8 +28,15 @@ import { say } from '#server/mail/mail.ts'
 import { addAsides } from '#server/order/asideStore.ts'
 import { newDayLink } from '#server/order/dayLinkStore.ts'
 import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
-import { orderConditions } from '#server/order/conditionStore.ts'
-import { heldOrder, knownOrder, type KnownOrder, orderRows, revisionContent } from '#server/order/orderStore.ts'
+import { channelOf, orderConditions } from '#server/order/conditionStore.ts'
+import {
+  heldOrder,
+  knownOrder,
+  type KnownOrder,
+  type OrderRow,
+  orderRows,
+  revisionContent,
+} from '#server/order/orderStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. `collect`: mails are given there instead, to go out with others. */
@@ -73,7 +81,10 @@ export async function carryOut(
   return done
 }
 
-const chased = ({ chasedAt }: OrderNext): { chasedAt?: string } => (chasedAt === undefined ? {} : { chasedAt })
+const chased = ({ chasedAt, toldRevision }: OrderNext): { chasedAt?: string; toldRevision?: number } => ({
+  ...(chasedAt === undefined ? {} : { chasedAt }),
+  ...(toldRevision === undefined ? {} : { toldRevision }),
+})
 
 async function writeLines(call: Write, next: OrderNext): Promise<void> {
   for (const { id, ...line } of next.lines ?? []) await call.trx('orderLines').where({ id }).update(line)
@@ -127,10 +138,10 @@ async function whenIssued(
   call: Write,
   order: KnownOrder,
   next: OrderNext,
-): Promise<{ issuedAt?: string; agreed?: Awaited<ReturnType<typeof orderConditions>> }> {
+): Promise<Partial<Pick<OrderRow, 'issuedAt' | 'agreed' | 'channel'>>> {
   if (!next.issues || order.state !== 'draft') return {}
   await call.trx('suppliers').where({ id: order.supplierId }).update({ lastOrderOn: call.today })
-  return { issuedAt: call.now, agreed: json(await orderConditions(call, order.row)) }
+  return { issuedAt: call.now, agreed: json(await orderConditions(call, order.row)), channel: order.channel }
 }
 
 /** Keeps a revision as the supplier sees it, for good. */
@@ -149,7 +160,8 @@ async function freeze(call: Write, orderId: string, next: OrderNext): Promise<vo
 /** Issues a draft: commits its value in place of the reservation, freezes revision 0 and mails it. */
 export async function issue(call: Write, id: string, version: number | undefined, checkReason = ''): Promise<Done> {
   const known = await heldOrder(call, id, version)
-  const order = await withObstacles(call, known)
+  const channel = channelOf(await orderConditions(call, known.row))
+  const order = { ...(await withObstacles(call, known)), channel }
   const accounts = await holdAccounts(call, accountsOf(order))
   return await carryOut(call, order, issueOrder(order, accounts, call.actor, checkReason))
 }
@@ -202,6 +214,16 @@ export async function reprice(
     lines,
   }
   return await change(call, id, { ...wanted, reason }, order.row.version)
+}
+
+/** Keeps who was told of the revision in force. */
+export async function tell(
+  call: Write,
+  id: string,
+  { version, note, told }: BodyOf<typeof TellSupplier>,
+): Promise<Done> {
+  const order = await heldOrder(call, id, version)
+  return await carryOut(call, order, tellSupplier(order, call.actor, { ...told, note }, call.today))
 }
 
 /** Asks the supplier for what is missing. */

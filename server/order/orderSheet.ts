@@ -8,6 +8,7 @@ import { orderActions } from '#core/order/actions.ts'
 import { doneSoFar, isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
 import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
 import { lineValues } from '#core/order/standing.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
 import { lineWords, PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
@@ -200,7 +201,8 @@ const standing = (order: KnownOrder) => ({ ...order, receiveExtent: receiveExten
 function toneOf(call: Read, order: KnownOrder): 'plain' | 'settled' | 'attention' | 'stop' {
   if (order.answer || order.excess?.consent.state === 'open') return 'attention'
   if (order.state === 'sealed' || order.state === 'closed') return 'settled'
-  return isLate(standing(order), call.today) ? 'stop' : 'plain'
+  if (isLate(standing(order), call.today)) return 'stop'
+  return isUntold(order) ? 'attention' : 'plain'
 }
 
 function sentenceOf(call: Read, order: KnownOrder): Sentence {
@@ -218,6 +220,7 @@ function sentenceOf(call: Read, order: KnownOrder): Sentence {
   if (isLate(standing(order), call.today)) return { code: 'order.is.late', details }
   if (!isIn(ORDER_GROUPS.live, order.state)) return { code: `order.is.${order.state}`, details }
   if (extent !== 'none') return { code: `order.is.received.${extent}`, details }
+  if (isUntold(order)) return { code: `order.is.untold.${order.channel}`, details }
   return order.state === 'acknowledged'
     ? { code: 'order.is.confirmed', details: { ...details, promised: lastPromise(order, order.lines) } }
     : { code: 'order.is.issued', details }

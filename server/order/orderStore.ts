@@ -13,7 +13,7 @@ import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
-import type { EffectiveValue } from '#core/source/defaults.ts'
+import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent } from '#server/consent/consentStore.ts'
@@ -48,6 +48,9 @@ export interface OrderRow {
   createdAt: string
   issuedAt: string | null
   chasedAt: string | null
+  /** How it reaches the supplier; kept when it is issued. */
+  channel: OrderChannel
+  toldRevision: number | null
   changedAt: string
   search: string
   /** What this order says otherwise than its supplier's defaults. */

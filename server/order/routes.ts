@@ -24,7 +24,7 @@ import { ownContent } from '#server/files/fileActs.ts'
 import { answerExcess, askForExcess } from '#server/order/excessActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
-import { change, chase, end, issue, settle } from '#server/order/orderActs.ts'
+import { change, chase, end, issue, settle, tell } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
 import { readOrder } from '#server/order/orderSheet.ts'
@@ -80,6 +80,7 @@ export const orderRoutes: Route[] = [
     settle(call, params.id, params.responseId, body.version, body.answer, body.reason, body.only),
   ),
   writes(order.RecordAnswer, (call, { params, body }) => record(call, params.id, body)),
+  writes(order.TellSupplier, (call, { params, body }) => tell(call, params.id, body)),
   reads(order.ReadAnswerFile, async (call, { params, body }) => {
     await needVisible(call, 'order', params.id)
     return await readAnswerFile(call, params.id, body.text)

@@ -26,6 +26,7 @@ import OrderLines from '#web/order/OrderLines.vue'
 import { WHAT } from '#web/order/orderWords.ts'
 import RecordAnswerDialog from '#web/order/RecordAnswerDialog.vue'
 import OrderRevisions from '#web/order/OrderRevisions.vue'
+import TellDialog from '#web/order/TellDialog.vue'
 import WaitingAnswer from '#web/order/WaitingAnswer.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import DefaultsFields from '#web/source/DefaultsFields.vue'
@@ -43,7 +44,8 @@ const editing = ref(false)
 const { sheet, failure, stale, reload } = useSheet(ReadOrder, id, () => editing.value)
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
-const recording = ref(false)
+/** A dialog of its own that is open. */
+const aside = ref<'' | 'recordAnswer' | 'tellSupplier'>('')
 const needRemains = ref(false)
 /** Lines on which the supplier's answer is taken. */
 const taken = ref<string[]>([])
@@ -85,7 +87,7 @@ function edit(): void {
 async function act(name: string): Promise<void> {
   clear()
   if (name === 'edit' || name === 'revise') return edit()
-  if (name === 'recordAnswer') return void (recording.value = true)
+  if (name === 'recordAnswer' || name === 'tellSupplier') return void (aside.value = name)
   if (name === 'receive') return void router.push(`/receive/${id.value}`)
   if (name === 'issue' && !sheet.value!.supplierReasons.some(reason => reason.level === 'check')) {
     await run(() => api(IssueOrder, { params: { id: id.value }, body: { version: sheet.value!.version } }))
@@ -219,7 +221,7 @@ async function save(): Promise<void> {
         :above="above"
         level="document"
         place="conditions"
-        :keys="['termsDays', 'termsFrom', 'incoterm', 'incotermPlace']"
+        :keys="['termsDays', 'termsFrom', 'incoterm', 'incotermPlace', 'orderChannel']"
       />
     </section>
     <section v-else-if="!editing" class="section">
@@ -245,7 +247,12 @@ async function save(): Promise<void> {
       </section></template
     >
   </SheetFrame>
-  <RecordAnswerDialog v-if="sheet && recording" :sheet="sheet" @close="recording = false" @changed="reload" />
+  <RecordAnswerDialog
+    v-if="sheet && aside === 'recordAnswer'"
+    :sheet="sheet"
+    @close="aside = ''"
+    @changed="reload"
+  /><TellDialog v-if="sheet && aside === 'tellSupplier'" :sheet="sheet" @close="aside = ''" @changed="reload" />
   <ActDialog
     :open="asking !== ''"
     :title="label('action', asking)"

@@ -587,6 +587,9 @@ export const LATER_LABELS: Readonly<
     price: 'At',
   },
   'default value': {
+    mail: 'by mail',
+    buyer: 'through the buyer',
+    spoken: 'by word, no mail',
     invoice: 'the invoice date',
     receipt: 'the receipt',
     endOfMonth: 'the end of the month',
@@ -629,6 +632,7 @@ export const LATER_LABELS: Readonly<
     ordersStopped: 'Orders stopped',
     debitOnReturn: 'Debit note when goods go back',
     overReceiptPercent: 'More may come, %',
+    orderChannel: 'Orders reach it',
   },
   'kind wish': {
     goods: 'things, by count',

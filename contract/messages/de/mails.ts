@@ -118,6 +118,14 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Bestellung {number} ist überfällig',
     text: 'Guten Tag[name| {name}],\n\nunsere Bestellung {number}, {title}, war bis {needBy} gebraucht und ist noch nicht vollständig da.[note|\n\n{note}]\n\n[link|Sagen Sie hier den neuen Tag, ohne Anmeldung: {link}\n\n]Ihre Seiten: {path}\n\n{by}\n{house}\n',
   },
+  'order.handOn': {
+    subject: 'Weiterzugeben: Bestellung {number}, Fassung {revision}, für {supplier}',
+    text: 'Guten Tag {name},\n\nFassung {revision} der Bestellung {number}, {title}, ist erteilt: {currency} {total}. {supplier} bekommt Bestellungen durch Sie; was dazu gehört, liegt bei.[reason|\nWas sich ändert: {reason}]\n\nWenn sie dort ist, sagen Sie es hier: {path}\n',
+  },
+  'order.handOnCancelled': {
+    subject: 'Weiterzugeben: Bestellung {number} ist storniert',
+    text: 'Guten Tag {name},\n\ndie Bestellung {number}, {title}, ist storniert: {reason}\n\nIhr Lieferant bekommt Bestellungen durch Sie und muss es erfahren. Die Stornierung liegt bei.\n\n{by}\n',
+  },
   'order.cancelled': {
     subject: 'Bestellung {number} ist storniert',
     text: 'Guten Tag {name},\n\nwir stornieren die Bestellung {number}, {title}. {reason}\n\n{by}\n{house}\n',
