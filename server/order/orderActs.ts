@@ -37,14 +37,20 @@ import {
   orderRows,
   revisionContent,
 } from '#server/order/orderStore.ts'
-import { refreshThread } from '#server/thread/refresh.ts'
+import { refreshThread, type Touched } from '#server/thread/refresh.ts'
 
-/** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. `collect`: mails are given there instead, to go out with others. */
+/** What is put off until many acts are done: mails, to go out with others, and what shows their documents. */
+export interface PutOff {
+  readonly says: Message[]
+  readonly touched: Partial<Touched>[]
+}
+
+/** Carries out what was decided about an order: rows, ledgers, history, mails, and everything that shows it. */
 export async function carryOut(
   call: Write,
   order: KnownOrder,
   decision: Decision<OrderNext>,
-  collect?: Message[],
+  later?: PutOff,
 ): Promise<Done> {
   const decided = obey(decision)
   const { next } = decided
@@ -72,12 +78,17 @@ export async function carryOut(
     decided.did,
   )
   if (next.issues) await freeze(call, order.id, next)
-  if (collect) collect.push(...decided.says)
-  else await say(call, decided.says, { kind: 'order', id: order.id })
-  await refreshThread(call, {
+  const touched = {
     orderIds: [order.id],
     requisitionIds: [...new Set(order.requests.map(request => request.requisitionId))],
-  })
+  }
+  if (later) {
+    later.says.push(...decided.says)
+    later.touched.push(touched)
+    return done
+  }
+  await say(call, decided.says, { kind: 'order', id: order.id })
+  await refreshThread(call, touched)
   return done
 }
 
@@ -87,7 +98,14 @@ const chased = ({ chasedAt, toldRevision }: OrderNext): { chasedAt?: string; tol
 })
 
 async function writeLines(call: Write, next: OrderNext): Promise<void> {
-  for (const { id, ...line } of next.lines ?? []) await call.trx('orderLines').where({ id }).update(line)
+  if (next.lines && next.lines.length > 0)
+    await call.trx
+      .raw(
+        `update order_lines l set description = n.description, quantity = n.quantity, price = n.price, need_by = n."needBy", amount = n.amount, base_amount = n."baseAmount"
+         from jsonb_to_recordset(?::jsonb) as n (id uuid, description text, quantity numeric, price numeric, "needBy" date, amount bigint, "baseAmount" bigint) where l.id = n.id`,
+        [JSON.stringify(next.lines, (_key, value: unknown) => (typeof value === 'bigint' ? value.toString() : value))],
+      )
+      .options({ name: 'write-order-lines' })
   if (next.removed && next.removed.length > 0)
     await call
       .trx('orderLines')

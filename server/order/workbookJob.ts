@@ -1,4 +1,3 @@
-import type { Message } from '#core/acts/decision.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { type OrderMessage, togetherMails } from '#core/order/togetherMails.ts'
 import { actsIn, planActs, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
@@ -10,12 +9,15 @@ import { refuse } from '#server/documents/obey.ts'
 import type { LongWork } from '#server/jobs/longJobs.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { say } from '#server/mail/mail.ts'
-import { refreshThread } from '#server/thread/refresh.ts'
+import { merged, refreshThread, type Touched } from '#server/thread/refresh.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
-import { carryOut } from '#server/order/orderActs.ts'
+import { carryOut, type PutOff } from '#server/order/orderActs.ts'
 import { heldOrder } from '#server/order/orderStore.ts'
 import { readyRows } from '#server/order/workbookActs.ts'
 import { buyerNames } from '#server/order/workbookStore.ts'
+
+/** Orders of which everything that shows them is brought along at once. */
+const SHOWN_TOGETHER = 100
 
 /** Does what is ready of a workbook that came back: order by order, what is refused is left and said; suppliers get one mail each. */
 export const applyWorkbook: LongWork = async (outside, params, progress) => {
@@ -25,11 +27,20 @@ export const applyWorkbook: LongWork = async (outside, params, progress) => {
   return async call => {
     const said: OrderMessage[] = []
     const failed = new Map<string, readonly Reason[]>()
+    const inOrder = [...orders].sort(([a], [b]) => (a < b ? -1 : 1))
     let done = 0
-    for (const [orderId, rows] of [...orders].sort(([a], [b]) => (a < b ? -1 : 1))) {
-      const reasons = await tried(call, trx => applyOne(trx, orderId, rows, buyers, reason, said))
-      if (reasons.length > 0) for (const row of rows) failed.set(row.lineId, reasons)
-      await progress(++done, orders.size)
+    for (let from = 0; from < inOrder.length; from += SHOWN_TOGETHER) {
+      const touched: Partial<Touched>[] = []
+      for (const [orderId, rows] of inOrder.slice(from, from + SHOWN_TOGETHER)) {
+        const did = await tried(call, trx => applyOne(trx, orderId, rows, buyers, reason))
+        if ('reasons' in did) for (const row of rows) failed.set(row.lineId, did.reasons)
+        else {
+          said.push(...did.says.map(message => ({ orderId, message })))
+          touched.push(...did.touched)
+        }
+        await progress(++done, orders.size)
+      }
+      await refreshThread(call, merged(...touched))
     }
     const mails = togetherMails(said, `workbook:${id}`)
     for (const { message, orderId } of mails) await say(call, [message], { kind: 'order', id: orderId })
@@ -37,41 +48,44 @@ export const applyWorkbook: LongWork = async (outside, params, progress) => {
   }
 }
 
+/** Does what is wanted of one order; what shows it is left to whoever does many. */
 async function applyOne(
   call: Write,
   orderId: string,
   rows: readonly WantedRow[],
   buyers: ReadonlyMap<string, string>,
   reason: string,
-  said: OrderMessage[],
-): Promise<void> {
-  const own: Message[] = []
+): Promise<PutOff> {
+  const later: PutOff = { says: [], touched: [] }
   const known = await heldOrder(call, orderId)
   const plan = planOrder(known, rows)
   refuse(plan.reasons)
-  // each act is decided on the order as the one before it left it
+  // each act is decided on the order as the one before it left it, with all that is kept beside its rows
   for (let at = 0; at < actsIn(plan); at++) {
+    if (at > 0) await refreshThread(call, merged(...later.touched))
     const order = at === 0 ? known : await heldOrder(call, orderId)
     const judged = plan.wanted === null || at > 0 ? order : await withObstacles(call, order)
     const accounts = await holdAccounts(call, accountsOf(order))
-    await carryOut(call, judged, planActs(judged, plan, accounts, call.actor, reason)[at]!, own)
+    await carryOut(call, judged, planActs(judged, plan, accounts, call.actor, reason)[at]!, later)
   }
   if (plan.buyer !== null) {
-    const order = await heldOrder(call, orderId)
+    const order = actsIn(plan) === 0 ? known : await heldOrder(call, orderId)
     const buyerId = buyers.get(plan.buyer)!
     await move(call, 'order', order.row, { buyerId }, { action: 'handedOn', changes: { to: plan.buyer }, reason })
-    await refreshThread(call, { orderIds: [orderId] })
+    later.touched.push({ orderIds: [orderId] })
   }
-  said.push(...own.map(message => ({ orderId, message })))
+  return later
 }
 
 /** What it wrote is taken back if it is refused. */
-async function tried(call: Write, work: (call: Write) => Promise<void>): Promise<readonly Reason[]> {
+async function tried<T>(
+  call: Write,
+  work: (call: Write) => Promise<T>,
+): Promise<T | { readonly reasons: readonly Reason[] }> {
   try {
-    await call.trx.transaction(trx => work(writing(trx, call)))
-    return []
+    return await call.trx.transaction(trx => work(writing(trx, call)))
   } catch (error) {
-    if (error instanceof RuleBroken) return error.reasons
+    if (error instanceof RuleBroken) return { reasons: error.reasons }
     throw error
   }
 }

@@ -18,22 +18,25 @@ export function keepsInStep(stage: string, refresh: Refresher): void {
   if (!refreshers.some(one => one.stage === stage)) refreshers.push({ stage, refresh })
 }
 
-const together = (a: readonly string[] = [], b: readonly string[] = []): string[] => [...new Set([...a, ...b])]
+const together = (some: readonly Partial<Touched>[], of: keyof Touched): string[] => [
+  ...new Set(some.flatMap(one => one[of] ?? [])),
+]
 
 /**
  * Brings along everything that shows something of these documents, in the transaction that changed them. A stage may touch more (an order's
  * requests), which the stages after it see.
  */
 export async function refreshThread(call: Write, touched: Partial<Touched>): Promise<void> {
-  let all = merged({}, touched)
+  let all = merged(touched)
   const ids: readonly string[][] = Object.values(all)
   if (ids.every(some => some.length === 0)) return
   for (const { refresh } of refreshers) all = merged(all, (await refresh(call, all)) ?? {})
 }
 
-const merged = (a: Partial<Touched>, b: Partial<Touched>): Touched => ({
-  orderIds: together(a.orderIds, b.orderIds),
-  requisitionIds: together(a.requisitionIds, b.requisitionIds),
-  invoiceIds: together(a.invoiceIds, b.invoiceIds),
-  agreementIds: together(a.agreementIds, b.agreementIds),
+/** All that was touched, each document once. */
+export const merged = (...some: readonly Partial<Touched>[]): Touched => ({
+  orderIds: together(some, 'orderIds'),
+  requisitionIds: together(some, 'requisitionIds'),
+  invoiceIds: together(some, 'invoiceIds'),
+  agreementIds: together(some, 'agreementIds'),
 })
