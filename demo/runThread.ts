@@ -11,7 +11,7 @@ import { decide } from '#server/decide/decideActs.ts'
 import type { JobParts } from '#server/jobs/parts.ts'
 import { respond } from '#server/order/answerActs.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
-import { change, end, issue } from '#server/order/orderActs.ts'
+import { change, end, issue, settle } from '#server/order/orderActs.ts'
 import { askForExcess } from '#server/order/excessActs.ts'
 import { type OrderLineRow, orderRows, type OrderRow } from '#server/order/orderStore.ts'
 import { receive } from '#server/receive/receiptActs.ts'
@@ -301,19 +301,45 @@ async function orderIt(
         thread.title.startsWith('Conductivity'),
       ),
     )
-  if (thread.end === 'revised') await revise(team, bought, issued.version, on(5, 9))
-  if (thread.end === 'proposed') await answer(team, bought, supplier, on(3, 10), true)
-  else if (reaches(thread, 'confirmed')) await answer(team, bought, supplier, on(3, 10), false)
+  if (thread.end === 'revised') await revise(team, bought, ONE_LESS, issued.version, on(5, 9))
+  if (thread.slowly) await agreeSlowly(team, bought, supplier, on)
+  if (thread.end === 'proposed') await answer(team, bought, supplier, 0, on(3, 10), true)
+  else if (reaches(thread, 'confirmed')) await answer(team, bought, supplier, 0, on(3, 10), false)
   return { ...bought, supplier }
+}
+
+const ONE_LESS = { fewer: 1, days: 7, reason: 'One less is needed, and a week later.' }
+
+/** The change is answered otherwise, refused, and followed by another: the order stands at its third revision, and is not answered yet. */
+async function agreeSlowly(
+  team: Team,
+  bought: Omit<Bought, 'supplier'>,
+  supplier: string,
+  on: (after: number, hour: number) => string,
+): Promise<void> {
+  const { id } = bought.order
+  const now = async (): Promise<Omit<Bought, 'supplier'>> => ({
+    order: (await team.parts.db('orders').where({ id }).first())!,
+    lines: await team.parts.db('orderLines').where({ orderId: id }).orderBy('position'),
+  })
+  await answer(team, await now(), supplier, 1, on(7, 10), true)
+  const proposed = (await team.parts.db('orderResponses').where({ orderId: id, state: 'waiting' }).first('id'))!
+  const asked = await now()
+  await team.as('pilar', on(8, 9), call =>
+    settle(call, id, proposed.id, asked.order.version, 'refuse', 'The pool opens before that. Three days more is all.'),
+  )
+  const refused = await now()
+  const last = { fewer: 0, days: 3, reason: 'Three days later, and not more.' }
+  await revise(team, refused, last, refused.order.version, on(9, 9))
 }
 
 async function revise(
   team: Team,
   { order, lines }: Omit<Bought, 'supplier'>,
+  { fewer, days, reason }: { fewer: number; days: number; reason: string },
   version: number,
   at: string,
 ): Promise<void> {
-  const fewer = (quantity: string): string => new Decimal(quantity).minus(1).toString()
   await team.as('pilar', at, call =>
     change(
       call,
@@ -322,12 +348,12 @@ async function revise(
         title: order.title,
         message: order.message,
         charges: '0.00',
-        reason: 'One less is needed, and a week later.',
+        reason,
         lines: lines.map(line => ({
           id: line.id,
-          quantity: fewer(line.quantity),
+          quantity: new Decimal(line.quantity).minus(fewer).toString(),
           price: line.price,
-          needBy: line.needBy ? addDays(line.needBy, 7) : null,
+          needBy: line.needBy ? addDays(line.needBy, days) : null,
           description: line.description,
         })),
       },
@@ -341,6 +367,7 @@ async function answer(
   team: Team,
   { order, lines }: Omit<Bought, 'supplier'>,
   supplier: string,
+  revision: number,
   at: string,
   differs: boolean,
 ): Promise<void> {
@@ -348,7 +375,7 @@ async function answer(
     respond(
       call,
       order.id,
-      0,
+      revision,
       lines.map((line, index) => ({
         lineId: line.id,
         quantity:

@@ -81,6 +81,7 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
     defaults: {
       currency: supplier.currency as 'EUR',
       termsDays: String(supplier.days),
+      ...(supplier.channel ? { orderChannel: supplier.channel } : {}),
       ...(supplier.from ? { termsFrom: supplier.from } : {}),
       ...(supplier.over ? { overReceiptPercent: String(supplier.over) } : {}),
       ...(supplier.incoterm ? { incoterm: supplier.incoterm[0] as 'DAP', incotermPlace: supplier.incoterm[1] } : {}),

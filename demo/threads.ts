@@ -52,6 +52,8 @@ export interface DemoThread {
   readonly priceFactor?: string
   /** Days by which the delivery was late. */
   readonly late?: number
+  /** What changed was answered otherwise, refused, and changed again. */
+  readonly slowly?: true
   /** It is called off the agreement over its items. */
   readonly callOff?: true
 }
@@ -732,8 +734,9 @@ export const THREADS: readonly DemoThread[] = [
     who: 'joren',
     place: 'quay',
     on: KELP,
-    lines: [{ item: 'AP-1200', quantity: '2' }],
+    lines: [{ item: 'AP-1200', quantity: '3' }],
     end: 'revised',
+    slowly: true,
     ago: 15,
   },
   {

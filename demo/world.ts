@@ -214,6 +214,7 @@ export interface DemoSupplier {
   days: number
   from?: 'invoice' | 'receipt' | 'endOfMonth'
   over?: number
+  channel?: 'mail' | 'buyer' | 'spoken'
   categories: string[]
   contact: string
   account?: 'proven' | 'unproven' | 'none'
@@ -456,6 +457,7 @@ const KNOWN: readonly DemoSupplier[] = [
     days: 30,
     categories: ['Crane hire'],
     contact: 'Svend Aggerholm',
+    channel: 'spoken',
   },
   {
     key: 'aldisltd',

@@ -550,6 +550,7 @@ export const en: Messages = {
   'order.short.received.over': 'too many came',
   'order.short.received.part': 'part is in',
   'order.short.sealed': 'sealed',
+  'order.short.untold': 'not handed on yet',
   'order.startedAlready': 'Something has come in or is billed. Reverse that first, or close the order.',
   'order.superseded': 'Revision {revision} was replaced by revision {current}: open that one.',
   'order.supplier.barred': '{supplier} is barred. Nothing can be ordered there.',

@@ -10,6 +10,7 @@ import { type LineDifference, type ResponseLine, responseDepartures, revisionLin
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { type BehalfConsent, whyNotBehalf } from '#core/source/invitedActs.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
 import { isIn } from '#core/states.ts'
 
 /** What stands against anything that a supplier does with a revision: it has to be the current one of an order that is open. */
@@ -87,7 +88,9 @@ export function recordAnswer(
       path: `/supplier/orders/${order.id}`,
     },
   }
-  return { ...decision, did: { ...decision.did, changes }, says: [...decision.says, mail] }
+  // who answers has heard of it
+  const next = isUntold(order) ? { ...decision.next, toldRevision: order.revision } : decision.next
+  return { ...decision, next, did: { ...decision.did, changes }, says: [...decision.says, mail] }
 }
 
 /** What stands against typing in what a supplier answered. */

@@ -4,6 +4,7 @@ import type { OrderFacts } from '#core/order/facts.ts'
 import { isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
 
@@ -25,6 +26,8 @@ export const isPastPromise = (order: Pick<OrderFacts, 'state' | 'lines'>, today:
 
 /** What we wait for from the supplier: goods or work that are late, else an answer to the order; nothing where neither is missing. */
 export function missing(order: OrderFacts, today: string): 'delivery' | 'answer' | null {
+  // who has not heard of it has nothing to answer for
+  if (isUntold(order)) return null
   if (isLate({ ...order, receiveExtent: receiveExtent(order.lines) }, today) || isPastPromise(order, today))
     return 'delivery'
   return order.state === 'issued' && order.answer === null ? 'answer' : null

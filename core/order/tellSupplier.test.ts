@@ -1,6 +1,8 @@
 import { expect } from 'chai'
 import { orderActions } from '#core/order/actions.ts'
+import { recordAnswer } from '#core/order/answerOrder.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
+import { missing } from '#core/order/chaseOrder.ts'
 import { orderDesk } from '#core/order/desk.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { wantsAWord } from '#core/order/following.ts'
@@ -42,6 +44,24 @@ describe('an order that does not leave by mail', () => {
     expect(decision.ok && [decision.next.toldRevision, decision.next.state, decision.did]).to.deep.equal([0, 'issued', { action: 'supplierTold', changes: { revision: 0, who: 'Mr Holm', on: TODAY, how: 'telephone' }, reason: 'He wrote it down.' }]) // prettier-ignore
     const known = by('spoken', { toldRevision: 0 })
     expect([isUntold(known), desk(known), facts(known)]).to.deep.equal([false, [], ['follow.unanswered']])
+  })
+
+  it('is not asked for an answer before, and knows of it by answering', () => {
+    const chased = (order: OrderFacts): boolean => orderActions(order, ADA, CLOCK).some(one => one.action === 'chase')
+    expect([chased(by('spoken')), chased(by('spoken', { toldRevision: 0 })), chased(by('mail'))]).to.deep.equal([false, true, true]) // prettier-ignore
+    expect(missing(by('buyer'), '2026-12-01')).to.equal(null)
+    const order = by('spoken')
+    const lines = order.lines.map(line => ({
+      lineId: line.id,
+      quantity: line.quantity,
+      price: line.price,
+      date: TODAY,
+    }))
+    const recorded = (facts: OrderFacts) => {
+      const decision = recordAnswer(facts, 0, lines, ADA, { note: '', told, today: TODAY, answerId: 'a' })
+      return decision.ok ? decision.next.toldRevision : 'refused'
+    }
+    expect([recorded(order), recorded(by('mail')), recorded(by('spoken', { toldRevision: 0 }))]).to.deep.equal([0, undefined, undefined]) // prettier-ignore
   })
 
   it('has to be told again after a change, and no more once it is closed', () => {

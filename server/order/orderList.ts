@@ -5,7 +5,9 @@ import { formatAmount } from '#core/money/amount.ts'
 import { PLAIN_CALENDAR } from '#core/calendar/days.ts'
 import type { Sentence } from '#contract/fields.ts'
 import { INCOMPLETE, isLate } from '#core/order/measures.ts'
-import { ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
+import { isUntold } from '#core/order/tellSupplier.ts'
+import type { OrderChannel } from '#core/source/defaults.ts'
+import { ORDER_GROUPS, ORDER_STATES, type OrderState } from '#core/order/states.ts'
 import { timeRisk } from '#core/request/pool.ts'
 import type { Route } from '#core/request/routes.ts'
 import { isIn } from '#core/states.ts'
@@ -18,12 +20,14 @@ interface ListedOrder {
   id: string
   number: string
   title: string
-  state: string
+  state: OrderState
   supplier: string
   currency: string
   total: bigint
   needBy: string | null
   revision: number
+  channel: OrderChannel
+  toldRevision: number | null
   receiveExtent: string
   billExtent: string
   waiting: boolean
@@ -52,6 +56,8 @@ export const orderList: ListDefinition<ListedOrder> = {
     'orders.total',
     'orders.need_by',
     'orders.revision',
+    'orders.channel',
+    'orders.told_revision',
     'orders.receive_extent',
     'orders.bill_extent',
     'orders.issued_at',
@@ -95,17 +101,8 @@ export const orderList: ListDefinition<ListedOrder> = {
     { key: 'expected', type: 'date', sql: EXPECTED },
   ],
   row: (row, call) => {
-    const open = isIn(ORDER_GROUPS.live, row.state)
     const late = isLate(row, call.today)
-    const code = row.waiting
-      ? 'answeredDifferently'
-      : late
-        ? 'late'
-        : row.state === 'issued' && row.receiveExtent === 'none'
-          ? 'noAnswer'
-          : open && row.receiveExtent !== 'none'
-            ? `received.${row.receiveExtent}`
-            : row.state
+    const untold = isUntold(row)
     return {
       id: row.id,
       path: pathOf('order', row.id),
@@ -116,10 +113,13 @@ export const orderList: ListDefinition<ListedOrder> = {
       state: row.state,
       amount: formatAmount(row.total, row.currency),
       currency: row.currency,
-      note: { code: `order.short.${code}`, details: { needBy: row.needBy ?? '', issuedAt: row.issuedAt ?? '' } },
+      note: {
+        code: `order.short.${shortOf(row, late, untold)}`,
+        details: { needBy: row.needBy ?? '', issuedAt: row.issuedAt ?? '' },
+      },
       tone: late
         ? 'stop'
-        : row.waiting || row.state === 'draft'
+        : row.waiting || untold || row.state === 'draft'
           ? 'attention'
           : row.state === 'sealed' || row.state === 'closed'
             ? 'settled'
@@ -272,4 +272,15 @@ export const toBuyList: ListDefinition<ListedLine> = {
 function noteOf(row: ListedLine): Sentence | null {
   if (row.asked) return { code: 'line.short.asked', details: { who: row.requester } }
   return row.markedFor ? { code: `line.short.marked.${row.markedFor}`, details: {} } : null
+}
+
+/** What the row says in two or three words, the most urgent first. */
+function shortOf(row: ListedOrder, late: boolean, untold: boolean): string {
+  if (row.waiting) return 'answeredDifferently'
+  if (late) return 'late'
+  if (untold) return 'untold'
+  if (row.state === 'issued' && row.receiveExtent === 'none') return 'noAnswer'
+  return isIn(ORDER_GROUPS.live, row.state) && row.receiveExtent !== 'none'
+    ? `received.${row.receiveExtent}`
+    : row.state
 }

@@ -73,7 +73,7 @@ async function go(): Promise<void> {
       </p>
       <ToldFields v-model="told" who="Who said it" />
       <AnswerFromFile class="whole" :read="read" :revision="sheet.revision" @read="fill" />
-      <LineTable class="whole" :rows="lines" :columns="COLUMNS" label="Lines" bare :key-of="line => line.id">
+      <LineTable class="whole" :rows="lines" :columns="COLUMNS" label="Lines" :key-of="line => line.id">
         <template #position="{ row: line }"
           ><span class="unit">{{ line.position }}</span></template
         >
