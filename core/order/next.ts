@@ -31,6 +31,8 @@ export interface OrderNext {
   readonly answer?: { readonly state: AnswerState; readonly reason: string }
   /** The supplier was told of a revision by word, or was given it. */
   readonly toldRevision?: number
+  /** What had come in and was billed of lines before the order was taken over. */
+  readonly before?: readonly { readonly lineId: string; readonly received: string; readonly billed: string }[]
   /** The supplier was asked for what is missing. */
   readonly chasedAt?: string
   /** Days promised by the supplier, by line. */

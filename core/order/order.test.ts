@@ -95,6 +95,30 @@ describe('issuing an order', () => {
     expect(codes(takeOverOrder(poor.order(), poor.accounts(), ADA))).to.deep.equal(['budget.over'])
   })
 
+  it('that was made before starts both ledgers where they stand: in, billed and spent so far, the rest committed', () => {
+    const world = new OrderToPay({ charges: 500n, lines: [{}, { quantity: '4', price: '25' }] })
+    const soFar = [
+      { received: '6', billed: '2', promised: '2026-06-20' },
+      { received: '0', billed: '0', promised: null },
+    ]
+    const taken = takeOverOrder(world.order(), world.accounts(), ADA, soFar)
+    if (!taken.ok) throw new Error('It has to be possible.')
+    const of = (kind: string, lineId: string) => taken.quantity.filter(one => one.kind === kind && one.lineId === lineId).map(one => one.quantity) // prettier-ignore
+    const [first, second] = world.order().lines
+    expect(['ordered', 'received', 'billed', 'confirmed'].map(kind => of(kind, first!.id))).to.deep.equal([['10'], ['6'], ['2'], ['10']]) // prettier-ignore
+    expect(['ordered', 'received', 'billed', 'confirmed'].map(kind => of(kind, second!.id))).to.deep.equal([['4'], [], [], []]) // prettier-ignore
+    const amount = (kind: string, lineId: string) => taken.budget.filter(one => one.kind === kind && one.lineId === lineId).reduce((sum, one) => sum + one.amount, 0n) // prettier-ignore
+    // a line of 100.00 with half of 5.00 freight: a fifth is billed, four tenths wait for their bill
+    expect([amount('committed', first!.id), amount('spent', first!.id), amount('accrued', first!.id)]).to.deep.equal([8200n, 2050n, 4100n]) // prettier-ignore
+    expect([amount('committed', second!.id), amount('spent', second!.id)]).to.deep.equal([10_250n, 0n])
+    expect(taken.next.before).to.deep.equal([{ lineId: first!.id, received: '6', billed: '2' }])
+    expect([taken.next.state, taken.next.promises]).to.deep.equal(['issued', [{ lineId: first!.id, date: '2026-06-20' }]]) // prettier-ignore
+    const both = takeOverOrder(world.order(), world.accounts(), ADA, soFar.map(one => ({ ...one, promised: '2026-06-20' }))) // prettier-ignore
+    expect(both.ok && both.next.state).to.equal('acknowledged')
+    const poor = new OrderToPay({ charges: 500n, accounts: STOPS(10_499n) })
+    expect(codes(takeOverOrder(poor.order(), poor.accounts(), ADA, [{ received: '10', billed: '9', promised: null }]))).to.deep.equal(['budget.over']) // prettier-ignore
+  })
+
   it('wants a reason where something has to be looked at, and keeps it', () => {
     const world = new OrderToPay()
     const order = { ...world.order(), supplierReasons: [check('source.certificateMissing')] }

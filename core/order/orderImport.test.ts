@@ -16,6 +16,9 @@ const ROW = {
   account: '6210',
   project: '',
   place: '',
+  received: '',
+  billed: '',
+  promised: '',
 }
 const faults = (changed: Partial<typeof ROW>): string[] =>
   readOrderRow({ ...ROW, ...changed }, 5, 'EUR').reasons.map(reason => `${reason.place} ${reason.code}`)
@@ -34,11 +37,25 @@ const placed = (changed: Partial<PlacedOrderLine> = {}): PlacedOrderLine => ({
 })
 
 describe('a row of an open order', () => {
+  it('says how far it has come: never more billed than ordered, and never all of it', () => {
+    const read = readOrderRow({ ...ROW, received: '12,5', billed: '4', promised: '2026-12-20' }, 2, 'EUR').line
+    expect(read).to.deep.include({ received: '12.5', billed: '4', promised: '2026-12-20' })
+    expect(faults({ received: '13', billed: '12.5' })).to.deep.equal(['rows.5.billed import.orderDone'])
+    expect(faults({ received: '12.4', billed: '12.5' })).to.deep.equal([])
+    expect(faults({ received: '20', billed: '12' })).to.deep.equal([])
+    expect(faults({ billed: '12.6' })).to.deep.equal(['rows.5.billed import.billedMore'])
+    expect(faults({ received: '-1' })).to.deep.equal(['rows.5.received import.number'])
+    expect(faults({ billed: 'x', promised: 'soon' })).to.have.members(['rows.5.billed import.number', 'rows.5.promised import.day']) // prettier-ignore
+    const [order] = importedOrders([placed({ received: '3', billed: '1', promised: null })], 'EUR')
+    expect(order!.soFar).to.deep.equal([{ received: '3', billed: '1', promised: null }])
+  })
+
   it('is read with its codes in capitals, its figures exact, and what it leaves out as usual', () => {
     expect(readOrderRow(ROW, 2, 'EUR').line).to.deep.equal({
       ...{ order: 'PO-77', supplier: 'Nordhavn', currency: 'DKK', item: 'PS-1200', description: 'Pump seal' },
       ...{ quantity: '12.5', unit: 'MTR', price: '3.20', priceBase: '1', needBy: '2026-12-01' },
       ...{ costCentre: 'LS-210', account: '6210', project: null, place: '' },
+      ...{ received: '0', billed: '0', promised: null },
     })
     const bare = readOrderRow(
       { ...ROW, currency: '', unit: '', need_by: '', project: 'x1', price_base: '100' },

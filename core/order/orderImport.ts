@@ -10,7 +10,7 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { usualProof } from '#core/request/kinds.ts'
 import { UNITS } from '#core/units/units.ts'
 
-/** Open orders of goods from before, a row for each line, with what is still to come. */
+/** Open orders of goods from before, a row for each line, with what was ordered and how far it has come. */
 export const ORDER_COLUMNS = [
   'order',
   'supplier',
@@ -26,6 +26,9 @@ export const ORDER_COLUMNS = [
   'account',
   'project',
   'place',
+  'received',
+  'billed',
+  'promised',
 ] as const
 export const ORDER_COLUMNS_NEEDED = [
   'order',
@@ -45,8 +48,13 @@ export interface ImportedOrderLine {
   readonly currency: string
   readonly item: string
   readonly description: string
-  /** What is still to come, and is still to be billed. */
+  /** What was ordered. */
   readonly quantity: string
+  /** What of it had come in, and was billed, before. */
+  readonly received: string
+  readonly billed: string
+  /** The day that the supplier promised; where there is one, it confirmed the line. */
+  readonly promised: string | null
   readonly unit: string
   /** For `priceBase` units, in the order's currency. */
   readonly price: string
@@ -74,6 +82,10 @@ export function readOrderRow(
     void reasons.push(
       stop(code, { column, value: text(column).slice(0, 40), ...details }, { place: `rows.${number}.${column}` }),
     )
+  const day = (column: string): string | null => {
+    if (text(column) !== '' && !isDay(text(column))) fault('import.day', column)
+    return text(column) || null
+  }
   const figure = (column: string, fallback: string, least: 0 | 1): string => {
     const read = text(column) === '' ? { ok: true as const, value: fallback } : readTypedNumber(text(column))
     if (!read.ok && read.ambiguous) fault('import.ambiguousNumber', column, { readings: read.ambiguous.join(' / ') })
@@ -86,7 +98,6 @@ export function readOrderRow(
   if (!currencies.includes(currency)) fault('money.unknownCurrency', 'currency', { currency })
   const unit = text('unit').toUpperCase() || 'C62'
   if (!(unit in UNITS) || unit === 'M4') fault('line.unit', 'unit', { unit })
-  if (text('need_by') !== '' && !isDay(text('need_by'))) fault('import.day', 'need_by')
   const line: ImportedOrderLine = {
     order: text('order'),
     supplier: text('supplier'),
@@ -97,13 +108,25 @@ export function readOrderRow(
     unit,
     price: figure('price', '1', 0),
     priceBase: figure('price_base', '1', 1),
-    needBy: text('need_by') || null,
+    needBy: day('need_by'),
+    received: figure('received', '0', 0),
+    billed: figure('billed', '0', 0),
+    promised: day('promised'),
     costCentre: text('cost_centre').toUpperCase(),
     account: text('account').toUpperCase(),
     project: text('project').toUpperCase() || null,
     place: text('place'),
   }
+  if (reasons.length === 0) reasons.push(...againstProgress(line, number))
   return reasons.length > 0 ? { reasons } : { line, reasons }
+}
+
+/** More cannot be billed than was ordered, and of what is all in and billed nothing is open. */
+function againstProgress({ quantity, received, billed }: ImportedOrderLine, number: number): Reason[] {
+  const at = { place: `rows.${number}.billed` }
+  const left = new Decimal(quantity).minus(billed)
+  if (left.lt(0)) return [stop('import.billedMore', { quantity, billed }, at)]
+  return left.isZero() && new Decimal(received).gte(quantity) ? [stop('import.orderDone', {}, at)] : []
 }
 
 /** A line whose supplier, item, account, place and rate are known. */
@@ -119,6 +142,9 @@ export interface PlacedOrderLine extends ImportedOrderLine {
   /** Base currency for one unit of its currency, today. */
   readonly rate: string
 }
+
+/** How far a line had come before it was taken over. */
+export type SoFar = Pick<ImportedOrderLine, 'received' | 'billed' | 'promised'>
 
 /** What one order says twice has to be the same: rows of an order that name another supplier or currency than its first. */
 export function differingRows(lines: readonly PlacedOrderLine[]): { row: number; reasons: Reason[] }[] {
@@ -143,7 +169,7 @@ export function differingRows(lines: readonly PlacedOrderLine[]): { row: number;
 export function importedOrders(
   lines: readonly PlacedOrderLine[],
   base: string,
-): (NewOrder & { readonly formerNumber: string })[] {
+): (NewOrder & { readonly formerNumber: string; readonly soFar: readonly SoFar[] })[] {
   const orders = new Map<string, PlacedOrderLine[]>()
   for (const line of lines) orders.set(line.order, [...(orders.get(line.order) ?? []), line])
   return [...orders].map(([formerNumber, own]) => {
@@ -163,6 +189,7 @@ export function importedOrders(
       baseTotal: sumMinor(made.map(line => line.baseAmount)),
       lines: made,
       from: [],
+      soFar: own.map(({ received, billed, promised }) => ({ received, billed, promised })),
     }
   })
 }

@@ -47,12 +47,12 @@ const SUMS: Readonly<Record<string, string>> = table({
     from (select line_id, kind, sum(quantity) as quantity from quantity_entries group by 1, 2) e full join quantity_balances b on b.line_id = e.line_id and b.kind = e.kind where coalesce(e.quantity, 0) <> coalesce(b.quantity, 0)`,
   budgetBalances: `select coalesce(e.account_id, b.account_id)::text || ' ' || coalesce(e.kind, b.kind) as document, coalesce(e.amount, 0)::text as expected, coalesce(b.amount, 0)::text as found
     from (select account_id, kind, sum(amount) as amount from budget_entries group by 1, 2) e full join budget_balances b on b.account_id = e.account_id and b.kind = e.kind where coalesce(e.amount, 0) <> coalesce(b.amount, 0)`,
-  receivedQuantity: `select o.number || ' line ' || l.position as document, coalesce(r.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
+  receivedQuantity: `select o.number || ' line ' || l.position as document, (coalesce(r.quantity, 0) + l.received_before)::text as expected, coalesce(b.quantity, 0)::text as found
     from order_lines l join orders o on o.id = l.order_id left join (select order_line_id, sum(rl.quantity) as quantity from receipt_lines rl join receipts r on r.id = rl.receipt_id where r.state = 'posted' group by 1) r on r.order_line_id = l.id
-    left join (select line_id, sum(quantity) as quantity from quantity_balances where kind in ('received', 'accepted') group by 1) b on b.line_id = l.id where coalesce(r.quantity, 0) <> coalesce(b.quantity, 0)`,
-  billedQuantity: `select o.number || ' line ' || l.position as document, coalesce(i.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
+    left join (select line_id, sum(quantity) as quantity from quantity_balances where kind in ('received', 'accepted') group by 1) b on b.line_id = l.id where coalesce(r.quantity, 0) + l.received_before <> coalesce(b.quantity, 0)`,
+  billedQuantity: `select o.number || ' line ' || l.position as document, (coalesce(i.quantity, 0) + l.billed_before)::text as expected, coalesce(b.quantity, 0)::text as found
     from order_lines l join orders o on o.id = l.order_id left join (select order_line_id, sum(il.quantity) as quantity from invoice_lines il join invoices i on i.id = il.invoice_id where i.state = any(:posted) group by 1) i on i.order_line_id = l.id
-    left join quantity_balances b on b.line_id = l.id and b.kind = 'billed' where coalesce(i.quantity, 0) <> coalesce(b.quantity, 0)`,
+    left join quantity_balances b on b.line_id = l.id and b.kind = 'billed' where coalesce(i.quantity, 0) + l.billed_before <> coalesce(b.quantity, 0)`,
   paidQuantity: `select o.number || ' line ' || l.position as document, coalesce(i.quantity, 0)::text as expected, coalesce(b.quantity, 0)::text as found
     from order_lines l join orders o on o.id = l.order_id left join (select order_line_id, sum(il.quantity) as quantity from invoice_lines il join invoices i on i.id = il.invoice_id where i.state = 'paid' group by 1) i on i.order_line_id = l.id
     left join quantity_balances b on b.line_id = l.id and b.kind = 'paid' where coalesce(i.quantity, 0) <> coalesce(b.quantity, 0)`,

@@ -86,4 +86,30 @@ describe('open orders from before', () => {
     expect([huge.status, huge.codes[0]?.split('.')[0]]).to.deep.equal([422, 'budget'])
     expect(await world.db('orders').where({ formerNumber: 'X-2' })).to.deep.equal([])
   })
+
+  it('start both ledgers where they stand, and go on from there', async () => {
+    const accountId = await account(world, 'LS-210', '6210')
+    const before = await figures(world, accountId)
+    const progress = HEAD.replace('\n', ';received;billed;promised\n')
+    const client = await world.as('Pilar')
+    const rows = (await row('PO-4900', { quantity: '8', price: '13' })).replace(
+      '\n',
+      `;5;3;${today().slice(0, 4)}-12-28\n`,
+    )
+    const { id: fileId } = (await client.upload('orders.csv', progress + rows)).body
+    expect((await client.do(ImportOrders, { body: { fileId, dryRun: false } })).loaded).to.equal(1)
+    const { id } = (await world.db('orders').where({ formerNumber: 'PO-4900' }).first('id'))!
+    const sheet = await client.do(ReadOrder, { params: { id } })
+    expect([sheet.state, sheet.lines[0]!.done, sheet.lines[0]!.promisedDate?.slice(5)]).to.deep.equal(['acknowledged', '5', '12-28']) // prettier-ignore
+    expect(moved(before, await figures(world, accountId))).to.deep.equal({ reserved: 0n, committed: 6500n, spent: 3900n, accrued: 2600n }) // prettier-ignore
+    const order: Issued = { id, number: sheet.number, company: sheet.supplier, lines: sheet.lines.map(line => ({ id: line.id, quantity: line.quantity, price: line.price })) } // prettier-ignore
+    await received(world, order, '3')
+    const one = await billed(world, order, { quantity: '5' })
+    await posted(world, one.id)
+    expect(moved(before, await figures(world, accountId))).to.deep.equal({ reserved: 0n, committed: 0n, spent: 10_400n, accrued: 0n }) // prettier-ignore
+    const done = (await row('PO-4901', { quantity: '8' })).replace('\n', ';8;8;\n')
+    const { id: doneId } = (await client.upload('orders.csv', progress + done)).body
+    const { faults } = await client.do(ImportOrders, { body: { fileId: doneId, dryRun: false } })
+    expect(faults.map(fault => fault.code)).to.deep.equal(['import.orderDone'])
+  })
 })

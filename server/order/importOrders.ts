@@ -28,7 +28,7 @@ type Row = ImportedOrderLine & { readonly row: number }
 
 /**
  * Takes over open orders of goods from a file, a row for each line, all or none. Each becomes an issued order of its supplier, on its budget
- * account, of which nothing is received yet; the supplier is told nothing.
+ * account, received and billed as far as its rows say; the supplier is told nothing.
  */
 export async function importOrders(call: Write, bytes: Buffer, dryRun: boolean): Promise<ImportResult> {
   const table = await compute('tableOf', {
@@ -57,11 +57,11 @@ export async function importOrders(call: Write, bytes: Buffer, dryRun: boolean):
   )
 }
 
-async function takeOver(call: Write, imported: ReturnType<typeof importedOrders>[number]): Promise<void> {
+async function takeOver(call: Write, { soFar, ...imported }: ReturnType<typeof importedOrders>[number]): Promise<void> {
   const { id } = await insertDraft(call, imported)
   const order = await heldOrder(call, id)
   const accounts = await holdAccounts(call, accountsOf(order))
-  await carryOut(call, order, takeOverOrder(order, accounts, call.actor))
+  await carryOut(call, order, takeOverOrder(order, accounts, call.actor, soFar))
 }
 
 /** Looks up what the rows name; what is not there is a fault of its row. */

@@ -111,6 +111,8 @@ async function writeLines(call: Write, next: OrderNext): Promise<void> {
       .trx('orderLines')
       .whereIn('id', [...next.removed])
       .delete()
+  for (const { lineId, received, billed } of next.before ?? [])
+    await call.trx('orderLines').where({ id: lineId }).update({ receivedBefore: received, billedBefore: billed })
   for (const promise of next.promises ?? [])
     await call.trx('orderLines').where({ id: promise.lineId }).update({ promisedDate: promise.date })
 }

@@ -87,6 +87,9 @@ export interface OrderLineRow {
   details: LineDetails
   incoterm: string | null
   incotermPlace: string
+  /** What had come in and was billed before it was taken over. */
+  receivedBefore: string
+  billedBefore: string
   /** Kept by the acts: see `keepFigures`. */
   proven: string
   billed: string

@@ -50,7 +50,7 @@ const chosen = ref<readonly string[]>([])
   <ImportDialog
     v-if="importing"
     title="Take over open orders from before"
-    what="a CSV file with the columns order, supplier, description, quantity (what is still to come), price, cost_centre, account and, if you like, currency, item, unit, price_base, need_by, project and place; each row is a line of goods. The suppliers are told nothing"
+    what="a CSV file with the columns order, supplier, description, quantity (what was ordered), price, cost_centre, account and, if you like, currency, item, unit, price_base, need_by, project, place, received and billed (how much of it so far) and promised (the day); each row is a line of goods. What is billed counts as spent. The suppliers are told nothing"
     :send="(fileId, dryRun) => api(ImportOrders, { body: { fileId, dryRun } })"
     @close="importing = false"
   />
