@@ -133,6 +133,7 @@ export class OrderToPay {
       chasedAt: null,
       channel: 'mail',
       toldRevision: null,
+      direct: false,
       answer: null,
       supplierReasons: [],
       agreementReasons: [],

@@ -40,6 +40,7 @@ import * as comparing from '#contract/source/comparing.ts'
 import * as plans from '#contract/award/plans.ts'
 import * as agreements from '#contract/agreements/agreements.ts'
 import * as following from '#contract/order/following.ts'
+import * as buyingLists from '#contract/order/buyingLists.ts'
 import * as workbook from '#contract/order/workbook.ts'
 import * as builds from '#contract/build/costings.ts'
 import * as day from '#contract/source/day.ts'
@@ -95,6 +96,7 @@ const DECLARED: readonly unknown[] = [
   plans,
   agreements,
   builds,
+  buyingLists,
   workbook,
   following,
   day,

@@ -525,6 +525,7 @@ export const en: Messages = {
   'order.noDay': 'Say a day for at least one line.',
   'order.noLines': 'An order needs a line. Add one, or throw the draft away.',
   'order.notADraft': 'Order {number} is issued: it is changed by a new revision.',
+  'order.notApproved': '“{line}” was not requested: somebody has to approve {wanted} first.',
   'order.nothingChanged': 'Nothing was changed.',
   'order.nothingToChase': 'Nothing is missing on {number}: it is answered and not late.',
   'order.openInvoices': 'Invoices are still open: {invoices}. Settle them first.',

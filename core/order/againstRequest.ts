@@ -12,10 +12,14 @@ export const OVER_APPROVED_PERCENT = 10
 export const mostFor = (approved: Minor): Decimal =>
   new Decimal(approved.toString()).times(100 + OVER_APPROVED_PERCENT).dividedBy(100)
 
-/** What was approved for what a line buys, in the base currency's smallest unit; null where it buys nothing that was requested. */
-export function approvedFor(order: Pick<OrderFacts, 'requests'>, line: OrderLine): Minor | null {
+/**
+ * What was approved for what a line buys, in the base currency's smallest unit: nothing for what was not requested on an order that was written without
+ * a request; null where that was decided elsewhere, as an award is.
+ */
+export function approvedFor(order: Pick<OrderFacts, 'requests' | 'direct'>, line: OrderLine): Minor | null {
   const request = order.requests.find(one => one.id === line.requestLineId)
-  return request ? portion(request.baseAmount, line.quantity, request.quantity) : null
+  if (!request) return order.direct ? minor(0) : null
+  return portion(request.baseAmount, line.quantity, request.quantity)
 }
 
 /** A line that costs more than was approved for it and may be, with its share of charges; in the base currency's smallest unit. */
@@ -67,7 +71,7 @@ function overRequested(order: OrderFacts): Reason[] {
 const tooDear = (order: OrderFacts): Reason[] =>
   notAllowed(order).map(({ line, approved, value }) =>
     stop(
-      'order.overApproved',
+      approved === 0n && order.direct ? 'order.notApproved' : 'order.overApproved',
       {
         line: plainWords(line),
         approved: moneyText(approved, order.base),

@@ -85,6 +85,8 @@ export interface NewOrder {
   readonly currency: string
   readonly rate: string
   readonly agreement: string
+  /** It is written without a request. */
+  readonly direct?: true
   readonly addressId: string | null
   readonly needBy: string | null
   readonly total: Minor

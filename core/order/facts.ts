@@ -80,6 +80,8 @@ export interface OrderFacts {
   /** When the supplier was last asked for what is missing. */
   readonly chasedAt: string | null
   readonly lines: readonly OrderLine[]
+  /** It was written without a request: whatever of it buys nothing that was requested has to be approved. */
+  readonly direct: boolean
   /** The lines of requests that it buys. */
   readonly requests: readonly RequestedFacts[]
   readonly answer: WaitingAnswer | null

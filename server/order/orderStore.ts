@@ -50,6 +50,8 @@ export interface OrderRow {
   chasedAt: string | null
   /** How it reaches the supplier; kept when it is issued. */
   channel: OrderChannel
+  /** It was written without a request. */
+  direct: boolean
   toldRevision: number | null
   changedAt: string
   search: string

@@ -5,6 +5,7 @@ import type { Read } from '#server/call.ts'
 import * as followed from '#contract/order/following.ts'
 import { readDayLink, useDayLink } from '#server/order/dayLinkActs.ts'
 import { addAside, following } from '#server/order/followingSheet.ts'
+import * as lists from '#contract/order/buyingLists.ts'
 import * as workbook from '#contract/order/workbook.ts'
 import {
   applyReturn,
@@ -27,6 +28,7 @@ import { draftOrders } from '#server/order/draftActs.ts'
 import { change, chase, end, issue, settle, tell } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
+import { changeBuyingList, makeListedOrders, readBuyingList, takeBuyingList } from '#server/order/buyingListActs.ts'
 import { readOrder } from '#server/order/orderSheet.ts'
 import { actOnPool, returnLines, splitLine } from '#server/order/poolActs.ts'
 import { readPoolLine } from '#server/order/poolSheet.ts'
@@ -108,6 +110,10 @@ export const orderRoutes: Route[] = [
   writes(followed.AddAside, (call, { params, body }) => addAside(call, params.id, body)),
   reads(followed.ReadDayLink, (call, { params }) => readDayLink(call, params.token)),
   writes(followed.SayDays, (call, { params, body }) => useDayLink(call, params.token, body)),
+  writes(lists.TakeBuyingList, (call, { body }) => takeBuyingList(call, body.fileId)),
+  reads(lists.ReadBuyingList, (call, { params }) => readBuyingList(call, params.id)),
+  writes(lists.ChangeBuyingList, (call, { params, body }) => changeBuyingList(call, params.id, body)),
+  writes(lists.MakeListedOrders, (call, { params, body }) => makeListedOrders(call, params.id, body)),
   writes(workbook.MakeWorkbook, (call, { body }) => makeWorkbook(call, body)),
   reads(workbook.WorkbookFile, (call, { params }) => workbookFile(call, params.id)),
   writes(workbook.TakeWorkbook, (call, { body }) => takeWorkbook(call, body)),

@@ -136,7 +136,10 @@ const wanted = (): WantedOrderBody => {
   return { title, message, charges, lines: lines.map(({ position: _position, done: _done, ...line }) => line) }
 }
 /** Whether a change was refused because it costs more than was approved: that can be asked for. */
-const tooDear = computed(() => editing.value && reasons.value.some(reason => reason.code === 'order.overApproved'))
+const tooDear = computed(
+  () =>
+    editing.value && reasons.value.some(reason => ['order.overApproved', 'order.notApproved'].includes(reason.code)),
+)
 /** Makes the change that was asked for, as it was asked. */
 function make(): void {
   const { excess } = sheet.value!

@@ -2,6 +2,7 @@
 import { ElButton, ElDialog } from 'element-plus'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { TakeBuyingList } from '#contract/order/buyingLists.ts'
 import { Orders } from '#contract/order/endpoints.ts'
 import { MakeWorkbook, TakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
 import { api, pathOf, upload } from '#web/api.ts'
@@ -31,6 +32,12 @@ async function take([file]: File[]): Promise<void> {
   await router.push(`/order/workbooks/${taken.id}`)
   emit('close')
 }
+async function takeList([file]: File[]): Promise<void> {
+  const taken = await run(async () => api(TakeBuyingList, { body: { fileId: (await upload(file!)).id } }))
+  if (!taken) return
+  await router.push(`/order/lists/${taken.id}`)
+  emit('close')
+}
 </script>
 
 <template>
@@ -50,7 +57,16 @@ async function take([file]: File[]): Promise<void> {
       ><h3>Back again</h3>
       <p>What it would change is laid out first; nothing is changed before you say so.</p>
       <p class="bar">
-        <FileField label="Give a workbook back" accept=".xlsx" mark="take-workbook" :busy="busy" @choose="take" /></p
+        <FileField label="Give a workbook back" accept=".xlsx" mark="take-workbook" :busy="busy" @choose="take" />
+      </p>
+      <h3>New orders from a list</h3>
+      <p>
+        A workbook or CSV file with a row for each line: supplier, item or description, quantity, price, cost_centre,
+        account and, if you like, unit, price_base, currency, need_by, place and project. Nothing is drafted before you
+        have seen it.
+      </p>
+      <p class="bar">
+        <FileField label="Give a list" accept=".xlsx,.csv,.txt" mark="take-list" :busy="busy" @choose="takeList" /></p
     ></template>
     <ReasonList :reasons="reasons" />
   </ElDialog>

@@ -2,6 +2,8 @@
 export const LATER_LABELS: Readonly<
   Record<
     | 'returned row'
+    | 'listed row'
+    | 'listed column'
     | 'workbook field'
     | 'workbook act'
     | 'event format'
@@ -329,6 +331,24 @@ export const LATER_LABELS: Readonly<
     quantity: 'Quantity',
     price: 'Price or amount',
     needBy: 'Needed by',
+  },
+  'listed row': {
+    ready: 'ready',
+    refused: 'refused',
+    left: 'left out',
+    made: 'drafted',
+  },
+  'listed column': {
+    supplier: 'Supplier',
+    item: 'Item',
+    quantity: 'Quantity',
+    unit: 'Unit',
+    price: 'Price',
+    currency: 'Currency',
+    need_by: 'Needed by',
+    place: 'To',
+    cost_centre: 'Cost centre',
+    account: 'Account',
   },
   'returned row': {
     ready: 'ready',

@@ -1,0 +1,135 @@
+<script setup lang="ts">
+import { ElButton, ElInput } from 'element-plus'
+import { ref } from 'vue'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { ChangeBuyingList, ReadBuyingList } from '#contract/order/buyingLists.ts'
+import type { ListColumn } from '#core/order/buyingList.ts'
+import { laterLabel } from '#web/shared/laterWords.ts'
+import { useRowsInSight } from '#web/shared/table/useRowsInSight.ts'
+import { day, priceText, words } from '#web/shared/words.ts'
+
+/** Rows of a list of goods to be ordered: only those in sight are drawn. What is open is written where it stands. */
+type Row = ResponseOf<typeof ReadBuyingList>['rows'][number]
+const props = defineProps<{ rows: readonly Row[]; busy: boolean }>()
+const emit = defineEmits<{ change: [rows: BodyOf<typeof ChangeBuyingList>['rows']] }>()
+const scroller = ref<HTMLElement>()
+const HEIGHT = 64
+const { shown: seats, before, after } = useRowsInSight(scroller, () => props.rows, HEIGHT)
+const typed = ref<Record<string, string>>({})
+const COLUMNS = [
+  ['supplier', 150],
+  ['item', 90],
+  ['quantity', 70],
+  ['unit', 60],
+  ['price', 80],
+  ['currency', 60],
+  ['need_by', 105],
+  ['place', 110],
+  ['cost_centre', 80],
+  ['account', 75],
+] as const satisfies readonly (readonly [ListColumn, number])[]
+const key = (row: Row, column: string): string => `${row.row} ${column}`
+const open = (row: Row): boolean => row.state === 'ready' || row.state === 'refused'
+const faulty = (row: Row, column: string): boolean =>
+  row.reasons.some(one => (one.place ?? '').split('.').at(-1) === column)
+function correct(row: Row, column: ListColumn): void {
+  const value = typed.value[key(row, column)]
+  if (value !== undefined && value !== (row.cells[column] ?? ''))
+    emit('change', [{ row: row.row, cells: { [column]: value } }])
+}
+const takePast = (row: Row): void =>
+  emit('change', [
+    { row: row.row, cells: { price: row.past!.price, price_base: row.past!.priceBase, currency: row.past!.currency } },
+  ])
+</script>
+
+<template>
+  <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Rows" data-test="list-rows">
+    <table class="lines">
+      <thead>
+        <tr>
+          <th scope="col">Row</th>
+          <th v-for="[column] in COLUMNS" :key="column" scope="col">{{ laterLabel('listed column', column) }}</th>
+          <th scope="col">Bought last</th>
+          <th scope="col">How it stands</th>
+        </tr>
+      </thead>
+      <tbody>
+        <tr v-if="before > 0" aria-hidden="true">
+          <td :colspan="COLUMNS.length + 3" :style="{ height: `${before}px` }" />
+        </tr>
+        <tr v-for="{ row } in seats" :key="row.row" :data-test="`list-row-${row.row}`">
+          <td class="unit">{{ row.row }}</td>
+          <td v-for="[column, width] in COLUMNS" :key="column">
+            <ElInput
+              v-if="open(row)"
+              size="small"
+              :class="{ faulty: faulty(row, column) }"
+              :style="{ width: `${width}px` }"
+              :model-value="typed[key(row, column)] ?? row.cells[column] ?? ''"
+              :aria-label="`${laterLabel('listed column', column)}, row ${row.row}`"
+              :aria-invalid="faulty(row, column)"
+              :disabled="busy"
+              :data-test="`cell-${row.row}-${column}`"
+              @update:model-value="typed[key(row, column)] = $event"
+              @keydown.enter="correct(row, column)"
+              @change="correct(row, column)"
+            /><template v-else>{{ row.cells[column] }}</template
+            ><small v-if="column === 'item'">{{ row.what }}</small>
+          </td>
+          <td>
+            <template v-if="row.past"
+              >{{ priceText(row.past.price) }} <span class="unit">{{ row.past.currency }}</span><small
+                >{{ row.past.supplier }}, <RouterLink :to="row.past.path">{{ row.past.order }}</RouterLink>
+                {{ day(row.past.on) }}</small
+              ><ElButton v-if="open(row)" link size="small" :disabled="busy" @click="takePast(row)"
+                >take this price</ElButton
+              ></template
+            ><span v-else class="quiet">never</span>
+          </td>
+          <td>
+            <RouterLink v-if="row.order" :to="row.order.path" class="tone-settled">{{
+              row.order.number
+            }}</RouterLink><span
+              v-else
+              :class="{ 'tone-stop': row.state === 'refused', quiet: row.state === 'left' }"
+              >{{ laterLabel('listed row', row.state) }}</span
+            ><small v-for="reason in row.reasons" :key="reason.code + reason.place">{{ words(reason) }}</small
+            ><ElButton
+              v-if="!row.order"
+              link
+              size="small"
+              :disabled="busy"
+              :data-test="`leave-${row.row}`"
+              @click="emit('change', [{ row: row.row, left: row.state !== 'left' }])"
+              >{{ row.state === 'left' ? 'take it in' : 'leave it out' }}</ElButton
+            >
+          </td>
+        </tr>
+        <tr v-if="after > 0" aria-hidden="true">
+          <td :colspan="COLUMNS.length + 3" :style="{ height: `${after}px` }" />
+        </tr>
+      </tbody>
+    </table>
+  </div>
+</template>
+
+<style scoped>
+.scroll {
+  flex: 1;
+  min-height: 200px;
+  overflow: auto;
+}
+thead th {
+  position: sticky;
+  top: 0;
+  z-index: 1;
+  background: var(--sheet);
+}
+td {
+  vertical-align: top;
+}
+.faulty :deep(.el-input__wrapper) {
+  box-shadow: 0 0 0 1px var(--madder) inset;
+}
+</style>
