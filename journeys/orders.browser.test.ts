@@ -109,6 +109,43 @@ describe('orders and agreements, in the browser', function () {
     expect((await pilar.do(ReadOrder, { params: { id: orders[0]!.id } })).lines[0]!.promisedDate).to.equal(addDays(today(), 6)) // prettier-ignore
   })
 
+  it('an answer that was told is filled in from its file, and a list becomes drafts that somebody approves', async () => {
+    const order = await ordered(world, [await goodsLine(world, 'PS-1240', '4')], { answer: false })
+    const answer = file('answer.xml')
+    writeFileSync(answer, `<OrderResponse xmlns="urn:oasis:names:specification:ubl:schema:xsd:OrderResponse-2" xmlns:cac="urn:oasis:names:specification:ubl:schema:xsd:CommonAggregateComponents-2" xmlns:cbc="urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponents-2"><cbc:ID>1</cbc:ID><cbc:OrderResponseCode>CA</cbc:OrderResponseCode><cac:OrderReference><cbc:ID>${order.number}</cbc:ID></cac:OrderReference><cac:OrderLine><cac:LineItem><cbc:ID>1</cbc:ID><cbc:LineStatusCode>3</cbc:LineStatusCode><cbc:Quantity>3</cbc:Quantity></cac:LineItem></cac:OrderLine></OrderResponse>`) // prettier-ignore
+    const page = await open('Pilar', `/order/${order.id}`)
+    await press(page, 'act-recordAnswer')
+    await chooseFiles(page, '[data-test="answer-file"]', answer)
+    await page.waitForSelector('[data-test="answer-file-read"]')
+    expect(await page.$eval('[data-test="told-quantity-1"] input, input[data-test="told-quantity-1"]', one => (one as { value?: string }).value)).to.equal('3') // prettier-ignore
+    await press(page, 'record-answer')
+    await says(page, 'Say who it was')
+    await fill(page, 'told-who', 'Ms Berg')
+    await press(page, 'record-answer')
+    await page.waitForSelector('[data-test="told"]')
+    await says(page, 'Ms Berg said so on')
+
+    await page.goto(`${world.address}/order`)
+    await press(page, 'workbook')
+    await chooseFiles(page, '[data-test="take-list"]', new URL('../demo/new-orders.csv', import.meta.url).pathname)
+    await page.waitForSelector('[data-test="list-rows"]')
+    await says(page, 'There is no supplier “Nobody we know”')
+    await press(page, 'leave-7')
+    await says(page, 'left out 1')
+    await fill(page, 'cell-6-price', '8.80')
+    await page.keyboard.press('Enter')
+    await says(page, 'ready 5')
+    await press(page, 'make-listed')
+    await says(page, 'drafted 5')
+    const [made] = (await world.db('orders').where({ direct: true }).orderBy('number').select('id')) as { id: string }[]
+    await page.goto(`${world.address}/order/${made!.id}`)
+    await says(page, 'Ask for approval')
+    await press(page, 'act-askExcess')
+    await fill(page, 'reason', 'For the spring service.')
+    await press(page, 'confirm')
+    await page.waitForSelector('[data-test="excess"]')
+  })
+
   it('an agreement is written, put in force, called off up to its ceiling, and wound down', async () => {
     const page = await open('Rasmus', '/source/agreements')
     await press(page, 'new-agreement')

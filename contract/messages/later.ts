@@ -82,8 +82,6 @@ export const later: Messages = {
   'awardFile.twice': '{place} is there twice.',
   'awardFile.unknown': '{place}: a bid for no line, or from no supplier.',
   'behalf.consent': 'First record who asked us to type this in, when and how.',
-  'behalf.future': 'The day on which they asked lies in the future.',
-  'behalf.who': 'Say who asked for it.',
   'bid.aboveCeiling': 'A bid is at most {most}.',
   'bid.aboveZero': 'A bid has to be above zero.',
   'bid.doesNotAdd': 'The lines do not add up to the bid.',

@@ -45,6 +45,8 @@ export const ReadBuyingList = defineEndpoint({
             on: Day,
             order: z.string(),
             path: z.string(),
+            /** How much dearer the row is, in per cent, below nothing where it is cheaper; null in another currency. */
+            percent: z.string().nullable(),
           })
           .nullable(),
         order: z.strictObject({ number: z.string(), path: z.string() }).nullable(),

@@ -237,7 +237,7 @@ export const AnswerResponse = defineEndpoint({
 })
 /** Who told us, when and how, what a supplier answered. */
 export const ToldJson = z.strictObject({
-  who: Line.min(1),
+  who: Line,
   on: Day,
   how: z.enum(['telephone', 'mail', 'letter', 'visit']),
 })

@@ -7,8 +7,10 @@ import {
   type ReadBuyingList,
 } from '#contract/order/buyingLists.ts'
 import { formatAmount } from '#core/money/amount.ts'
+import { Decimal } from '#core/money/decimal.ts'
 import type { PlacedGoods } from '#core/order/goodsRow.ts'
 import { type ListCells, listColumns, listedOrders, readListRow } from '#core/order/buyingList.ts'
+import { percentBetween } from '#core/request/prices.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
@@ -16,7 +18,7 @@ import { json } from '#server/database/json.ts'
 import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
 import { ownContent, ownFile } from '#server/files/fileActs.ts'
 import { insertDraft } from '#server/order/draftActs.ts'
-import { againstSuppliers, placeGoods } from '#server/order/placeGoods.ts'
+import { againstSuppliers, itemsNumbered, placeGoods } from '#server/order/placeGoods.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** A row of a list as it is kept: what was written, whether it is left out, and the order that was made of it. */
@@ -91,7 +93,9 @@ export async function readBuyingList(call: Read, id: string): Promise<ResponseOf
   const list = await ownList(call, id)
   const { placed, reasons } = await judge(call, list)
   const byRow = new Map(placed.map(one => [one.row, one]))
-  const past = await pastPurchases(call, list.content.map(row => row.cells.item ?? '')) // prettier-ignore
+  const numbers = list.content.map(row => row.cells.item ?? '')
+  const past = await pastPurchases(call, numbers)
+  const items = await itemsNumbered(call, numbers)
   return {
     id,
     version: list.version,
@@ -100,10 +104,10 @@ export async function readBuyingList(call: Read, id: string): Promise<ResponseOf
     rows: list.content.map(({ row, cells, left, order }) => ({
       row,
       cells: { ...cells },
-      what: byRow.get(row)?.description ?? cells.description ?? '',
+      what: cells.description || (items.get((cells.item ?? '').toLowerCase())?.name ?? ''),
       state: order ? 'made' : left ? 'left' : reasons.has(row) ? 'refused' : 'ready',
       reasons: reasonsJson(reasons.get(row) ?? []),
-      past: past.get((cells.item ?? '').toLowerCase()) ?? null,
+      past: pastOf(past.get((cells.item ?? '').toLowerCase()), byRow.get(row)),
       order: order && { number: order.number, path: pathOf('order', order.id) },
     })),
     drafts: listedOrders(placed, call.base).map(({ order, rows }) => ({
@@ -117,10 +121,18 @@ export async function readBuyingList(call: Read, id: string): Promise<ResponseOf
 
 type Past = NonNullable<ResponseOf<typeof ReadBuyingList>['rows'][number]['past']>
 
+/** What was paid last beside what a row would pay. */
+function pastOf(past: Omit<Past, 'percent'> | undefined, goods: PlacedGoods | undefined): Past | null {
+  if (!past) return null
+  const unit = (one: { price: string; priceBase: string }): Decimal => new Decimal(one.price).dividedBy(one.priceBase)
+  const comparable = goods?.currency === past.currency && unit(past).gt(0)
+  return { ...past, percent: comparable ? percentBetween(unit(past), unit(goods)) : null }
+}
+
 /** What was bought last of items, by their number in small letters. */
-async function pastPurchases(call: Read, numbers: readonly string[]): Promise<Map<string, Past>> {
+async function pastPurchases(call: Read, numbers: readonly string[]): Promise<Map<string, Omit<Past, 'percent'>>> {
   const wanted = [...new Set(numbers.map(one => one.toLowerCase()).filter(Boolean))]
-  const { rows } = await call.trx.raw<{ rows: (Omit<Past, 'path'> & { item: string; orderId: string })[] }>(
+  const { rows } = await call.trx.raw<{ rows: (Omit<Past, 'path' | 'percent'> & { item: string; orderId: string })[] }>(
     `select distinct on (i.id) lower(i.number) as item, l.price, l.price_base, o.currency, s.name as supplier, o.issued_at::date::text as on, o.number as "order", o.id as order_id
      from items i join order_lines l on l.item_id = i.id join orders o on o.id = l.order_id join suppliers s on s.id = o.supplier_id
      where lower(i.number) = any(?) and o.issued_at is not null and o.state <> 'cancelled' order by i.id, o.issued_at desc`,

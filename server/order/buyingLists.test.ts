@@ -25,7 +25,12 @@ describe('orders that are written from a list', () => {
     const { id } = (await take(row() + row({ supplier: 'Nobody' }) + row({ item: '', description: 'Rope', quantity: '1,234' }) + row({ item: 'no-such' }) + row({ item: '', description: 'Rope', quantity: '3', price: '7.50' }))).body // prettier-ignore
     expect(await states(id)).to.deep.equal(['2 ready', '3 refused import.noSupplier', '4 refused import.ambiguousNumber', '5 refused import.noItem', '6 ready']) // prettier-ignore
     const { rows, drafts, version } = await read(id)
-    expect(rows[0]!.past).to.deep.include({ price: '85', currency: 'EUR', supplier: 'Nordhavn Pumpeverk' })
+    expect(rows[0]!.past).to.deep.include({
+      price: '85',
+      currency: 'EUR',
+      supplier: 'Nordhavn Pumpeverk',
+      percent: '0',
+    })
     expect([rows[0]!.what, rows[4]!.past]).to.deep.equal(['Mounting set, titanium', null])
     expect(drafts).to.deep.equal([{ supplier: 'Nordhavn Pumpeverk', currency: 'EUR', total: '192.50', rows: [2, 6] }])
     expect(await world.db('orders').where({ direct: true })).to.deep.equal([])

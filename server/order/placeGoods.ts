@@ -47,7 +47,8 @@ const wanted = (names: readonly string[]): string[] => [
   ...new Set(names.map(name => name.toLowerCase()).filter(Boolean)),
 ]
 
-async function itemsNumbered(
+/** Items by their number in small letters. */
+export async function itemsNumbered(
   call: Read,
   numbers: readonly string[],
 ): Promise<Map<string, { id: string; name: string }>> {

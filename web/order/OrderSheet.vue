@@ -205,7 +205,7 @@ async function save(): Promise<void> {
     <template #notice
       ><ReasonList v-if="!asking" :reasons="[...sheet.supplierReasons, ...reasons]" />
       <p v-if="tooDear && sheet.state !== 'draft'">
-        <ElButton size="small" data-test="ask-excess" @click="asking = 'askExcess'">Ask for the higher amount</ElButton>
+        <ElButton size="small" data-test="ask-excess" @click="asking = 'askExcess'">Ask for approval</ElButton>
       </p>
       <OrderExcess v-if="sheet.excess && !editing" :sheet="sheet" @make="make" />
       <WaitingAnswer v-if="waiting && !editing" :supplier="sheet.supplier" :answer="waiting" />

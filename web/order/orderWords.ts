@@ -8,7 +8,7 @@ export const WHAT: Readonly<Record<string, string>> = {
   reopen: 'The order takes receipts and invoices again; what is not billed is committed again.',
   seal: 'The order is closed for good and can never be reopened.',
   askExcess:
-    'Whoever holds what pays decides, or whom the rules name. Until then the order waits. Say why it costs more: they read it.',
+    'Whoever holds what pays decides, or whom the rules name. Until then the order waits. Say why it costs that: they read it.',
   approveExcess: 'It may cost as much as was asked for, and no more.',
   refuseExcess: 'What was approved stands; whoever asked is told why.',
   withdrawExcess: 'Nobody decides about it any more; what was approved stands.',

@@ -364,7 +364,7 @@ export const LABELS: Readonly<
     openDay: 'Open the Day',
     ask: 'Ask first',
     editLines: 'Change lines',
-    askExcess: 'Ask for the higher amount',
+    askExcess: 'Ask for approval',
     approveExcess: 'Let it cost that',
     refuseExcess: 'Not at that price',
     withdrawExcess: 'Take the question back',
