@@ -55,6 +55,13 @@ describe('orders and agreements, in the browser', function () {
     await press(page, 'act-revise')
     await press(page, 'cancel-line-1')
     await says(page, 'What is cancelled is still needed')
+    // what it does stands beside the order in force, and is not lost with the page
+    await page.waitForSelector('[data-test="change-look"]')
+    await says(page, 'Beside revision 1')
+    await page.reload()
+    await says(page, 'You are writing a change')
+    await press(page, 'go-on-change')
+    await says(page, 'What is cancelled is still needed')
     await fill(page, 'change-reason', 'We found some in the store.')
     await press(page, 'save-order')
     await says(page, ', revision 2')

@@ -492,6 +492,7 @@ export const en: Messages = {
   'order.billIsMissing':
     '{quantity} of “{line}” are in and not billed. Take the invoice in first, or reverse the receipt.',
   'order.cancelInstead': 'Nothing would be left of it. Cancel the order instead.',
+  'order.changeByOther': '{who} went on with this change {at}. Look at what stands there now.',
   'order.changeWantsReason': 'Say what changed and why: it stands on the new revision.',
   'order.charges': 'Charges cannot be below zero.',
   'order.chasedAlready': '{number} was chased at {at}. Give the supplier a day.',

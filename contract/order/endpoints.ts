@@ -100,7 +100,17 @@ export const ExcessJson = z.strictObject({
   wanted: WantedOrderBody.nullable(),
   answer: z.strictObject({ who: z.string(), reason: z.string() }).nullable(),
 })
+/** A change of an issued order that somebody is still writing, kept beside the order in force. */
+const ChangeBody = z.strictObject({ wanted: WantedOrderBody, reason: Text, needRemains: z.boolean() })
+export const KeptChangeJson = ChangeBody.extend({
+  by: z.string(),
+  mine: z.boolean(),
+  at: Stamp,
+  /** The revision that it was begun on. */
+  revision: z.int(),
+})
 export const OrderSheet = SheetFrame.extend({
+  keptChange: KeptChangeJson.nullable(),
   excess: ExcessJson.nullable(),
   supplierId: Uuid,
   supplier: z.string(),
@@ -167,6 +177,54 @@ export const ChangeOrder = defineEndpoint({
     needRemains: z.boolean().optional(),
   }),
   response: Done,
+})
+/** Keeps a change that is being written; whoever writes on what somebody else has kept since is told. */
+export const KeepChange = defineEndpoint({
+  name: 'order.keepChange',
+  method: 'put',
+  path: '/orders/:id/change',
+  permission: 'order.write',
+  params: ById,
+  /** `revision`: the one in force where it is written; `seen`: the state of what is kept that this person knows. */
+  body: ChangeBody.extend({ revision: Revision, seen: Stamp.nullable() }),
+  response: z.strictObject({ at: Stamp }),
+})
+export const DropChange = defineEndpoint({
+  name: 'order.dropChange',
+  method: 'delete',
+  path: '/orders/:id/change',
+  permission: 'order.write',
+  params: ById,
+  response: z.strictObject({ dropped: z.boolean() }),
+})
+/** What a change of an issued order would do: line by line, to money, budgets and what was approved. */
+export const LookAtChange = defineEndpoint({
+  name: 'order.lookAtChange',
+  method: 'post',
+  path: '/orders/:id/change/look',
+  permission: 'order.write',
+  safe: true,
+  params: ById,
+  body: z.strictObject({ wanted: WantedOrderBody, needRemains: z.boolean() }),
+  response: z.strictObject({
+    differences: z.array(DifferenceJson),
+    before: AmountText,
+    after: AmountText,
+    moves: z.array(
+      z.strictObject({
+        accountId: Uuid,
+        label: z.string(),
+        reserved: AmountText,
+        committed: AmountText,
+        /** What is left on the account now, and would be. */
+        left: AmountText,
+        then: AmountText,
+      }),
+    ),
+    base: z.string(),
+    reasons: z.array(ReasonJson),
+    same: z.boolean(),
+  }),
 })
 /** Asks whether an order may cost more than was approved: as it is, as it would be after a change, or after the supplier's answer. */
 export const AskExcess = defineEndpoint({

@@ -29,6 +29,10 @@ export const whyNotRevise = (order: OrderFacts, actor: ActorFacts): Reason[] => 
   ...notNow(ORDER_STATES, 'order', order.state, 'change'),
 ]
 
+/** What stands against writing on a change where the order has moved on meanwhile. */
+export const whyNotLatest = (order: Pick<OrderFacts, 'revision'>, revision: number): Reason[] =>
+  revision === order.revision ? [] : [stop('order.superseded', { revision, current: order.revision })]
+
 /**
  * Makes the next revision of an issued order and asks the supplier again: what was confirmed has to be confirmed anew, the commitment
  * follows the new value of what may still be billed. Refused below what has come in or is billed, beyond what was requested and approved
@@ -72,7 +76,8 @@ export function reviseOrder(
 
 type Planned = { outcome: Outcome; changed: ChangedOrder; differences: LineDifference[]; ended: string[] }
 
-function planRevision(
+/** What a revision would come to, or what stands against it; accounts are not looked at. */
+export function planRevision(
   order: OrderFacts,
   wanted: WantedOrder,
   actor: ActorFacts,

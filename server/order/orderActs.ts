@@ -1,9 +1,9 @@
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { ChangeOrder, TellSupplier } from '#contract/order/endpoints.ts'
-import { formatAmount, parseAmount } from '#core/money/amount.ts'
+import { formatAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
-import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
+import { changeLines } from '#core/order/changeLines.ts'
 import { chaseOrder, missing } from '#core/order/chaseOrder.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
 import { excessAfter } from '#core/order/excess.ts'
@@ -28,6 +28,7 @@ import { say } from '#server/mail/mail.ts'
 import { addAsides } from '#server/order/asideStore.ts'
 import { newDayLink } from '#server/order/dayLinkStore.ts'
 import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
+import { forgetChange, wantedOf } from '#server/order/changeActs.ts'
 import { channelOf, orderConditions } from '#server/order/conditionStore.ts'
 import {
   heldOrder,
@@ -191,17 +192,13 @@ type Change = Omit<BodyOf<typeof ChangeOrder>, 'version'>
 /** Edits a draft; of an issued order it makes the next revision, asks the supplier again and moves the commitment. */
 export async function change(call: Write, id: string, body: Change, version: number): Promise<Done> {
   const order = await heldOrder(call, id, version)
-  const wanted: WantedOrder = {
-    title: body.title,
-    message: body.message,
-    charges: parseAmount(body.charges, order.currency),
-    needRemains: body.needRemains ?? true,
-    lines: body.lines,
-  }
+  const wanted = wantedOf(order, { wanted: body, needRemains: body.needRemains ?? true })
   if (order.state !== 'draft') {
     const accounts = await holdAccounts(call, accountsOf(order))
     const changed = { ...order, agreementReasons: await orderCallOffs(call, changeLines(order, wanted).order) }
-    return await carryOut(call, order, reviseOrder(changed, wanted, accounts, call.actor, body.reason))
+    const made = await carryOut(call, order, reviseOrder(changed, wanted, accounts, call.actor, body.reason))
+    await forgetChange(call, id)
+    return made
   }
   const done = await carryOut(call, order, editDraft(order, wanted, call.actor))
   if (body.conditions)

@@ -23,6 +23,7 @@ import { agreementsOfLines } from '#server/ledger/consumptionStore.ts'
 import { someIds } from '#server/database/rows.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
+import { keptChange } from '#server/order/changeActs.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import {
@@ -76,6 +77,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       await personNames(call, namedIn(known.excess?.consent ?? null)),
     ),
     excess: await shownExcess(call, known),
+    keptChange: await keptChange(call, id),
     sentence: sentenceOf(call, known),
     tone: toneOf(call, known),
     actions: actionsJson(orderActions(order, call.actor, call)),

@@ -25,6 +25,7 @@ import { ownContent } from '#server/files/fileActs.ts'
 import { answerExcess, askForExcess } from '#server/order/excessActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
+import { dropChange, keepChange, lookAtChange } from '#server/order/changeActs.ts'
 import { change, chase, end, issue, settle, tell } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
@@ -71,6 +72,9 @@ export const orderRoutes: Route[] = [
   ),
   reads(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
   writes(order.ChangeOrder, (call, { params, body: { version, ...body } }) => change(call, params.id, body, version)),
+  writes(order.KeepChange, (call, { params, body }) => keepChange(call, params.id, body)),
+  writes(order.DropChange, (call, { params }) => dropChange(call, params.id)),
+  reads(order.LookAtChange, (call, { params, body }) => lookAtChange(call, params.id, body)),
   writes(order.AskExcess, (call, { params, body }) => askForExcess(call, params.id, body)),
   writes(order.AnswerExcess, (call, { params, body }) => answerExcess(call, params.id, body)),
   writes(order.IssueOrder, (call, { params, body }) => issue(call, params.id, body.version, body.checkReason)),

@@ -40,7 +40,7 @@ const form = defineModel<OrderForm>({ required: true })
         ><NumberField v-model="line.price" label="Unit price" width="110px" :data-test="`price-${index}`" /></span
     ></template>
     <template #needBy="{ row: line, index }"
-      ><DayField v-model="line.needBy" label="Needed by" empty="no day" /><ElButton
+      ><DayField v-model="line.needBy" label="Needed by" empty="no day" style="width: 150px" /><ElButton
         link
         v-if="draft && form.lines.length > 1"
         @click="form.lines.splice(index, 1)"

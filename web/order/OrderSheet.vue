@@ -19,11 +19,14 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import AnswerChoice from '#web/order/AnswerChoice.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
-import { type OrderForm, orderForm } from '#web/order/orderForm.ts'
+import { type OrderForm, orderForm, wantedOf } from '#web/order/orderForm.ts'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
-import { WHAT } from '#web/order/orderWords.ts'
+import ChangeLook from '#web/order/ChangeLook.vue'
+import KeptChange from '#web/order/KeptChange.vue'
+import { useChange } from '#web/order/useChange.ts'
+import { EXCESS, WHAT } from '#web/order/orderWords.ts'
 import RecordAnswerDialog from '#web/order/RecordAnswerDialog.vue'
 import OrderRevisions from '#web/order/OrderRevisions.vue'
 import TellDialog from '#web/order/TellDialog.vue'
@@ -71,16 +74,12 @@ const above = computed(() =>
       ] as readonly [Level, SupplierDefaults],
   ),
 )
-const EXCESS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
-  approveExcess: 'approve',
-  refuseExcess: 'reject',
-  withdrawExcess: 'withdraw',
-}
 const waiting = computed(() => sheet.value?.responses.find(response => response.state === 'waiting'))
 const inPart = computed(() => (waiting.value?.differences.length ?? 0) > taken.value.length)
 
+const { look, against, begin } = useChange(sheet, form, editing, busy)
 function edit(): void {
-  form.value = orderForm(sheet.value)
+  form.value = begin()
   clear()
   editing.value = true
 }
@@ -131,10 +130,7 @@ async function go(reason: string): Promise<void> {
     await reload()
   }
 }
-const wanted = (): WantedOrderBody => {
-  const { title, message, charges, lines } = form.value
-  return { title, message, charges, lines: lines.map(({ position: _position, done: _done, ...line }) => line) }
-}
+const wanted = (): WantedOrderBody => wantedOf(form.value)
 /** Whether a change was refused because it costs more than was approved: that can be asked for. */
 const tooDear = computed(
   () =>
@@ -208,6 +204,7 @@ async function save(): Promise<void> {
         <ElButton size="small" data-test="ask-excess" @click="asking = 'askExcess'">Ask for approval</ElButton>
       </p>
       <OrderExcess v-if="sheet.excess && !editing" :sheet="sheet" @make="make" />
+      <KeptChange v-if="!editing" :sheet="sheet" @go-on="edit" @dropped="reload" />
       <WaitingAnswer v-if="waiting && !editing" :supplier="sheet.supplier" :answer="waiting" />
       <FormField
         label="What changes and why (stands on the revision)"
@@ -217,6 +214,14 @@ async function save(): Promise<void> {
     ></template>
     <OrderLines v-if="!editing" :sheet="sheet" />
     <OrderEditor v-else v-model="form" :draft="sheet.state === 'draft'" :currency="sheet.currency" />
+    <ReasonList v-if="editing" :reasons="against" />
+    <ChangeLook
+      v-if="editing && look"
+      :look="look"
+      :currency="sheet.currency"
+      :supplier="sheet.supplier"
+      :revision="sheet.revision"
+    />
     <section v-if="editing && sheet.state === 'draft'" class="section">
       <h2>Conditions of this order</h2>
       <DefaultsFields

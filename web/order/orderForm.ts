@@ -1,5 +1,5 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { ReadOrder } from '#contract/order/endpoints.ts'
+import type { ReadOrder, WantedOrderBody } from '#contract/order/endpoints.ts'
 import type { DefaultsJson } from '#contract/source/record.ts'
 
 /** An order as it is being changed. */
@@ -23,6 +23,14 @@ export interface OrderForm {
     done: string
   }[]
 }
+
+/** What a form wants of its order. */
+export const wantedOf = ({ title, message, charges, lines }: OrderForm): WantedOrderBody => ({
+  title,
+  message,
+  charges,
+  lines: lines.map(({ id, description, quantity, price, needBy }) => ({ id, description, quantity, price, needBy })),
+})
 
 /** What stands in an order, to be changed; an empty form before there is one. */
 export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({

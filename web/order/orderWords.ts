@@ -16,3 +16,10 @@ export const WHAT: Readonly<Record<string, string>> = {
   acceptAnswer:
     'Other prices and larger quantities make the next revision; later dates and smaller quantities are kept as promised. A line that is not chosen stays as it was ordered, and the supplier is asked about it again.',
 }
+
+/** What each act about a higher amount answers. */
+export const EXCESS: Readonly<Record<string, 'approve' | 'reject' | 'withdraw'>> = {
+  approveExcess: 'approve',
+  refuseExcess: 'reject',
+  withdrawExcess: 'withdraw',
+}

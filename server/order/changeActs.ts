@@ -1,0 +1,111 @@
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import type { KeepChange, LookAtChange, ReadOrder } from '#contract/order/endpoints.ts'
+import { formatAmount, minor, parseAmount } from '#core/money/amount.ts'
+import { accountsOf } from '#core/order/after.ts'
+import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
+import type { OrderFacts } from '#core/order/facts.ts'
+import { lookAtRevision } from '#core/order/lookAtRevision.ts'
+import { whyNotLatest, whyNotRevise } from '#core/order/reviseOrder.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { may, type Read, type Write } from '#server/call.ts'
+import { json } from '#server/database/json.ts'
+import { refuse } from '#server/documents/obey.ts'
+import { reasonsJson } from '#server/documents/sheetParts.ts'
+import { needVisible } from '#server/documents/visible.ts'
+import { accountFacts, budgetFigures } from '#server/ledger/budgetStore.ts'
+import { documentTopic, tell } from '#server/news/tell.ts'
+import { orderCallOffs } from '#server/order/callOffStore.ts'
+import { knownOrder } from '#server/order/orderStore.ts'
+
+type Kept = Omit<BodyOf<typeof KeepChange>, 'seen' | 'revision'>
+interface OrderChangeRow {
+  orderId: string
+  content: Kept
+  revision: number
+  byId: string
+  changedAt: string
+}
+declare module 'knex/types/tables.js' {
+  interface Tables {
+    orderChanges: OrderChangeRow
+  }
+}
+
+/** What somebody wants of an order, as the core takes it. */
+export const wantedOf = (
+  order: Pick<OrderFacts, 'currency'>,
+  { wanted: { title, message, charges, lines }, needRemains }: Pick<Kept, 'wanted' | 'needRemains'>,
+): WantedOrder => ({ title, message, charges: parseAmount(charges, order.currency), needRemains, lines })
+
+/** Keeps a change that is being written, on top of what this person has seen of it. */
+export async function keepChange(
+  call: Write,
+  id: string,
+  { seen, revision, ...content }: BodyOf<typeof KeepChange>,
+): Promise<{ at: string }> {
+  await needVisible(call, 'order', id)
+  const order = await knownOrder(call, id)
+  refuse([...whyNotRevise(order, call.actor), ...whyNotLatest(order, revision)])
+  const before = await call.trx('orderChanges').where({ orderId: id }).forNoKeyUpdate().first()
+  if (before && before.byId !== call.actor.id && before.changedAt !== seen) {
+    const by = await call.trx('people').where({ id: before.byId }).first('name')
+    throw new RuleBroken(stop('order.changeByOther', { who: by?.name ?? '', at: before.changedAt }))
+  }
+  const row = { content: json(content) as never, revision: before?.revision ?? order.revision, byId: call.actor.id, changedAt: call.now } // prettier-ignore
+  await call.trx('orderChanges').insert({ orderId: id, ...row }).onConflict('orderId').merge(row) // prettier-ignore
+  return { at: call.now }
+}
+
+export async function dropChange(call: Write, id: string): Promise<{ dropped: boolean }> {
+  await needVisible(call, 'order', id)
+  const dropped = await forgetChange(call, id)
+  if (dropped) await tell(call, [documentTopic(id)])
+  return { dropped }
+}
+
+/** A change that was made, or given up, is kept no longer. */
+export const forgetChange = async (call: Write, orderId: string): Promise<boolean> =>
+  (await call.trx('orderChanges').where({ orderId }).delete()) > 0
+
+/** The change of an order that is being written, for those who may go on with it. */
+export async function keptChange(call: Read, orderId: string): Promise<ResponseOf<typeof ReadOrder>['keptChange']> {
+  if (!may(call, 'order.write')) return null
+  const row = await call
+    .trx('orderChanges')
+    .join('people', 'people.id', 'orderChanges.byId')
+    .where({ orderId })
+    .first<(OrderChangeRow & { by: string }) | undefined>('orderChanges.*', 'people.name as by')
+  return row
+    ? { ...row.content, by: row.by, mine: row.byId === call.actor.id, at: row.changedAt, revision: row.revision }
+    : null
+}
+
+/** What a change would do; nothing is kept by looking. */
+export async function lookAtChange(
+  call: Read,
+  id: string,
+  body: BodyOf<typeof LookAtChange>,
+): Promise<ResponseOf<typeof LookAtChange>> {
+  await needVisible(call, 'order', id)
+  const known = await knownOrder(call, id)
+  const wanted = wantedOf(known, body)
+  const order = { ...known, agreementReasons: await orderCallOffs(call, changeLines(known, wanted).order) }
+  const look = lookAtRevision(order, wanted, await accountFacts(call, accountsOf(order)), call.actor)
+  const moved = new Map(look.moves.map(one => [one.accountId, minor(one.reserved + one.committed)]))
+  const figures = await budgetFigures(call, moved, false)
+  const amount = (value: bigint): string => formatAmount(minor(value), call.base)
+  return {
+    differences: look.differences.map(one => ({ ...one, fields: [...one.fields] })),
+    before: formatAmount(look.before, order.currency),
+    after: formatAmount(look.after, order.currency),
+    moves: look.moves.flatMap(one => {
+      const account = figures.find(figure => figure.accountId === one.accountId)
+      if (!account) return []
+      const { label, available: left, after: then } = account
+      return [{ accountId: one.accountId, label, reserved: amount(one.reserved), committed: amount(one.committed), left, then }] // prettier-ignore
+    }),
+    base: call.base,
+    reasons: reasonsJson(look.reasons),
+    same: look.same,
+  }
+}
