@@ -81,6 +81,9 @@ function bodyOf(supplier: DemoSupplier & { vat: string }, index: number, ownerId
     defaults: {
       currency: supplier.currency as 'EUR',
       termsDays: String(supplier.days),
+      ...(supplier.limits
+        ? { minimumOrder: supplier.limits[0], freight: supplier.limits[1], freightFrom: supplier.limits[2] }
+        : {}),
       ...(supplier.channel ? { orderChannel: supplier.channel } : {}),
       ...(supplier.from ? { termsFrom: supplier.from } : {}),
       ...(supplier.over ? { overReceiptPercent: String(supplier.over) } : {}),

@@ -215,6 +215,8 @@ export interface DemoSupplier {
   from?: 'invoice' | 'receipt' | 'endOfMonth'
   over?: number
   channel?: 'mail' | 'buyer' | 'spoken'
+  /** The least that it takes, the freight of an order, and the value from which it costs nothing. */
+  limits?: readonly [string, string, string]
   categories: string[]
   contact: string
   account?: 'proven' | 'unproven' | 'none'
@@ -269,6 +271,7 @@ const KNOWN: readonly DemoSupplier[] = [
     days: 30,
     categories: ['Pumps'],
     contact: 'Aslaug Rindal',
+    limits: ['250.00', '45.00', '1000.00'],
   },
   {
     key: 'aldis',

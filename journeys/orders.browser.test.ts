@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs'
 import { expect } from 'chai'
 import exceljs from 'exceljs'
 import { ReadAgreement } from '#contract/agreements/agreements.ts'
-import { DraftOrders, IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
+import { IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
 import { MakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { runLongJob } from '#server/jobs/longJobs.ts'
@@ -20,14 +20,30 @@ describe('orders and agreements, in the browser', function () {
     const ids: string[] = []
     for (const lines of [['PS-1200', 'PS-1220'], ['SH-1200']])
       ids.push(await approved(world, await Promise.all(lines.map(number => goodsLine(world, number, '24')))))
-    const lineIds = (await world.db('requisitionLines').whereIn('requisitionId', ids).pluck('id')) as string[]
     const pilar = await world.as('Pilar')
-    const { orders } = await pilar.do(DraftOrders, { body: { lineIds } })
+    const { number } = (await world.db('requisitions').where({ id: ids[0]! }).first('number'))!
+    const page = await open('Pilar', '/order/to-buy')
+    await press(page, 'proposals')
+    await says(page, 'Proposed orders')
+    await page.waitForSelector(`[data-test="proposed-${number}"]`)
+    // one line gets an order of its own, and is put together with the others again
+    const before = (await page.$$('section.proposal')).length
+    await pick(page, `move-${number}`, 'an order of its own')
+    await page.waitForFunction((count: number) => document.querySelectorAll('section.proposal').length === count, {}, before + 1) // prettier-ignore
+    await says(page, 'Put them together')
+    const at = await page.$$eval('section.proposal', all => all.findIndex(one => one.textContent.includes('Put them together'))) // prettier-ignore
+    await press(page, `together-${at + 1}`)
+    await page.waitForFunction((count: number) => document.querySelectorAll('section.proposal').length < count, {}, before + 1) // prettier-ignore
+    await press(page, 'draft-proposed')
+    await page.waitForFunction(() => location.pathname.startsWith('/order') && !location.pathname.includes('proposals'))
+    const orders = (await world.db('orders').join('orderLines', 'orderLines.orderId', 'orders.id').join('requisitionLines', 'requisitionLines.id', 'orderLines.requisitionLineId').whereIn('requisitionLines.requisitionId', ids).distinct('orders.id')) as { id: string }[] // prettier-ignore
     expect(orders).to.have.length(2)
     const both = await Promise.all(orders.map(one => pilar.do(ReadOrder, { params: { id: one.id } })))
-    const order = both.find(one => one.lines.length === 2)!
+    const order = both.find(one => one.lines.some(line => line.requisitionNumber === number))!
+    // others that waited for the same supplier may stand on it, too
+    const [first, second] = order.lines.filter(line => line.requisitionNumber === number)
+    const [place, index] = [second!.position, order.lines.indexOf(second!)]
     await pilar.do(IssueOrder, { params: { id: order.id }, body: { version: order.version } })
-    const [first, second] = order.lines
     const later = addDays(first!.needBy!, 9)
     await (
       await world.as(`at ${order.supplier}`)
@@ -36,24 +52,31 @@ describe('orders and agreements, in the browser', function () {
       body: {
         revision: 0,
         note: 'A casting broke.',
-        lines: [
-          { lineId: first!.id, quantity: '24', price: String(Number(first!.price) * 1.05), date: later },
-          { lineId: second!.id, quantity: '6', price: second!.price, date: second!.needBy! },
-        ],
+        lines: order.lines.map(line =>
+          line.id === first!.id
+            ? { lineId: line.id, quantity: '24', price: String(Number(line.price) * 1.05), date: later }
+            : {
+                lineId: line.id,
+                quantity: line.id === second!.id ? '6' : line.quantity,
+                price: line.price,
+                date: line.needBy!,
+              },
+        ),
       },
     })
-    const page = await open('Pilar', `/order/${order.id}`)
+    await page.goto(`${world.address}/order/${order.id}`)
     await press(page, 'act-acceptAnswer')
-    await press(page, 'take-2')
+    await press(page, `take-${place}`)
     await fill(page, 'reason', 'Six are too few.')
     await press(page, 'confirm')
     await says(page, ', revision 1')
     await says(page, 'Six are too few.')
     const now = await pilar.do(ReadOrder, { params: { id: order.id } })
-    expect([now.revision, now.state, now.lines[0]!.promisedDate, now.lines[1]!.quantity]).to.deep.equal([1, 'issued', later, '24']) // prettier-ignore
+    const line = (id: string) => now.lines.find(one => one.id === id)!
+    expect([now.revision, now.state, line(first!.id).promisedDate, line(second!.id).quantity]).to.deep.equal([1, 'issued', later, '24']) // prettier-ignore
     // one line goes altogether
     await press(page, 'act-revise')
-    await press(page, 'cancel-line-1')
+    await press(page, `cancel-line-${index}`)
     await says(page, 'What is cancelled is still needed')
     // what it does stands beside the order in force, and is not lost with the page
     await page.waitForSelector('[data-test="change-look"]')

@@ -623,8 +623,10 @@ export const en: Messages = {
   'pool.answeredAlready': 'This is answered already.',
   'pool.cut': 'Cut off more than nothing and less than {open}.',
   'pool.inEvent': '{number} asks suppliers about “{line}”. Wait for its award, or end it.',
+  'pool.lineTwice': 'A line stands on two of these orders. It is ordered once.',
   'pool.noAgreement': '{line} comes from no agreement.',
   'pool.noSupplier': '{line} has no supplier yet. Split it off to one, or mark it for a quote request.',
+  'pool.notOneOrder': 'These lines do not go on one order: their suppliers, currencies or agreements differ.',
   'pool.offerChanged': 'The offer now says {now}; this line keeps {kept}.',
   'pool.overApproved':
     '{line}: together {wanted}, more than {percent} per cent above the {approved} that were approved. Send the request back for that.',

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { Currency, Day, Line, Text, Uuid } from '#contract/fields.ts'
+import { AmountText, Currency, Day, Line, Text, Uuid } from '#contract/fields.ts'
 import { DEFAULT_KEYS, INCOTERMS, ORDER_CHANNELS, TAX_CATEGORIES } from '#core/source/defaults.ts'
 import { IDENTIFIER_SCHEMES } from '#core/source/schemes.ts'
 
@@ -29,6 +29,9 @@ export const DefaultsJson = z.strictObject({
   ordersStopped: z.enum(['yes', 'no']).optional(),
   debitOnReturn: z.enum(['yes', 'no']).optional(),
   orderChannel: z.enum(ORDER_CHANNELS).optional(),
+  minimumOrder: AmountText.optional(),
+  freight: AmountText.optional(),
+  freightFrom: AmountText.optional(),
   overReceiptPercent: z
     .string()
     .regex(/^(\d|[1-9]\d|100)$/)

@@ -48,13 +48,3 @@ export function readNumbers(
   if (meant.length > 0) return meant
   return NUMBERED_KINDS.map(kind => ({ kind, number: text.trim().toUpperCase() }))
 }
-
-/**
- * Whether two texts are the same document number, however outsiders write it: small letters, hyphens, blanks and noughts in front do not count.
- *
- * numbersAlike('o 04034', 'O-4034') //=> true
- */
-export function numbersAlike(a: string, b: string): boolean {
-  const plain = (text: string): string => squeezed(text.trim()).replace(/^(\D*)0+(?=\d+$)/, '$1')
-  return plain(a) === plain(b)
-}

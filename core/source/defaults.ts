@@ -15,6 +15,10 @@ export interface SupplierDefaults {
   readonly debitOnReturn?: 'yes' | 'no'
   readonly overReceiptPercent?: string
   readonly orderChannel?: OrderChannel
+  /** Amounts in the currency of the supplier: the least that it takes, what carrying an order costs, and from which value nothing. */
+  readonly minimumOrder?: string
+  readonly freight?: string
+  readonly freightFrom?: string
 }
 /** How an issued order reaches its supplier: by mail, through the buyer who hands it on, or told by word. */
 export const ORDER_CHANNELS = ['mail', 'buyer', 'spoken'] as const
@@ -22,7 +26,7 @@ export type OrderChannel = (typeof ORDER_CHANNELS)[number]
 export type DefaultKey = keyof SupplierDefaults
 
 export const DEFAULT_KEYS = [
-  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel',
+  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel', 'minimumOrder', 'freight', 'freightFrom',
 ] as const satisfies readonly DefaultKey[] // prettier-ignore
 
 /** Incoterms 2020, International Chamber of Commerce. */

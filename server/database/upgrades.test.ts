@@ -43,6 +43,7 @@ const VERSIONS = [
   '023_build_costings',
   '024_agreements',
   '025_order_work',
+  '026_orders_in_full',
 ]
 const FIRST_AT_WORK = 4
 

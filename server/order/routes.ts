@@ -33,6 +33,7 @@ import { changeBuyingList, makeListedOrders, readBuyingList, takeBuyingList } fr
 import { readOrder } from '#server/order/orderSheet.ts'
 import { actOnPool, returnLines, splitLine } from '#server/order/poolActs.ts'
 import { readPoolLine } from '#server/order/poolSheet.ts'
+import { draftGroups, keepPoolRules, readProposals } from '#server/order/proposalActs.ts'
 import { needOwn, ownOrder, ownOrders } from '#server/order/supplierOrders.ts'
 import { askFromPool, placeAward } from '#server/order/awardedActs.ts'
 import { askRequester } from '#server/order/askActs.ts'
@@ -66,6 +67,9 @@ export const orderRoutes: Route[] = [
   writes(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
   writes(awarded.AskFromPool, (call, { body }) => askFromPool(call, body)),
   writes(awarded.PlaceAward, (call, { params, body }) => placeAward(call, params.id, body)),
+  reads(pool.ReadProposals, call => readProposals(call)),
+  writes(pool.KeepPoolRules, (call, { body }) => keepPoolRules(call, body)),
+  writes(pool.DraftGroups, (call, { body }) => draftGroups(call, body)),
   reads(pool.PoolLine, (call, { params }) => readPoolLine(call, params.id)),
   writes(order.ImportOrders, async (call, { body }) =>
     importOrders(call, await ownContent(call, body.fileId), body.dryRun),

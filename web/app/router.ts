@@ -61,6 +61,7 @@ const TEAM: RouteRecordRaw[] = [
   { path: '/order/following', component: () => import('#web/order/FollowingPage.vue') },
   { path: '/order/lists/:id', component: () => import('#web/order/BuyingListPage.vue') },
   { path: '/order/workbooks/:id', component: () => import('#web/order/ReturnPage.vue') },
+  { path: '/order/proposals', component: () => import('#web/order/ProposalsPage.vue') },
   { path: '/order/to-buy', component: () => import('#web/order/ToBuyPage.vue') },
   {
     path: '/order',

@@ -162,7 +162,8 @@ const ask = (what: Asking): void => {
             {{ amountText(sumTexts(group.amounts)) }} {{ group.currency }}</span
           >
           <span v-if="chosen.length === 0" class="quiet"
-            >Choose lines; those of one supplier and currency go on one order.</span
+            >Choose lines; those of one supplier and currency go on one order. Or
+            <RouterLink to="/order/proposals" data-test="proposals">see the orders that are proposed</RouterLink>.</span
           >
         </p>
         <p v-if="chosen.length" class="bar with" data-test="pool-acts">

@@ -792,6 +792,7 @@ export const LABELS: Readonly<
     answer: 'Answer',
     issue: 'Issue',
     chase: 'Chase',
+    tellSupplier: 'Tell them',
     receive: 'Receive',
     clear: 'Clear',
     post: 'Post',

@@ -18,6 +18,7 @@ const PAGES = [
   'web/source/QuestionForm.vue',
   'web/source/AnswerForm.vue',
   'web/source/AnswerAlternatives.vue',
+  'web/order/AnswerFromFile.vue',
   'web/order/DifferenceList.vue',
   'web/shared/ActDialog.vue',
   'web/shared/NumberField.vue',

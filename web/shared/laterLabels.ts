@@ -653,6 +653,9 @@ export const LATER_LABELS: Readonly<
     debitOnReturn: 'Debit note when goods go back',
     overReceiptPercent: 'More may come, %',
     orderChannel: 'Orders reach it',
+    minimumOrder: 'Takes orders from',
+    freight: 'Freight of an order',
+    freightFrom: 'Freight free from',
   },
   'kind wish': {
     goods: 'things, by count',

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { readUblOrderResponse } from '#core/formats/ublOrderResponse.ts'
-import { readOrderAnswer } from '#core/order/answerFile.ts'
+import { readOrderAnswer } from '#core/formats/orderAnswer.ts'
 import { orderActions } from '#core/order/actions.ts'
 import { recordAnswer } from '#core/order/answerOrder.ts'
 import { RuleBroken } from '#core/reasons.ts'

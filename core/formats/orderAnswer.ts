@@ -1,11 +1,11 @@
 import { isDay } from '#core/calendar/days.ts'
-import { numbersAlike } from '#core/documents/numbers.ts'
 import type { OrderResponseText } from '#core/formats/ublOrderResponse.ts'
 import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { isCancelledLine } from '#core/order/measures.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
+import { sameNumber } from '#core/text/sameNumber.ts'
 
 /** UNCL 4343, what an answer says of the whole. */
 const WHOLE = { accepted: 'AP', refused: 'RE', changed: 'CA', onlyReceived: 'AB' } as const
@@ -37,7 +37,7 @@ export function readOrderAnswer(
   today: string,
 ): AnswerRead {
   const { number, revision } = splitNumber(file.orderNumber)
-  if (!numbersAlike(number, order.number))
+  if (!sameNumber(number, order.number))
     throw new RuleBroken(stop('orderResponse.otherOrder', { number: file.orderNumber.slice(0, 40), order: order.number })) // prettier-ignore
   if (file.code === WHOLE.onlyReceived) throw new RuleBroken(stop('orderResponse.onlyReceived'))
   if (file.code !== '' && !(Object.values(WHOLE) as string[]).includes(file.code))
