@@ -246,6 +246,7 @@ const KNOWN: readonly DemoSupplier[] = [
     over: 5,
     categories: ['Salt & water chemistry'],
     contact: 'Maëlle Tréguier',
+    limits: ['300.00', '60.00', '1000.00'],
   },
   {
     key: 'krill',

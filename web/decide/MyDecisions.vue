@@ -12,6 +12,7 @@ import { useDecisions } from '#web/decide/pending.ts'
 import { OWN_DESK } from '#web/news/news.ts'
 import { useSession } from '#web/people/session.ts'
 import { sayInPassing } from '#web/shared/message.ts'
+import { toggled } from '#web/shared/toggled.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
@@ -99,9 +100,7 @@ async function go(words: string): Promise<void> {
   wanted.value = undefined
 }
 function choose(id: string): void {
-  const next = new Set(chosen.value)
-  if (!next.delete(id)) next.add(id)
-  chosen.value = next
+  chosen.value = toggled(chosen.value, id)
 }
 const chosenItems = computed(() => items.value.filter(item => chosen.value.has(item.id)))
 const seen = computed(() => Object.fromEntries(chosenItems.value.map(item => [item.documentId, item.version!])))

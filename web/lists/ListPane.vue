@@ -20,6 +20,7 @@ import TogetherBar from '#web/lists/TogetherBar.vue'
 import ViewMenu from '#web/lists/ViewMenu.vue'
 import { usePreferences } from '#web/people/preferences.ts'
 import { sayInPassing } from '#web/shared/message.ts'
+import { toggled } from '#web/shared/toggled.ts'
 import DataTable from '#web/shared/table/DataTable.vue'
 import MenuPopover from '#web/shared/MenuPopover.vue'
 import ToolButton from '#web/shared/ToolButton.vue'
@@ -86,11 +87,7 @@ watch(rows, some => {
   const kept = [...chosen.value].filter(id => here.has(id))
   if (kept.length !== chosen.value.size) choose(new Set(kept))
 })
-function toggle(id: string): void {
-  const next = new Set(chosen.value)
-  if (!next.delete(id)) next.add(id)
-  choose(next)
-}
+const toggle = (id: string): void => choose(toggled(chosen.value, id))
 
 const open = (row: ListRow): void => void router.push({ path: row.path, query: route.query })
 function step(by: number): void {

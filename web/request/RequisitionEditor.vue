@@ -26,11 +26,13 @@ import LineForm from '#web/request/LineForm.vue'
 import LineRow from '#web/request/LineRow.vue'
 import MergedNews from '#web/request/MergedNews.vue'
 import { freightLine, freshLine, quickLine, titleOf } from '#web/request/newLines.ts'
+import { reasonsByLine } from '#web/request/lineReasons.ts'
 import NoticeStrip from '#web/request/NoticeStrip.vue'
 import QuickLineField from '#web/request/QuickLineField.vue'
 import { type EditedLine, useDraft } from '#web/request/useDraft.ts'
 import ProposeDialog from '#web/source/ProposeDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
+import { toggled } from '#web/shared/toggled.ts'
 import { useAction } from '#web/shared/useAction.ts'
 import { amountText } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
@@ -63,14 +65,7 @@ const facts = computed(() => new Map(checked.value?.lines.map(line => [line.id, 
 /** As many lines as one request takes. */
 const MOST_LINES = 500
 const NONE: readonly ReasonJson[] = []
-const byLine = computed(() => {
-  const map = new Map<number, ReasonJson[]>()
-  for (const reason of checked.value?.reasons ?? []) {
-    const at = /^lines\.(\d+)\./.exec(reason.place ?? '')
-    if (at) map.set(Number(at[1]) - 1, [...(map.get(Number(at[1]) - 1) ?? []), reason])
-  }
-  return map
-})
+const byLine = computed(() => reasonsByLine(checked.value?.reasons ?? []))
 const accountLabels = computed(() => new Map(choices.value?.accounts.map(one => [one.id, one.label.split(':')[0]!])))
 const accountOf = (line: EditedLine): string =>
   line.splits.length > 1
@@ -79,11 +74,6 @@ const accountOf = (line: EditedLine): string =>
 const stops = computed(() => checked.value?.reasons.filter(reason => reason.level === 'stop') ?? [])
 const asks = computed(() => checked.value?.reasons.filter(reason => reason.level === 'check') ?? [])
 
-function toggle(set: Set<string>, id: string): Set<string> {
-  const next = new Set(set)
-  if (!next.delete(id)) next.add(id)
-  return next
-}
 function push(line: Omit<EditedLine, 'id'>, open = true): void {
   const id = crypto.randomUUID()
   form.lines.push({ ...line, id })
@@ -229,8 +219,8 @@ async function proposed(supplierId: string): Promise<void> {
           :account="accountOf(line)"
           :open="opened.has(line.id)"
           :chosen="chosen.has(line.id)"
-          @toggle="opened = toggle(opened, line.id)"
-          @choose="chosen = toggle(chosen, line.id)"
+          @toggle="opened = toggled(opened, line.id)"
+          @choose="chosen = toggled(chosen, line.id)"
         />
         <LineForm
           v-if="opened.has(line.id)"
