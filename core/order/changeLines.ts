@@ -1,4 +1,4 @@
-import { plainWords } from '#core/request/personalFee.ts'
+import { PERSONAL_FEE, plainWords } from '#core/request/personalFee.ts'
 import { lineAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
@@ -50,7 +50,8 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
       seen.add(line.id)
       const figures = checkFigures(line, before.position, order.state === 'draft' ? 1 : 0)
       reasons.push(...figures)
-      if (figures.length === 0) return [priced(order, { ...before, ...line })]
+      const description = saidOf(before, line.description)
+      if (figures.length === 0) return [priced(order, { ...before, ...line, description })]
     }
     return []
   })
@@ -70,6 +71,10 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
     reasons,
   }
 }
+
+/** The words of a line as they are wanted; who may not read whom a fee is for sends back what stood in their place, and changes nothing by it. */
+const saidOf = (before: OrderLine, wanted: string): string =>
+  before.kind === 'personalFee' && wanted === PERSONAL_FEE ? before.description : wanted
 
 /** `least`: 1 where a quantity is above zero; 0 where a line of an issued order may be cancelled. */
 function checkFigures(line: WantedOrder['lines'][number], position: number, least: 0 | 1): Reason[] {

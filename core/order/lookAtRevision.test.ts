@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import type { WantedOrder } from '#core/order/changeLines.ts'
 import { lookAtRevision } from '#core/order/lookAtRevision.ts'
 import { reviseOrder, whyNotLatest } from '#core/order/reviseOrder.ts'
+import { PERSONAL_FEE } from '#core/request/personalFee.ts'
 import { minor } from '#core/money/amount.ts'
 import { ADA, NOBODY, OrderToPay } from '#test-helpers/orderToPay.ts'
 
@@ -51,6 +52,16 @@ describe('a look at a change before it is made', () => {
     expect(codes(world(), { quantity: '-1' })).to.deep.equal(['line.quantity'])
     expect(look(world(), { quantity: '-1' })).to.deep.include({ differences: [], before: 20_000n, after: 20_000n, moves: [] }) // prettier-ignore
     expect(lookAtRevision(world().order(), wanted(world()), [], NOBODY).reasons.map(one => one.code)).to.deep.equal(['right.notYours']) // prettier-ignore
+  })
+
+  it('says nothing of whom a personal fee is for, and changes nothing by what stood in its place', () => {
+    const made = new OrderToPay({ lines: [{ kind: 'personalFee' }] })
+    made.issue()
+    const fee = made.order()
+    const change = (description: string, quantity = fee.lines[0]!.quantity) => lookAtRevision(fee, wanted(made, { description, quantity }), made.accounts(), ADA) // prettier-ignore
+    expect(change(PERSONAL_FEE).same).to.equal(true)
+    expect(change(PERSONAL_FEE, '9').differences[0]!.fields.map(one => one.field)).to.deep.equal(['quantity'])
+    expect(change('Dr Alma Reyes').differences[0]!.fields).to.deep.equal([{ field: 'description', before: PERSONAL_FEE, after: PERSONAL_FEE }]) // prettier-ignore
   })
 
   it('says where nothing differs', () => {

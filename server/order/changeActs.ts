@@ -6,8 +6,10 @@ import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { lookAtRevision } from '#core/order/lookAtRevision.ts'
 import { whyNotLatest, whyNotRevise } from '#core/order/reviseOrder.ts'
+import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { may, type Read, type Write } from '#server/call.ts'
+import { byId } from '#server/database/rows.ts'
 import { json } from '#server/database/json.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
@@ -15,7 +17,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { accountFacts, budgetFigures } from '#server/ledger/budgetStore.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
 import { orderCallOffs } from '#server/order/callOffStore.ts'
-import { knownOrder } from '#server/order/orderStore.ts'
+import { knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
 
 type Kept = Omit<BodyOf<typeof KeepChange>, 'seen' | 'revision'>
 interface OrderChangeRow {
@@ -68,16 +70,28 @@ export const forgetChange = async (call: Write, orderId: string): Promise<boolea
   (await call.trx('orderChanges').where({ orderId }).delete()) > 0
 
 /** The change of an order that is being written, for those who may go on with it. */
-export async function keptChange(call: Read, orderId: string): Promise<ResponseOf<typeof ReadOrder>['keptChange']> {
+export async function keptChange(call: Read, order: KnownOrder): Promise<ResponseOf<typeof ReadOrder>['keptChange']> {
   if (!may(call, 'order.write')) return null
   const row = await call
     .trx('orderChanges')
     .join('people', 'people.id', 'orderChanges.byId')
-    .where({ orderId })
+    .where({ orderId: order.id })
     .first<(OrderChangeRow & { by: string }) | undefined>('orderChanges.*', 'people.name as by')
-  return row
-    ? { ...row.content, by: row.by, mine: row.byId === call.actor.id, at: row.changedAt, revision: row.revision }
-    : null
+  if (!row) return null
+  const known = byId(order.rows)
+  const lines = row.content.wanted.lines.map(line => {
+    const own = known.get(line.id)
+    const hidden = own?.kind === 'personalFee' && !seesFee(call.actor, own.requesterId)
+    return hidden ? { ...line, description: PERSONAL_FEE } : line
+  })
+  return {
+    ...row.content,
+    wanted: { ...row.content.wanted, lines },
+    by: row.by,
+    mine: row.byId === call.actor.id,
+    at: row.changedAt,
+    revision: row.revision,
+  }
 }
 
 /** What a change would do; nothing is kept by looking. */

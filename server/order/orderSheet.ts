@@ -77,7 +77,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       await personNames(call, namedIn(known.excess?.consent ?? null)),
     ),
     excess: await shownExcess(call, known),
-    keptChange: await keptChange(call, id),
+    keptChange: await keptChange(call, known),
     sentence: sentenceOf(call, known),
     tone: toneOf(call, known),
     actions: actionsJson(orderActions(order, call.actor, call)),

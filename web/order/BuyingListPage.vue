@@ -54,7 +54,7 @@ const drafts = (some: number): string => (some === 1 ? 'one draft' : `${some} dr
 
 <template>
   <SheetFailure v-if="failure && !data" :failure="failure" @again="reload" />
-  <article v-else-if="data" class="list">
+  <article v-else-if="data" class="rows-page">
     <p class="quiet"><RouterLink to="/order">Order</RouterLink>, new orders from a list</p>
     <h1>{{ data.fileName }}</h1>
     <p>
@@ -91,15 +91,6 @@ const drafts = (some: number): string => (some === 1 ? 'one draft' : `${some} dr
 </template>
 
 <style scoped>
-.list {
-  padding: 16px 28px 24px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  min-height: 0;
-  flex: 1;
-  background: var(--sheet);
-}
 .drafts {
   display: flex;
   flex-wrap: wrap;
@@ -107,11 +98,5 @@ const drafts = (some: number): string => (some === 1 ? 'one draft' : `${some} dr
   list-style: none;
   margin: 4px 0;
   padding: 0;
-}
-.tools {
-  margin-top: 8px;
-}
-.go {
-  margin-left: auto;
 }
 </style>

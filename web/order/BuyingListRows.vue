@@ -44,7 +44,7 @@ const takePast = (row: Row): void =>
 </script>
 
 <template>
-  <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Rows" data-test="list-rows">
+  <div ref="scroller" class="rows-scroll" tabindex="0" role="region" aria-label="Rows" data-test="list-rows">
     <table class="lines">
       <thead>
         <tr>
@@ -133,17 +133,6 @@ const takePast = (row: Row): void =>
 </template>
 
 <style scoped>
-.scroll {
-  flex: 1;
-  min-height: 200px;
-  overflow: auto;
-}
-thead th {
-  position: sticky;
-  top: 0;
-  z-index: 1;
-  background: var(--sheet);
-}
 td {
   vertical-align: top;
 }

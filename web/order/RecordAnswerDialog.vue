@@ -105,9 +105,3 @@ async function go(): Promise<void> {
     </EntryForm>
   </ElDialog>
 </template>
-
-<style scoped>
-.whole {
-  grid-column: 1 / -1;
-}
-</style>

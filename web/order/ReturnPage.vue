@@ -72,7 +72,7 @@ async function apply(reason: string): Promise<void> {
 
 <template>
   <SheetFailure v-if="failure && !data" :failure="failure" @again="reload" />
-  <article v-else-if="data" class="return">
+  <article v-else-if="data" class="rows-page">
     <p class="quiet"><RouterLink to="/order">Order</RouterLink>, workbook</p>
     <h1>{{ data.fileName }}</h1>
     <p>
@@ -131,21 +131,3 @@ async function apply(reason: string): Promise<void> {
     />
   </article>
 </template>
-
-<style scoped>
-.return {
-  padding: 16px 28px 24px;
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-  min-height: 0;
-  flex: 1;
-  background: var(--sheet);
-}
-.tools {
-  margin-top: 8px;
-}
-.go {
-  margin-left: auto;
-}
-</style>

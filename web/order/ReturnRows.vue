@@ -34,7 +34,7 @@ function correct(row: Row, field: WorkbookField): void {
 </script>
 
 <template>
-  <div ref="scroller" class="scroll" tabindex="0" role="region" aria-label="Rows" data-test="return-rows">
+  <div ref="scroller" class="rows-scroll" tabindex="0" role="region" aria-label="Rows" data-test="return-rows">
     <table class="lines">
       <thead>
         <tr>
@@ -114,16 +114,6 @@ function correct(row: Row, field: WorkbookField): void {
 </template>
 
 <style scoped>
-.scroll {
-  flex: 1;
-  min-height: 200px;
-  overflow: auto;
-}
-thead th {
-  position: sticky;
-  top: 0;
-  background: var(--sheet);
-}
 .change {
   display: block;
 }

@@ -46,9 +46,3 @@ async function go(): Promise<void> {
     </EntryForm>
   </ElDialog>
 </template>
-
-<style scoped>
-.whole {
-  grid-column: 1 / -1;
-}
-</style>

@@ -44,6 +44,9 @@ const listed = computed(() =>
   column-gap: 16px;
   align-items: start;
 }
+.columns > :slotted(.whole) {
+  grid-column: 1 / -1;
+}
 .acts {
   margin-top: 14px;
 }
