@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#web/theme/later.scss'
 import { ElButton, ElCheckbox, ElInputNumber } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'

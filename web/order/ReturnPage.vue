@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import '#contract/messages/later.ts'
+import '#web/theme/later.scss'
 import { ElButton, ElRadio, ElRadioGroup } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
