@@ -158,7 +158,9 @@ export async function typeDay(page: Page, test: string, day: string): Promise<vo
   const date = new Date(`${day}T00:00:00Z`)
   const month = date.toLocaleString('en-GB', { month: 'short', timeZone: 'UTC' })
   await fill(page, test, `${date.getUTCDate()} ${month === 'Sept' ? 'Sep' : month} ${date.getUTCFullYear()}`)
-  await page.keyboard.press('Enter')
+  // into the field itself: a page that is drawn anew may have taken the focus elsewhere
+  const field = await page.waitForSelector(`input[data-test="${test}"], [data-test="${test}"] input`)
+  await field!.press('Enter')
 }
 
 export const textOf = async (page: Page, test: string): Promise<string> => {
