@@ -8,7 +8,7 @@ import { useWorld, type World } from '#test-helpers/world.ts'
 /** Whose pages are looked at. `+` after an address: the first of its list is opened, too. */
 const PAGES: Readonly<Record<string, readonly string[]>> = {
   Pilar: [
-    '/desk', '/source', '/source+', '/source/new', '/source/onboardings+', '/source/duplicates', '/order', '/order+', '/order/to-buy', '/order/following', '/order/following?whose=all', '/source/agreements', '/source/agreements+', '/source/price-indices',
+    '/desk', '/source', '/source+', '/source/new', '/source/onboardings+', '/source/duplicates', '/order', '/order+', '/order/to-buy', '/order/proposals', '/order/following', '/order/following?whose=all', '/source/agreements', '/source/agreements+', '/source/price-indices',
     '/request/catalogue+', '/request/prices', '/account',
   ], // prettier-ignore
   Joren: ['/source/builds', '/source/builds+', '/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
