@@ -116,6 +116,7 @@ describe('a framework agreement', () => {
     expect(ofLine({ priceBase: '0' })).to.deep.equal(['lines.0.priceBase agreement.figure'])
     expect(ofLine({ minimum: '0' })).to.deep.equal(['lines.0.minimum agreement.figure'])
     expect(ofLine({ multiple: '-1' })).to.deep.equal(['lines.0.minimum agreement.figure'])
+    expect(ofLine({ multiple: '0' })).to.deep.equal([])
     expect(ofLine({ listPrice: '-1' })).to.deep.equal(['lines.0.listPrice agreement.figure'])
     expect(ofLine({ listPrice: '' })).to.deep.equal([])
     expect(ofLine({ leadTimeDays: -1 })).to.deep.equal(['lines.0.leadTimeDays agreement.figure'])
