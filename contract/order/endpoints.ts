@@ -20,6 +20,7 @@ import {
 } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
+import { TOLD_BY } from '#core/source/invitedActs.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
 export const DifferenceJson = z.strictObject({
@@ -297,7 +298,7 @@ export const AnswerResponse = defineEndpoint({
 export const ToldJson = z.strictObject({
   who: Line,
   on: Day,
-  how: z.enum(['telephone', 'mail', 'letter', 'visit']),
+  how: z.enum(TOLD_BY),
 })
 /** Types in what a supplier answered by telephone or mail. */
 export const RecordAnswer = defineEndpoint({

@@ -21,6 +21,7 @@ import {
 import { defineList } from '#contract/lists/list.ts'
 import { CriterionJson, EventKindJson, ExtensionJson, Key, LandedJson, LotStepJson, MaybeDecimal, ShownJson } from '#contract/source/eventKinds.ts' // prettier-ignore
 import { MailAddress } from '#contract/source/record.ts'
+import { TOLD_BY } from '#core/source/invitedActs.ts'
 import { INVITED_STANDINGS } from '#core/source/event.ts'
 import { PRICE_FORMULAS } from '#core/source/scores.ts'
 
@@ -316,7 +317,7 @@ export const RecordConsent = defineEndpoint({
     version: Version,
     who: Line.min(1),
     on: Day,
-    how: z.enum(['telephone', 'mail', 'letter', 'visit']),
+    how: z.enum(TOLD_BY),
     note: Text,
     fileId: Uuid.nullable(),
   }),

@@ -43,11 +43,14 @@ export const whyNotSave = (event: EventFacts, one: Invited, answer: AnswerConten
   return against.length > 0 ? against : checkAnswer(event, answer, false)
 }
 
+/** How somebody can tell us something that is typed in for them. */
+export const TOLD_BY = ['telephone', 'mail', 'letter', 'visit'] as const
+
 /** What says that a supplier asked us to type its answer: who said so, when, and how. */
 export interface BehalfConsent {
   readonly who: string
   readonly on: string
-  readonly how: 'telephone' | 'mail' | 'letter' | 'visit'
+  readonly how: (typeof TOLD_BY)[number]
   readonly note: string
 }
 

@@ -1,5 +1,6 @@
 import type { Language } from '#contract/messages/languages.ts'
 import { create } from 'xmlbuilder2'
+import type { RevisionLine } from '#core/order/revision.ts'
 import type { PartyDocument } from '#server/house/house.ts'
 
 export interface OrderDocument {
@@ -27,16 +28,7 @@ export interface OrderDocument {
   /** Lines that were on the revision before and are on this one no more. */
   readonly gone: readonly DocumentLine[]
 }
-export interface DocumentLine {
-  readonly position: number
-  readonly description: string
-  readonly quantity: string
-  readonly unit: string
-  readonly price: string
-  readonly priceBase: string
-  readonly amount: string
-  readonly needBy: string | null
-  readonly terms?: string | undefined
+export interface DocumentLine extends Omit<RevisionLine, 'lineId'> {
   readonly address: string
   readonly buyerItem: string
   readonly sellerItem: string

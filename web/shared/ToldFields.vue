@@ -3,7 +3,8 @@ import { ElInput, ElOption, ElSelect } from 'element-plus'
 import DayField from '#web/shared/DayField.vue'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
-import { TOLD_BY, type Told } from '#web/shared/told.ts'
+import { TOLD_BY } from '#core/source/invitedActs.ts'
+import type { Told } from '#web/shared/told.ts'
 
 /** Who told us what is typed in here, when and how. */
 const told = defineModel<Told>({ required: true })

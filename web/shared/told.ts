@@ -1,4 +1,4 @@
-export const TOLD_BY = ['telephone', 'mail', 'letter', 'visit'] as const
+import type { TOLD_BY } from '#core/source/invitedActs.ts'
 
 /** Who told us something that is typed in for them, when and how. */
 export interface Told {
