@@ -143,7 +143,11 @@ export async function pick(page: Page, test: string, words: string): Promise<voi
       words,
     )
     try {
-      await (await option.asElement()!.toElement('li')).click()
+      // the list comes in by growing: clicked in its middle, the neighbour would be taken
+      const item = await option.asElement()!.toElement('li')
+      await item.evaluate(element => element.scrollIntoView({ block: 'nearest' }))
+      await standsStill(item)
+      await item.click()
       return await closeOpenList(page)
     } catch (error) {
       /** A list that is searched on the server may be drawn anew at this moment. */

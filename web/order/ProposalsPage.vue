@@ -7,7 +7,7 @@ import { DraftGroups, KeepPoolRules, ReadProposals } from '#contract/order/pool.
 import { type PoolRules, routeOf } from '#core/order/proposeOrders.ts'
 import { api } from '#web/api.ts'
 import ProposalCard from '#web/order/ProposalCard.vue'
-import { figuresOf, type Line, proposed, type Proposal, savedOf } from '#web/order/proposals.ts'
+import { arranged, figuresOf, type Line, proposed, type Proposal, savedOf } from '#web/order/proposals.ts'
 import ReasonList from '#web/shared/ReasonList.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -26,8 +26,8 @@ watch(
   data,
   now => {
     if (!now) return
-    rules.value = { ...now.rules }
-    propose()
+    if (proposals.value.length === 0) rules.value = { ...now.rules }
+    proposals.value = arranged(proposals.value, now.lines, rules.value)
   },
   { immediate: true },
 )
@@ -70,7 +70,8 @@ async function keepRules(): Promise<void> {
 async function draft(): Promise<void> {
   const groups = chosen.value.map(one => ({ route: routeOf(one.lines[0]!), lineIds: one.lines.map(line => line.id) }))
   const done = await run(() => api(DraftGroups, { body: { groups } }))
-  if (done) await router.push(done.orders.length === 1 ? `/order/${done.orders[0]!.id}` : '/order?state=draft&view=all')
+  if (!done) return await reload()
+  await router.push(done.orders.length === 1 ? `/order/${done.orders[0]!.id}` : '/order?state=draft&view=all')
 }
 </script>
 

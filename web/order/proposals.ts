@@ -33,6 +33,22 @@ export function proposed(lines: readonly Line[], rules: PoolRules): Proposal[] {
   })
 }
 
+/** Orders as somebody has arranged them, with what the lines are now: what is gone leaves its order, what is new is proposed beside them. */
+export function arranged(before: readonly Proposal[], lines: readonly Line[], rules: PoolRules): Proposal[] {
+  const known = new Map(lines.map(line => [line.id, line]))
+  const held = before
+    .map(one => ({
+      ...one,
+      lines: one.lines.flatMap(({ id }) => {
+        const now = known.get(id)
+        return now && orderKey(weighed(now)) === one.key ? [now] : []
+      }),
+    }))
+    .filter(one => one.lines.length > 0)
+  const there = new Set(held.flatMap(one => one.lines.map(line => line.id)))
+  return [...held, ...proposed(lines.filter(line => !there.has(line.id)), rules)] // prettier-ignore
+}
+
 /** What the supplier of an order says of orders in its currency. */
 function limitsFor(limits: Proposals['limits'], { supplierId, currency }: Line): OrderLimits {
   const own = limits.find(one => one.supplierId === supplierId && one.currency === currency)
