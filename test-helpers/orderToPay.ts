@@ -23,6 +23,7 @@ import { closeOrder } from '#core/order/closeOrder.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { issueOrder } from '#core/order/issueOrder.ts'
 import { orderLaws } from '#core/order/laws.ts'
+import { neededNext } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { reopenOrder } from '#core/order/reopenOrder.ts'
 import { reviseOrder } from '#core/order/reviseOrder.ts'
@@ -99,6 +100,14 @@ type InvoiceRow = Row<Omit<InvoiceFacts, 'orders' | 'posted' | 'chargesBilled' |
  * An order with the request that it buys, its receipts and invoices, and both ledgers, kept in memory as the stores keep them. Facts are
  * always made anew from the ledgers, so that what the core carries along is held against what really stands there.
  */
+/** How a line is to read after a change: what is not said stays. */
+type LineWish = { readonly line: number } & Partial<Omit<WantedOrder['lines'][number], 'id'>>
+
+function wishOf(lines: readonly LineWish[], position: number): Omit<LineWish, 'line'> {
+  const { line: _line, ...wish } = lines.find(one => one.line === position) ?? { line: position }
+  return wish
+}
+
 export class OrderToPay {
   readonly quantities: (QuantityEntry & { id: string; source: string })[] = []
   readonly budget: (BudgetEntry & { source: string })[] = []
@@ -181,7 +190,11 @@ export class OrderToPay {
       amount,
       baseAmount: toBase(amount, currency, rate, 'EUR'),
       needBy: '2026-07-01',
+      addressId: null,
+      place: '',
+      schedule: [],
       promisedDate: null,
+      promisedParts: [],
       overReceiptPercent: line.overReceiptPercent ?? 0,
       splits: line.splits ?? [{ accountId: 'a1', share: '1' }],
       requestLineId: `request${index + 1}`,
@@ -204,9 +217,11 @@ export class OrderToPay {
 
   /** The order as the ledgers say it is. */
   order(): OrderFacts {
+    const lines = this.#lines.map(line => this.#ledger(line))
     return {
       ...this.#order,
-      lines: this.#lines.map(line => this.#ledger(line)),
+      lines,
+      needBy: neededNext(lines),
       requests: this.#requests.map(line => this.#ledger(line)),
       openInvoices: this.invoices.filter(one => isIn(INVOICE_GROUPS.open, one.state)).map(one => one.number),
     }
@@ -282,8 +297,11 @@ export class OrderToPay {
         this.#lines.find(line => line.id === change.id)!,
         change,
       )
-    for (const { lineId, date } of next.promises ?? [])
-      this.#lines.find(line => line.id === lineId)!.promisedDate = date
+    for (const { lineId, date, parts = [] } of next.promises ?? [])
+      Object.assign(
+        this.#lines.find(line => line.id === lineId)!,
+        { promisedDate: date, promisedParts: parts },
+      )
     if (next.answer) this.#order.answer = null
   }
 
@@ -293,7 +311,7 @@ export class OrderToPay {
 
   /** Changes some lines, and the charges. */
   revise(
-    lines: readonly { readonly line: number; readonly quantity?: string; readonly price?: string }[],
+    lines: readonly LineWish[],
     charges?: bigint,
     reason = 'Because it is so.',
     needRemains = true,
@@ -306,10 +324,7 @@ export class OrderToPay {
   }
 
   /** The order as it is, with some lines changed. */
-  wanted(
-    lines: readonly { readonly line: number; readonly quantity?: string; readonly price?: string }[] = [],
-    charges: bigint = this.#order.charges,
-  ): WantedOrder {
+  wanted(lines: readonly LineWish[] = [], charges: bigint = this.#order.charges): WantedOrder {
     return {
       title: this.#order.title,
       message: this.#order.message,
@@ -318,8 +333,9 @@ export class OrderToPay {
         id,
         description,
         needBy,
-        quantity: lines.find(one => one.line === position)?.quantity ?? quantity,
-        price: lines.find(one => one.line === position)?.price ?? price,
+        quantity,
+        price,
+        ...wishOf(lines, position),
       })),
     }
   }

@@ -20,6 +20,7 @@ import {
 } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
+import { MOST_DELIVERIES } from '#core/order/schedule.ts'
 import { TOLD_BY } from '#core/source/invitedActs.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
@@ -29,7 +30,23 @@ export const DifferenceJson = z.strictObject({
   kind: z.enum(['added', 'removed', 'changed']),
   fields: z.array(z.strictObject({ field: z.string(), before: z.string(), after: z.string() })),
 })
-export const ResponseLineJson = z.strictObject({ lineId: Uuid, quantity: DecimalText, price: DecimalText, date: Day })
+const DatedQuantityJson = z.strictObject({ quantity: DecimalText, date: Day })
+/** `parts`: what comes on which day, where it comes on several; `date` is then the last of them. */
+export const ResponseLineJson = z.strictObject({
+  lineId: Uuid,
+  quantity: DecimalText,
+  price: DecimalText,
+  date: Day,
+  parts: z.array(DatedQuantityJson).max(MOST_DELIVERIES).readonly().optional(),
+})
+/** A delivery of a line, and what became of it. */
+export const DeliveryJson = z.strictObject({
+  quantity: DecimalText,
+  date: z.string(),
+  place: z.string(),
+  promised: z.string().nullable(),
+  open: DecimalText,
+})
 export const OrderLineJson = z.strictObject({
   id: Uuid,
   position: z.int(),
@@ -43,6 +60,9 @@ export const OrderLineJson = z.strictObject({
   amount: AmountText,
   needBy: z.string().nullable(),
   address: z.string().nullable(),
+  addressId: Uuid.nullable(),
+  /** Its deliveries, where it comes in several. */
+  schedule: z.array(DeliveryJson.extend({ addressId: Uuid.nullable() })),
   requisitionNumber: z.string().nullable(),
   requisitionPath: z.string().nullable(),
   promisedDate: z.string().nullable(),
@@ -78,6 +98,13 @@ export const OrderLineBody = z.strictObject({
   price: DecimalText,
   needBy: Day.nullable(),
   description: Line,
+  /** Where it goes; without a word where it went before. */
+  addressId: Uuid.nullable().optional(),
+  /** Its deliveries; none is all at once, without a word they follow quantity and day. */
+  schedule: z
+    .array(DatedQuantityJson.extend({ addressId: Uuid.nullable() }))
+    .max(MOST_DELIVERIES)
+    .optional(),
 })
 /** How somebody wants an order to read. */
 export const WantedOrderBody = z.strictObject({
@@ -422,7 +449,9 @@ export const SupplierOrderSheet = z.strictObject({
       priceBase: DecimalText,
       amount: AmountText,
       needBy: z.string().nullable(),
+      place: z.string().optional(),
       terms: z.string().optional(),
+      schedule: z.array(DeliveryJson),
       confirmed: DecimalText,
       promisedDate: z.string().nullable(),
       received: DecimalText,

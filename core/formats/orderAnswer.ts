@@ -3,7 +3,8 @@ import type { OrderResponseText } from '#core/formats/ublOrderResponse.ts'
 import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { isCancelledLine } from '#core/order/measures.ts'
-import type { ResponseLine } from '#core/order/revision.ts'
+import { asWanted, type ResponseLine } from '#core/order/revision.ts'
+import { delivered, inOrder, whyNotDated } from '#core/order/schedule.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { sameNumber } from '#core/text/sameNumber.ts'
 
@@ -70,20 +71,25 @@ function splitNumber(text: string): { number: string; revision: number | null } 
   return found ? { number: found[1]!, revision: Number(found[2]) } : { number: text.trim(), revision: null }
 }
 
-const asOrdered = (line: OrderLine, today: string, refused: boolean): ResponseLine => ({
-  lineId: line.id,
-  quantity: refused ? '0' : line.quantity,
-  price: line.price,
-  date: line.needBy ?? today,
-})
+function asOrdered(line: OrderLine, today: string, refused: boolean): ResponseLine {
+  const { parts, ...whole } = asWanted({ ...line, lineId: line.id }, today)
+  return refused ? { ...whole, quantity: '0' } : { ...whole, ...(parts ? { parts } : {}) }
+}
 
 type FileLine = OrderResponseText['lines'][number]
 
 function answered(line: OrderLine, one: FileLine, before: ResponseLine, whole: string): ResponseLine {
-  if (one.code === LINE.refused || (whole === WHOLE.refused && one.code === '')) return { ...before, quantity: '0' }
-  const date = isDay(one.date) ? one.date : before.date
-  if (one.code === LINE.accepted) return { ...before, quantity: line.quantity, date }
-  return { ...before, quantity: one.quantity || line.quantity, price: perBase(one, line), date }
+  const { parts: asked, ...said } = before
+  if (one.code === LINE.refused || (whole === WHOLE.refused && one.code === '')) return { ...said, quantity: '0' }
+  const accepted = one.code === LINE.accepted
+  const quantity = accepted ? line.quantity : one.quantity || line.quantity
+  const price = accepted ? line.price : perBase(one, line)
+  if (one.deliveries.length > 0) {
+    const parts = inOrder(one.deliveries.map(part => ({ quantity: part.quantity, date: part.date })))
+    return { ...said, quantity, price, date: parts.at(-1)!.date, parts }
+  }
+  if (isDay(one.date)) return { ...said, quantity, price, date: one.date }
+  return { ...said, quantity, price, ...(asked && quantity === line.quantity ? { parts: asked } : {}) }
 }
 
 /** The price of the file, for as many as the order's price is for. */
@@ -101,8 +107,22 @@ function whyNotLine(line: OrderLine, one: FileLine, said: ReadonlySet<number>): 
   if (one.code !== '' && !(Object.values(LINE) as string[]).includes(one.code))
     return stop('orderResponse.lineCode', { code: one.code.slice(0, 20) })
   if (one.unit !== '' && one.unit !== line.unit) return stop('units.noConversion', { from: one.unit, to: line.unit })
+  const parts = whyNotDeliveries(line, one)
+  if (parts) return parts
   const figures = [one.quantity || '0', one.price || '0', one.priceBase || '1']
   return figures.every(isHeldDecimal) && new Decimal(one.priceBase || '1').gt(0)
     ? undefined
     : stop('orderResponse.figure', { line: line.position })
+}
+
+/** Several days say how much comes on each, and together what the line says. */
+function whyNotDeliveries(line: OrderLine, one: FileLine): Reason | undefined {
+  if (one.deliveries.length === 0) return undefined
+  const [against] = whyNotDated(one.deliveries)
+  if (against) return against
+  const quantity = one.code === LINE.accepted ? line.quantity : one.quantity || line.quantity
+  const sum = delivered(one.deliveries)
+  return isHeldDecimal(quantity) && !new Decimal(sum).equals(quantity)
+    ? stop('order.schedule.sum', { sum, quantity })
+    : undefined
 }

@@ -25,6 +25,8 @@ export interface OrderResponseText {
     readonly priceCurrency: string
     /** The last day of the period that is promised, as it is written. */
     readonly date: string
+    /** What comes on which day, where it comes on several. */
+    readonly deliveries: readonly { readonly quantity: string; readonly date: string }[]
     readonly note: string
   }[]
 }
@@ -62,7 +64,10 @@ const head = (root: XmlElement) => ({
 function readLine(line: XmlElement): OrderResponseText['lines'][number] {
   const item = find(line, 'LineItem')
   const price = find(item, 'Price')
-  const promised = find(find(item, 'Delivery'), 'PromisedDeliveryPeriod')
+  const deliveries = childrenOf(item, 'Delivery').map(one => ({
+    quantity: textAt(one, 'Quantity'),
+    date: textAt(one, 'PromisedDeliveryPeriod', 'EndDate') || textAt(one, 'PromisedDeliveryPeriod', 'StartDate'),
+  }))
   return {
     orderLine: textAt(line, 'OrderLineReference', 'LineID') || textAt(item, 'ID'),
     code: textAt(item, 'LineStatusCode'),
@@ -71,7 +76,8 @@ function readLine(line: XmlElement): OrderResponseText['lines'][number] {
     price: textAt(price, 'PriceAmount'),
     priceBase: textAt(price, 'BaseQuantity'),
     priceCurrency: find(price, 'PriceAmount')?.attributes.currencyID ?? '',
-    date: textAt(promised, 'EndDate') || textAt(promised, 'StartDate'),
+    date: deliveries[0]?.date ?? '',
+    deliveries: deliveries.length > 1 ? deliveries : [],
     note: textAt(item, 'Note') || textAt(line, 'Note'),
   }
 }

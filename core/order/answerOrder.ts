@@ -1,12 +1,14 @@
 import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import { type Decision, done, type Message, refused } from '#core/acts/decision.ts'
 import { leadTo } from '#core/ledger/quantity.ts'
-import { Decimal, isDecimalText } from '#core/money/decimal.ts'
+import { isDay } from '#core/calendar/days.ts'
+import { Decimal, isDecimalText, tidy } from '#core/money/decimal.ts'
 import { follow } from '#core/order/after.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { isCancelledLine } from '#core/order/measures.ts'
-import type { OrderNext } from '#core/order/next.ts'
+import type { LinePromise, OrderNext } from '#core/order/next.ts'
 import { type LineDifference, type ResponseLine, responseDepartures, revisionLines } from '#core/order/revision.ts'
+import { delivered, inOrder, whyNotDated } from '#core/order/schedule.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { type BehalfConsent, whyNotBehalf } from '#core/source/invitedActs.ts'
@@ -108,8 +110,12 @@ export const confirmAs = (order: OrderFacts, answer: readonly ResponseLine[]): R
   )
 }
 
-export const promisesOf = (answer: readonly ResponseLine[]): { lineId: string; date: string }[] =>
-  answer.map(line => ({ lineId: line.lineId, date: line.date }))
+export const promisesOf = (answer: readonly ResponseLine[]): LinePromise[] =>
+  answer.map(({ lineId, date, parts = [] }) => ({
+    lineId,
+    date,
+    ...(parts.length > 1 ? { parts: inOrder(parts) } : {}),
+  }))
 
 function checkAnswer(order: OrderFacts, answer: readonly ResponseLine[]): Reason[] {
   const answered = new Set(answer.map(line => line.lineId))
@@ -117,5 +123,16 @@ function checkAnswer(order: OrderFacts, answer: readonly ResponseLine[]): Reason
   const each = answer.length === answered.size && answered.size === live.length
   if (!each || live.some(line => !answered.has(line.id))) return [stop('order.answerEveryLine')]
   const below = (text: string): boolean => !isDecimalText(text) || new Decimal(text).lt(0)
-  return answer.some(line => below(line.quantity) || below(line.price)) ? [stop('order.answerNegative')] : []
+  if (answer.some(line => below(line.quantity) || below(line.price))) return [stop('order.answerNegative')]
+  return answer.flatMap(whyNotParts)
+}
+
+/** What an answer says of its days: parts are what it promises, and its day is that of the last. */
+function whyNotParts({ quantity, date, parts = [] }: ResponseLine): Reason[] {
+  if (parts.length === 0) return isDay(date) ? [] : [stop('order.schedule.day', { day: date.slice(0, 20) })]
+  const against = whyNotDated(parts)
+  if (against.length > 0) return against
+  const sum = delivered(parts)
+  if (!new Decimal(sum).equals(quantity)) return [stop('order.schedule.sum', { sum, quantity: tidy(quantity) })]
+  return inOrder(parts).at(-1)!.date === date ? [] : [stop('order.schedule.lastDay', { day: date })]
 }

@@ -3,9 +3,10 @@ import { lineAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
-import { earliestNeed } from '#core/order/measures.ts'
+import { neededNext } from '#core/order/measures.ts'
 import type { LineChange, OrderNext } from '#core/order/next.ts'
 import { orderTotal } from '#core/order/revision.ts'
+import { type Delivery, fitted, inOrder, shifted, whyNotSchedule } from '#core/order/schedule.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** How somebody wants an order to read. */
@@ -22,6 +23,11 @@ export interface WantedOrder {
     readonly quantity: string
     readonly price: string
     readonly needBy: string | null
+    /** Where it goes; without a word where it went before. */
+    readonly addressId?: string | null
+    readonly place?: string
+    /** Its deliveries: none is all at once, and without a word they follow quantity and day. */
+    readonly schedule?: readonly Delivery[]
   }[]
 }
 
@@ -51,25 +57,54 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
       const figures = checkFigures(line, before.position, order.state === 'draft' ? 1 : 0)
       reasons.push(...figures)
       const description = saidOf(before, line.description)
-      if (figures.length === 0) return [priced(order, { ...before, ...line, description })]
+      if (figures.length > 0) return []
+      const changed = { ...before, ...line, description, ...delivering(before, line) }
+      reasons.push(...whyNotSchedule(changed, line.schedule ?? []))
+      return [priced(order, changed)]
     }
     return []
   })
   const changed = { ...order, title: wanted.title, message: wanted.message, charges: wanted.charges, lines }
   return {
-    order: { ...changed, needBy: earliestNeed(lines) },
-    changes: lines.map(({ id, description, quantity, price, needBy, amount, baseAmount }) => ({
-      id,
-      description,
-      quantity,
-      price,
-      needBy,
-      amount,
-      baseAmount,
-    })),
+    order: { ...changed, needBy: neededNext(lines) },
+    changes: lines.map(changeOf),
     removed: order.lines.filter(line => !wanted.lines.some(kept => kept.id === line.id)).map(line => line.id),
     reasons,
   }
+}
+
+const changeOf = (line: OrderLine): LineChange => ({
+  id: line.id,
+  description: line.description,
+  quantity: line.quantity,
+  price: line.price,
+  needBy: line.needBy,
+  addressId: line.addressId,
+  place: line.place,
+  schedule: line.schedule,
+  amount: line.amount,
+  baseAmount: line.baseAmount,
+})
+
+/**
+ * Where and when a line is delivered after a change. Deliveries that nobody speaks of follow: the first to the wanted day, the last taking what is more or
+ * less; a single one is no schedule but the line's day and place.
+ */
+function delivering(
+  before: OrderLine,
+  wanted: WantedOrder['lines'][number],
+): Pick<OrderLine, 'schedule' | 'needBy' | 'addressId' | 'place'> {
+  const follows = wanted.needBy === null ? before.schedule : shifted(before.schedule, wanted.needBy)
+  const schedule = inOrder(wanted.schedule ?? fitted(follows, wanted.quantity))
+  const [first] = schedule
+  const to =
+    wanted.addressId === undefined
+      ? { addressId: before.addressId, place: before.place }
+      : { addressId: wanted.addressId, place: wanted.place ?? '' }
+  if (first === undefined) return { ...to, schedule: [], needBy: wanted.needBy }
+  if (schedule.length > 1) return { ...to, schedule, needBy: first.date }
+  const own = first.addressId === null ? to : { addressId: first.addressId, place: first.place }
+  return { ...own, schedule: [], needBy: first.date }
 }
 
 /** The words of a line as they are wanted; who may not read whom a fee is for sends back what stood in their place, and changes nothing by it. */

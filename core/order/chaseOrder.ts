@@ -1,7 +1,7 @@
 import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import { type Decision, done, type Message, refused } from '#core/acts/decision.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
+import { isLate, nextPromised, receiveExtent } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { isUntold } from '#core/order/tellSupplier.ts'
@@ -21,8 +21,7 @@ const AGAIN = 20 * 3_600_000
 
 /** Whether a day that was promised for something has passed and it has not come in whole. */
 export const isPastPromise = (order: Pick<OrderFacts, 'state' | 'lines'>, today: string): boolean =>
-  isIn(ORDER_GROUPS.live, order.state) &&
-  order.lines.some(line => line.promisedDate !== null && line.promisedDate < today && toReceive(line) !== '0')
+  isIn(ORDER_GROUPS.live, order.state) && order.lines.some(line => (nextPromised(line) ?? today) < today)
 
 /** What we wait for from the supplier: goods or work that are late, else an answer to the order; nothing where neither is missing. */
 export function missing(order: OrderFacts, today: string): 'delivery' | 'answer' | null {

@@ -4,6 +4,7 @@ import type { QuantitySums } from '#core/ledger/quantity.ts'
 import type { Minor } from '#core/money/amount.ts'
 import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
+import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { Reason } from '#core/reasons.ts'
 import type { LineKind, Proof } from '#core/request/kinds.ts'
 import type { OrderChannel } from '#core/source/defaults.ts'
@@ -25,7 +26,15 @@ export interface OrderLine {
   /** In the base currency, at the order's rate. */
   readonly baseAmount: Minor
   readonly needBy: string | null
+  /** Where it is delivered to, with the name of that place. */
+  readonly addressId: string | null
+  readonly place: string
+  /** Its deliveries, where it comes in several; then `needBy` is the day of the first. */
+  readonly schedule: readonly Delivery[]
+  /** The last day that the supplier promised for it. */
   readonly promisedDate: string | null
+  /** What it promised for which day, where that are several. */
+  readonly promisedParts: readonly DatedQuantity[]
   /** Per cent of the ordered quantity that may come in above it. */
   readonly overReceiptPercent: number
   readonly splits: readonly LineSplit[]
@@ -71,6 +80,7 @@ export interface OrderFacts {
   readonly base: string
   /** Freight and other charges of the whole order, in its currency. */
   readonly charges: Minor
+  /** The first day by which something that has not come is needed; once all is in, the first of all. */
   readonly needBy: string | null
   readonly issuedAt: string | null
   /** How its revisions reach the supplier. */

@@ -1,8 +1,10 @@
 import { addDays } from '#core/calendar/days.ts'
 import type { Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import type { OrderFacts } from '#core/order/facts.ts'
-import { isCancelledLine, isLate, receiveExtent, toReceive } from '#core/order/measures.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import { isCancelledLine, isLate, nextPromised, receiveExtent, toReceive } from '#core/order/measures.ts'
+import { promisedOf, wantedDeliveries } from '#core/order/revision.ts'
+import { fallsBehind } from '#core/order/schedule.ts'
 import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { note, type Reason } from '#core/reasons.ts'
@@ -30,11 +32,11 @@ export function wantsAWord({ order, agreed, supplierReasons }: Omit<FollowedFact
   if (!isIn(ORDER_GROUPS.live, order.state)) return []
   const extent = receiveExtent(order.lines)
   const waits = order.lines.filter(line => !isCancelledLine(line) && toReceive(line) !== '0')
-  const later = waits.filter(line => line.promisedDate !== null && line.needBy !== null && line.promisedDate > line.needBy && line.promisedDate >= today) // prettier-ignore
+  const later = waits.filter(line => isPromisedLate(line) && line.promisedDate! >= today)
   const dearer = order.lines.filter(line => new Decimal(line.price).gt(agreed.get(line.id) ?? line.price))
   const isOver = isLate({ ...order, receiveExtent: extent }, today)
   // what was promised for when it was needed says nothing more
-  const broken = waits.flatMap(line => line.promisedDate ?? []).filter(day => day < today && (!isOver || day > order.needBy!)).sort() // prettier-ignore
+  const broken = waits.flatMap(line => nextPromised(line) ?? []).filter(day => day < today && (!isOver || day > order.needBy!)).sort() // prettier-ignore
   const answered = order.answer !== null || order.state === 'acknowledged'
   const issuedOn = order.issuedAt?.slice(0, 10) ?? today
   return [
@@ -48,6 +50,11 @@ export function wantsAWord({ order, agreed, supplierReasons }: Omit<FollowedFact
     ...(extent === 'part' ? [note('follow.part', { lines: waits.length })] : []),
     ...(dearer.length === 0 ? [] : [note('follow.aboveAgreement', { lines: dearer.length })]),
   ]
+}
+
+/** Whether a line is promised later than it is wanted. */
+function isPromisedLate(line: OrderLine): boolean {
+  return line.promisedDate !== null && fallsBehind(wantedDeliveries(line), promisedOf(line)) !== null
 }
 
 /** In what order they are looked at: what is needed soonest first, then what is worth most. */

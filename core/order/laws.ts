@@ -1,7 +1,7 @@
 import { type Breach, breach, neverBelowNothing, standsAs } from '#core/ledger/law.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
-import { billExtent, billed, isSettled, proven, receiveExtent } from '#core/order/measures.ts'
+import { billExtent, billed, isSettled, neededNext, proven, receiveExtent } from '#core/order/measures.ts'
 import { lineValues, standingOf } from '#core/order/standing.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
@@ -32,6 +32,7 @@ export function orderLaws(order: OrderFacts): Breach[] {
 export interface KeptFigures {
   readonly receiveExtent: string
   readonly billExtent: string
+  readonly needBy: string | null
   readonly lines: readonly {
     readonly id: string
     readonly proven: string
@@ -44,6 +45,7 @@ export interface KeptFigures {
 export const keptFigures = (order: OrderFacts): KeptFigures => ({
   receiveExtent: receiveExtent(order.lines),
   billExtent: billExtent(order.lines),
+  needBy: neededNext(order.lines),
   lines: order.lines.map(line => ({
     id: line.id,
     proven: proven(line),
@@ -61,6 +63,7 @@ export function keptLaws(order: OrderFacts, kept: KeptFigures): Breach[] {
   return [
     ...differs('receiveExtent', order.number, now.receiveExtent, kept.receiveExtent),
     ...differs('billExtent', order.number, now.billExtent, kept.billExtent),
+    ...differs('neededNext', order.number, now.needBy ?? '', kept.needBy ?? ''),
     ...now.lines.flatMap((line, index) => {
       const name = `${order.number} line ${order.lines[index]!.position}`
       const found = lines.get(line.id)

@@ -1,6 +1,7 @@
 import { billedQuantity, type Extent, extentOf, provenQuantity } from '#core/ledger/quantity.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import { firstOpenDay } from '#core/order/schedule.ts'
 import { ORDER_GROUPS, type OrderState } from '#core/order/states.ts'
 import { provenBy, provenFirst } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
@@ -65,6 +66,29 @@ export const billExtent = (lines: readonly Measured[]): Extent =>
 /** Extents at which something is still missing. */
 export const INCOMPLETE: readonly Extent[] = ['none', 'part']
 
+type Delivered = Measured & Pick<OrderLine, 'needBy' | 'schedule' | 'promisedDate' | 'promisedParts'>
+
+/** Whether something of a line has not come. */
+const isOpen = (line: Measured): boolean => !isCancelledLine(line) && toReceive(line) !== '0'
+
+/** The first day by which something of a line that has not come is wanted; null where nothing is missing, or no day was said. */
+export const nextWanted = (line: Delivered): string | null =>
+  !isOpen(line) ? null : line.schedule.length > 0 ? firstOpenDay(line.schedule, proven(line)) : line.needBy
+
+/** The first day for which something of it that has not come was promised. */
+export const nextPromised = (line: Delivered): string | null =>
+  !isOpen(line)
+    ? null
+    : line.promisedParts.length > 0
+      ? firstOpenDay(line.promisedParts, proven(line))
+      : line.promisedDate
+
+/** The first day by which something that has not come is needed; once all is in, the first of all. */
+export const neededNext = (lines: readonly Delivered[]): string | null =>
+  earliest(lines.map(nextWanted)) ?? earliestNeed(lines)
+
+const earliest = (days: readonly (string | null)[]): string | null => days.filter(day => day !== null).sort()[0] ?? null
+
 /** Whether something is still missing after the day it was needed. Only an order that the supplier owes can be late. */
 export const isLate = (
   order: { readonly state: string; readonly needBy: string | null; readonly receiveExtent: string },
@@ -88,7 +112,4 @@ export const lastPromise = (
 
 /** The earliest day on which any line is needed. */
 export const earliestNeed = (lines: readonly Pick<OrderLine, 'needBy'>[]): string | null =>
-  lines
-    .map(line => line.needBy)
-    .filter(day => day !== null)
-    .sort()[0] ?? null
+  earliest(lines.map(line => line.needBy))

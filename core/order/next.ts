@@ -1,6 +1,7 @@
 import type { Minor } from '#core/money/amount.ts'
 import type { ConsentNext } from '#core/consent/consent.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
+import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 
 /** How an order's line reads after a change. */
@@ -10,8 +11,17 @@ export interface LineChange {
   readonly quantity: string
   readonly price: string
   readonly needBy: string | null
+  readonly addressId: string | null
+  readonly place: string
+  readonly schedule: readonly Delivery[]
   readonly amount: Minor
   readonly baseAmount: Minor
+}
+
+export interface LinePromise {
+  readonly lineId: string
+  readonly date: string
+  readonly parts?: readonly DatedQuantity[]
 }
 
 /** What of an order is written anew after an act. */
@@ -35,8 +45,8 @@ export interface OrderNext {
   readonly before?: readonly { readonly lineId: string; readonly received: string; readonly billed: string }[]
   /** The supplier was asked for what is missing. */
   readonly chasedAt?: string
-  /** Days promised by the supplier, by line. */
-  readonly promises?: readonly { readonly lineId: string; readonly date: string }[]
+  /** Days promised by the supplier, by line; `parts` where it promised several, `date` being the last of them. */
+  readonly promises?: readonly LinePromise[]
   /** What becomes of the question about what it costs above what was approved. */
   readonly excess?: ConsentNext
   /** Requested lines that end with it. */

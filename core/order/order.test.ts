@@ -603,6 +603,7 @@ describe('how far an order has come', () => {
     expect([world.amount('committed'), world.amount('accrued')]).to.deep.equal([3_000n, 0n])
     expect(keptFigures(world.order())).to.deep.equal({
       receiveExtent: 'part',
+      needBy: '2026-07-01',
       billExtent: 'part',
       lines: [{ id: 'line1', proven: '7', billed: '7', settled: false }],
     })

@@ -3,16 +3,13 @@ import { type Decision, done, refused } from '#core/acts/decision.ts'
 import { isDay } from '#core/calendar/days.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { isCancelledLine } from '#core/order/measures.ts'
-import type { OrderNext } from '#core/order/next.ts'
+import type { LinePromise, OrderNext } from '#core/order/next.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isIn } from '#core/states.ts'
 
 /** A day that was promised for a line. */
-export interface Promised {
-  readonly lineId: string
-  readonly date: string
-}
+export type Promised = Omit<LinePromise, 'parts'>
 
 /** What stands against keeping days that the supplier promised: nothing is owed any more. */
 export const whyNotPromise = (order: Pick<OrderFacts, 'state' | 'number'>, actor: ActorFacts): Reason[] => [

@@ -3,6 +3,7 @@ import type { Message } from '#core/acts/decision.ts'
 import { formatAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import { type DatedQuantity, fallsBehind, inOrder, scheduleText } from '#core/order/schedule.ts'
 
 /** A line as the supplier sees it on one revision. */
 export interface RevisionLine {
@@ -15,6 +16,10 @@ export interface RevisionLine {
   readonly priceBase: string
   readonly amount: string
   readonly needBy: string | null
+  /** Where it goes. */
+  readonly place?: string
+  /** Its deliveries, where it comes in several. */
+  readonly schedule?: readonly (DatedQuantity & { readonly place: string })[]
   /** What this line says beside its figures: its own Incoterm, its instalments, how far the ceiling is expected to be used. */
   readonly terms?: string
 }
@@ -24,13 +29,13 @@ export interface LineDifference {
   readonly position: number
   readonly kind: 'added' | 'removed' | 'changed'
   readonly fields: {
-    readonly field: 'description' | 'quantity' | 'price' | 'needBy'
+    readonly field: (typeof COMPARED)[number]
     readonly before: string
     readonly after: string
   }[]
 }
 
-const COMPARED = ['description', 'quantity', 'price', 'needBy'] as const
+const COMPARED = ['description', 'quantity', 'price', 'needBy', 'place', 'schedule'] as const
 
 /** What changed between two revisions, line by line; equal figures written differently (8 and 8.0) are no difference. */
 export function compareRevisions(before: readonly RevisionLine[], after: readonly RevisionLine[]): LineDifference[] {
@@ -39,10 +44,10 @@ export function compareRevisions(before: readonly RevisionLine[], after: readonl
   const changed = after.flatMap((line): LineDifference[] => {
     const earlier = old.get(line.lineId)
     if (!earlier) return [{ lineId: line.lineId, position: line.position, kind: 'added', fields: [] }]
-    const fields = COMPARED.filter(field => differs(field, earlier[field], line[field])).map(field => ({
+    const fields = COMPARED.filter(field => differs(field, earlier, line)).map(field => ({
       field,
-      before: earlier[field] ?? '',
-      after: line[field] ?? '',
+      before: saidOf(earlier, field),
+      after: saidOf(line, field),
     }))
     return fields.length > 0 ? [{ lineId: line.lineId, position: line.position, kind: 'changed', fields }] : []
   })
@@ -68,16 +73,66 @@ export const plainDifferences = (
   }))
 }
 
-const differs = (field: (typeof COMPARED)[number], a: string | null, b: string | null): boolean =>
-  field === 'quantity' || field === 'price' ? !new Decimal(a ?? 0).equals(b ?? 0) : (a ?? '') !== (b ?? '')
+type Field = (typeof COMPARED)[number]
+
+const saidOf = (line: RevisionLine, field: Field): string =>
+  field === 'schedule' ? scheduleText(line.schedule ?? []) : (line[field] ?? '')
+
+/** Places were not kept with the revisions of old: there they say nothing. Where deliveries differ, the day of the first is part of that. */
+function differs(field: Field, before: RevisionLine, after: RevisionLine): boolean {
+  const [a, b] = [saidOf(before, field), saidOf(after, field)]
+  if (field === 'quantity' || field === 'price') return !new Decimal(a || 0).equals(b || 0)
+  if (field === 'place' && (before.place === undefined || after.place === undefined)) return false
+  if (field === 'needBy' && saidOf(before, 'schedule') !== saidOf(after, 'schedule')) return false
+  return a !== b
+}
 
 /** What a supplier promises for one line of an order. */
 export interface ResponseLine {
   readonly lineId: string
   readonly quantity: string
   readonly price: string
+  /** The day on which all of it is there. */
   readonly date: string
+  /** What comes on which day, where it comes on several. */
+  readonly parts?: readonly DatedQuantity[]
 }
+
+/** What a line wants delivered by when; nothing where no day is said. */
+export const wantedDeliveries = (
+  line: Pick<RevisionLine, 'quantity' | 'needBy' | 'schedule'>,
+): readonly DatedQuantity[] =>
+  line.schedule && line.schedule.length > 0
+    ? line.schedule
+    : line.needBy === null
+      ? []
+      : [{ quantity: line.quantity, date: line.needBy }]
+
+/** What an answer promises by when. */
+export const promisedDeliveries = (
+  answer: Pick<ResponseLine, 'quantity' | 'date' | 'parts'>,
+): readonly DatedQuantity[] =>
+  answer.parts && answer.parts.length > 0 ? answer.parts : [{ quantity: answer.quantity, date: answer.date }]
+
+/** What confirms a line as it is ordered; where no day is said, for today. */
+export const asWanted = (
+  line: Omit<RevisionLine, 'position' | 'description' | 'unit' | 'priceBase' | 'amount'>,
+  today: string,
+): ResponseLine => {
+  const parts = (line.schedule ?? []).map(({ quantity, date }) => ({ quantity, date }))
+  const { lineId, quantity, price } = line
+  return parts.length > 0
+    ? { lineId, quantity, price, date: inOrder(parts).at(-1)!.date, parts }
+    : { lineId, quantity, price, date: line.needBy ?? today }
+}
+
+/** What is promised of a line by when; nothing where no day was said. */
+export const promisedOf = (
+  line: Pick<OrderLine, 'quantity' | 'promisedDate' | 'promisedParts'>,
+): readonly DatedQuantity[] =>
+  line.promisedDate === null
+    ? []
+    : promisedDeliveries({ quantity: line.quantity, date: line.promisedDate, parts: line.promisedParts })
 
 /** Where a supplier's answer departs from the order; an answer without departures confirms in full. */
 export function responseDepartures(
@@ -93,8 +148,13 @@ export function responseDepartures(
       fields.push({ field: 'quantity', before: line.quantity, after: promise.quantity })
     if (!new Decimal(promise.price).equals(line.price))
       fields.push({ field: 'price', before: line.price, after: promise.price })
-    if (line.needBy !== null && promise.date > line.needBy)
-      fields.push({ field: 'needBy', before: line.needBy, after: promise.date })
+    const [wanted, promised] = [wantedDeliveries(line), promisedDeliveries(promise)]
+    if (fallsBehind(wanted, promised) !== null)
+      fields.push(
+        wanted.length > 1 || promised.length > 1
+          ? { field: 'schedule', before: scheduleText(wanted), after: scheduleText(promised) }
+          : { field: 'needBy', before: line.needBy ?? '', after: promise.date },
+      )
     return fields.length > 0 ? [{ lineId: line.lineId, position: line.position, kind: 'changed', fields }] : []
   })
 }
@@ -116,6 +176,10 @@ export const revisionLines = (order: Pick<OrderFacts, 'lines' | 'currency'>): Re
     priceBase: line.priceBase,
     amount: formatAmount(line.amount, order.currency),
     needBy: line.needBy,
+    place: line.place,
+    ...(line.schedule.length > 0
+      ? { schedule: line.schedule.map(({ quantity, date, place }) => ({ quantity, date, place })) }
+      : {}),
   }))
 
 /** The message with which a revision goes to the supplier; the same revision goes once. */

@@ -44,6 +44,7 @@ const VERSIONS = [
   '024_agreements',
   '025_order_work',
   '026_orders_in_full',
+  '027_deliveries',
 ]
 const FIRST_AT_WORK = 4
 

@@ -2,7 +2,7 @@ import type { Content } from 'pdfmake/interfaces.js'
 import { write, writtenDay, writtenFigure, writeUnit } from '#contract/messages/translate.ts'
 import { addressText } from '#core/text/address.ts'
 import { letterhead, padDecimals, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
-import type { OrderDocument } from '#server/formats/ublOrder.ts'
+import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
 
 /** The order as a printed document, in the language of whoever gets it, with days, figures and addresses as they are written there. */
 export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
@@ -70,6 +70,15 @@ function lineTable(order: OrderDocument): Content {
     say('Unit price'),
     say('Amount, {currency}', { currency: order.currency }),
   ]
+  const delivery = (one: NonNullable<DocumentLine['schedule']>[number], unit: string): string => {
+    const said = {
+      quantity: figure(one.quantity),
+      unit: writeUnit(order.language, unit),
+      day: writtenDay(one.date, localeOf(order)),
+      place: one.place,
+    }
+    return one.place ? say('{quantity} {unit} by {day}, to {place}', said) : say('{quantity} {unit} by {day}', said)
+  }
   const head = titles.map((text, index) => ({
     text,
     color: QUIET,
@@ -92,9 +101,17 @@ function lineTable(order: OrderDocument): Content {
           color: QUIET,
           fontSize: 8.5,
         },
+        ...(line.schedule ?? []).map(one => ({
+          text: delivery(one, line.unit),
+          fontSize: 8.5,
+        })),
       ],
     },
-    line.needBy ? writtenDay(line.needBy, localeOf(order)) : '',
+    line.schedule?.length
+      ? say('in {count} deliveries', { count: line.schedule.length })
+      : line.needBy
+        ? writtenDay(line.needBy, localeOf(order))
+        : '',
     right(`${figure(line.quantity)} ${writeUnit(order.language, line.unit)}`),
     right(
       line.priceBase === '1'

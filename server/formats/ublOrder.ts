@@ -101,6 +101,22 @@ export function sums(order: OrderDocument) {
   }
 }
 
+/** When and where to; a line that comes in several deliveries says what comes when. */
+function deliveries(line: DocumentLine) {
+  const delivery = (place: string, date: string) => ({
+    ...when(place, { 'cac:DeliveryLocation': { 'cbc:Description': place } }),
+    'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': date },
+  })
+  if (line.schedule && line.schedule.length > 0)
+    return {
+      'cac:Delivery': line.schedule.map(one => ({
+        'cbc:Quantity': { '@unitCode': line.unit, '#': one.quantity },
+        ...delivery(one.place || line.address, one.date),
+      })),
+    }
+  return line.needBy === null ? {} : { 'cac:Delivery': delivery(line.address, line.needBy) }
+}
+
 /** A line as one of the order; `status` (UNCL 1229) where it is part of a change. */
 export function lineItem(order: OrderDocument, line: OrderDocument['lines'][number], status = '') {
   const money = moneyIn(order)
@@ -110,12 +126,7 @@ export function lineItem(order: OrderDocument, line: OrderDocument['lines'][numb
     ...when(status, { 'cbc:LineStatusCode': status }),
     'cbc:Quantity': { '@unitCode': line.unit, '#': line.quantity },
     'cbc:LineExtensionAmount': money(line.amount),
-    ...when(line.needBy, {
-      'cac:Delivery': {
-        ...when(line.address, { 'cac:DeliveryLocation': { 'cbc:Description': line.address } }),
-        'cac:RequestedDeliveryPeriod': { 'cbc:EndDate': line.needBy ?? '' },
-      },
-    }),
+    ...deliveries(line),
     'cac:Price': {
       'cbc:PriceAmount': money(line.price),
       'cbc:BaseQuantity': { '@unitCode': line.unit, '#': line.priceBase },

@@ -8,8 +8,8 @@ import { lookAtRevision } from '#core/order/lookAtRevision.ts'
 import { whyNotLatest, whyNotRevise } from '#core/order/reviseOrder.ts'
 import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import { may, type Read, type Write } from '#server/call.ts'
-import { byId } from '#server/database/rows.ts'
+import { found, may, type Read, type Write } from '#server/call.ts'
+import { byId, someIds } from '#server/database/rows.ts'
 import { json } from '#server/database/json.ts'
 import { refuse } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
@@ -17,7 +17,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { accountFacts, budgetFigures } from '#server/ledger/budgetStore.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
 import { orderCallOffs } from '#server/order/callOffStore.ts'
-import { knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
+import { knownOrder, type KnownOrder, PLACE } from '#server/order/orderStore.ts'
 
 type Kept = Omit<BodyOf<typeof KeepChange>, 'seen' | 'revision'>
 interface OrderChangeRow {
@@ -33,11 +33,41 @@ declare module 'knex/types/tables.js' {
   }
 }
 
-/** What somebody wants of an order, as the core takes it. */
-export const wantedOf = (
-  order: Pick<OrderFacts, 'currency'>,
-  { wanted: { title, message, charges, lines }, needRemains }: Pick<Kept, 'wanted' | 'needRemains'>,
-): WantedOrder => ({ title, message, charges: parseAmount(charges, order.currency), needRemains, lines })
+/** What somebody wants of an order, as the core takes it: places by their names. */
+export async function wantedOf(
+  call: Read,
+  order: Pick<OrderFacts, 'currency' | 'lines'>,
+  {
+    wanted: { title, message, charges, lines },
+    needRemains = true,
+  }: Omit<Partial<Kept>, 'wanted'> & Pick<Kept, 'wanted'>,
+): Promise<WantedOrder> {
+  const ids = lines.flatMap(line => [line.addressId, ...(line.schedule ?? []).map(one => one.addressId)])
+  const names = await placeNames(call, someIds(ids))
+  const place = (id: string | null): string => (id === null ? '' : found(names.get(id), 'address'))
+  return {
+    title,
+    message,
+    charges: parseAmount(charges, order.currency),
+    needRemains,
+    lines: lines.map(({ addressId, schedule, ...line }) => ({
+      ...line,
+      ...(addressId === undefined ? {} : { addressId, place: place(addressId) }),
+      ...(schedule === undefined ? {} : { schedule: schedule.map(one => ({ ...one, place: place(one.addressId) })) }),
+    })),
+  }
+}
+
+async function placeNames(call: Read, ids: readonly string[]): Promise<Map<string, string>> {
+  if (ids.length === 0) return new Map()
+  const { rows } = await call.trx
+    .raw<{ rows: { id: string; place: string }[] }>(
+      `select a.id, ${PLACE} as place from addresses a where a.id = any(?)`,
+      [[...ids]],
+    ) // prettier-ignore
+    .options({ name: 'place-names' })
+  return new Map(rows.map(row => [row.id, row.place]))
+}
 
 /** Keeps a change that is being written, on top of what this person has seen of it. */
 export async function keepChange(
@@ -102,7 +132,7 @@ export async function lookAtChange(
 ): Promise<ResponseOf<typeof LookAtChange>> {
   await needVisible(call, 'order', id)
   const known = await knownOrder(call, id)
-  const wanted = wantedOf(known, body)
+  const wanted = await wantedOf(call, known, body)
   const order = { ...known, agreementReasons: await orderCallOffs(call, changeLines(known, wanted).order) }
   const look = lookAtRevision(order, wanted, await accountFacts(call, accountsOf(order)), call.actor)
   const moved = new Map(look.moves.map(one => [one.accountId, minor(one.reserved + one.committed)]))

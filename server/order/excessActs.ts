@@ -1,8 +1,7 @@
 import type { BodyOf } from '#contract/endpoint.ts'
-import type { AnswerExcess, AskExcess, WantedOrderBody } from '#contract/order/endpoints.ts'
-import { minor, parseAmount } from '#core/money/amount.ts'
+import type { AnswerExcess, AskExcess } from '#contract/order/endpoints.ts'
+import { minor } from '#core/money/amount.ts'
 import type { OverApproved } from '#core/order/againstRequest.ts'
-import type { WantedOrder } from '#core/order/changeLines.ts'
 import { askExcess, decideExcess, excessAmount, type Payer, withdrawExcess, wouldBe } from '#core/order/excess.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Done, Read, Write } from '#server/call.ts'
@@ -11,6 +10,7 @@ import { byId, someIds } from '#server/database/rows.ts'
 import { move } from '#server/documents/move.ts'
 import { obey } from '#server/documents/obey.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
+import { wantedOf } from '#server/order/changeActs.ts'
 import { carryOut } from '#server/order/orderActs.ts'
 import { heldOrder, type KnownOrder } from '#server/order/orderStore.ts'
 import { decidedRequests } from '#server/request/decidedStore.ts'
@@ -25,7 +25,7 @@ export async function askForExcess(
   { version, reason, wanted }: BodyOf<typeof AskExcess>,
 ): Promise<Done> {
   const order = await heldOrder(call, id, version)
-  const next = wouldBe(order, wanted && wantedOrder(wanted, order.currency))
+  const next = wouldBe(order, wanted && (await wantedOf(call, order, { wanted })))
   if (next.reasons.length > 0) throw new RuleBroken(next.reasons)
   const payers = await payersOf(call, next.order.lines.flatMap(line => line.splits.map(split => split.accountId))) // prettier-ignore
   const decided = obey(askExcess(order, next.order, payers, { wanted }, call.actor, reason))
@@ -58,11 +58,6 @@ export async function answerExcess(
     answer === 'withdraw' ? withdrawExcess(order, call.actor, reason) : decideExcess(order, call.actor, answer, reason)
   return await carryOut(call, order, decision)
 }
-
-const wantedOrder = (wanted: WantedOrderBody, currency: string): WantedOrder => ({
-  ...wanted,
-  charges: parseAmount(wanted.charges, currency),
-})
 
 async function payersOf(call: Read, accountIds: readonly string[]): Promise<Map<string, Payer & { id: string }>> {
   return byId(

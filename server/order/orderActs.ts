@@ -102,8 +102,8 @@ async function writeLines(call: Write, next: OrderNext): Promise<void> {
   if (next.lines && next.lines.length > 0)
     await call.trx
       .raw(
-        `update order_lines l set description = n.description, quantity = n.quantity, price = n.price, need_by = n."needBy", amount = n.amount, base_amount = n."baseAmount"
-         from jsonb_to_recordset(?::jsonb) as n (id uuid, description text, quantity numeric, price numeric, "needBy" date, amount bigint, "baseAmount" bigint) where l.id = n.id`,
+        `update order_lines l set description = n.description, quantity = n.quantity, price = n.price, need_by = n."needBy", address_id = n."addressId", schedule = n.schedule, amount = n.amount, base_amount = n."baseAmount"
+         from jsonb_to_recordset(?::jsonb) as n (id uuid, description text, quantity numeric, price numeric, "needBy" date, "addressId" uuid, schedule jsonb, amount bigint, "baseAmount" bigint) where l.id = n.id`,
         [JSON.stringify(next.lines, (_key, value: unknown) => (typeof value === 'bigint' ? value.toString() : value))],
       )
       .options({ name: 'write-order-lines' })
@@ -114,8 +114,11 @@ async function writeLines(call: Write, next: OrderNext): Promise<void> {
       .delete()
   for (const { lineId, received, billed } of next.before ?? [])
     await call.trx('orderLines').where({ id: lineId }).update({ receivedBefore: received, billedBefore: billed })
-  for (const promise of next.promises ?? [])
-    await call.trx('orderLines').where({ id: promise.lineId }).update({ promisedDate: promise.date })
+  for (const { lineId, date, parts = [] } of next.promises ?? [])
+    await call
+      .trx('orderLines')
+      .where({ id: lineId })
+      .update({ promisedDate: date, promisedParts: json([...parts]) })
 }
 
 /** What becomes of the answer that waited, and of the question about it. */
@@ -192,7 +195,7 @@ type Change = Omit<BodyOf<typeof ChangeOrder>, 'version'>
 /** Edits a draft; of an issued order it makes the next revision, asks the supplier again and moves the commitment. */
 export async function change(call: Write, id: string, body: Change, version: number): Promise<Done> {
   const order = await heldOrder(call, id, version)
-  const wanted = wantedOf(order, { wanted: body, needRemains: body.needRemains ?? true })
+  const wanted = await wantedOf(call, order, { wanted: body, needRemains: body.needRemains ?? true })
   if (order.state !== 'draft') {
     const accounts = await holdAccounts(call, accountsOf(order))
     const changed = { ...order, agreementReasons: await orderCallOffs(call, changeLines(order, wanted).order) }

@@ -62,11 +62,12 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       [order.supplierId],
     )
     .where('line.orderId', orderId)
-    .select<{ id: string; buyerItem: string | null; supplierItem: string | null; address: string }[]>(
+    .select<{ id: string; buyerItem: string | null; supplierItem: string | null; address: string; place: string }[]>(
       'line.id',
       'items.number as buyerItem',
       'offer.supplier_item',
       call.trx.raw("concat_ws(', ', addresses.name, addresses.dock, addresses.street, addresses.city) as address"),
+      call.trx.raw("concat_ws(', ', addresses.name, nullif(addresses.dock, '')) as place"),
     )
   const byLine = byId(extras)
   const language = await documentLanguage(call, order.supplierId)
@@ -75,7 +76,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
   )
   const printed = (line: RevisionLine) => ({
     ...line,
-    address: byLine.get(line.lineId)?.address ?? '',
+    address: addressOf(line, byLine.get(line.lineId)),
     buyerItem: byLine.get(line.lineId)?.buyerItem ?? '',
     sellerItem: byLine.get(line.lineId)?.supplierItem ?? '',
   })
@@ -112,6 +113,10 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     ),
   }
 }
+
+/** Where a line of a revision goes: in full as long as it still goes there. */
+const addressOf = (line: RevisionLine, now: { address: string; place: string } | undefined): string =>
+  line.place === undefined || line.place === now?.place ? (now?.address ?? '') : line.place
 
 const changeOf = (kind: LineDifference['kind'] | undefined): 'none' | 'added' | 'changed' =>
   kind === 'added' || kind === 'changed' ? kind : 'none'

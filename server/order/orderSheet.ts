@@ -5,8 +5,10 @@ import { approvedFor } from '#core/order/againstRequest.ts'
 import { isStillWanted } from '#core/order/excess.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
-import { doneSoFar, isLate, lastPromise, receiveExtent } from '#core/order/measures.ts'
-import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
+import type { OrderLine } from '#core/order/facts.ts'
+import { doneSoFar, isLate, lastPromise, proven, receiveExtent } from '#core/order/measures.ts'
+import { compareRevisions, type LineDifference, promisedOf, type RevisionLine } from '#core/order/revision.ts'
+import { followed } from '#core/order/schedule.ts'
 import { lineValues } from '#core/order/standing.ts'
 import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -113,6 +115,8 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       address: beside.get(line.id)?.address ?? null,
       requisitionNumber: line.requisitionNumber,
       requisitionPath: line.requisitionId ? pathOf('requisition', line.requisitionId) : null,
+      addressId: line.addressId,
+      schedule: scheduleOf(known.lines[index]!),
       promisedDate: line.promisedDate,
       done: doneSoFar(known.lines[index]!),
       terms: lineTerms(line, row.currency),
@@ -162,6 +166,13 @@ async function shownExcess(call: Read, order: KnownOrder): Promise<ResponseOf<ty
     answer: consent.state === 'refused' ? no : null,
   }
 }
+
+/** The deliveries of a line as they are followed, with where each goes. */
+const scheduleOf = (line: OrderLine) =>
+  followed(line.schedule, promisedOf(line), proven(line)).map((one, at) => ({
+    ...one,
+    addressId: line.schedule[at]!.addressId,
+  }))
 
 const splitsOf = (order: KnownOrder, lineId: string) => order.lines.find(line => line.id === lineId)!.splits
 

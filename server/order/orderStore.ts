@@ -7,8 +7,9 @@ import { formatAmount } from '#core/money/amount.ts'
 import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
 import { keptFigures } from '#core/order/laws.ts'
-import { isBillable, isCancelledLine } from '#core/order/measures.ts'
+import { isBillable, isCancelledLine, neededNext } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine, RevisionLine } from '#core/order/revision.ts'
+import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -82,7 +83,10 @@ export interface OrderLineRow {
   amount: bigint
   baseAmount: bigint
   needBy: string | null
+  /** Its deliveries, where it comes in several. */
+  schedule: readonly Delivery[]
   promisedDate: string | null
+  promisedParts: readonly DatedQuantity[]
   addressId: string | null
   overReceiptPercent: number
   proof: Proof
@@ -167,6 +171,8 @@ export type KnownOrder = Omit<OrderFacts, 'excess'> & {
   readonly kept: KeptFigures
 }
 type KnownLine = OrderLineRow & {
+  /** Where it goes. */
+  readonly place: string
   readonly requesterId: string | null
   readonly requisitionId: string | null
   readonly requisitionNumber: string | null
@@ -211,6 +217,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           base: call.base,
           charges: minor(head.charges),
           place: head.place ?? '',
+          needBy: neededNext(facts),
           lines: facts,
           requests: someIds(own.map(line => line.requisitionLineId)).flatMap(id => requests.get(id) ?? []),
           answer: answers.get(head.id) ?? null,
@@ -223,6 +230,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           kept: {
             receiveExtent: head.receiveExtent,
             billExtent: head.billExtent,
+            needBy: head.needBy,
             lines: own.map(({ id, proven, billed, settled }) => ({ id, proven, billed, settled })),
           },
         },
@@ -285,11 +293,14 @@ async function headsOf(call: Read, ids: readonly string[]): Promise<Head[]> {
   return rows
 }
 
+/** SQL of the name of an address `a`, as it stands on documents. */
+export const PLACE = "nullif(concat_ws(', ', a.name, nullif(a.dock, '')), '')"
+
 async function linesOf(call: Read, orderIds: readonly string[]): Promise<KnownLine[]> {
   const { rows } = await call.trx
     .raw<{ rows: KnownLine[] }>(
-      `select l.*, r.requester_id, r.id as requisition_id, r.number as requisition_number from order_lines l left join requisition_lines q on q.id = l.requisition_line_id
-       left join requisitions r on r.id = q.requisition_id where l.order_id = any(?) order by l.order_id, l.position`,
+      `select l.*, coalesce(${PLACE}, '') as place, r.requester_id, r.id as requisition_id, r.number as requisition_number from order_lines l left join requisition_lines q on q.id = l.requisition_line_id
+       left join requisitions r on r.id = q.requisition_id left join addresses a on a.id = l.address_id where l.order_id = any(?) order by l.order_id, l.position`,
       [[...orderIds]],
     )
     .options({ name: 'order-lines' })
@@ -326,11 +337,14 @@ async function openInvoices(call: Read, orderIds: readonly string[]): Promise<Ma
 /** Writes beside an order what the core says of it, where that changed: lists, threads and suppliers' pages read it. */
 export async function keepFigures(call: Write, order: KnownOrder): Promise<void> {
   const now = keptFigures(order)
-  if (now.receiveExtent !== order.kept.receiveExtent || now.billExtent !== order.kept.billExtent)
-    await call
-      .trx('orders')
-      .where({ id: order.id })
-      .update({ receiveExtent: now.receiveExtent, billExtent: now.billExtent })
+  const { receiveExtent, billExtent, needBy } = now
+  if (
+    receiveExtent !== order.kept.receiveExtent ||
+    billExtent !== order.kept.billExtent ||
+    needBy !== order.kept.needBy
+  )
+    // prettier-ignore
+    await call.trx('orders').where({ id: order.id }).update({ receiveExtent, billExtent, needBy })
   const values = lineValues(order)
   const rows = order.lines.map((line, index) => {
     const { ordered: _ordered, ...soFar } = valuesSoFar(line, values.get(line.id)!)
@@ -396,7 +410,7 @@ export function lineTerms(
 /** An order's text and lines as a revision shows them. */
 export function revisionContent(
   order: Pick<OrderRow, 'title' | 'message' | 'currency' | 'charges' | 'total'>,
-  rows: readonly OrderLineRow[],
+  rows: readonly (OrderLineRow & { readonly place: string })[],
 ): RevisionContent {
   return {
     title: order.title,
@@ -417,14 +431,17 @@ export function revisionContent(
           priceBase: row.priceBase,
           amount: formatAmount(row.amount, order.currency),
           needBy: row.needBy,
+          place: row.place,
+          ...(row.schedule.length > 0
+            ? { schedule: row.schedule.map(({ quantity, date, place }) => ({ quantity, date, place })) }
+            : {}),
           ...(terms === '' ? {} : { terms }),
         }
       }),
   }
 }
 
-export const orderRows = (call: Read, orderId: string): Promise<OrderLineRow[]> =>
-  call.trx('orderLines').where({ orderId }).orderBy('position')
+export const orderRows = (call: Read, orderId: string): Promise<KnownLine[]> => linesOf(call, [orderId])
 
 interface Beside {
   id: string
@@ -436,7 +453,7 @@ interface Beside {
 export async function linesBeside(call: Read, orderId: string): Promise<Map<string, Beside>> {
   const { rows } = await call.trx
     .raw<{ rows: Beside[] }>(
-      `select l.id, i.number as item_number, nullif(concat_ws(', ', a.name, a.dock), '') as address from order_lines l left join items i on i.id = l.item_id left join addresses a on a.id = l.address_id where l.order_id = ?`,
+      `select l.id, i.number as item_number, ${PLACE} as address from order_lines l left join items i on i.id = l.item_id left join addresses a on a.id = l.address_id where l.order_id = ?`,
       [orderId],
     )
     .options({ name: 'lines-beside' })

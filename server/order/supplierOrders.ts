@@ -5,7 +5,8 @@ import { languageOf } from '#contract/messages/languages.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
 import { billed, proven, toBill } from '#core/order/measures.ts'
-import { compareRevisions } from '#core/order/revision.ts'
+import { followed } from '#core/order/schedule.ts'
+import { compareRevisions, promisedOf } from '#core/order/revision.ts'
 import { ANSWERED, ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -112,8 +113,11 @@ export async function ownOrder(
     why: whyNotAnswer(order, revision).map(({ code, details }) => ({ code, details })),
     lines: shown.content.lines.map(line => {
       const known = lines.get(line.lineId)
+      const { schedule = [], ...said } = line
+      const deliveries = schedule.map(one => ({ ...one, addressId: null }))
       return {
-        ...line,
+        ...said,
+        schedule: followed(deliveries, known ? promisedOf(known) : [], known ? proven(known) : '0'),
         kind: known?.kind ?? 'goods',
         confirmed: known?.sums.confirmed ?? '0',
         promisedDate: known?.promisedDate ?? null,

@@ -13,7 +13,15 @@ const shown = (field: string, value: string): string =>
       ? priceText(value)
       : field === 'quantity'
         ? quantityText(value)
-        : value) || t('nothing')
+        : field === 'schedule'
+          ? value.split('\n').filter(Boolean).map(delivery).join('; ')
+          : value) || t('nothing')
+/** One delivery as it is kept: quantity, day and place with blanks between them. */
+function delivery(text: string): string {
+  const [quantity = '', date = '', ...place] = text.split(' ')
+  const where = place.length > 0 ? t(', to {place}', { place: place.join(' ') }) : ''
+  return `${quantityText(quantity)} ${t('by {day}', { day: day(date) })}${where}`
+}
 </script>
 
 <template>

@@ -1,15 +1,20 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { ref } from 'vue'
 import type { OrderForm } from '#web/order/orderForm.ts'
+import ScheduleDialog from '#web/order/ScheduleDialog.vue'
 import DayField from '#web/shared/DayField.vue'
 import NumberField from '#web/shared/NumberField.vue'
 import FormField from '#web/shared/FormField.vue'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
+import { day, quantityText, unit } from '#web/shared/words.ts'
 
 /** An order as it is changed: a draft, or what becomes the next revision. */
 defineProps<{ draft: boolean; currency: string }>()
 const form = defineModel<OrderForm>({ required: true })
+/** The line whose deliveries are being planned. */
+const planning = ref<number | null>(null)
 </script>
 
 <template>
@@ -40,13 +45,20 @@ const form = defineModel<OrderForm>({ required: true })
         ><NumberField v-model="line.price" label="Unit price" width="110px" :data-test="`price-${index}`" /></span
     ></template>
     <template #needBy="{ row: line, index }"
-      ><DayField v-model="line.needBy" label="Needed by" empty="no day" style="width: 150px" /><ElButton
-        link
-        v-if="draft && form.lines.length > 1"
-        @click="form.lines.splice(index, 1)"
-      >
-        take out
-      </ElButton>
+      ><span :data-place="`lines.${line.position}.schedule`"
+        ><DayField
+          v-if="line.schedule.length === 0"
+          v-model="line.needBy"
+          label="Needed by"
+          empty="no day"
+          style="width: 150px"
+        /><small v-for="(one, at) in line.schedule" v-else :key="at"
+          >{{ quantityText(one.quantity) }} {{ unit(line.unit) }} by {{ day(one.date)
+          }}{{ one.place ? `, to ${one.place}` : '' }}</small
+        ><ElButton v-if="line.kind === 'goods'" link :data-test="`schedule-${index}`" @click="planning = index">{{
+          line.schedule.length ? 'deliveries' : 'deliveries, place'
+        }}</ElButton></span
+      ><ElButton link v-if="draft && form.lines.length > 1" @click="form.lines.splice(index, 1)"> take out </ElButton>
       <ElButton
         v-else-if="!draft && line.quantity !== line.done"
         link
@@ -56,6 +68,12 @@ const form = defineModel<OrderForm>({ required: true })
       ></template
     ></LineTable
   >
+  <ScheduleDialog
+    v-if="planning !== null"
+    :line="form.lines[planning]!"
+    @change="Object.assign(form.lines[planning]!, $event)"
+    @close="planning = null"
+  />
   <ElCheckbox
     v-if="!draft && form.lines.some(line => line.quantity === '0')"
     v-model="form.needRemains"

@@ -2,6 +2,7 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadOrder } from '#contract/order/endpoints.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
+import DeliveryList from '#web/order/DeliveryList.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
@@ -30,9 +31,9 @@ const counted = (line: { kind: string }): boolean => line.kind === 'goods' || li
       ><small v-if="line.quantity === '0'">cancelled</small
       ><small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
       ><small v-if="line.terms">{{ line.terms }}</small
-      ><small
-        ><template v-if="line.needBy">by {{ day(line.needBy) }}</template
-        ><template v-if="line.promisedDate && line.promisedDate !== line.needBy"
+      ><DeliveryList :deliveries="line.schedule" :unit="line.unit" /><small
+        ><template v-if="line.needBy && line.schedule.length === 0">by {{ day(line.needBy) }}</template
+        ><template v-if="line.schedule.length === 0 && line.promisedDate && line.promisedDate !== line.needBy"
           >, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template
         ><template v-if="line.requisitionPath"
           >, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template

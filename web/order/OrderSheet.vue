@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
@@ -19,7 +20,7 @@ import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import AnswerChoice from '#web/order/AnswerChoice.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
-import { type OrderForm, orderForm, wantedOf } from '#web/order/orderForm.ts'
+import { type OrderForm, orderForm, wantedOf, withWanted } from '#web/order/orderForm.ts'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
@@ -140,14 +141,7 @@ const tooDear = computed(
 function make(): void {
   const { excess } = sheet.value!
   edit()
-  const positions = new Map(sheet.value!.lines.map(line => [line.id, line.position]))
-  const known = new Map(sheet.value!.lines.map(line => [line.id, line.done]))
-  const lines = excess!.wanted!.lines.map(line => ({
-    ...line,
-    position: positions.get(line.id)!,
-    done: known.get(line.id) ?? '0',
-  }))
-  form.value = { ...form.value, ...excess!.wanted!, lines, reason: excess!.reason }
+  form.value = { ...withWanted(form.value, excess!.wanted!), reason: excess!.reason }
 }
 async function save(): Promise<void> {
   const { conditions, version, reason, needRemains: remains } = form.value

@@ -3,10 +3,11 @@ import { ElButton, ElDialog, ElInput } from 'element-plus'
 import { reactive, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { ReadAnswerFile, type ReadOrder, RecordAnswer } from '#contract/order/endpoints.ts'
+import { asWanted } from '#core/order/revision.ts'
 import { api } from '#web/api.ts'
+import AnswerDays from '#web/order/AnswerDays.vue'
 import AnswerFromFile from '#web/order/AnswerFromFile.vue'
 import { useSession } from '#web/people/session.ts'
-import DayField from '#web/shared/DayField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
 import LineTable from '#web/shared/LineTable.vue'
@@ -16,6 +17,7 @@ import type { Told } from '#web/shared/told.ts'
 import ToldFields from '#web/shared/ToldFields.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { quantityText, unit } from '#web/shared/words.ts'
+import type { LineAnswer } from '#web/supplier-pages/invoiceEntry.ts'
 
 /** What a supplier said by telephone or mail is typed in for it, or filled in from its file; it counts as its answer. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadOrder> }>()
@@ -25,9 +27,12 @@ const { busy, reasons, run } = useAction()
 const told = ref<Told>({ who: '', on: session.today, how: 'telephone' })
 const note = ref('')
 const lines = props.sheet.lines.filter(line => Number(line.quantity) > 0)
-const answers = reactive<Record<string, { quantity: string; price: string; date: string }>>(
+const answers = reactive<Record<string, LineAnswer>>(
   Object.fromEntries(
-    lines.map(({ id, quantity, price, needBy }) => [id, { quantity, price, date: needBy ?? session.today }]),
+    lines.map(line => {
+      const { lineId, ...answer } = asWanted({ ...line, lineId: line.id }, session.today)
+      return [lineId, answer]
+    }),
   ),
 )
 const COLUMNS = lineColumns({
@@ -86,13 +91,18 @@ async function go(): Promise<void> {
             v-model="answers[line.id]!.quantity"
             :label="`Quantity of line ${line.position}`"
             width="90px"
+            :disabled="Boolean(answers[line.id]!.parts)"
             :data-test="`told-quantity-${line.position}`"
         /></template>
         <template #price="{ row: line }"
           ><NumberField v-model="answers[line.id]!.price" :label="`Price of line ${line.position}`" width="110px"
         /></template>
         <template #date="{ row: line }"
-          ><DayField v-model="answers[line.id]!.date" :label="`Date of line ${line.position}`" style="width: 140px"
+          ><AnswerDays
+            v-model="answers[line.id]!"
+            :label="`Date of line ${line.position}`"
+            :unit="line.unit"
+            :mark="`told-${line.position}`"
         /></template>
       </LineTable>
       <FormField label="A word from them" whole

@@ -4,7 +4,7 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import { KeepChange, LookAtChange, type ReadOrder } from '#contract/order/endpoints.ts'
 import type { ReasonJson } from '#contract/fields.ts'
 import { api, Refused } from '#web/api.ts'
-import { type OrderForm, orderForm, wantedOf } from '#web/order/orderForm.ts'
+import { type OrderForm, orderForm, wantedOf, withWanted } from '#web/order/orderForm.ts'
 
 type Sheet = ResponseOf<typeof ReadOrder>
 /** Milliseconds after the last key before what was typed is kept and looked at. */
@@ -36,10 +36,7 @@ export function useChange(
       return form
     }
     begun = ''
-    const wanted = new Map(kept.wanted.lines.map(line => [line.id, line]))
-    const lines = form.lines.map(line => ({ ...line, ...wanted.get(line.id) }))
-    const { title, message, charges } = kept.wanted
-    return { ...form, title, message, charges, lines, reason: kept.reason, needRemains: kept.needRemains }
+    return { ...withWanted(form, kept.wanted), reason: kept.reason, needRemains: kept.needRemains }
   }
   async function keep(): Promise<void> {
     const order = sheet.value

@@ -537,7 +537,14 @@ export const LABELS: Readonly<
     addressee: 'addressee',
     account: 'other account',
   },
-  field: { description: 'description', quantity: 'quantity', price: 'price', needBy: 'needed by' },
+  field: {
+    description: 'description',
+    quantity: 'quantity',
+    price: 'price',
+    needBy: 'needed by',
+    place: 'place',
+    schedule: 'deliveries',
+  },
   'rule fact': {
     requester: 'requester',
     requesterRole: 'a requester who is',

@@ -19,6 +19,9 @@ const PAGES = [
   'web/source/AnswerForm.vue',
   'web/source/AnswerAlternatives.vue',
   'web/order/AnswerFromFile.vue',
+  'web/order/AnswerDays.vue',
+  'web/order/DatedRows.vue',
+  'web/order/DeliveryList.vue',
   'web/order/DifferenceList.vue',
   'web/shared/ActDialog.vue',
   'web/shared/NumberField.vue',
@@ -28,6 +31,7 @@ const PAGES = [
 /** Where sentences are said that can reach an outsider. */
 const SAID_IN = [
   'core/order/answerOrder.ts',
+  'core/order/schedule.ts',
   'core/bill/billOrder.ts',
   'core/source/companyPeople.ts',
   'core/source/questionnaire.ts',

@@ -1,10 +1,12 @@
 <script setup lang="ts">
+import '#contract/messages/later.ts'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { SupplierInvoice } from '#contract/bill/endpoints.ts'
 import { OwnAnswerFile, RespondToOrder, SupplierOrder, SupplierPdf, SupplierUbl } from '#contract/order/endpoints.ts'
+import { asWanted } from '#core/order/revision.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { documentTopic, useNews } from '#web/news/news.ts'
@@ -71,10 +73,14 @@ useNews(
   },
 )
 
+/** What confirms a line as it is ordered. */
+function asked(line: OwnOrder['lines'][number]): LineAnswer {
+  const { lineId: _line, ...answer } = asWanted(line, session.today)
+  return answer
+}
 function propose(): void {
   clear()
-  for (const line of order.value!.lines)
-    answers[line.lineId] = { quantity: line.quantity, price: line.price, date: line.needBy ?? session.today }
+  for (const line of order.value!.lines) answers[line.lineId] = asked(line)
   mode.value = 'propose'
 }
 const readFile = (text: string) => api(OwnAnswerFile, { params: { id: id.value }, body: { text } })
@@ -98,9 +104,7 @@ function bill(): void {
 async function respond(full: boolean): Promise<void> {
   const lines = order.value!.lines.map(line => ({
     lineId: line.lineId,
-    ...(full
-      ? { quantity: line.quantity, price: line.price, date: line.needBy ?? session.today }
-      : answers[line.lineId]!),
+    ...(full ? asked(line) : answers[line.lineId]!),
   }))
   if (
     await run(() =>

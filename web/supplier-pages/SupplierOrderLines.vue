@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import DayField from '#web/shared/DayField.vue'
+import AnswerDays from '#web/order/AnswerDays.vue'
+import DeliveryList from '#web/order/DeliveryList.vue'
 import { t } from '#web/shared/language.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
@@ -61,7 +62,10 @@ const sums = computed(() => [
     >
     <template #what="{ row: line }"
       >{{ line.description }}<small v-if="line.terms">{{ line.terms }}</small
-      ><small v-if="line.needBy">{{ wanted(line) }}</small
+      ><small v-if="line.needBy && line.schedule.length === 0">{{ wanted(line) }}</small
+      ><DeliveryList :deliveries="line.schedule" :unit="line.unit" /><small
+        v-if="line.place && line.place !== order.address"
+        >{{ t('to {place}', { place: line.place }) }}</small
       ><small v-if="Number(line.received) > 0">{{ sofar(line) }}</small></template
     >
     <template #quantity="{ row: line }"
@@ -69,6 +73,7 @@ const sums = computed(() => [
         v-if="mode === 'propose'"
         v-model="answers[line.lineId]!.quantity"
         :label="t('Quantity')"
+        :disabled="Boolean(answers[line.lineId]!.parts)"
         width="100px"
       /><NumberField
         v-else-if="mode === 'invoice'"
@@ -99,11 +104,12 @@ const sums = computed(() => [
       ></template
     >
     <template #last="{ row: line }"
-      ><DayField
+      ><AnswerDays
         v-if="mode === 'propose'"
-        v-model="answers[line.lineId]!.date"
+        v-model="answers[line.lineId]!"
         :label="t('Your date')"
-        style="width: 140px"
+        :unit="line.unit"
+        :mark="`propose-${line.position}`"
       /><span v-else-if="mode === 'invoice'" class="quiet">{{
         t('{quantity} open', { quantity: quantityText(line.openToBill) })
       }}</span

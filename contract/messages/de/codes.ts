@@ -105,6 +105,13 @@ export const codes: Messages = {
   'order.isClosed': 'Bestellung {number} ist abgeschlossen. Sie nimmt keine Antwort und keine Rechnung an.',
   'order.priceBelowZero': 'Der Preis ist eine Zahl, null oder mehr.',
   'order.responseWaiting': 'Ein Vorschlag wartet auf die Antwort des Einkaufs.',
+  'order.schedule.day': '„{day}“ ist kein Tag.',
+  'order.schedule.goodsOnly': 'Nur Waren kommen in mehreren Lieferungen.',
+  'order.schedule.lastDay': 'Der Tag der Zeile ist der ihrer letzten Lieferung, nicht {day}.',
+  'order.schedule.quantity': 'Jede Lieferung bringt mehr als nichts.',
+  'order.schedule.sum': 'Die Lieferungen bringen {sum}, die Zeile ist {quantity}.',
+  'order.schedule.tooMany': 'Eine Zeile kommt in höchstens {most} Lieferungen.',
+  'order.schedule.twice': 'Zwei Lieferungen an einem Tag an denselben Ort sind eine.',
   'order.superseded': 'Fassung {revision} wurde durch Fassung {current} ersetzt: Öffnen Sie diese.',
   'orderResponse.code': '„{code}“ ist keine Antwort auf eine Bestellung: AP, RE oder CA.',
   'orderResponse.figure':

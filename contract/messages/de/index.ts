@@ -23,6 +23,8 @@ export const de: Translation = {
     'field.quantity': 'Menge',
     'field.price': 'Preis',
     'field.needBy': 'gebraucht bis',
+    'field.place': 'Lieferort',
+    'field.schedule': 'Lieferungen',
     'state.onboarding': 'in Aufnahme',
     'state.active': 'aktiv',
     'state.paused': 'ruhend',
