@@ -1,4 +1,6 @@
+import type { WantedOrderBody } from '#contract/order/endpoints.ts'
 import { addBusinessDays, addDays, PLAIN_CALENDAR } from '#core/calendar/days.ts'
+import { evenly } from '#core/order/schedule.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { LineBody } from '#contract/request/lines.ts'
 import type { As } from '#demo/load.ts'
@@ -236,6 +238,20 @@ interface Bought {
   supplier: string
 }
 
+function chargesOf({ freight, discount }: DemoThread): WantedOrderBody['charges'] {
+  const rest = { words: '', splits: [] }
+  return [
+    ...(freight === undefined ? [] : [{ ...rest, kind: 'freight' as const, percent: null, amount: freight }]),
+    ...(discount === undefined ? [] : [{ ...rest, kind: 'discount' as const, percent: discount, amount: '0', words: 'For the whole year’s need' }]), // prettier-ignore
+  ]
+}
+
+/** A line in equal deliveries, a fortnight apart. */
+const inParts = ({ inParts: count }: DemoThread, { quantity, needBy }: OrderLineRow) =>
+  count === undefined || needBy === null
+    ? {}
+    : { schedule: evenly(quantity, count).map((part, at) => ({ quantity: part, date: addDays(needBy, 14 * at), addressId: null })) } // prettier-ignore
+
 async function orderIt(
   team: Team,
   thread: DemoThread,
@@ -246,7 +262,7 @@ async function orderIt(
   const [draft] = await team.as('pilar', on(2, 13), call =>
     draftOrders(call, lineIds, thread.callOff ? 'callOff' : 'orderNow'),
   )
-  if (thread.freight !== undefined || thread.priceFactor !== undefined) {
+  if (thread.freight ?? thread.priceFactor ?? thread.discount ?? thread.inParts) {
     const order = (await team.parts.db('orders').where({ id: draft!.id }).first())!
     const lines = await team.parts.db('orderLines').where({ orderId: draft!.id }).orderBy('position')
     draft!.version = (
@@ -257,7 +273,7 @@ async function orderIt(
           {
             title: order.title,
             message: thread.freight === undefined ? '' : 'Please call the gate an hour before you arrive.',
-            charges: thread.freight ?? '0.00',
+            charges: chargesOf(thread),
             reason: '',
             lines: lines.map(line => ({
               id: line.id,
@@ -268,6 +284,7 @@ async function orderIt(
                 .toString(),
               needBy: line.needBy,
               description: line.description,
+              ...inParts(thread, line),
             })),
           },
           draft!.version,
@@ -347,7 +364,7 @@ async function revise(
       {
         title: order.title,
         message: order.message,
-        charges: '0.00',
+        charges: [],
         reason,
         lines: lines.map(line => ({
           id: line.id,

@@ -47,6 +47,10 @@ export interface DemoThread {
   /** Days before today on which it was asked for; sensible steps follow. */
   readonly ago: number
   readonly freight?: string
+  /** Per cent that the supplier takes off. */
+  readonly discount?: string
+  /** In how many deliveries it comes, a fortnight apart. */
+  readonly inParts?: number
   readonly reason?: string
   /** What was paid, as a share of the offered price. */
   readonly priceFactor?: string
@@ -319,6 +323,8 @@ export const THREADS: readonly DemoThread[] = [
     lines: [{ item: 'BV-1240', quantity: '100' }],
     end: 'issued',
     ago: 9,
+    inParts: 4,
+    discount: '2.5',
   },
   {
     title: 'Sea salt, tipper load',

@@ -34,6 +34,7 @@ import {
   draft,
   drafted,
   figures,
+  freight,
   goodsLine,
   moved,
   ordered,
@@ -212,7 +213,7 @@ describe('an order', () => {
       version: sheet.version,
       title: sheet.title,
       message: '',
-      charges: '25.00',
+      charges: freight('25.00'),
       reason: 'Two fewer, with freight.',
       lines: sheet.lines.map(line => ({
         id: line.id,
@@ -228,7 +229,7 @@ describe('an order', () => {
     await pilar.do(ChangeOrder, { params: { id: order.id }, body: change })
     const now = await pilar.do(ReadOrder, { params: { id: order.id } })
     expect([now.revision, now.state, now.total]).to.deep.equal([1, 'issued', '705.00'])
-    expect(now.revisions[1]!.differences[0]!.fields).to.deep.equal([{ field: 'quantity', before: '10', after: '8' }])
+    expect(now.revisions[1]!.differences[1]!.fields).to.deep.equal([{ field: 'quantity', before: '10', after: '8' }])
     expect(now.lines[0]!.gauge.confirmed, 'it has to be confirmed again').to.equal('0')
     const answer = order.lines.map(line => ({ lineId: line.id, quantity: '10', price: line.price, date: today() }))
     expect(
@@ -280,7 +281,7 @@ describe('an order', () => {
       version: sheet.version,
       title: sheet.title,
       message: '',
-      charges: '0',
+      charges: [],
       reason: '',
       lines: sheet.lines.map(line => ({
         id: line.id,

@@ -17,6 +17,7 @@ import { type QuantityEntry, sumQuantities } from '#core/ledger/quantity.ts'
 import { type Minor, lineAmount, minor, sumMinor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { answerOrder } from '#core/order/answerOrder.ts'
+import { freightOf } from '#core/order/charges.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
 import type { WantedOrder } from '#core/order/changeLines.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
@@ -137,6 +138,7 @@ export class OrderToPay {
       rate,
       base: 'EUR',
       charges: minor(setting.charges ?? 0n),
+      chargeItems: freightOf(minor(setting.charges ?? 0n)),
       needBy: '2026-07-01',
       issuedAt: null,
       chasedAt: null,
@@ -316,19 +318,21 @@ export class OrderToPay {
     reason = 'Because it is so.',
     needRemains = true,
   ): Decision<OrderNext> {
-    return this.#obey(
-      reviseOrder(this.order(), { ...this.wanted(lines, charges), needRemains }, this.accounts(), ADA, reason),
-      'order',
-      next => this.#write(next),
+    return this.reviseTo({ ...this.wanted(lines, charges), needRemains }, reason)
+  }
+
+  reviseTo(wanted: WantedOrder, reason = 'Because it is so.'): Decision<OrderNext> {
+    return this.#obey(reviseOrder(this.order(), wanted, this.accounts(), ADA, reason), 'order', next =>
+      this.#write(next),
     )
   }
 
   /** The order as it is, with some lines changed. */
-  wanted(lines: readonly LineWish[] = [], charges: bigint = this.#order.charges): WantedOrder {
+  wanted(lines: readonly LineWish[] = [], charges?: bigint): WantedOrder {
     return {
       title: this.#order.title,
       message: this.#order.message,
-      charges: minor(charges),
+      charges: charges === undefined ? this.#order.chargeItems : freightOf(minor(charges)),
       lines: this.#lines.map(({ id, position, description, quantity, price, needBy }) => ({
         id,
         description,

@@ -14,6 +14,9 @@ import type { World } from '#test-helpers/world.ts'
 export const today = (): string => new Intl.DateTimeFormat('sv-SE', { timeZone: 'Europe/Amsterdam' }).format(new Date())
 export const PLACE = ADDRESSES.quay.id
 
+/** One sum of freight, as orders carry it. */
+export const freight = (amount: string) => [{ kind: 'freight' as const, words: '', percent: null, amount, splits: [] }]
+
 /** Builders that take a thread one step further through the API, as the people of the demo. */
 export async function goodsLine(
   world: World,

@@ -494,7 +494,7 @@ export const en: Messages = {
   'order.cancelInstead': 'Nothing would be left of it. Cancel the order instead.',
   'order.changeByOther': '{who} went on with this change {at}. Look at what stands there now.',
   'order.changeWantsReason': 'Say what changed and why: it stands on the new revision.',
-  'order.charges': 'Charges cannot be below zero.',
+  'order.charges': 'Charges are figures that are not below zero.',
   'order.chasedAlready': '{number} was chased at {at}. Give the supplier a day.',
   'order.checkReason': 'Give a reason: it is kept with the order.',
   'order.excessAsked': 'Somebody decides about that already.',

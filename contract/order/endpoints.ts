@@ -22,6 +22,8 @@ import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
 import { MOST_DELIVERIES } from '#core/order/schedule.ts'
 import { TOLD_BY } from '#core/source/invitedActs.ts'
+import { CHARGE_KINDS, type ChargeKind, MOST_CHARGES } from '#core/order/charges.ts'
+import { SplitJson } from '#contract/request/lines.ts'
 import { DefaultsJson, EffectiveJson } from '#contract/source/record.ts'
 
 export const DifferenceJson = z.strictObject({
@@ -92,6 +94,16 @@ export const RevisionJson = z.strictObject({
   total: AmountText,
   differences: z.array(DifferenceJson),
 })
+/** A charge or discount of an order; `splits`: the accounts that pay for it alone, without them those of the lines do. */
+export const ChargeBody = z.strictObject({
+  kind: z.enum(Object.keys(CHARGE_KINDS) as [ChargeKind, ...ChargeKind[]]),
+  words: Line,
+  percent: DecimalText.nullable(),
+  amount: AmountText,
+  splits: z.array(SplitJson).max(50),
+})
+/** The same as its supplier sees it. */
+const ChargeShown = ChargeBody.omit({ splits: true })
 export const OrderLineBody = z.strictObject({
   id: Uuid,
   quantity: DecimalText,
@@ -110,7 +122,7 @@ export const OrderLineBody = z.strictObject({
 export const WantedOrderBody = z.strictObject({
   title: Line.min(1),
   message: Text,
-  charges: AmountText,
+  charges: z.array(ChargeBody).max(MOST_CHARGES),
   lines: z.array(OrderLineBody).min(1).max(500),
 })
 export type WantedOrderBody = z.output<typeof WantedOrderBody>
@@ -151,7 +163,9 @@ export const OrderSheet = SheetFrame.extend({
   currency: z.string(),
   revision: z.int(),
   total: AmountText,
-  charges: AmountText,
+  charges: z.array(ChargeBody),
+  /** The accounts of charges that are paid by accounts of their own, by name. */
+  chargeAccounts: z.array(z.strictObject({ id: Uuid, label: z.string() })),
   message: z.string(),
   terms: z.string(),
   conditions: DefaultsJson,
@@ -426,7 +440,9 @@ export const SupplierOrderSheet = z.strictObject({
   state: z.string(),
   currency: z.string(),
   total: AmountText,
+  /** All charges less all discounts, and one by one. */
   charges: AmountText,
+  chargeItems: z.array(ChargeShown),
   buyer: z.string(),
   message: z.string(),
   terms: z.string(),

@@ -81,7 +81,8 @@ function checkBilled(order: OrderFacts, wanted: BilledByHand, today: string): Re
   return [
     ...(wanted.issueDate > today ? [stop('bill.futureDate', { today }, { place: 'issueDate' })] : []),
     ...(rate.lt(0) || rate.gt(100) ? [stop('bill.taxRate', {}, { place: 'taxRate' })] : []),
-    ...(wanted.freight < 0n ? [stop('order.charges', {}, { place: 'freight' })] : []),
+    // below zero only as far as the order takes off more than it adds
+    ...(wanted.freight < (order.charges < 0n ? order.charges : 0n) ? [stop('order.charges', {}, { place: 'freight' })] : []), // prettier-ignore
     ...(nothing ? [stop('bill.notAboveZero')] : []),
     ...lines,
   ]

@@ -291,6 +291,9 @@ describe('an invoice made from an order', () => {
       expect(refusedWith({ taxRate })).to.deep.equal(['bill.taxRate taxRate'])
     expect(refusedWith({ taxRate: '100' })).to.deep.equal([])
     expect(refusedWith({ freight: minor(-1n) })).to.deep.equal(['order.charges freight'])
+    const off = { ...world.order(), charges: minor(-50n) }
+    const with50 = (freight: bigint) => billOrder(off, wanted({ freight: minor(freight) }), TODAY)
+    expect([with50(-50n).ok, with50(-51n).ok]).to.deep.equal([true, false])
     expect(refusedWith({ lines: [{ lineId: 'line1', quantity: '0', price: '1' }] })).to.deep.equal([
       'bill.notAboveZero',
     ])

@@ -1,5 +1,5 @@
 import { check, note, type Reason, stop } from '#core/reasons.ts'
-import { type Minor, minor } from '#core/money/amount.ts'
+import { type Minor, minor, sumMinor } from '#core/money/amount.ts'
 
 /** Kinds of entries of the budget ledger; `accrued` is carried beside the others and never counts twice. */
 export const BUDGET_KINDS = ['allotted', 'transferred', 'reserved', 'committed', 'spent', 'accrued'] as const
@@ -97,4 +97,11 @@ export function overdrafts(
       return account ? checkBudget(account, account.sums, amount, baseCurrencyText) : [stop('budget.unknownAccount')]
     })
     .filter(reason => reason.level === 'stop')
+}
+
+/** What entries come to on each account. */
+export function byAccount(entries: readonly BudgetEntry[]): Map<string, Minor> {
+  const sums = new Map<string, Minor>()
+  for (const { accountId, amount } of entries) sums.set(accountId, sumMinor([sums.get(accountId) ?? 0n, amount]))
+  return sums
 }

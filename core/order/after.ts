@@ -45,12 +45,13 @@ export const orderedEntries = (line: Pick<OrderLine, 'id' | 'requestLineId'>, qu
 ]
 
 /** Accounts on which acts on this order may post. */
-export const accountsOf = (order: Pick<OrderFacts, 'lines' | 'requests'>): string[] =>
+export const accountsOf = (order: Pick<OrderFacts, 'lines' | 'requests' | 'chargeItems'>): string[] =>
   [
-    ...new Set(
-      [...order.lines, ...order.requests].flatMap(line => [
+    ...new Set([
+      ...order.chargeItems.flatMap(item => item.splits.map(split => split.accountId)),
+      ...[...order.lines, ...order.requests].flatMap(line => [
         ...line.splits.map(split => split.accountId),
         ...line.standing.map(part => part.accountId),
       ]),
-    ),
+    ]),
   ].sort()

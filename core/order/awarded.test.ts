@@ -64,6 +64,7 @@ describe('orders that follow an award', () => {
     expect(orders[0]!.addressId).to.equal('quay')
     // 6 × 0.25 + 3 + 7.50 = 12.00; (4 + 4) × 0.25 + 2 × 3 + 7.50 = 15.50
     expect(orders.map(one => one.charges)).to.deep.equal([1200n, 1550n])
+    expect(orders[1]!.chargeItems!.map(one => [one.kind, one.words, one.amount])).to.deep.equal([['other', 'Each', 200n], ['freight', 'Freight', 750n], ['other', 'Tool', 600n]]) // prettier-ignore
     expect(orders.map(one => [one.total, one.baseTotal])).to.deep.equal([[7200n, 7200n], [8350n, 835n]]) // prettier-ignore
   })
 
@@ -88,7 +89,8 @@ describe('orders that follow an award', () => {
   it('charge a lump sum only for lots of which something is bought', () => {
     const lots = { ...event, lots: [eventLot('lot'), eventLot('other')] }
     const content = { ...answer({ a: '1' }), lump: { lot: { f: '7.5' }, other: { f: '99' } } }
-    expect(chargesOf({ event: lots }, content, [{ lineId: 'a', supplierId: 'A', quantity: '2' }])).to.equal(1100n)
+    const charged = chargesOf({ event: lots }, content, [{ lineId: 'a', supplierId: 'A', quantity: '2' }])
+    expect(charged.map(one => one.amount)).to.deep.equal([50n, 750n, 300n])
   })
 })
 

@@ -2,9 +2,10 @@ import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
 import type { LineSplit } from '#core/ledger/commitments.ts'
 import { toOrder } from '#core/ledger/quantity.ts'
-import { lineAmount, type Minor, roundAmount, sumMinor } from '#core/money/amount.ts'
-import { Decimal, tidy } from '#core/money/decimal.ts'
+import { lineAmount, roundAmount, sumMinor } from '#core/money/amount.ts'
+import { Decimal, sumDecimals, tidy } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
+import { type ChargeItem, chargesTotal } from '#core/order/charges.ts'
 import type { NewOrder, NewOrderLine, PoolLine } from '#core/order/draftOrders.ts'
 import { earliestNeed } from '#core/order/measures.ts'
 import { whyNotWaiting } from '#core/order/poolLines.ts'
@@ -84,7 +85,8 @@ function orderFor(facts: PlacingFacts, supplierId: string): NewOrder {
   const lines = [...facts.event.lines]
     .sort((a, b) => a.position - b.position)
     .flatMap(line => shares.filter(one => one.lineId === line.id).map(share => orderLine(facts, line, share, answer, rate))) // prettier-ignore
-  const charges = chargesOf(facts, answer, shares)
+  const chargeItems = chargesOf(facts, answer, shares)
+  const charges = chargesTotal(chargeItems)
   const chargesBase = toBase(charges, answer.currency, rate, facts.base)
   const first = facts.event.lines.find(line => shares.some(one => one.lineId === line.id))!
   return {
@@ -98,6 +100,7 @@ function orderFor(facts: PlacingFacts, supplierId: string): NewOrder {
     addressId: first.addressId ?? facts.pool.get(first.requisitionLineId ?? '')?.addressId ?? null,
     needBy: earliestNeed(lines),
     charges,
+    chargeItems,
     total: sumMinor([...lines.map(line => line.amount), charges]),
     baseTotal: sumMinor([...lines.map(line => line.baseAmount), chargesBase]),
     lines,
@@ -150,26 +153,24 @@ function orderLine(
 
 /**
  * What components of the price cost for what is awarded: for each unit by its quantity, for each line whole, for a lot whole as soon as anything of it is
- * awarded. In the answer's currency, rounded once.
+ * awarded. In the answer's currency, each component rounded once; what costs nothing is left out.
  */
 export function chargesOf(
   { event }: Pick<PlacingFacts, 'event'>,
   answer: AnswerContent,
   shares: readonly LineShare[],
-): Minor {
+): ChargeItem[] {
   const lots = new Set(shares.map(one => event.lines.find(line => line.id === one.lineId)?.lotId))
-  const byLine = shares.flatMap(share => {
-    const given = answer.lines.find(one => one.lineId === share.lineId)
-    return event.kind.components
-      .filter(one => one.basis !== 'perLot')
-      .map(one => {
-        const each = new Decimal(given?.components[one.key] || '0')
-        return one.basis === 'perUnit' ? each.times(share.quantity) : each
-      })
+  const given = new Map(answer.lines.map(line => [line.lineId, line]))
+  return event.kind.components.flatMap(({ key, name, kind, basis }) => {
+    const parts =
+      basis === 'perLot'
+        ? Object.entries(answer.lump).flatMap(([lotId, amounts]) => (lots.has(lotId) ? [new Decimal(amounts[key] || '0')] : [])) // prettier-ignore
+        : shares.map(share => {
+            const each = new Decimal(given.get(share.lineId)?.components[key] || '0')
+            return basis === 'perUnit' ? each.times(share.quantity) : each
+          })
+    const amount = roundAmount(sumDecimals(parts), answer.currency)
+    return amount === 0n ? [] : [{ kind, words: name, percent: null, amount, splits: [] }]
   })
-  const byLot = Object.entries(answer.lump).flatMap(([lotId, amounts]) =>
-    lots.has(lotId) ? Object.values(amounts).map(amount => new Decimal(amount || '0')) : [],
-  )
-  const sum = [...byLine, ...byLot].reduce((total, one) => total.plus(one), new Decimal(0))
-  return roundAmount(sum, answer.currency)
 }

@@ -1,7 +1,8 @@
 import { PERSONAL_FEE, plainWords } from '#core/request/personalFee.ts'
-import { lineAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
+import { lineAmount, minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { toBase } from '#core/money/exchange.ts'
+import { type ChargeItem, chargesTotal, reckoned, whyNotCharges } from '#core/order/charges.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { neededNext } from '#core/order/measures.ts'
 import type { LineChange, OrderNext } from '#core/order/next.ts'
@@ -13,8 +14,8 @@ import { type Reason, stop } from '#core/reasons.ts'
 export interface WantedOrder {
   readonly title: string
   readonly message: string
-  /** In the order's currency. */
-  readonly charges: Minor
+  /** In the order's currency; those of a per cent are reckoned anew. */
+  readonly charges: readonly ChargeItem[]
   /** What is cancelled on lines is still needed: it goes back to be bought. Without a word it is. */
   readonly needRemains?: boolean
   readonly lines: readonly {
@@ -45,7 +46,6 @@ export interface ChangedOrder {
 export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrder {
   const old = new Map(order.lines.map(line => [line.id, line]))
   const reasons: Reason[] = []
-  if (wanted.charges < 0n) reasons.push(stop('order.charges', {}, { place: 'charges' }))
   const seen = new Set<string>()
   const lines = wanted.lines.flatMap((line, index): OrderLine[] => {
     const before = old.get(line.id)
@@ -64,7 +64,11 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
     }
     return []
   })
-  const changed = { ...order, title: wanted.title, message: wanted.message, charges: wanted.charges, lines }
+  const sum = sumMinor(lines.map(line => line.amount))
+  const chargeItems = reckoned(wanted.charges, sum, order.currency)
+  if (reasons.length === 0) reasons.push(...whyNotCharges(chargeItems, sum))
+  const { title, message } = wanted
+  const changed = { ...order, title, message, chargeItems, charges: chargesTotal(chargeItems), lines }
   return {
     order: { ...changed, needBy: neededNext(lines) },
     changes: lines.map(changeOf),
@@ -133,6 +137,7 @@ export const headOf = (order: OrderFacts): NonNullable<OrderNext['head']> => ({
   title: order.title,
   message: order.message,
   charges: order.charges,
+  chargeItems: order.chargeItems,
   needBy: order.needBy,
   total: orderTotal(order),
   baseTotal: minor(toBase(sumMinor([orderTotal(order)]), order.currency, order.rate, order.base)),

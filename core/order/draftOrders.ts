@@ -4,6 +4,7 @@ import type { LineSplit } from '#core/ledger/commitments.ts'
 import { type QuantitySums, toOrder } from '#core/ledger/quantity.ts'
 import { lineAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
+import type { ChargeItem } from '#core/order/charges.ts'
 import { earliestNeed } from '#core/order/measures.ts'
 import { whyNotInEvent, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { type Reason, stop } from '#core/reasons.ts'
@@ -78,8 +79,9 @@ export interface NewOrderLine {
 export interface NewOrder {
   readonly title: string
   readonly message?: string
-  /** Freight and other charges of the whole order, in its currency. */
+  /** Freight and other charges of the whole order less its discounts, in its currency. */
   readonly charges?: Minor
+  readonly chargeItems?: readonly ChargeItem[]
   readonly supplierId: string
   readonly supplierName: string
   readonly currency: string

@@ -4,7 +4,7 @@ import { formatAmount } from '#core/money/amount.ts'
 import { changeLines, headOf, type WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import type { OrderNext } from '#core/order/next.ts'
-import { compareRevisions, plainDifferences, orderTotal, revisionLines } from '#core/order/revision.ts'
+import { compareOrders, plainDifferences, orderTotal } from '#core/order/revision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** What stands in the way of editing: only a draft is edited, an issued order gets a revision. */
@@ -22,7 +22,7 @@ export function editDraft(order: OrderFacts, wanted: WantedOrder, actor: ActorFa
     ...(wanted.lines.length === 0 ? [stop('order.noLines')] : []),
   ]
   if (reasons.length > 0) return refused(reasons)
-  const differences = compareRevisions(revisionLines(order), revisionLines(changed.order))
+  const differences = compareOrders(order, changed.order)
   return done<OrderNext>(
     {
       state: order.state,

@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { answerConsent, type Consent, type ConsentNext } from '#core/consent/consent.ts'
 import type { Decision } from '#core/acts/decision.ts'
+import { freightOf } from '#core/order/charges.ts'
 import { minor } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
 import { againstRequest, approvedFor, notAllowed, overApproved } from '#core/order/againstRequest.ts'
@@ -174,7 +175,7 @@ describe('an order above what was approved', () => {
     const wanted = {
       title: order.title,
       message: '',
-      charges: minor(0n),
+      charges: [],
       lines: [{ id: line.id, description: line.description, quantity: '10', price: '12', needBy: null }],
     }
     expect(notAllowed(wouldBe(order, wanted).order).map(one => one.value)).to.deep.equal([12_000n])
@@ -185,7 +186,7 @@ describe('an order above what was approved', () => {
     }
     expect(notAllowed(wouldBe({ ...order, answer }, null).order).map(one => one.value)).to.deep.equal([13_000n])
     expect(wouldBe(order, null).order).to.equal(order)
-    expect(wouldBe(order, { ...wanted, charges: minor(-1n) }).reasons.map(one => one.code)).to.deep.equal([
+    expect(wouldBe(order, { ...wanted, charges: freightOf(minor(-1n)) }).reasons.map(one => one.code)).to.deep.equal([
       'order.charges',
     ])
     const given = withQuestion(order, 'given', wouldBe(order, wanted).order)

@@ -2,6 +2,7 @@ import type { Consent } from '#core/consent/consent.ts'
 import type { LineSplit, Outstanding } from '#core/ledger/commitments.ts'
 import type { QuantitySums } from '#core/ledger/quantity.ts'
 import type { Minor } from '#core/money/amount.ts'
+import type { ChargeItem } from '#core/order/charges.ts'
 import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
@@ -78,8 +79,9 @@ export interface OrderFacts {
   /** Base currency for one unit of `currency`, kept from when the order was made. */
   readonly rate: string
   readonly base: string
-  /** Freight and other charges of the whole order, in its currency. */
+  /** Freight and other charges of the whole order less its discounts, in its currency. */
   readonly charges: Minor
+  readonly chargeItems: readonly ChargeItem[]
   /** The first day by which something that has not come is needed; once all is in, the first of all. */
   readonly needBy: string | null
   readonly issuedAt: string | null

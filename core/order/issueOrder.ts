@@ -12,7 +12,7 @@ import type { SoFar } from '#core/order/orderImport.ts'
 import { orderTotal } from '#core/order/revision.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { revisionLeaves } from '#core/order/tellSupplier.ts'
-import { lineValues } from '#core/order/standing.ts'
+import { lineValues, payersByLine } from '#core/order/standing.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { type Reason, stop, stops } from '#core/reasons.ts'
 import { provenBy } from '#core/request/kinds.ts'
@@ -93,6 +93,7 @@ export function takeOverOrder(
 /** What had happened to an order before, as both ledgers keep it. */
 function progressOf(order: OrderFacts, soFar: readonly SoFar[]): Progress {
   const values = lineValues(order)
+  const payers = payersByLine(order)
   const real = order.lines.flatMap((line, at) => (soFar[at] ? [{ line, so: soFar[at] }] : []))
   return {
     quantity: real.flatMap(({ line, so }): QuantityEntry[] => [
@@ -101,7 +102,7 @@ function progressOf(order: OrderFacts, soFar: readonly SoFar[]): Progress {
       ...(so.promised === null ? [] : [{ lineId: line.id, kind: 'confirmed' as const, quantity: line.quantity }]),
     ]),
     spent: real.flatMap(({ line, so }) =>
-      spread('spent', line.id, portion(values.get(line.id)!, so.billed, line.quantity), line.splits),
+      spread('spent', line.id, portion(values.get(line.id)!, so.billed, line.quantity), payers.get(line.id)!),
     ),
   }
 }

@@ -2,7 +2,7 @@ import { type Breach, breach, neverBelowNothing, standsAs } from '#core/ledger/l
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { billExtent, billed, isSettled, neededNext, proven, receiveExtent } from '#core/order/measures.ts'
-import { lineValues, standingOf } from '#core/order/standing.ts'
+import { lineValues, payersByLine, standingOf } from '#core/order/standing.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 
@@ -12,18 +12,20 @@ import { isIn } from '#core/states.ts'
  */
 export function orderLaws(order: OrderFacts): Breach[] {
   const values = lineValues(order)
+  const payers = payersByLine(order)
   const counted = isIn(ORDER_GROUPS.counted, order.state)
   return order.lines.flatMap(line => {
     const name = `${order.number} line ${line.position}`
     const { committed, accrued } = standingOf(line, values.get(line.id)!, order.state)
+    const paid = { ...line, splits: payers.get(line.id)! }
     const ordered = counted ? line.quantity : '0'
     return [
       ...neverBelowNothing(name, line.sums),
       ...(new Decimal(line.sums.ordered).equals(ordered)
         ? []
         : [breach('orderedQuantity', name, ordered, line.sums.ordered)]),
-      ...standsAs('committedAmount', name, line, 'committed', committed),
-      ...standsAs('accruedAmount', name, line, 'accrued', accrued),
+      ...standsAs('committedAmount', name, paid, 'committed', committed),
+      ...standsAs('accruedAmount', name, paid, 'accrued', accrued),
     ]
   })
 }

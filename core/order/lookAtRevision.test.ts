@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { freightOf } from '#core/order/charges.ts'
 import type { WantedOrder } from '#core/order/changeLines.ts'
 import { lookAtRevision } from '#core/order/lookAtRevision.ts'
 import { reviseOrder, whyNotLatest } from '#core/order/reviseOrder.ts'
@@ -19,7 +20,7 @@ describe('a look at a change before it is made', () => {
     head: Partial<WantedOrder> = {},
   ): WantedOrder => {
     // prettier-ignore
-    const { title, message, charges, lines } = made.order()
+    const { title, message, chargeItems: charges, lines } = made.order()
     return { title, message, charges, lines: lines.map(({ id, description, quantity, price, needBy }, at) => ({ id, description, quantity, price, needBy, ...(at === 0 ? changed : {}) })), ...head } // prettier-ignore
   }
   const look = (made: OrderToPay, ...changed: [Partial<WantedOrder['lines'][number]>?, Partial<WantedOrder>?]) =>
@@ -37,7 +38,7 @@ describe('a look at a change before it is made', () => {
 
   it('is what the revision then does', () => {
     const made = world()
-    const change = wanted(made, { price: '10.5' }, { charges: minor(100) })
+    const change = wanted(made, { price: '10.5' }, { charges: freightOf(minor(100)) })
     const seen = lookAtRevision(made.order(), change, made.accounts(), ADA)
     const done = reviseOrder(made.order(), change, made.accounts(), ADA, 'So it is.')
     const committed = done.ok ? (done.budget ?? []).filter(one => one.kind === 'committed').reduce((sum, one) => sum + one.amount, 0n) : -1n // prettier-ignore
@@ -48,7 +49,7 @@ describe('a look at a change before it is made', () => {
   it('says what stands against it, without asking why it is made', () => {
     const codes = (...of: Parameters<typeof look>): string[] => look(...of).reasons.map(one => one.code)
     expect(codes(world(), { price: '12' })).to.deep.equal(['order.overApproved'])
-    expect(codes(world('stop'), { price: '10.5' }, { charges: minor(100) })).to.deep.equal(['budget.over'])
+    expect(codes(world('stop'), { price: '10.5' }, { charges: freightOf(minor(100)) })).to.deep.equal(['budget.over'])
     expect(codes(world(), { quantity: '-1' })).to.deep.equal(['line.quantity'])
     expect(look(world(), { quantity: '-1' })).to.deep.include({ differences: [], before: 20_000n, after: 20_000n, moves: [] }) // prettier-ignore
     expect(lookAtRevision(world().order(), wanted(world()), [], NOBODY).reasons.map(one => one.code)).to.deep.equal(['right.notYours']) // prettier-ignore
@@ -67,7 +68,8 @@ describe('a look at a change before it is made', () => {
   it('says where nothing differs', () => {
     expect(look(world())).to.deep.include({ same: true, reasons: [], differences: [], moves: [] })
     expect(look(world(), { quantity: '10.0' }).same).to.equal(true)
-    expect(look(world(), {}, { message: 'Ring the bell.' })).to.deep.include({ same: false, differences: [] })
+    const said = look(world(), {}, { message: 'Ring the bell.' })
+    expect([said.same, said.differences.map(one => [one.position, one.fields[0]!.field])]).to.deep.equal([false, [[0, 'message']]]) // prettier-ignore
   })
 
   it('is for the revision in force only', () => {

@@ -5,13 +5,7 @@ import { outcomeOverdrafts } from '#core/order/after.ts'
 import { changeLines, type WantedOrder } from '#core/order/changeLines.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { planRevision } from '#core/order/reviseOrder.ts'
-import {
-  compareRevisions,
-  type LineDifference,
-  orderTotal,
-  plainDifferences,
-  revisionLines,
-} from '#core/order/revision.ts'
+import { compareOrders, type LineDifference, orderTotal, plainDifferences } from '#core/order/revision.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** What a change of an issued order would do, before it is made. */
@@ -43,7 +37,7 @@ export function lookAtRevision(
   const before = orderTotal(order)
   const possible = 'outcome' in planned
   return {
-    differences: changed.reasons.length > 0 ? [] : plainDifferences(compareRevisions(revisionLines(order), revisionLines(changed.order)), order.lines), // prettier-ignore
+    differences: changed.reasons.length > 0 ? [] : plainDifferences(compareOrders(order, changed.order), order.lines), // prettier-ignore
     before,
     after: changed.reasons.length > 0 ? before : orderTotal(changed.order),
     moves: possible ? movesOf(planned.outcome.budget) : [],

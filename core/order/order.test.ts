@@ -6,6 +6,7 @@ import { orderActions } from '#core/order/actions.ts'
 import { againstRequest } from '#core/order/againstRequest.ts'
 import { answerOrder } from '#core/order/answerOrder.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
+import { freightOf } from '#core/order/charges.ts'
 import { changeLines } from '#core/order/changeLines.ts'
 import { closeOrder } from '#core/order/closeOrder.ts'
 import { ACCEPT_DAYS, EXPECTED_DAYS, orderDesk } from '#core/order/desk.ts'
@@ -181,7 +182,7 @@ describe('a draft', () => {
   it('takes no line twice, none of another order, and no figures that are none', () => {
     const world = new OrderToPay({ lines: [{}, {}] })
     const at = (lines: Parameters<typeof changeLines>[1]['lines'], charges = 0n): string[] =>
-      changeLines(world.order(), { ...world.wanted(), lines, charges: minor(charges) }).reasons.map(
+      changeLines(world.order(), { ...world.wanted(), lines, charges: freightOf(minor(charges)) }).reasons.map(
         ({ code, place }) => `${code} ${place}`,
       )
     const [first, second] = world.wanted().lines
@@ -624,7 +625,7 @@ describe('how far an order has come', () => {
 
   it('values re-add with their share of the charges, evenly where nothing is worth anything', () => {
     const line = (id: string, baseAmount: bigint) => ({ id, baseAmount: minor(baseAmount) })
-    const order = { charges: minor(100n), currency: 'EUR', rate: '1', base: 'EUR' }
+    const order = { charges: minor(100n), chargeItems: [], currency: 'EUR', rate: '1', base: 'EUR' }
     const values = (...lines: ReturnType<typeof line>[]) => [...lineValues({ ...order, lines }).values()]
     expect(values(line('a', 100n), line('b', 200n))).to.deep.equal([133n, 267n])
     expect(values(line('a', 0n), line('b', 0n))).to.deep.equal([50n, 50n])

@@ -11,13 +11,7 @@ import { type ChangedOrder, changeLines, headOf, type WantedOrder } from '#core/
 import type { OrderFacts } from '#core/order/facts.ts'
 import { doneSoFar, isCancelledLine } from '#core/order/measures.ts'
 import type { OrderNext } from '#core/order/next.ts'
-import {
-  compareRevisions,
-  plainDifferences,
-  type LineDifference,
-  orderTotal,
-  revisionLines,
-} from '#core/order/revision.ts'
+import { compareOrders, plainDifferences, type LineDifference, orderTotal } from '#core/order/revision.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { revisionLeaves } from '#core/order/tellSupplier.ts'
 import { type Reason, stop, stops } from '#core/reasons.ts'
@@ -92,8 +86,8 @@ export function planRevision(
   if (changed.reasons.length > 0) return { reasons: changed.reasons }
   if (changed.removed.length > 0) return { reasons: [stop('order.lineCannotGo')] }
   if (changed.order.lines.every(isCancelledLine)) return { reasons: [stop('order.cancelInstead')] }
-  const differences = compareRevisions(revisionLines(order), revisionLines(changed.order))
-  if (differences.length === 0 && sameHead(order, changed.order)) return { reasons: [stop('order.nothingChanged')] }
+  const differences = compareOrders(order, changed.order)
+  if (differences.length === 0) return { reasons: [stop('order.nothingChanged')] }
   const against = [...belowProgress(changed.order), ...againstRequest(changed.order), ...stops(order.agreementReasons)]
   if (against.length > 0) return { reasons: against }
   const before = new Map(order.lines.map(line => [line.id, line]))
@@ -109,9 +103,6 @@ export function planRevision(
   ])
   return { outcome, changed, differences, ended: ended.map(request => request.id) }
 }
-
-const sameHead = (a: OrderFacts, b: OrderFacts): boolean =>
-  a.charges === b.charges && a.title === b.title && a.message === b.message
 
 const belowProgress = (order: OrderFacts): Reason[] =>
   order.lines

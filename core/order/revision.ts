@@ -3,6 +3,7 @@ import type { Message } from '#core/acts/decision.ts'
 import { formatAmount, type Minor, sumMinor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
+import type { ChargeKind } from '#core/order/charges.ts'
 import { type DatedQuantity, fallsBehind, inOrder, scheduleText } from '#core/order/schedule.ts'
 
 /** A line as the supplier sees it on one revision. */
@@ -24,18 +25,84 @@ export interface RevisionLine {
   readonly terms?: string
 }
 
+/** A charge or discount as the supplier sees it. */
+export interface RevisionCharge {
+  readonly kind: ChargeKind
+  readonly words: string
+  readonly percent: string | null
+  readonly amount: string
+}
+
+/** What a revision says beside its lines. */
+export interface RevisionHead {
+  readonly title: string
+  readonly message: string
+  readonly charges: string
+  readonly chargeItems?: readonly RevisionCharge[]
+}
+
 export interface LineDifference {
   readonly lineId: string
   readonly position: number
   readonly kind: 'added' | 'removed' | 'changed'
   readonly fields: {
-    readonly field: (typeof COMPARED)[number]
+    readonly field: (typeof COMPARED)[number] | (typeof HEAD_FIELDS)[number]
     readonly before: string
     readonly after: string
   }[]
 }
 
 const COMPARED = ['description', 'quantity', 'price', 'needBy', 'place', 'schedule'] as const
+
+/** What stands for the head of an order where differences name lines. */
+export const HEAD_LINE = '00000000-0000-0000-0000-000000000000'
+const HEAD_FIELDS = ['title', 'message', 'charges'] as const
+
+/** What changed in the head between two revisions, as a difference of line 0. */
+export function compareHeads(before: RevisionHead, after: RevisionHead): LineDifference[] {
+  const said = (head: RevisionHead, field: (typeof HEAD_FIELDS)[number]): string =>
+    field === 'charges' ? chargesText(head) : head[field]
+  const fields = HEAD_FIELDS.filter(field => said(before, field) !== said(after, field)).map(field => ({
+    field,
+    before: said(before, field),
+    after: said(after, field),
+  }))
+  return fields.length === 0 ? [] : [{ lineId: HEAD_LINE, position: 0, kind: 'changed', fields }]
+}
+
+/** Charges of a revision; the sum of one of old counts as freight. */
+export const chargesShown = ({
+  charges,
+  chargeItems,
+}: Pick<RevisionHead, 'charges' | 'chargeItems'>): readonly RevisionCharge[] =>
+  chargeItems ?? (new Decimal(charges).isZero() ? [] : [{ kind: 'freight', words: '', percent: null, amount: charges }])
+
+/** Charges as one text, for comparing and for what is kept of a difference: one on each line, `kind amount words`. */
+const chargesText = (head: RevisionHead): string =>
+  chargesShown(head)
+    .map(one => [one.kind, one.amount, one.words].join(' ').trim())
+    .join('\n')
+
+/** The head of an order as one of its revisions shows it. */
+export const revisionHead = (
+  order: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'chargeItems' | 'currency'>,
+): RevisionHead => ({
+  title: order.title,
+  message: order.message,
+  charges: formatAmount(order.charges, order.currency),
+  chargeItems: order.chargeItems.map(({ kind, words, percent, amount }) => ({
+    kind,
+    words,
+    percent,
+    amount: formatAmount(amount, order.currency),
+  })),
+})
+
+/** What changed between two states of an order: in its head, then line by line. */
+export const compareOrders = (before: OrderFacts, after: OrderFacts): LineDifference[] => [
+  ...compareHeads(revisionHead(before), revisionHead(after)),
+  ...compareRevisions(revisionLines(before), revisionLines(after)),
+]
 
 /** What changed between two revisions, line by line; equal figures written differently (8 and 8.0) are no difference. */
 export function compareRevisions(before: readonly RevisionLine[], after: readonly RevisionLine[]): LineDifference[] {

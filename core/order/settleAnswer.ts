@@ -40,7 +40,7 @@ export function wantedBy(order: OrderFacts, answer: WaitingAnswer): { wanted: Wa
       !new Decimal(line.price).equals(lines[index]!.price) ||
       !new Decimal(line.quantity).equals(lines[index]!.quantity),
   )
-  return { wanted: { title: order.title, message: order.message, charges: order.charges, lines }, revises }
+  return { wanted: { title: order.title, message: order.message, charges: order.chargeItems, lines }, revises }
 }
 
 /**

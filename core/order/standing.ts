@@ -1,16 +1,15 @@
-import { adjustTo } from '#core/ledger/commitments.ts'
+import { adjustTo, type LineSplit } from '#core/ledger/commitments.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
-import { allocate } from '#core/money/allocate.ts'
 import { type Minor, minor, portion } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
-import { toBase } from '#core/money/exchange.ts'
+import { chargedOn, chargesByLine, payersOf } from '#core/order/charges.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { billed, type Measured, proven, toBill, unbilled } from '#core/order/measures.ts'
 import { ORDER_GROUPS, type OrderState } from '#core/order/states.ts'
 import { reservationEntries } from '#core/request/reservation.ts'
 import { isIn } from '#core/states.ts'
 
-type Valued = Pick<OrderFacts, 'charges' | 'currency' | 'rate' | 'base'> & {
+type Valued = Pick<OrderFacts, 'charges' | 'chargeItems' | 'currency' | 'rate' | 'base'> & {
   readonly lines: readonly Pick<OrderLine, 'id' | 'baseAmount'>[]
 }
 
@@ -19,11 +18,14 @@ type Valued = Pick<OrderFacts, 'charges' | 'currency' | 'rate' | 'base'> & {
  * shared by value, equally where all lines are worth nothing; shares re-add.
  */
 export function lineValues(order: Valued): Map<string, Minor> {
-  const charges = toBase(order.charges, order.currency, order.rate, order.base)
-  const weights = order.lines.map(line => line.baseAmount.toString())
-  const even = weights.every(weight => weight === '0')
-  const shares = charges === 0n ? [] : allocate(charges, even ? weights.map(() => '1') : weights)
-  return new Map(order.lines.map((line, index) => [line.id, minor(line.baseAmount + (shares[index] ?? 0n))]))
+  const charges = chargesByLine(order)
+  return new Map(order.lines.map(line => [line.id, minor(line.baseAmount + chargedOn(charges.get(line.id)!))]))
+}
+
+/** Who pays for each line with its share of the charges. */
+export function payersByLine(order: OrderFacts): Map<string, readonly LineSplit[]> {
+  const charges = chargesByLine(order)
+  return new Map(order.lines.map(line => [line.id, payersOf(line, charges.get(line.id)!)]))
 }
 
 export interface Standing {
@@ -56,11 +58,13 @@ export const openToBill = (line: Measured, state: OrderState): Decimal =>
 /** The entries that bring commitment and accrual of every line of an order to what they have to be. */
 export function standingEntries(order: OrderFacts): BudgetEntry[] {
   const values = lineValues(order)
+  const payers = payersByLine(order)
   return order.lines.flatMap(line => {
     const { committed, accrued } = standingOf(line, values.get(line.id)!, order.state)
+    const splits = payers.get(line.id)!
     return [
-      ...adjustTo(line.standing, 'committed', line.id, committed, line.splits),
-      ...adjustTo(line.standing, 'accrued', line.id, accrued, line.splits),
+      ...adjustTo(line.standing, 'committed', line.id, committed, splits),
+      ...adjustTo(line.standing, 'accrued', line.id, accrued, splits),
     ]
   })
 }

@@ -72,7 +72,7 @@ describe('an order that does not leave by mail', () => {
     world.issue()
     const order = { ...world.order(), channel: 'buyer' as const, toldRevision: 0 }
     const [line] = order.lines
-    const wanted = { title: order.title, message: '', charges: order.charges, lines: [{ id: line!.id, description: line!.description, quantity: '5', price: line!.price, needBy: line!.needBy }] } // prettier-ignore
+    const wanted = { title: order.title, message: '', charges: order.chargeItems, lines: [{ id: line!.id, description: line!.description, quantity: '5', price: line!.price, needBy: line!.needBy }] } // prettier-ignore
     const revised = reviseOrder(order, wanted, world.accounts(), ADA, 'Fewer.')
     expect(revised.ok && revised.says.map(one => [one.template, one.to.kind])).to.deep.equal([['order.handOn', 'person']]) // prettier-ignore
   })

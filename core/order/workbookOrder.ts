@@ -50,7 +50,7 @@ export function planOrder(order: OrderFacts, rows: readonly WantedRow[]): OrderP
     }
   })
   return {
-    wanted: written ? { title: order.title, message: order.message, charges: order.charges, lines } : null,
+    wanted: written ? { title: order.title, message: order.message, charges: order.chargeItems, lines } : null,
     promises: rows.flatMap(row => (row.values.promised ? [{ lineId: row.lineId, date: row.values.promised }] : [])),
     buyer: buyers[0] ?? null,
     ends: [...ends][0] ?? null,

@@ -56,7 +56,7 @@ describe('what only some may see', () => {
     ).do(ChangeOrder, {
       params: at.params,
       body: {
-        ...{ version: sheet.version, title: sheet.title, message: '', charges: '0', reason: 'Another evening.' },
+        ...{ version: sheet.version, title: sheet.title, message: '', charges: [], reason: 'Another evening.' },
         lines: sheet.lines.map(({ id, quantity, price, needBy }) => ({
           ...{ id, quantity, price, needBy },
           description: 'Dr Alma Reyes, closing talk',

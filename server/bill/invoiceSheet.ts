@@ -6,14 +6,14 @@ import { isAskedAbout } from '#core/bill/askClearing.ts'
 import { whyNotClear } from '#core/bill/clearHold.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
+import { byAccount } from '#core/ledger/budget.ts'
+import { spentEntries } from '#core/bill/postInvoice.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
-import { spentValues } from '#core/bill/spent.ts'
 import { whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { daysBetween } from '#core/calendar/days.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import type { LineKind } from '#core/request/kinds.ts'
-import { amountsByAccount } from '#core/request/lines.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { may, type Read } from '#server/call.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
@@ -39,13 +39,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     .where({ supplierId: row.supplierId })
     .whereNot({ state: 'closed' })
     .first('iban', 'state')
-  const values = spentValues(invoice)
-  const amounts = amountsByAccount(
-    invoice.lines.map((line, index) => ({
-      amount: values[index]!,
-      splits: againstOf(invoice, line)?.line.splits ?? [],
-    })),
-  )
+  const amounts = byAccount(spentEntries(invoice))
   const holds = await shownHolds(call, invoice)
   const open = holds.filter(one => one.endedAt === null)
   const asked = invoice.holds.find(isAskedAbout)?.asked ?? null

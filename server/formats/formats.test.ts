@@ -34,7 +34,10 @@ const order: OrderDocument = {
   logo: null,
   seller: party,
   contact: 'Pilar Quenneville',
-  charges: '40.00',
+  charges: [
+    { kind: 'freight', words: '', percent: null, amount: '50.00' },
+    { kind: 'discount', words: 'As agreed', percent: '0.06', amount: '10.00' },
+  ],
   total: '17560.00',
   linesTotal: '17520.00',
   paymentTerms: 'Payment 30 days.',

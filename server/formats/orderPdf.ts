@@ -1,5 +1,6 @@
 import type { Content } from 'pdfmake/interfaces.js'
 import { write, writtenDay, writtenFigure, writeUnit } from '#contract/messages/translate.ts'
+import { CHARGE_KINDS, type ChargeKind } from '#core/order/charges.ts'
 import { addressText } from '#core/text/address.ts'
 import { letterhead, padDecimals, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
 import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
@@ -120,8 +121,22 @@ function lineTable(order: OrderDocument): Content {
     ),
     right(figure(line.amount)),
   ])
-  const charges =
-    Number(order.charges) > 0 ? [['', say('Freight and charges'), '', '', '', right(figure(order.charges))]] : []
+  const named: Readonly<Record<ChargeKind, string>> = {
+    freight: say('Freight'),
+    packing: say('Packing'),
+    insurance: say('Insurance'),
+    handling: say('Handling'),
+    other: say('Charge'),
+    discount: say('Discount'),
+  }
+  const charges = order.charges.map(({ kind, words, percent, amount }) => [
+    '',
+    [words || named[kind], percent && `${figure(percent)} %`].filter(Boolean).join(', '),
+    '',
+    '',
+    '',
+    right(figure(CHARGE_KINDS[kind].adds ? amount : `-${amount}`)),
+  ])
   const total = ['', { text: say('Net, before tax'), bold: true }, '', '', '', right(figure(order.total), true)]
   return {
     table: { headerRows: 1, widths: [14, '*', 60, 60, 62, 70], body: [head, ...rows, ...charges, total] },

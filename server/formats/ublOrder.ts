@@ -1,6 +1,9 @@
 import type { Language } from '#contract/messages/languages.ts'
 import { create } from 'xmlbuilder2'
-import type { RevisionLine } from '#core/order/revision.ts'
+import { minorDigits } from '#core/money/currency.ts'
+import { sumDecimals } from '#core/money/decimal.ts'
+import { CHARGE_KINDS, type ChargeKind } from '#core/order/charges.ts'
+import type { RevisionCharge, RevisionLine } from '#core/order/revision.ts'
 import type { PartyDocument } from '#server/house/house.ts'
 
 export interface OrderDocument {
@@ -16,7 +19,7 @@ export interface OrderDocument {
   readonly contact: string
   /** The language of the printed order. */
   readonly language: Language
-  readonly charges: string
+  readonly charges: readonly RevisionCharge[]
   readonly total: string
   readonly linesTotal: string
   readonly paymentTerms: string
@@ -34,6 +37,16 @@ export interface DocumentLine extends Omit<RevisionLine, 'lineId'> {
   readonly sellerItem: string
   /** What became of it since the revision before. */
   readonly change: 'none' | 'added' | 'changed'
+}
+
+/** The reason of a charge where nobody put it in words. */
+const CHARGE_WORDS: Readonly<Record<ChargeKind, string>> = {
+  freight: 'Freight',
+  packing: 'Packing',
+  insurance: 'Insurance',
+  handling: 'Handling',
+  other: 'Charge',
+  discount: 'Discount',
 }
 
 const ORDER = 'urn:oasis:names:specification:ubl:schema:xsd:Order-2'
@@ -82,22 +95,33 @@ const moneyIn = (order: OrderDocument) => (amount: string) => ({ '@currencyID': 
 /** When it is paid, what comes on top of the lines, and what it comes to. */
 export function sums(order: OrderDocument) {
   const money = moneyIn(order)
-  const charged = Number(order.charges) > 0
+  const total = (adds: boolean): string =>
+    sumDecimals(order.charges.filter(one => CHARGE_KINDS[one.kind].adds === adds).map(one => one.amount)).toFixed(
+      minorDigits(order.currency),
+    )
+  const has = (adds: boolean): boolean => order.charges.some(one => CHARGE_KINDS[one.kind].adds === adds)
   return {
     ...when(order.paymentTerms, { 'cac:PaymentTerms': { 'cbc:Note': order.paymentTerms } }),
-    ...when(charged, {
-      'cac:AllowanceCharge': {
-        'cbc:ChargeIndicator': 'true',
-        'cbc:AllowanceChargeReasonCode': 'FC',
-        'cbc:AllowanceChargeReason': 'Freight',
-        'cbc:Amount': money(order.charges),
-      },
-    }),
+    ...when(order.charges.length > 0, { 'cac:AllowanceCharge': order.charges.map(one => charge(order, one)) }),
     'cac:AnticipatedMonetaryTotal': {
       'cbc:LineExtensionAmount': money(order.linesTotal),
-      ...when(charged, { 'cbc:ChargeTotalAmount': money(order.charges) }),
+      ...when(has(false), { 'cbc:AllowanceTotalAmount': money(total(false)) }),
+      ...when(has(true), { 'cbc:ChargeTotalAmount': money(total(true)) }),
       'cbc:PayableAmount': money(order.total),
     },
+  }
+}
+
+/** A charge or allowance with its code, and of what it is a per cent. */
+function charge(order: OrderDocument, { kind, words, percent, amount }: RevisionCharge) {
+  const money = moneyIn(order)
+  return {
+    'cbc:ChargeIndicator': String(CHARGE_KINDS[kind].adds),
+    'cbc:AllowanceChargeReasonCode': CHARGE_KINDS[kind].code,
+    'cbc:AllowanceChargeReason': words || CHARGE_WORDS[kind],
+    ...when(percent ?? '', { 'cbc:MultiplierFactorNumeric': percent }),
+    'cbc:Amount': money(amount),
+    ...when(percent ?? '', { 'cbc:BaseAmount': money(order.linesTotal) }),
   }
 }
 

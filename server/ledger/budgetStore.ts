@@ -194,6 +194,13 @@ export const judge = (call: Read, accounts: readonly AccountFacts[], amounts: Re
     checkBudget(account, account.sums, amounts.get(account.id)!, amount => moneyText(amount, call.base)),
   )
 
+/** Accounts by name, for whoever sees a document that they pay for. */
+export async function accountLabels(call: Read, ids: readonly string[]): Promise<{ id: string; label: string }[]> {
+  if (ids.length === 0) return []
+  const accounts = await call.trx('budgetAccounts').whereIn('id', [...new Set(ids)]).orderBy(['costCentre', 'naturalAccount']) // prettier-ignore
+  return accounts.map(account => ({ id: account.id, label: accountLabel(account) }))
+}
+
 /** Figures before and after per account; `here` is what this document takes, already counted or not yet. */
 export async function budgetFigures(
   call: Read,

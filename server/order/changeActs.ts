@@ -48,7 +48,7 @@ export async function wantedOf(
   return {
     title,
     message,
-    charges: parseAmount(charges, order.currency),
+    charges: charges.map(item => ({ ...item, amount: parseAmount(item.amount, order.currency) })),
     needRemains,
     lines: lines.map(({ addressId, schedule, ...line }) => ({
       ...line,
@@ -57,6 +57,14 @@ export async function wantedOf(
     })),
   }
 }
+
+/** Charges of an order as they are sent back when nothing of them is changed. */
+export const wantedCharges = (order: Pick<OrderFacts, 'chargeItems' | 'currency'>): Kept['wanted']['charges'] =>
+  order.chargeItems.map(item => ({
+    ...item,
+    amount: formatAmount(item.amount, order.currency),
+    splits: item.splits.map(split => ({ ...split })),
+  }))
 
 async function placeNames(call: Read, ids: readonly string[]): Promise<Map<string, string>> {
   if (ids.length === 0) return new Map()

@@ -7,6 +7,7 @@ import { obey } from '#server/documents/obey.ts'
 import { insertMany } from '#server/database/insert.ts'
 import { json } from '#server/database/json.ts'
 import { insertSplits } from '#server/ledger/splitStore.ts'
+import { chargeRows } from '#server/order/orderStore.ts'
 import { heldToBuy } from '#server/order/poolStore.ts'
 import { baseRates } from '#server/house/rates.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
@@ -39,9 +40,10 @@ export async function insertDraft(
 ): Promise<Done & { number: string }> {
   const id = randomUUID()
   const number = await nextNumber(call, 'order')
-  const { lines, from, supplierName, ...head } = order
+  const { lines, from, supplierName, chargeItems = [], ...head } = order
   await call.trx('orders').insert({
     ...head,
+    chargeItems: json(chargeRows(chargeItems)),
     id,
     number,
     state: 'draft',

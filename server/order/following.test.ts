@@ -15,7 +15,7 @@ describe('orders that are followed', () => {
     const pilar = await world.as('Pilar')
     const sheet = await pilar.do(ReadOrder, { params: { id: order.id } })
     const lines = sheet.lines.map(line => ({ id: line.id, description: line.description, quantity: line.quantity, price: line.price, needBy: addDays(today(), -1) })) // prettier-ignore
-    await pilar.do(ChangeOrder, { params: { id: order.id }, body: { version: sheet.version, title: sheet.title, message: '', charges: '0.00', reason: 'Sooner.', lines } }) // prettier-ignore
+    await pilar.do(ChangeOrder, { params: { id: order.id }, body: { version: sheet.version, title: sheet.title, message: '', charges: [], reason: 'Sooner.', lines } }) // prettier-ignore
     return order
   }
   const rows = async () => (await (await world.as('Pilar')).do(Following, { query: { whose: 'mine' } })).rows

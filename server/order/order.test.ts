@@ -4,6 +4,7 @@ import {
   account,
   billed,
   figures,
+  freight,
   goodsLine,
   type Issued,
   moved,
@@ -29,7 +30,7 @@ describe('an order that changes', () => {
         version: sheet.version,
         title: sheet.title,
         message: sheet.message,
-        charges: changed.charges ?? sheet.charges,
+        charges: changed.charges === undefined ? sheet.charges : freight(changed.charges),
         reason: changed.reason ?? 'As agreed.',
         lines: lines.map(({ id: lineId, quantity, price }) => ({
           id: lineId,
@@ -92,7 +93,7 @@ describe('an order that changes', () => {
     expect(by.committed).to.equal(2000n)
     const much = await change(order.id, { charges: '9000.00' })
     expect([much.status, much.codes.length > 0]).to.deep.equal([422, true])
-    expect((await sheetOf(order.id)).charges).to.equal('20.00')
+    expect((await sheetOf(order.id)).charges).to.deep.equal(freight('20.00'))
   })
 
   it('offers on its Sheet what the service does: closing, reopening, sealing', async () => {

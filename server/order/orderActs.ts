@@ -1,6 +1,5 @@
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { ChangeOrder, TellSupplier } from '#contract/order/endpoints.ts'
-import { formatAmount } from '#core/money/amount.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { cancelOrder } from '#core/order/cancelOrder.ts'
 import { changeLines } from '#core/order/changeLines.ts'
@@ -28,9 +27,10 @@ import { say } from '#server/mail/mail.ts'
 import { addAsides } from '#server/order/asideStore.ts'
 import { newDayLink } from '#server/order/dayLinkStore.ts'
 import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
-import { forgetChange, wantedOf } from '#server/order/changeActs.ts'
+import { forgetChange, wantedCharges, wantedOf } from '#server/order/changeActs.ts'
 import { channelOf, orderConditions } from '#server/order/conditionStore.ts'
 import {
+  chargeRows,
   heldOrder,
   knownOrder,
   type KnownOrder,
@@ -73,7 +73,7 @@ export async function carryOut(
       state: next.state,
       revision: next.revision,
       ...chased(next),
-      ...next.head,
+      ...headRow(next),
       ...(await whenIssued(call, order, next)),
     },
     decided.did,
@@ -92,6 +92,9 @@ export async function carryOut(
   await refreshThread(call, touched)
   return done
 }
+
+const headRow = ({ head }: OrderNext): object =>
+  head === undefined ? {} : { ...head, chargeItems: json(chargeRows(head.chargeItems)) }
 
 const chased = ({ chasedAt, toldRevision }: OrderNext): { chasedAt?: string; toldRevision?: number } => ({
   ...(chasedAt === undefined ? {} : { chasedAt }),
@@ -230,7 +233,7 @@ export async function reprice(
   const wanted = {
     title: order.title,
     message: order.message,
-    charges: formatAmount(order.charges, order.currency),
+    charges: wantedCharges(order),
     lines,
   }
   return await change(call, id, { ...wanted, reason }, order.row.version)

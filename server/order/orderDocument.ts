@@ -4,7 +4,7 @@ import { sumDecimals } from '#core/money/decimal.ts'
 import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
 import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
-import { compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
+import { chargesShown, compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
@@ -88,7 +88,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     note: issued.content.message,
     contact: buyer.name,
     agreement: order.agreement,
-    charges: issued.content.charges,
+    charges: chargesShown(issued.content),
     total: issued.content.total,
     linesTotal: sumDecimals(issued.content.lines.map(line => line.amount)).toFixed(minorDigits(order.currency)),
     language,

@@ -7,9 +7,15 @@ import { formatAmount, minor } from '#core/money/amount.ts'
 import { orderActions } from '#core/order/actions.ts'
 import type { OrderLine } from '#core/order/facts.ts'
 import { doneSoFar, isLate, lastPromise, proven, receiveExtent } from '#core/order/measures.ts'
-import { compareRevisions, type LineDifference, promisedOf, type RevisionLine } from '#core/order/revision.ts'
+import {
+  compareHeads,
+  compareRevisions,
+  type LineDifference,
+  promisedOf,
+  type RevisionLine,
+} from '#core/order/revision.ts'
 import { followed } from '#core/order/schedule.ts'
-import { lineValues } from '#core/order/standing.ts'
+import { lineValues, payersByLine } from '#core/order/standing.ts'
 import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { amountsByAccount } from '#core/request/lines.ts'
@@ -20,12 +26,13 @@ import { lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
 import { personNames } from '#server/people/peopleStore.ts'
 import { actionsJson, pathOf, reasonsJson, sheetParts } from '#server/documents/sheetParts.ts'
+import { accountLabels } from '#server/ledger/budgetStore.ts'
 import { shownFigures } from '#server/ledger/shownFigures.ts'
 import { agreementsOfLines } from '#server/ledger/consumptionStore.ts'
 import { someIds } from '#server/database/rows.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
-import { keptChange } from '#server/order/changeActs.ts'
+import { keptChange, wantedCharges } from '#server/order/changeActs.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import {
@@ -52,8 +59,9 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
   const beside = await linesBeside(call, id)
   const { answers, revisions, delivery, buyer } = await correspondence(call, row)
   const values = lineValues(order)
+  const payers = payersByLine(known)
   const amounts = amountsByAccount(
-    known.rows.map(line => ({ amount: values.get(line.id)!, splits: splitsOf(known, line.id) })),
+    known.rows.map(line => ({ amount: values.get(line.id)!, splits: payers.get(line.id)! })),
   )
   const conditions = await orderConditions(call, row)
   const fees = new Set(
@@ -92,7 +100,11 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     currency: row.currency,
     revision: row.revision,
     total: formatAmount(row.total, row.currency),
-    charges: formatAmount(row.charges, row.currency),
+    charges: wantedCharges(order),
+    chargeAccounts: await accountLabels(
+      call,
+      order.chargeItems.flatMap(item => item.splits.map(split => split.accountId)),
+    ),
     message: row.message,
     terms: termsText(termsOf(conditions)),
     conditions: row.conditions,
@@ -129,7 +141,10 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       differences:
         index === 0
           ? []
-          : compareRevisions(shown(revisions[index - 1]!.content.lines), shown(content.lines)).map(writable),
+          : [
+              ...compareHeads(revisions[index - 1]!.content, content),
+              ...compareRevisions(shown(revisions[index - 1]!.content.lines), shown(content.lines)),
+            ].map(writable),
     })),
     responses: answers.map(answer => ({ ...answer, differences: answer.differences.map(writable) })),
     delivery,
@@ -173,8 +188,6 @@ const scheduleOf = (line: OrderLine) =>
     ...one,
     addressId: line.schedule[at]!.addressId,
   }))
-
-const splitsOf = (order: KnownOrder, lineId: string) => order.lines.find(line => line.id === lineId)!.splits
 
 interface Correspondence {
   answers: (Pick<ResponseRow, 'id' | 'revision' | 'state' | 'at' | 'told' | 'note' | 'lines' | 'differences'> & {

@@ -7,8 +7,9 @@ import { formatAmount } from '#core/money/amount.ts'
 import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
 import { keptFigures } from '#core/order/laws.ts'
+import type { ChargeItem } from '#core/order/charges.ts'
 import { isBillable, isCancelledLine, neededNext } from '#core/order/measures.ts'
-import type { LineDifference, ResponseLine, RevisionLine } from '#core/order/revision.ts'
+import type { LineDifference, ResponseLine, RevisionCharge, RevisionLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
@@ -38,6 +39,7 @@ export interface OrderRow {
   rate: string
   revision: number
   charges: bigint
+  chargeItems: readonly ChargeRow[]
   total: bigint
   baseTotal: bigint
   message: string
@@ -65,6 +67,8 @@ export interface OrderRow {
   /** All conditions as they were when it was issued. */
   agreed: EffectiveValue[] | null
 }
+/** A charge or discount as it is kept: its amount in the currency's smallest unit. */
+export type ChargeRow = Omit<ChargeItem, 'amount'> & { readonly amount: string }
 export interface OrderLineRow {
   id: string
   orderId: string
@@ -151,11 +155,18 @@ declare module 'knex/types/tables.js' {
 export const EXPECTED =
   'coalesce((select max(promised_date) from order_lines where order_id = orders.id), orders.need_by)'
 
+/** Charges and discounts as they are kept. */
+export const chargeRows = (items: readonly ChargeItem[]): ChargeRow[] =>
+  items.map(item => ({ ...item, amount: item.amount.toString() }))
+
 /** What is frozen when a revision is issued: all that the supplier sees. */
 export interface RevisionContent {
   readonly title: string
   readonly message: string
+  /** All charges less all discounts. */
   readonly charges: string
+  /** One by one; revisions of old have their sum only. */
+  readonly chargeItems?: readonly RevisionCharge[]
   readonly total: string
   readonly lines: RevisionLine[]
 }
@@ -216,6 +227,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           ...head,
           base: call.base,
           charges: minor(head.charges),
+          chargeItems: head.chargeItems.map(item => ({ ...item, amount: minor(BigInt(item.amount)) })),
           place: head.place ?? '',
           needBy: neededNext(facts),
           lines: facts,
@@ -409,13 +421,19 @@ export function lineTerms(
 
 /** An order's text and lines as a revision shows them. */
 export function revisionContent(
-  order: Pick<OrderRow, 'title' | 'message' | 'currency' | 'charges' | 'total'>,
+  order: Pick<OrderRow, 'title' | 'message' | 'currency' | 'charges' | 'chargeItems' | 'total'>,
   rows: readonly (OrderLineRow & { readonly place: string })[],
 ): RevisionContent {
   return {
     title: order.title,
     message: order.message,
     charges: formatAmount(order.charges, order.currency),
+    chargeItems: order.chargeItems.map(({ kind, words, percent, amount }) => ({
+      kind,
+      words,
+      percent,
+      amount: formatAmount(minor(BigInt(amount)), order.currency),
+    })),
     total: formatAmount(order.total, order.currency),
     lines: rows
       .filter(row => !isCancelledLine(row))

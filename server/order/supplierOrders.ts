@@ -6,7 +6,7 @@ import { formatAmount } from '#core/money/amount.ts'
 import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
 import { billed, proven, toBill } from '#core/order/measures.ts'
 import { followed } from '#core/order/schedule.ts'
-import { compareRevisions, promisedOf } from '#core/order/revision.ts'
+import { chargesShown, compareHeads, compareRevisions, promisedOf } from '#core/order/revision.ts'
 import { ANSWERED, ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -100,13 +100,19 @@ export async function ownOrder(
     currency: order.currency,
     total: shown.content.total,
     charges: shown.content.charges,
+    chargeItems: [...chargesShown(shown.content)],
     buyer: buyer?.name ?? '',
     message: shown.content.message,
     terms: termsAndDelivery(conditions, languageOf(call.actor.locale, call.house.languages)),
     address: order.place || null,
     issuedAt: shown.issuedAt,
     reason: shown.reason,
-    differences: before ? compareRevisions(before.content.lines, shown.content.lines).map(writable) : [],
+    differences: before
+      ? [
+          ...compareHeads(before.content, shown.content),
+          ...compareRevisions(before.content.lines, shown.content.lines),
+        ].map(writable)
+      : [],
     revisions: revisions.map(one => one.revision),
     answerable: closed.length === 0 && !isIn(ANSWERED, response?.state ?? ''),
     billable: closed.length === 0,

@@ -24,10 +24,10 @@ function once(): void {
 
 <template>
   <template v-if="answer.parts"
-    ><DatedRows :model-value="[...answer.parts]" :unit="unit" :mark="mark" @update:model-value="several" /><ElButton
-      link
-      @click="once"
-      >{{ t('all on one day') }}</ElButton
+    ><DatedRows :model-value="[...answer.parts]" :unit="unit" :mark="mark" @update:model-value="several"
+      ><template #more
+        ><ElButton link @click="once">{{ t('all on one day') }}</ElButton></template
+      ></DatedRows
     ></template
   ><template v-else
     ><DayField v-model="answer.date" :label="label" style="width: 140px" :mark="`${mark}-day`" /><ElButton

@@ -2,29 +2,37 @@
 import { ElButton } from 'element-plus'
 import { addDays } from '#core/calendar/days.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import { type DatedQuantity, delivered, MOST_DELIVERIES } from '#core/order/schedule.ts'
+import { type DatedQuantity, delivered, evenly, MOST_DELIVERIES } from '#core/order/schedule.ts'
 import DayField from '#web/shared/DayField.vue'
 import { t } from '#web/shared/language.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { unit as unitWords } from '#web/shared/words.ts'
 
-/** Quantities with their days, one below the other; a new one takes what is not yet spoken for, a month after the last. */
+/** Quantities with their days, one below the other; a new one takes what is not yet spoken for, or half of the last, a month after it. */
 const props = defineProps<{ unit: string; total?: string; mark: string }>()
 const rows = defineModel<Row[]>({ required: true })
+/** Days from the last delivery to a new one. */
+const APART = 30
 type Row = DatedQuantity & { addressId?: string | null; place?: string }
 
-const left = (): string => {
-  const sum = rows.value.every(row => row.quantity !== '') ? delivered(rows.value) : '0'
-  const rest = new Decimal(props.total ?? sum).minus(sum)
-  return rest.gt(0) ? tidy(rest) : '1'
+/** What is not yet spoken for; nothing where that is not known. */
+function left(): string | null {
+  if (props.total === undefined || rows.value.some(row => row.quantity === '')) return null
+  const rest = new Decimal(props.total).minus(delivered(rows.value))
+  return rest.gt(0) ? tidy(rest) : null
 }
 function change(at: number, row: Partial<Row>): void {
   rows.value = rows.value.map((one, index) => (index === at ? { ...one, ...row } : one))
 }
 function add(): void {
-  const last = rows.value.at(-1)
-  const date = last ? addDays(last.date, 30) : ''
-  rows.value = [...rows.value, { ...last, quantity: left(), date }]
+  const last = rows.value.at(-1)!
+  const date = addDays(last.date, APART)
+  const open = left()
+  if (open !== null) rows.value = [...rows.value, { ...last, quantity: open, date }]
+  else if (last.quantity !== '') {
+    const [kept, moved] = evenly(last.quantity, 2)
+    rows.value = [...rows.value.slice(0, -1), { ...last, quantity: kept! }, { ...last, quantity: moved!, date }]
+  }
 }
 </script>
 
@@ -53,9 +61,11 @@ function add(): void {
       >
     </li>
   </ul>
-  <ElButton v-if="rows.length < MOST_DELIVERIES" link :data-test="`${mark}-add`" @click="add">{{
-    t('One more delivery')
-  }}</ElButton>
+  <p class="bar">
+    <ElButton v-if="rows.length < MOST_DELIVERIES" link :data-test="`${mark}-add`" @click="add">{{
+      t('One more delivery')
+    }}</ElButton><slot name="more" />
+  </p>
 </template>
 
 <style scoped>

@@ -2,6 +2,7 @@
 import { ElButton, ElCheckbox, ElInput } from 'element-plus'
 import { ref } from 'vue'
 import type { OrderForm } from '#web/order/orderForm.ts'
+import ChargeRows from '#web/order/ChargeRows.vue'
 import ScheduleDialog from '#web/order/ScheduleDialog.vue'
 import DayField from '#web/shared/DayField.vue'
 import NumberField from '#web/shared/NumberField.vue'
@@ -55,16 +56,19 @@ const planning = ref<number | null>(null)
         /><small v-for="(one, at) in line.schedule" v-else :key="at"
           >{{ quantityText(one.quantity) }} {{ unit(line.unit) }} by {{ day(one.date)
           }}{{ one.place ? `, to ${one.place}` : '' }}</small
+        ></span
+      ><span class="bar acts"
         ><ElButton v-if="line.kind === 'goods'" link :data-test="`schedule-${index}`" @click="planning = index">{{
           line.schedule.length ? 'deliveries' : 'deliveries, place'
-        }}</ElButton></span
-      ><ElButton link v-if="draft && form.lines.length > 1" @click="form.lines.splice(index, 1)"> take out </ElButton>
-      <ElButton
-        v-else-if="!draft && line.quantity !== line.done"
-        link
-        :data-test="`cancel-line-${index}`"
-        @click="line.quantity = line.done"
-        >{{ line.done === '0' ? 'cancel the line' : 'cancel the rest' }}</ElButton
+        }}</ElButton
+        ><ElButton v-if="draft && form.lines.length > 1" link @click="form.lines.splice(index, 1)">take out</ElButton
+        ><ElButton
+          v-else-if="!draft && line.quantity !== line.done"
+          link
+          :data-test="`cancel-line-${index}`"
+          @click="line.quantity = line.done"
+          >{{ line.done === '0' ? 'cancel the line' : 'cancel the rest' }}</ElButton
+        ></span
       ></template
     ></LineTable
   >
@@ -80,18 +84,18 @@ const planning = ref<number | null>(null)
     label="What is cancelled is still needed: it goes back to be bought, its budget is reserved again"
   />
   <div class="below">
-    <FormField label="Freight and charges" place="charges"
-      ><NumberField v-model="form.charges" label="Charges" width="130px" data-test="charges"
-    /></FormField>
+    <ChargeRows v-model="form.charges" :currency="currency" />
     <FormField label="Message to the supplier"><ElInput v-model="form.message" type="textarea" :rows="2" /></FormField>
   </div>
 </template>
 
 <style scoped>
+.acts {
+  gap: 12px;
+}
 .below {
   display: grid;
-  grid-template-columns: minmax(130px, 1fr) 4fr;
-  column-gap: 24px;
+  gap: 12px;
   margin-top: 14px;
 }
 </style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadOrder } from '#contract/order/endpoints.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
+import { chargeSums } from '#web/order/chargeSums.ts'
 import DeliveryList from '#web/order/DeliveryList.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import LineTable from '#web/shared/LineTable.vue'
@@ -17,11 +19,25 @@ const COLUMNS = lineColumns({
   '#amount': `Amount, ${props.sheet.currency}`,
   gauge: 'How far it has come',
 })
+const accountOf = (id: string): string => props.sheet.chargeAccounts.find(one => one.id === id)?.label ?? ''
+const sums = computed(() => [
+  ...chargeSums(props.sheet.charges, ['line', 'amount'], item =>
+    item.splits.map(split => `on ${accountOf(split.accountId)}`).join(', '),
+  ),
+  { key: 'net', mark: 'net', cells: { line: 'Net', amount: amountText(props.sheet.total) }, total: true },
+])
 const counted = (line: { kind: string }): boolean => line.kind === 'goods' || line.kind === 'workByRate'
 </script>
 
 <template>
-  <LineTable class="section" :rows="sheet.lines" :columns="COLUMNS" label="Lines" :key-of="line => line.id">
+  <LineTable
+    class="section"
+    :rows="sheet.lines"
+    :columns="COLUMNS"
+    label="Lines"
+    :key-of="line => line.id"
+    :sums="sums"
+  >
     <template #position="{ row: line }"
       ><span class="unit">{{ line.position }}</span></template
     >
@@ -36,7 +52,8 @@ const counted = (line: { kind: string }): boolean => line.kind === 'goods' || li
         ><template v-if="line.schedule.length === 0 && line.promisedDate && line.promisedDate !== line.needBy"
           >, <span class="tone-attention">promised {{ day(line.promisedDate) }}</span></template
         ><template v-if="line.requisitionPath"
-          >, from <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template
+          ><template v-if="line.needBy && line.schedule.length === 0">, </template>from
+          <RouterLink :to="line.requisitionPath">{{ line.requisitionNumber }}</RouterLink></template
         ></small
       ></template
     >
@@ -53,20 +70,13 @@ const counted = (line: { kind: string }): boolean => line.kind === 'goods' || li
     >
     <template #amount="{ row: line }">{{ amountText(line.amount) }}</template>
     <template #gauge="{ row: line }"><GaugeBar :gauge="line.gauge" /></template>
-    <template #foot
-      ><tr v-if="Number(sheet.charges) > 0">
-        <td />
-        <td colspan="3">Freight and charges</td>
-        <td class="num">{{ amountText(sheet.charges) }}</td>
-        <td />
-      </tr>
-      <tr class="total">
-        <td />
-        <td colspan="3">
-          Net<small>{{ sheet.message ? `“${sheet.message}”` : '' }}</small>
-        </td>
-        <td class="num">{{ amountText(sheet.total) }}</td>
-        <td /></tr
-    ></template>
   </LineTable>
+  <p v-if="sheet.message" class="said">“{{ sheet.message }}”</p>
 </template>
+
+<style scoped>
+.said {
+  font-style: italic;
+  margin-top: 8px;
+}
+</style>

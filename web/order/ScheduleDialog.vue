@@ -76,16 +76,14 @@ function use(): void {
       </p>
       <DatedRows v-slot="{ row, change }" v-model="rows" :unit="line.unit" :total="line.quantity" mark="part">
         <ElSelect
-          :model-value="row.addressId ?? ''"
+          :model-value="row.addressId ?? undefined"
           filterable
+          clearable
+          placeholder="where the line goes"
           aria-label="Where this delivery goes"
           style="width: 190px"
           @update:model-value="change({ addressId: $event || null, place: nameOf($event || null) })"
-          ><ElOption value="" label="where the line goes" /><ElOption
-            v-for="one in choices?.addresses"
-            :key="one.id"
-            :value="one.id"
-            :label="one.label"
+          ><ElOption v-for="one in choices?.addresses" :key="one.id" :value="one.id" :label="one.label"
         /></ElSelect>
       </DatedRows>
       <p class="bar even">

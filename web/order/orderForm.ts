@@ -8,7 +8,7 @@ import { type DatedQuantity, fitted } from '#core/order/schedule.ts'
 export interface OrderForm {
   title: string
   message: string
-  charges: string
+  charges: WantedOrderBody['charges']
   reason: string
   version: number
   conditions: DefaultsJson
@@ -60,7 +60,7 @@ const partsOf = (schedule: OrderForm['lines'][number]['schedule'], quantity: str
 export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({
   title: order?.title ?? '',
   message: order?.message ?? '',
-  charges: order?.charges ?? '0',
+  charges: (order?.charges ?? []).map(item => ({ ...item, splits: [...item.splits] })),
   reason: '',
   version: order?.version ?? 1,
   conditions: { ...order?.conditions },

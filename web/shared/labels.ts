@@ -11,6 +11,7 @@ export const LABELS: Readonly<
     | 'column'
     | 'step'
     | 'hold'
+    | 'charge'
     | 'field'
     | 'kind'
     | 'rule fact'
@@ -537,7 +538,18 @@ export const LABELS: Readonly<
     addressee: 'addressee',
     account: 'other account',
   },
+  charge: {
+    freight: 'Freight',
+    packing: 'Packing',
+    insurance: 'Insurance',
+    handling: 'Handling',
+    other: 'Charge',
+    discount: 'Discount',
+  },
   field: {
+    title: 'title',
+    message: 'message',
+    charges: 'charges',
     description: 'description',
     quantity: 'quantity',
     price: 'price',

@@ -20,6 +20,7 @@ const PAGES = [
   'web/source/AnswerAlternatives.vue',
   'web/order/AnswerFromFile.vue',
   'web/order/AnswerDays.vue',
+  'web/order/chargeSums.ts',
   'web/order/DatedRows.vue',
   'web/order/DeliveryList.vue',
   'web/order/DifferenceList.vue',

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import AnswerDays from '#web/order/AnswerDays.vue'
+import { chargeSums } from '#web/order/chargeSums.ts'
 import DeliveryList from '#web/order/DeliveryList.vue'
 import { t } from '#web/shared/language.ts'
 import LineTable from '#web/shared/LineTable.vue'
@@ -37,9 +38,7 @@ const columns = computed(() =>
   }),
 )
 const sums = computed(() => [
-  ...(Number(props.order.charges) > 0
-    ? [{ key: 'charges', cells: { what: t('Freight and charges'), last: amountText(props.order.charges) } }]
-    : []),
+  ...chargeSums(props.order.chargeItems, ['what', 'last']),
   {
     key: 'net',
     cells: { what: t('Net. {terms}', { terms: props.order.terms }), last: amountText(props.order.total) },
