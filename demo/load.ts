@@ -30,6 +30,7 @@ import { setBankAccount } from '#server/source/bankAccountActs.ts'
 import { inventedGtin, inventedIban } from '#demo/identifiers.ts'
 import { ITEMS } from '#demo/items.ts'
 import { addAgreements, AGREED_THREADS } from '#demo/agreements.ts'
+import { addClauses } from '#demo/clauses.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
 import { plannedOne } from '#demo/plannedEvent.ts'
@@ -85,6 +86,7 @@ export async function loadDemo(
   const team: Team = { as, now, today, suppliers, accounts: await accounts(db), parts }
   await addAgreements(team, begun)
   await addCategoryTree(team, people, start)
+  await addClauses(as, start)
   const kinds = await addEventKinds(as, start)
   tell('suppliers and items')
   if (months > 0) tell(`${await addHistory(team, months)} purchases of ${months} months`)

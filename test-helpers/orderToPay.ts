@@ -133,6 +133,8 @@ export class OrderToPay {
       revision: 0,
       supplierId: 'supplier',
       supplier: 'Nordhavn',
+      locationId: null,
+      location: 'Pumpegata 1',
       buyerId: 'ada',
       currency,
       rate,

@@ -123,6 +123,8 @@ export const WantedOrderBody = z.strictObject({
   title: Line.min(1),
   message: Text,
   charges: z.array(ChargeBody).max(MOST_CHARGES),
+  /** The place of the supplier that it goes to; without a word where it went before. */
+  locationId: Uuid.nullable().optional(),
   lines: z.array(OrderLineBody).min(1).max(500),
 })
 export type WantedOrderBody = z.output<typeof WantedOrderBody>
@@ -149,6 +151,18 @@ export const KeptChangeJson = ChangeBody.extend({
   /** The revision that it was begun on. */
   revision: z.int(),
 })
+/** What is paid before anything comes, and held back of work; empty where that is nothing. */
+const AheadJson = z.array(
+  z.strictObject({ key: z.enum(['prepaid', 'retained']), percent: z.string(), amount: AmountText }),
+)
+/** A clause as it stands on an order, with what it is for where it is not for all orders. */
+const ClauseJson = z.strictObject({
+  clauseId: Uuid,
+  version: z.int(),
+  name: z.string(),
+  text: z.string(),
+  because: z.array(z.string()),
+})
 export const OrderSheet = SheetFrame.extend({
   keptChange: KeptChangeJson.nullable(),
   excess: ExcessJson.nullable(),
@@ -167,6 +181,12 @@ export const OrderSheet = SheetFrame.extend({
   /** The accounts of charges that are paid by accounts of their own, by name. */
   chargeAccounts: z.array(z.strictObject({ id: Uuid, label: z.string() })),
   message: z.string(),
+  /** The place of the supplier that it goes to, and those that it could go to. */
+  location: z.string(),
+  locationId: Uuid.nullable(),
+  locations: z.array(z.strictObject({ id: Uuid, label: z.string() })),
+  clauses: z.array(ClauseJson),
+  ahead: AheadJson,
   terms: z.string(),
   conditions: DefaultsJson,
   effective: z.array(EffectiveJson),
@@ -445,6 +465,9 @@ export const SupplierOrderSheet = z.strictObject({
   chargeItems: z.array(ChargeShown),
   buyer: z.string(),
   message: z.string(),
+  location: z.string(),
+  clauses: z.array(ClauseJson),
+  ahead: AheadJson,
   terms: z.string(),
   address: z.string().nullable(),
   issuedAt: Stamp,

@@ -11,6 +11,7 @@ export const TAX_STATUSES = ['selfEmployed', 'employed', 'foreign'] as const
 export const CountryCode = z.string().regex(/^[A-Z]{2}$/)
 export const MailAddress = z.union([z.literal(''), z.email()])
 export const IdentifierJson = z.strictObject({ scheme: z.enum(IDENTIFIER_SCHEMES), value: Line })
+const Percent = z.string().regex(/^(\d|[1-9]\d|100)$/)
 export const DefaultsJson = z.strictObject({
   currency: Currency.optional(),
   termsDays: z
@@ -32,10 +33,13 @@ export const DefaultsJson = z.strictObject({
   minimumOrder: AmountText.optional(),
   freight: AmountText.optional(),
   freightFrom: AmountText.optional(),
-  overReceiptPercent: z
+  prepaidPercent: Percent.optional(),
+  retainedPercent: Percent.optional(),
+  retainedDays: z
     .string()
-    .regex(/^(\d|[1-9]\d|100)$/)
+    .regex(/^\d{1,4}$/)
     .optional(),
+  overReceiptPercent: Percent.optional(),
 })
 export type DefaultsJson = z.output<typeof DefaultsJson>
 export const LocationJson = z.strictObject({

@@ -270,6 +270,7 @@ export const DOCUMENTS = {
     home: 'itemId',
   },
   category: { ...plain, rows: 'supplyCategories', title: 'name', right: 'setup.read', path: () => '/setup' },
+  clause: { ...plain, rows: 'clauses', title: 'name', right: 'setup.read', path: () => '/setup/clauses' },
   address: { ...plain, rows: 'addresses', title: 'name', right: 'setup.read', path: () => '/setup' },
   questionnaire: { ...plain, rows: 'questionnaires', title: 'name', right: 'setup.read', path: () => '/setup' },
   form: { ...plain, rows: 'requestForms', title: 'name', right: 'setup.read', path: () => '/setup' },

@@ -14,6 +14,9 @@ import { type Reason, stop } from '#core/reasons.ts'
 export interface WantedOrder {
   readonly title: string
   readonly message: string
+  /** The place of the supplier that it goes to; without a word where it went before. */
+  readonly locationId?: string | null
+  readonly location?: string
   /** In the order's currency; those of a per cent are reckoned anew. */
   readonly charges: readonly ChargeItem[]
   /** What is cancelled on lines is still needed: it goes back to be bought. Without a word it is. */
@@ -68,7 +71,11 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
   const chargeItems = reckoned(wanted.charges, sum, order.currency)
   if (reasons.length === 0) reasons.push(...whyNotCharges(chargeItems, sum))
   const { title, message } = wanted
-  const changed = { ...order, title, message, chargeItems, charges: chargesTotal(chargeItems), lines }
+  const to =
+    wanted.locationId === undefined || wanted.locationId === order.locationId
+      ? {}
+      : { locationId: wanted.locationId, location: wanted.location ?? '' }
+  const changed = { ...order, ...to, title, message, chargeItems, charges: chargesTotal(chargeItems), lines }
   return {
     order: { ...changed, needBy: neededNext(lines) },
     changes: lines.map(changeOf),
@@ -138,6 +145,7 @@ export const headOf = (order: OrderFacts): NonNullable<OrderNext['head']> => ({
   message: order.message,
   charges: order.charges,
   chargeItems: order.chargeItems,
+  locationId: order.locationId,
   needBy: order.needBy,
   total: orderTotal(order),
   baseTotal: minor(toBase(sumMinor([orderTotal(order)]), order.currency, order.rate, order.base)),

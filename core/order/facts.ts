@@ -74,6 +74,9 @@ export interface OrderFacts {
   readonly revision: number
   readonly supplierId: string
   readonly supplier: string
+  /** The place of the supplier that it goes to, where one was chosen, and how that reads. */
+  readonly locationId: string | null
+  readonly location: string
   readonly buyerId: string
   readonly currency: string
   /** Base currency for one unit of `currency`, kept from when the order was made. */

@@ -29,7 +29,7 @@ export interface OrderNext {
   readonly state: OrderState
   readonly revision: number
   /** The head's own text and figures, where they changed. */
-  readonly head?: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'chargeItems' | 'needBy'> & {
+  readonly head?: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'chargeItems' | 'locationId' | 'needBy'> & {
     readonly total: Minor
     readonly baseTotal: Minor
   }

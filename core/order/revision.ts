@@ -39,6 +39,8 @@ export interface RevisionHead {
   readonly message: string
   readonly charges: string
   readonly chargeItems?: readonly RevisionCharge[]
+  /** The place of the supplier that it goes to; revisions of old do not say. */
+  readonly location?: string
 }
 
 export interface LineDifference {
@@ -56,17 +58,20 @@ const COMPARED = ['description', 'quantity', 'price', 'needBy', 'place', 'schedu
 
 /** What stands for the head of an order where differences name lines. */
 export const HEAD_LINE = '00000000-0000-0000-0000-000000000000'
-const HEAD_FIELDS = ['title', 'message', 'charges'] as const
+const HEAD_FIELDS = ['title', 'message', 'charges', 'location'] as const
 
 /** What changed in the head between two revisions, as a difference of line 0. */
 export function compareHeads(before: RevisionHead, after: RevisionHead): LineDifference[] {
   const said = (head: RevisionHead, field: (typeof HEAD_FIELDS)[number]): string =>
-    field === 'charges' ? chargesText(head) : head[field]
-  const fields = HEAD_FIELDS.filter(field => said(before, field) !== said(after, field)).map(field => ({
-    field,
-    before: said(before, field),
-    after: said(after, field),
-  }))
+    field === 'charges' ? chargesText(head) : (head[field] ?? '')
+  const both = HEAD_FIELDS.filter(field => before[field] !== undefined && after[field] !== undefined)
+  const fields = both
+    .filter(field => said(before, field) !== said(after, field))
+    .map(field => ({
+      field,
+      before: said(before, field),
+      after: said(after, field),
+    }))
   return fields.length === 0 ? [] : [{ lineId: HEAD_LINE, position: 0, kind: 'changed', fields }]
 }
 
@@ -85,11 +90,12 @@ const chargesText = (head: RevisionHead): string =>
 
 /** The head of an order as one of its revisions shows it. */
 export const revisionHead = (
-  order: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'chargeItems' | 'currency'>,
+  order: Pick<OrderFacts, 'title' | 'message' | 'charges' | 'chargeItems' | 'location' | 'currency'>,
 ): RevisionHead => ({
   title: order.title,
   message: order.message,
   charges: formatAmount(order.charges, order.currency),
+  location: order.location,
   chargeItems: order.chargeItems.map(({ kind, words, percent, amount }) => ({
     kind,
     words,

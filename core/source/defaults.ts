@@ -19,6 +19,10 @@ export interface SupplierDefaults {
   readonly minimumOrder?: string
   readonly freight?: string
   readonly freightFrom?: string
+  /** Per cent of an order that is paid before anything comes, and of its work that is held back for days after acceptance. */
+  readonly prepaidPercent?: string
+  readonly retainedPercent?: string
+  readonly retainedDays?: string
 }
 /** How an issued order reaches its supplier: by mail, through the buyer who hands it on, or told by word. */
 export const ORDER_CHANNELS = ['mail', 'buyer', 'spoken'] as const
@@ -26,7 +30,7 @@ export type OrderChannel = (typeof ORDER_CHANNELS)[number]
 export type DefaultKey = keyof SupplierDefaults
 
 export const DEFAULT_KEYS = [
-  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel', 'minimumOrder', 'freight', 'freightFrom',
+  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel', 'minimumOrder', 'freight', 'freightFrom', 'prepaidPercent', 'retainedPercent', 'retainedDays',
 ] as const satisfies readonly DefaultKey[] // prettier-ignore
 
 /** Incoterms 2020, International Chamber of Commerce. */

@@ -45,6 +45,7 @@ const VERSIONS = [
   '025_order_work',
   '026_orders_in_full',
   '027_deliveries',
+  '028_clauses',
 ]
 const FIRST_AT_WORK = 4
 

@@ -41,6 +41,7 @@ const order: OrderDocument = {
   total: '17560.00',
   linesTotal: '17520.00',
   paymentTerms: 'Payment 30 days.',
+  clauses: [{ name: 'Packing', version: 2, text: 'Returnable crates only.' }],
   lines: [
     {
       position: 1,

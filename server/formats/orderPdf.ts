@@ -49,7 +49,18 @@ export function writeOrderPdf(order: OrderDocument): Promise<Buffer> {
             ]
           : []),
         { text: order.paymentTerms, margin: [0, 14, 0, 2] },
-        { text: say('Your contact: {name}', { name: order.contact }), color: QUIET },
+        ...order.clauses.map(
+          one =>
+            ({
+              stack: [
+                { text: say('{name}, version {version}', { name: one.name, version: one.version }), bold: true },
+                one.text,
+              ],
+              fontSize: 8.5,
+              margin: [0, 8, 0, 0],
+            }) satisfies Content,
+        ),
+        { text: say('Your contact: {name}', { name: order.contact }), color: QUIET, margin: [0, 10, 0, 0] },
       ],
     })
     .getBuffer()

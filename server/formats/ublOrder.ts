@@ -25,6 +25,8 @@ export interface OrderDocument {
   readonly paymentTerms: string
   /** The framework agreement that is called off. */
   readonly agreement?: string | undefined
+  /** What the house wants on every order of its kind, by name and version. */
+  readonly clauses: readonly { readonly name: string; readonly version: number; readonly text: string }[]
   /** Why this revision was made; nothing on the first. */
   readonly reason: string
   readonly lines: readonly DocumentLine[]
@@ -69,7 +71,7 @@ export function writeUblOrder(order: OrderDocument): string {
         'cbc:ID': order.number,
         'cbc:IssueDate': order.issuedOn,
         'cbc:OrderTypeCode': '220',
-        ...when(order.note, { 'cbc:Note': order.note }),
+        ...notes([order.note, ...clauseNotes(order)]),
         'cbc:DocumentCurrencyCode': order.currency,
         'cbc:LineCountNumeric': String(order.lines.length),
         ...agreementAndParties(order),
@@ -79,6 +81,16 @@ export function writeUblOrder(order: OrderDocument): string {
     },
   ).end({ prettyPrint: true })
 }
+
+/** Notes of the whole document, one by one. */
+export const notes = (texts: readonly string[]) => {
+  const said = texts.filter(Boolean)
+  return when(said.length > 0, { 'cbc:Note': said })
+}
+
+/** Clauses as notes, each with its name and version. */
+export const clauseNotes = ({ clauses }: OrderDocument): string[] =>
+  clauses.map(one => `${one.name} (version ${one.version}): ${one.text}`)
 
 export const agreementAndParties = (order: OrderDocument) => ({
   ...when(order.agreement ?? '', { 'cac:Contract': { 'cbc:ID': order.agreement } }),

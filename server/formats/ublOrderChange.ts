@@ -1,12 +1,13 @@
 import { create } from 'xmlbuilder2'
 import {
   agreementAndParties,
+  clauseNotes,
   lineItem,
   namespaces,
+  notes,
   type OrderDocument,
   parties,
   sums,
-  when,
   writeUblOrder,
 } from '#server/formats/ublOrder.ts'
 
@@ -34,7 +35,7 @@ export function writeUblOrderChange(order: OrderDocument): string {
         'cbc:ID': `${order.number}/${order.revision}`,
         'cbc:IssueDate': order.issuedOn,
         'cbc:SequenceNumberID': String(order.revision),
-        ...when(order.reason || order.note, { 'cbc:Note': [order.reason, order.note].filter(Boolean).join('\n') }),
+        ...notes([[order.reason, order.note].filter(Boolean).join('\n'), ...clauseNotes(order)]),
         'cbc:DocumentCurrencyCode': order.currency,
         'cbc:LineCountNumeric': String(order.lines.length + gone.length),
         'cac:OrderReference': { 'cbc:ID': order.number },

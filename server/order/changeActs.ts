@@ -17,6 +17,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { accountFacts, budgetFigures } from '#server/ledger/budgetStore.ts'
 import { documentTopic, tell } from '#server/news/tell.ts'
 import { orderCallOffs } from '#server/order/callOffStore.ts'
+import { orderPlace, placeText } from '#server/order/clauseStore.ts'
 import { knownOrder, type KnownOrder, PLACE } from '#server/order/orderStore.ts'
 
 type Kept = Omit<BodyOf<typeof KeepChange>, 'seen' | 'revision'>
@@ -36,9 +37,9 @@ declare module 'knex/types/tables.js' {
 /** What somebody wants of an order, as the core takes it: places by their names. */
 export async function wantedOf(
   call: Read,
-  order: Pick<OrderFacts, 'currency' | 'lines'>,
+  order: Pick<OrderFacts, 'currency' | 'lines' | 'supplierId'>,
   {
-    wanted: { title, message, charges, lines },
+    wanted: { title, message, charges, locationId, lines },
     needRemains = true,
   }: Omit<Partial<Kept>, 'wanted'> & Pick<Kept, 'wanted'>,
 ): Promise<WantedOrder> {
@@ -50,6 +51,9 @@ export async function wantedOf(
     message,
     charges: charges.map(item => ({ ...item, amount: parseAmount(item.amount, order.currency) })),
     needRemains,
+    ...(locationId === undefined
+      ? {}
+      : { locationId, location: await locationText(call, order.supplierId, locationId) }),
     lines: lines.map(({ addressId, schedule, ...line }) => ({
       ...line,
       ...(addressId === undefined ? {} : { addressId, place: place(addressId) }),
@@ -65,6 +69,14 @@ export const wantedCharges = (order: Pick<OrderFacts, 'chargeItems' | 'currency'
     amount: formatAmount(item.amount, order.currency),
     splits: item.splits.map(split => ({ ...split })),
   }))
+
+/** The place of a supplier in words; without one the place that orders usually go to. */
+async function locationText(call: Read, supplierId: string, locationId: string | null): Promise<string> {
+  const place = await orderPlace(call, { supplierId, locationId })
+  if (locationId !== null && place?.id !== locationId)
+    throw new RuleBroken(stop('document.notFound', { kind: 'location' }))
+  return placeText(place)
+}
 
 async function placeNames(call: Read, ids: readonly string[]): Promise<Map<string, string>> {
   if (ids.length === 0) return new Map()

@@ -6,6 +6,9 @@ import {
   type OrderChannel,
   type SupplierDefaults,
 } from '#core/source/defaults.ts'
+import { formatAmount } from '#core/money/amount.ts'
+import type { OrderFacts } from '#core/order/facts.ts'
+import { payTerms } from '#core/order/payTerms.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
 import type { Reason } from '#core/reasons.ts'
 import { whyNotOrderFrom } from '#core/source/orderable.ts'
@@ -23,6 +26,9 @@ const ON_ORDERS: readonly DefaultKey[] = [
   'matchLevel',
   'workBilling',
   'orderChannel',
+  'prepaidPercent',
+  'retainedPercent',
+  'retainedDays',
 ]
 
 type Facts = Pick<OrderRow, 'supplierId' | 'conditions' | 'agreed'>
@@ -76,4 +82,20 @@ export async function supplierReasons(
   const said = await defaultsOf(call, supplierId)
   const ordersStopped = (said.location.ordersStopped ?? said.supplier.ordersStopped) === 'yes'
   return [...whyNotOrderFrom({ ...supplier, ordersStopped }), ...(await certificateReasons(call, supplierId, itemIds))]
+}
+
+/** What is paid ahead and held back of an order, for whoever reads it. */
+export function aheadJson(
+  order: OrderFacts,
+  conditions: readonly EffectiveValue[],
+): { key: 'prepaid' | 'retained'; percent: string; amount: string }[] {
+  const terms = payTerms(order, conditions)
+  const percent = (key: DefaultKey): string => conditions.find(one => one.key === key)?.value ?? ''
+  const rows = [
+    { key: 'prepaid' as const, percent: percent('prepaidPercent'), amount: terms.prepaid },
+    { key: 'retained' as const, percent: percent('retainedPercent'), amount: terms.retained },
+  ]
+  return rows
+    .filter(one => one.amount !== 0n)
+    .map(one => ({ ...one, amount: formatAmount(one.amount, order.currency) }))
 }

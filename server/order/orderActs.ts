@@ -25,6 +25,7 @@ import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
 import { addAsides } from '#server/order/asideStore.ts'
+import { orderClauses } from '#server/order/clauseStore.ts'
 import { newDayLink } from '#server/order/dayLinkStore.ts'
 import { orderCallOffs, withObstacles } from '#server/order/callOffStore.ts'
 import { forgetChange, wantedCharges, wantedOf } from '#server/order/changeActs.ts'
@@ -160,15 +161,21 @@ async function settleAnswer(call: Write, order: KnownOrder, answer: NonNullable<
   )
 }
 
-/** The first time that an order goes out, its conditions are frozen as they are. */
+/** The first time that an order goes out, its conditions and clauses are frozen as they are; one that was taken over has those of its own paper. */
 async function whenIssued(
   call: Write,
   order: KnownOrder,
   next: OrderNext,
-): Promise<Partial<Pick<OrderRow, 'issuedAt' | 'agreed' | 'channel'>>> {
+): Promise<Partial<Pick<OrderRow, 'issuedAt' | 'agreed' | 'channel' | 'clauses'>>> {
   if (!next.issues || order.state !== 'draft') return {}
   await call.trx('suppliers').where({ id: order.supplierId }).update({ lastOrderOn: call.today })
-  return { issuedAt: call.now, agreed: json(await orderConditions(call, order.row)), channel: order.channel }
+  const clauses = order.row.formerNumber === null ? await orderClauses(call, order.row) : []
+  return {
+    issuedAt: call.now,
+    agreed: json(await orderConditions(call, order.row)),
+    channel: order.channel,
+    clauses: json([...clauses]),
+  }
 }
 
 /** Keeps a revision as the supplier sees it, for good. */
@@ -177,7 +184,11 @@ async function freeze(call: Write, orderId: string, next: OrderNext): Promise<vo
   await call.trx('orderRevisions').insert({
     orderId,
     revision: next.revision,
-    content: json(revisionContent(order!, await orderRows(call, orderId))),
+    content: json({
+      ...revisionContent(order!, await orderRows(call, orderId)),
+      location: (await knownOrder(call, orderId)).location,
+      clauses: order!.clauses ?? [],
+    }),
     issuedAt: call.now,
     issuedBy: call.actor.id,
     reason: next.issues!.reason,

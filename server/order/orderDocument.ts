@@ -11,6 +11,7 @@ import { byId } from '#server/database/rows.ts'
 import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
 import { readSettings } from '#server/house/house.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
+import { orderPlace } from '#server/order/clauseStore.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 
 const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
@@ -28,9 +29,28 @@ function deliveryText(conditions: readonly EffectiveValue[]): string {
   return value('incoterm') === '' ? '' : `${value('incoterm')} ${value('incotermPlace')} (Incoterms 2020).`
 }
 
+const saidBy = (conditions: readonly EffectiveValue[], key: EffectiveValue['key']): string => {
+  const value = conditions.find(one => one.key === key)?.value ?? ''
+  return value === '0' ? '' : value
+}
+
+/** What is paid ahead and what is held back, or nothing. */
+function advanceText(conditions: readonly EffectiveValue[], language: Language): string {
+  const say = write(language)
+  const [prepaid, retained, days] = (['prepaidPercent', 'retainedPercent', 'retainedDays'] as const).map(key => saidBy(conditions, key)) // prettier-ignore
+  return [
+    prepaid ? say('{percent} % are prepaid against an invoice.', { percent: prepaid }) : '',
+    retained ? say('{percent} % of work are held back for {days} days after acceptance.', { percent: retained, days: days || '0' }) : '', // prettier-ignore
+  ]
+    .filter(Boolean)
+    .join(' ')
+}
+
 /** When we pay and who carries what to where, in the words of a document. */
 export const termsAndDelivery = (conditions: readonly EffectiveValue[], language: Language): string =>
-  [termsText(termsOf(conditions), language), deliveryText(conditions)].filter(Boolean).join(' ')
+  [termsText(termsOf(conditions), language), advanceText(conditions, language), deliveryText(conditions)]
+    .filter(Boolean)
+    .join(' ')
 
 /** One issued revision of an order as a document, with the parties as they are now. */
 export async function orderDocument(call: Read, orderId: string, revision: number): Promise<OrderDocument> {
@@ -42,11 +62,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     .first('content')
   const conditions = await orderConditions(call, order)
   const supplier = found(await call.trx('suppliers').where({ id: order.supplierId }).first('name'), 'supplier')
-  const place = await call
-    .trx('supplierLocations')
-    .where({ supplierId: order.supplierId })
-    .orderByRaw("('takesOrders' = any(roles)) desc, position")
-    .first()
+  const place = await orderPlace(call, order)
   const vat = await call
     .trx('supplierIdentifiers')
     .where({ supplierId: order.supplierId, scheme: 'vat' })
@@ -104,6 +120,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       vat: vat?.value ?? '',
     },
     reason: issued.reason,
+    clauses: issued.content.clauses ?? [],
     lines: issued.content.lines.map(line => ({
       ...printed(line),
       change: before ? changeOf(changes.get(line.lineId)) : ('none' as const),

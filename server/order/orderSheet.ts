@@ -33,7 +33,8 @@ import { someIds } from '#server/database/rows.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
 import { keptChange, wantedCharges } from '#server/order/changeActs.ts'
-import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
+import { orderClauses, supplierPlaces } from '#server/order/clauseStore.ts'
+import { aheadJson, orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import {
   excessSubject,
@@ -106,6 +107,11 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
       order.chargeItems.flatMap(item => item.splits.map(split => split.accountId)),
     ),
     message: row.message,
+    location: order.location,
+    locationId: order.locationId,
+    locations: await supplierPlaces(call, row.supplierId),
+    clauses: (await orderClauses(call, row)).map(one => ({ ...one, because: [...one.because] })),
+    ahead: aheadJson(order, conditions),
     terms: termsText(termsOf(conditions)),
     conditions: row.conditions,
     effective: conditions,

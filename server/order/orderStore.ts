@@ -16,6 +16,7 @@ import type { AnswerState, OrderState } from '#core/order/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
+import type { OrderClause } from '#server/order/clauseStore.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent } from '#server/consent/consentStore.ts'
@@ -64,6 +65,10 @@ export interface OrderRow {
   agreement: string
   /** The last question about what it costs above what was approved. */
   excessId: string | null
+  /** The place of the supplier that it goes to, where that is not the first that takes orders. */
+  locationId: string | null
+  /** The clauses that it got when it was issued. */
+  clauses: readonly OrderClause[] | null
   /** All conditions as they were when it was issued. */
   agreed: EffectiveValue[] | null
 }
@@ -167,6 +172,9 @@ export interface RevisionContent {
   readonly charges: string
   /** One by one; revisions of old have their sum only. */
   readonly chargeItems?: readonly RevisionCharge[]
+  /** Where it goes at the supplier; revisions of old do not say. */
+  readonly location?: string
+  readonly clauses?: readonly OrderClause[]
   readonly total: string
   readonly lines: RevisionLine[]
 }
@@ -189,7 +197,7 @@ type KnownLine = OrderLineRow & {
   readonly requisitionNumber: string | null
 }
 
-type Head = OrderRow & { supplier: string; place: string | null }
+type Head = OrderRow & { supplier: string; place: string | null; location: string }
 
 /** Orders with everything that the core needs of them, each kind of row in one query. */
 export async function knownOrders(call: Read, ids: readonly string[]): Promise<Map<string, KnownOrder>> {
@@ -295,10 +303,14 @@ async function holdLines(call: Write, orderIds: readonly string[]): Promise<void
     await call.trx('requisitionLines').whereIn('id', requested).orderBy('id').forNoKeyUpdate().select('id')
 }
 
+/** SQL of the place of its supplier that an order `o` goes to: the one that was chosen, else the first that takes orders, else the first. */
+const LOCATION = `(select concat_ws(', ', nullif(l.name, ''), nullif(l.street, ''), nullif(btrim(l.postal_code || ' ' || l.city), ''), nullif(l.country, '')) from supplier_locations l
+  where l.supplier_id = o.supplier_id order by l.id = o.location_id desc nulls last, ('takesOrders' = any(l.roles)) desc, l.position limit 1)`
+
 async function headsOf(call: Read, ids: readonly string[]): Promise<Head[]> {
   const { rows } = await call.trx
     .raw<{ rows: Head[] }>(
-      `select o.*, s.name as supplier, a.name as place from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.id = any(?) order by o.id`,
+      `select o.*, s.name as supplier, a.name as place, coalesce(${LOCATION}, '') as location from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.id = any(?) order by o.id`,
       [[...ids]],
     )
     .options({ name: 'order-heads' })

@@ -1,8 +1,10 @@
 import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
+import * as clauses from '#contract/order/clauses.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
 import * as followed from '#contract/order/following.ts'
+import { listClauses, saveClause } from '#server/order/clauseActs.ts'
 import { readDayLink, useDayLink } from '#server/order/dayLinkActs.ts'
 import { addAside, following } from '#server/order/followingSheet.ts'
 import * as lists from '#contract/order/buyingLists.ts'
@@ -123,6 +125,8 @@ export const orderRoutes: Route[] = [
   writes(lists.ChangeBuyingList, (call, { params, body }) => changeBuyingList(call, params.id, body)),
   writes(lists.MakeListedOrders, (call, { params, body }) => makeListedOrders(call, params.id, body)),
   writes(workbook.MakeWorkbook, (call, { body }) => makeWorkbook(call, body)),
+  reads(clauses.ListClauses, call => listClauses(call)),
+  writes(clauses.SaveClause, (call, { body }) => saveClause(call, body)),
   reads(workbook.WorkbookFile, (call, { params }) => workbookFile(call, params.id)),
   writes(workbook.TakeWorkbook, (call, { body }) => takeWorkbook(call, body)),
   reads(workbook.ReadReturn, (call, { params }) => readReturn(call, params.id)),

@@ -11,7 +11,7 @@ import { ANSWERED, ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read } from '#server/call.ts'
-import { orderConditions } from '#server/order/conditionStore.ts'
+import { aheadJson, orderConditions } from '#server/order/conditionStore.ts'
 import { termsAndDelivery } from '#server/order/orderDocument.ts'
 import { writable } from '#server/order/orderSheet.ts'
 import { knownOrder } from '#server/order/orderStore.ts'
@@ -103,6 +103,9 @@ export async function ownOrder(
     chargeItems: [...chargesShown(shown.content)],
     buyer: buyer?.name ?? '',
     message: shown.content.message,
+    location: shown.content.location ?? order.location,
+    ahead: aheadJson(order, conditions),
+    clauses: (shown.content.clauses ?? []).map(one => ({ ...one, because: [] })),
     terms: termsAndDelivery(conditions, languageOf(call.actor.locale, call.house.languages)),
     address: order.place || null,
     issuedAt: shown.issuedAt,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElInput } from 'element-plus'
+import { ElButton, ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import { ref } from 'vue'
 import type { OrderForm } from '#web/order/orderForm.ts'
 import ChargeRows from '#web/order/ChargeRows.vue'
@@ -12,7 +12,7 @@ import { lineColumns } from '#web/shared/lineTable.ts'
 import { day, quantityText, unit } from '#web/shared/words.ts'
 
 /** An order as it is changed: a draft, or what becomes the next revision. */
-defineProps<{ draft: boolean; currency: string }>()
+defineProps<{ draft: boolean; currency: string; locations: readonly { id: string; label: string }[] }>()
 const form = defineModel<OrderForm>({ required: true })
 /** The line whose deliveries are being planned. */
 const planning = ref<number | null>(null)
@@ -85,6 +85,14 @@ const planning = ref<number | null>(null)
   />
   <div class="below">
     <ChargeRows v-model="form.charges" :currency="currency" />
+    <FormField v-if="locations.length > 1" label="Goes to this place of the supplier"
+      ><ElSelect
+        v-model="form.locationId"
+        clearable
+        placeholder="the one that usually takes orders"
+        data-test="location"
+        ><ElOption v-for="one in locations" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
+    ></FormField>
     <FormField label="Message to the supplier"><ElInput v-model="form.message" type="textarea" :rows="2" /></FormField>
   </div>
 </template>

@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadOrder } from '#contract/order/endpoints.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
-import { chargeSums } from '#web/order/chargeSums.ts'
+import { aheadSums, chargeSums } from '#web/order/chargeSums.ts'
 import DeliveryList from '#web/order/DeliveryList.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import LineTable from '#web/shared/LineTable.vue'
@@ -25,6 +25,7 @@ const sums = computed(() => [
     item.splits.map(split => `on ${accountOf(split.accountId)}`).join(', '),
   ),
   { key: 'net', mark: 'net', cells: { line: 'Net', amount: amountText(props.sheet.total) }, total: true },
+  ...aheadSums(props.sheet.ahead, ['line', 'amount']),
 ])
 const counted = (line: { kind: string }): boolean => line.kind === 'goods' || line.kind === 'workByRate'
 </script>

@@ -21,6 +21,7 @@ import SheetFrame from '#web/frame/SheetFrame.vue'
 import AnswerChoice from '#web/order/AnswerChoice.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { type OrderForm, orderForm, wantedOf, withWanted } from '#web/order/orderForm.ts'
+import ClauseList from '#web/order/ClauseList.vue'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
@@ -207,7 +208,13 @@ async function save(): Promise<void> {
         ><ElInput v-model="form.reason" data-test="change-reason" /></FormField
     ></template>
     <OrderLines v-if="!editing" :sheet="sheet" />
-    <OrderEditor v-else v-model="form" :draft="sheet.state === 'draft'" :currency="sheet.currency" />
+    <OrderEditor
+      v-else
+      v-model="form"
+      :draft="sheet.state === 'draft'"
+      :currency="sheet.currency"
+      :locations="sheet.locations"
+    />
     <ReasonList v-if="editing" :reasons="against" />
     <ChangeLook
       v-if="editing && look"
@@ -223,11 +230,21 @@ async function save(): Promise<void> {
         :above="above"
         level="document"
         place="conditions"
-        :keys="['termsDays', 'termsFrom', 'incoterm', 'incotermPlace', 'orderChannel']"
+        :keys="[
+          'termsDays',
+          'termsFrom',
+          'incoterm',
+          'incotermPlace',
+          'orderChannel',
+          'prepaidPercent',
+          'retainedPercent',
+          'retainedDays',
+        ]"
       />
     </section>
     <section v-else-if="!editing" class="section">
       <h2>Conditions</h2>
+      <p v-if="sheet.locations.length > 1 || sheet.locationId" class="quiet">Goes to {{ sheet.location }}</p>
       <p class="conditions">
         <span v-for="one in sheet.effective" :key="one.key"
           ><span class="quiet">{{ laterLabel('default', one.key) }}</span>
@@ -235,6 +252,10 @@ async function save(): Promise<void> {
           <small class="quiet">{{ label('from', one.from) }}</small></span
         >
       </p>
+    </section>
+    <section v-if="sheet.clauses.length && !editing" class="section">
+      <h2>Clauses</h2>
+      <ClauseList :clauses="sheet.clauses" />
     </section>
     <OrderRevisions v-if="sheet.revisions.length && !editing" :sheet="sheet" />
     <template #margin

@@ -10,6 +10,24 @@ interface Item {
   readonly amount: string
 }
 
+interface Ahead {
+  readonly key: 'prepaid' | 'retained'
+  readonly percent: string
+  readonly amount: string
+}
+
+/** What is paid ahead of what an order comes to, and held back of it. */
+export const aheadSums = (ahead: readonly Ahead[], [what, sum]: readonly [what: string, sum: string]): LineSum[] =>
+  ahead.map(({ key, percent, amount }) => ({
+    key,
+    mark: key,
+    cells: {
+      [what]:
+        key === 'prepaid' ? t('Prepaid {percent} %', { percent }) : t('Held back {percent} % of work', { percent }),
+      [sum]: amountText(amount),
+    },
+  }))
+
 /** Charges and discounts below the lines of an order, by the keys of the columns that name and sum; `beside`: what is said of one beside it. */
 export const chargeSums = <I extends Item>(
   items: readonly I[],

@@ -9,6 +9,8 @@ export interface OrderForm {
   title: string
   message: string
   charges: WantedOrderBody['charges']
+  /** The place of the supplier that it goes to; null: the usual one. */
+  locationId: string | null
   reason: string
   version: number
   conditions: DefaultsJson
@@ -34,10 +36,11 @@ export interface OrderForm {
 }
 
 /** What a form wants of its order. */
-export const wantedOf = ({ title, message, charges, lines }: OrderForm): WantedOrderBody => ({
+export const wantedOf = ({ title, message, charges, locationId, lines }: OrderForm): WantedOrderBody => ({
   title,
   message,
   charges,
+  locationId,
   lines: lines.map(({ id, description, quantity, price, needBy, addressId, schedule, planned }) => ({
     id,
     description,
@@ -61,6 +64,7 @@ export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({
   title: order?.title ?? '',
   message: order?.message ?? '',
   charges: (order?.charges ?? []).map(item => ({ ...item, splits: [...item.splits] })),
+  locationId: order?.locationId ?? null,
   reason: '',
   version: order?.version ?? 1,
   conditions: { ...order?.conditions },
@@ -83,11 +87,15 @@ export const orderForm = (order?: ResponseOf<typeof ReadOrder>): OrderForm => ({
 })
 
 /** A form with what somebody has written of the order before; lines that they left out are left out. */
-export function withWanted(form: OrderForm, { lines, ...head }: WantedOrderBody): OrderForm {
+export function withWanted(
+  form: OrderForm,
+  { lines, locationId = form.locationId, ...head }: WantedOrderBody,
+): OrderForm {
   const wanted = new Map(lines.map(line => [line.id, line]))
   return {
     ...form,
     ...head,
+    locationId,
     lines: form.lines.flatMap(line => {
       const own = wanted.get(line.id)
       if (!own) return []

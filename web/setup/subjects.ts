@@ -83,6 +83,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         page: page(() => import('#web/setup/MailSection.vue')),
       },
       {
+        key: 'clauses',
+        title: 'Clauses',
+        about: 'what stands on orders by category and country, in versions',
+        words: 'terms conditions legal text order purchase general',
+        page: page(() => import('#web/setup/ClauseSection.vue')),
+      },
+      {
         key: 'addresses',
         title: 'Address book',
         about: 'where things are delivered to',

@@ -20,6 +20,7 @@ const PAGES = [
   'web/source/AnswerAlternatives.vue',
   'web/order/AnswerFromFile.vue',
   'web/order/AnswerDays.vue',
+  'web/order/ClauseList.vue',
   'web/order/chargeSums.ts',
   'web/order/DatedRows.vue',
   'web/order/DeliveryList.vue',
@@ -126,9 +127,9 @@ function bare(file: string): string[] {
 
 /** How an order says when it is paid. */
 const termsSaid = (): string[] => [
-  ...[...readFileSync('server/order/orderDocument.ts', 'utf8').matchAll(/'(Payment \{days\}[^']*)'/g)].map(
-    ([, text]) => text!,
-  ),
+  ...[
+    ...readFileSync('server/order/orderDocument.ts', 'utf8').matchAll(/'(Payment \{days\}[^']*|\{percent\} %[^']*)'/g),
+  ].map(([, text]) => text!),
 ]
 /** The mark, what the demo and the first start say, and fields that only the team has. */
 const ONLY_HERE =

@@ -656,6 +656,9 @@ export const LATER_LABELS: Readonly<
     minimumOrder: 'Takes orders from',
     freight: 'Freight of an order',
     freightFrom: 'Freight free from',
+    prepaidPercent: 'Prepaid, %',
+    retainedPercent: 'Held back of work, %',
+    retainedDays: 'Held back for days',
   },
   'kind wish': {
     goods: 'things, by count',

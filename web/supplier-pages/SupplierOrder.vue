@@ -11,6 +11,7 @@ import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { documentTopic, useNews } from '#web/news/news.ts'
 import AnswerFromFile from '#web/order/AnswerFromFile.vue'
+import ClauseList from '#web/order/ClauseList.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { useSession } from '#web/people/session.ts'
 import { t } from '#web/shared/language.ts'
@@ -209,6 +210,10 @@ const answered = computed(() => answeredWords(order.value?.response?.state ?? ''
       <ReasonList v-if="mode !== 'invoice'" :reasons="reasons" />
       <AnswerFromFile v-if="mode === 'propose'" :read="readFile" :revision="order.revision" @read="fill" />
       <SupplierOrderLines :order="order" :mode="mode" :answers="answers" :invoice="invoice" />
+      <section v-if="order.clauses.length && mode === 'read'" class="section">
+        <h2>{{ t('Clauses') }}</h2>
+        <ClauseList :clauses="order.clauses" />
+      </section>
       <section v-if="mode === 'propose'" class="section">
         <FormField :label="t('A word to the buyer')"><ElInput v-model="note" type="textarea" :rows="2" /></FormField>
         <p class="bar acts">

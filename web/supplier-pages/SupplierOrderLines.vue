@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import AnswerDays from '#web/order/AnswerDays.vue'
-import { chargeSums } from '#web/order/chargeSums.ts'
+import { aheadSums, chargeSums } from '#web/order/chargeSums.ts'
 import DeliveryList from '#web/order/DeliveryList.vue'
 import { t } from '#web/shared/language.ts'
 import LineTable from '#web/shared/LineTable.vue'
@@ -44,6 +44,7 @@ const sums = computed(() => [
     cells: { what: t('Net. {terms}', { terms: props.order.terms }), last: amountText(props.order.total) },
     total: true,
   },
+  ...aheadSums(props.order.ahead, ['what', 'last']),
 ])
 </script>
 
@@ -115,6 +116,7 @@ const sums = computed(() => [
       ><template v-else>{{ amountText(line.amount) }}</template></template
     >
   </LineTable>
+  <p v-if="mode === 'read' && order.location" class="quiet">{{ t('Goes to {place}', { place: order.location }) }}</p>
   <p v-if="mode === 'read' && order.address" class="quiet">
     {{ t('Deliver to {address}', { address: order.address }) }}
   </p>

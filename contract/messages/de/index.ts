@@ -32,6 +32,7 @@ export const de: Translation = {
     'field.title': 'Titel',
     'field.message': 'Nachricht',
     'field.charges': 'Zu- und Abschläge',
+    'field.location': 'Ihr Standort',
     'field.place': 'Lieferort',
     'field.schedule': 'Lieferungen',
     'state.onboarding': 'in Aufnahme',

@@ -78,6 +78,9 @@ export const texts: Messages = {
   'Take out delivery {number}': 'Lieferung {number} streichen',
   '{quantity} {unit} by {day}': '{quantity} {unit} bis {day}',
   '{quantity} {unit} by {day}, to {place}': '{quantity} {unit} bis {day}, an {place}',
+  '{name}, version {version}': '{name}, Fassung {version}',
+  'Goes to {place}': 'Geht an {place}',
+  Clauses: 'Klauseln',
   'in {count} deliveries': 'in {count} Lieferungen',
   'needed by {day}': 'gebraucht bis {day}',
   'needed by {day}, you promised {promised}': 'gebraucht bis {day}, zugesagt für {promised}',
@@ -300,6 +303,11 @@ export const texts: Messages = {
   'your {number}': 'bei Ihnen {number}',
   '{price} per {quantity}': '{price} je {quantity}',
   'Net, before tax': 'Netto, vor Steuer',
+  '{percent} % are prepaid against an invoice.': '{percent} % werden gegen Rechnung angezahlt.',
+  '{percent} % of work are held back for {days} days after acceptance.':
+    '{percent} % der Arbeiten werden für {days} Tage nach Abnahme einbehalten.',
+  'Prepaid {percent} %': 'Anzahlung {percent} %',
+  'Held back {percent} % of work': 'Einbehalt {percent} % der Arbeiten',
   'Payment {days} days from the invoice date.': 'Zahlung {days} Tage nach Rechnungsdatum.',
   'Payment {days} days from the receipt of the goods.': 'Zahlung {days} Tage nach Wareneingang.',
   'Payment {days} days from the end of the month of the invoice.':
