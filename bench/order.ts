@@ -28,6 +28,7 @@ export async function workbookTenThousand(): Promise<Figure> {
     quantity: '4',
     needBy: '2027-01-01',
     promised: '',
+    place: 'QUAY: Saltmere Quay',
     price: '12.5',
     buyer: 'Pilar Quenneville',
     act: '',
@@ -48,12 +49,24 @@ export async function workbookTenThousand(): Promise<Figure> {
   }))
   const before = process.memoryUsage().rss
   const start = performance.now()
-  const bytes = await writeOrderWorkbook({ id: 'w', lines, buyers: [values.buyer], madeBy: '', madeOn: '2026-12-01' })
+  const bytes = await writeOrderWorkbook({
+    id: 'w',
+    lines,
+    buyers: [values.buyer],
+    places: [values.place],
+    madeBy: '',
+    madeOn: '2026-12-01',
+  })
   const made = performance.now() - start
   const again = performance.now()
   const { headings, rows } = await readCells(Buffer.from(bytes), true)
   const ids = new Set(lines.map(line => line.lineId))
-  const returned = readReturned([headings, ...rows], 'w', { lineIds: ids, buyers: [values.buyer], today: '2026-12-01' })
+  const returned = readReturned([headings, ...rows], 'w', {
+    lineIds: ids,
+    buyers: [values.buyer],
+    places: [values.place],
+    today: '2026-12-01',
+  })
   const changed = returned.filter(row => rowDifference({ lineId: row.lineId!, orderId: '', values, may: WORKBOOK_FIELDS }, row, values).state === 'ready') // prettier-ignore
   const read = performance.now() - again
   const memory = Math.round((process.memoryUsage().rss - before) / 1e6)

@@ -371,6 +371,7 @@ export const later: Messages = {
   'workbook.notOpen': 'It is worked in already.',
   'workbook.notYours': 'You cannot change this here: {fields}.',
   'workbook.nothingReady': 'Nothing is ready. Correct what is refused, or choose about conflicts.',
+  'workbook.place': '“{value}” is no place of the address book that is in use.',
   'workbook.promiseTaken': 'A promise cannot be taken away. Write another day.',
   'workbook.tooMany': 'A workbook takes {most} lines at most. Choose fewer orders.',
   'workbook.twice': 'Rows {row} and {other} are the same line and say different things. Keep one.',

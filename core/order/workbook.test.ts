@@ -7,7 +7,7 @@ import { actsIn, againstPlan, planActs, planOrder } from '#core/order/workbookOr
 import { KEY_HEADING, readReturned, rowKey, WORKBOOK_HEADINGS, workbookOf } from '#core/order/workbookReading.ts'
 import { ADA, NOBODY, OrderToPay } from '#test-helpers/orderToPay.ts'
 
-const VALUES: WorkbookValues = { quantity: '10', needBy: '2026-07-01', promised: '', price: '12.5', buyer: 'Pilar', act: '' } // prettier-ignore
+const VALUES: WorkbookValues = { quantity: '10', needBy: '2026-07-01', promised: '', place: 'QUAY: Saltmere Quay', price: '12.5', buyer: 'Pilar', act: '' } // prettier-ignore
 const sent: SentRow = { lineId: 'line1', orderId: 'order', values: VALUES, may: WORKBOOK_FIELDS }
 const returned = (changed: Partial<WorkbookValues>) => ({ row: 2, lineId: 'line1', values: { ...VALUES, ...changed }, reasons: [] }) // prettier-ignore
 
@@ -34,7 +34,7 @@ describe('reading a workbook', () => {
   const headings = [KEY_HEADING, 'Order', ...Object.values(WORKBOOK_HEADINGS)]
   const row = (lineId: string, changed: Partial<WorkbookValues> = {}, workbook = 'w'): string[] => [rowKey(workbook, lineId), 'O-1', ...Object.values({ ...VALUES, ...changed })] // prettier-ignore
   const read = (rows: string[][], head = headings) =>
-    readReturned([head, ...rows], 'w', { lineIds: new Set(['a', 'b']), buyers: ['Pilar', 'Rasmus'], today: '2026-06-01' }) // prettier-ignore
+    readReturned([head, ...rows], 'w', { lineIds: new Set(['a', 'b']), buyers: ['Pilar', 'Rasmus'], places: ['QUAY: Saltmere Quay', 'FENN: Fenn Hatchery'], today: '2026-06-01' }) // prettier-ignore
   const codes = (rows: string[][]): string[] => read(rows).map(one => one.reasons.map(reason => reason.code).join())
 
   it('finds columns wherever they were moved, and refuses where one is gone', () => {
@@ -67,6 +67,8 @@ describe('reading a workbook', () => {
     expect(codes([row('a', { needBy: '2026-02-30' }), row('b', { needBy: '13/04/2027' })])).to.deep.equal(['workbook.day', '']) // prettier-ignore
     expect(codes([row('a', { buyer: 'Wren' }), row('b', { act: 'burn it' })])).to.deep.equal(['workbook.buyer', 'workbook.act']) // prettier-ignore
     expect(codes([row('a', { quantity: '' }), row('b', { quantity: '0', needBy: '' })])).to.deep.equal(['workbook.figure', '']) // prettier-ignore
+    expect(read([row('a', { place: 'fenn' })])[0]!.values.place).to.equal('FENN: Fenn Hatchery')
+    expect(codes([row('a', { place: 'Moon base' }), row('b', { place: '' })])).to.deep.equal(['workbook.place', ''])
   })
 })
 
@@ -76,22 +78,30 @@ describe('what rows of a workbook come to', () => {
     world.issue()
     return world
   }
+  const PLACES = new Map([['FENN', { id: 'fenn', name: 'Fenn Hatchery' }]])
   const want = (lineId: string, values: Partial<WorkbookValues>) => ({ lineId, values })
 
   it('is one change of all lines of an order, its promises, its buyer', () => {
     const order = issued().order()
-    const plan = planOrder(order, [want('line1', { quantity: '8', promised: '2026-08-01' }), want('line2', { needBy: '', buyer: 'Rasmus' })]) // prettier-ignore
+    const plan = planOrder(order, [want('line1', { quantity: '8', promised: '2026-08-01' }), want('line2', { needBy: '', buyer: 'Rasmus' })], PLACES) // prettier-ignore
     expect(plan.wanted!.lines.map(line => [line.quantity, line.needBy === null])).to.deep.equal([['8', order.lines[0]!.needBy === null], ['10', true]]) // prettier-ignore
     expect([plan.promises, plan.buyer, plan.ends, plan.reasons]).to.deep.equal([[{ lineId: 'line1', date: '2026-08-01' }], 'Rasmus', null, []]) // prettier-ignore
     expect([planActs(order, plan, [], ADA, 'Why').length, actsIn(plan)]).to.deep.equal([2, 2])
-    expect(actsIn(planOrder(order, [want('line1', { act: 'closeOrder' })]))).to.equal(1)
-    expect(planOrder(order, [want('line1', { act: 'cancelLine' })]).wanted!.lines[0]!.quantity).to.equal('0')
-    expect(planOrder(order, [want('line1', { promised: '2026-08-01' })]).wanted).to.equal(null)
+    expect(actsIn(planOrder(order, [want('line1', { act: 'closeOrder' })], PLACES))).to.equal(1)
+    expect(planOrder(order, [want('line1', { act: 'cancelLine' })], PLACES).wanted!.lines[0]!.quantity).to.equal('0')
+    expect(planOrder(order, [want('line1', { promised: '2026-08-01' })], PLACES).wanted).to.equal(null)
+    const moved = planOrder(order, [want('line1', { place: 'FENN: Fenn Hatchery' }), want('line2', { place: '' })], PLACES).wanted!.lines // prettier-ignore
+    expect(moved.map(line => [line.addressId, line.place])).to.deep.equal([
+      ['fenn', 'Fenn Hatchery'],
+      [null, ''],
+    ])
+    expect(planOrder(order, [want('line1', { quantity: '8' })], PLACES).wanted!.lines[0]!).to.not.have.property('addressId') // prettier-ignore
   })
 
   it('cannot contradict itself', () => {
     const order = issued().order()
-    const codes = (...rows: ReturnType<typeof want>[]): string[] => planOrder(order, rows).reasons.map(one => one.code)
+    const codes = (...rows: ReturnType<typeof want>[]): string[] =>
+      planOrder(order, rows, PLACES).reasons.map(one => one.code)
     expect(codes(want('line1', { buyer: 'A' }), want('line2', { buyer: 'B' }))).to.deep.equal(['workbook.twoBuyers'])
     expect(codes(want('line1', { act: 'closeOrder' }), want('line2', { act: 'cancelOrder' }))).to.deep.equal(['workbook.endsAndChanges']) // prettier-ignore
     expect(codes(want('line1', { act: 'closeOrder' }), want('line2', { quantity: '1' }))).to.deep.equal(['workbook.endsAndChanges']) // prettier-ignore
@@ -103,7 +113,7 @@ describe('what rows of a workbook come to', () => {
     const world = issued()
     const against = (values: Partial<WorkbookValues>): string[] => {
       const order = world.order()
-      return againstPlan(order, planOrder(order, [want('line1', values)]), world.accounts(), ADA, 'So it is.').map(one => one.code) // prettier-ignore
+      return againstPlan(order, planOrder(order, [want('line1', values)], PLACES), world.accounts(), ADA, 'So it is.').map(one => one.code) // prettier-ignore
     }
     expect(against({ quantity: '11' })).to.deep.equal(['order.overRequested'])
     expect(against({ quantity: '9' })).to.deep.equal([])
@@ -117,14 +127,14 @@ describe('what rows of a workbook come to', () => {
   it('is open to those who may, as far as the order lets them', () => {
     const world = new OrderToPay({ lines: [{}] })
     const fields = (actor = ADA): string[] => editableFields(world.order(), world.order().lines[0]!, actor)
-    expect(fields()).to.deep.equal(['quantity', 'needBy', 'price', 'buyer', 'act'])
+    expect(fields()).to.deep.equal(['quantity', 'needBy', 'place', 'price', 'buyer', 'act'])
     expect(fields(NOBODY)).to.deep.equal([])
     world.issue()
     expect(fields()).to.deep.equal([...WORKBOOK_FIELDS])
     world.close()
     expect(fields()).to.deep.equal([])
     expect(editableFields(world.order(), { ...world.order().lines[0]!, quantity: '0' }, ADA)).to.deep.equal([])
-    expect(workbookValues({ quantity: '4.50', needBy: null, promisedDate: null, price: '1.000' }, 'Pilar')).to.deep.equal({ quantity: '4.5', needBy: '', promised: '', price: '1', buyer: 'Pilar', act: '' }) // prettier-ignore
+    expect(workbookValues({ quantity: '4.50', needBy: null, promisedDate: null, price: '1.000' }, 'Pilar', 'QUAY: Saltmere Quay')).to.deep.equal({ quantity: '4.5', needBy: '', promised: '', place: 'QUAY: Saltmere Quay', price: '1', buyer: 'Pilar', act: '' }) // prettier-ignore
   })
 
   it('keeps promised days of lines that are there', () => {

@@ -10,7 +10,7 @@ import { whyNotRevise } from '#core/order/reviseOrder.ts'
 import type { Reason } from '#core/reasons.ts'
 
 /** What can be changed of lines of orders in a workbook. */
-export const WORKBOOK_FIELDS = ['quantity', 'needBy', 'promised', 'price', 'buyer', 'act'] as const
+export const WORKBOOK_FIELDS = ['quantity', 'needBy', 'promised', 'place', 'price', 'buyer', 'act'] as const
 export type WorkbookField = (typeof WORKBOOK_FIELDS)[number]
 export type WorkbookValues = Readonly<Record<WorkbookField, string>>
 
@@ -18,14 +18,21 @@ export type WorkbookValues = Readonly<Record<WorkbookField, string>>
 export const WORKBOOK_ACTS = ['cancelLine', 'closeOrder', 'cancelOrder'] as const
 export type WorkbookAct = (typeof WORKBOOK_ACTS)[number]
 
+/** A place of the address book as a workbook shows it, told by its code. placeLabel('QUAY', 'Saltmere Quay') //=> 'QUAY: Saltmere Quay' */
+export const placeLabel = (code: string, name: string): string => `${code}: ${name}`
+/** The code of a place that was typed, with or without its name. */
+export const placeCode = (text: string): string => text.split(':')[0]!.trim().toUpperCase()
+
 /** A line as a workbook shows it: days as ISO, nobody and nothing as an empty text. */
 export const workbookValues = (
   line: Pick<OrderLine, 'quantity' | 'needBy' | 'promisedDate' | 'price'>,
   buyer: string,
+  place: string,
 ): WorkbookValues => ({
   quantity: tidy(line.quantity),
   needBy: line.needBy ?? '',
   promised: line.promisedDate ?? '',
+  place,
   price: tidy(line.price),
   buyer,
   act: '',
@@ -83,6 +90,7 @@ export interface RowDifference {
 /** Whether two texts of a field say the same. */
 export const sameValue = (field: WorkbookField, a: string, b: string): boolean =>
   a === b ||
+  (field === 'place' && placeCode(a) === placeCode(b)) ||
   ((field === 'quantity' || field === 'price') && isDecimalText(a) && isDecimalText(b) && new Decimal(a).equals(b))
 
 /**
@@ -97,14 +105,15 @@ export function rowDifference(
   now: WorkbookValues | null,
 ): Omit<RowDifference, 'state'> & { readonly state: Exclude<RowState, 'settled'> } {
   const { row, values, reasons } = returned
-  const changes = WORKBOOK_FIELDS.filter(field => !sameValue(field, sent.values[field], values[field])).map(
-    (field): FieldChange => ({
-      field,
-      before: sent.values[field],
-      after: values[field],
-      now: now?.[field] ?? sent.values[field],
-    }),
-  )
+  // what was made before a column was there says nothing of it
+  const changes = WORKBOOK_FIELDS.filter(
+    field => field in sent.values && !sameValue(field, sent.values[field], values[field]),
+  ).map((field): FieldChange => ({
+    field,
+    before: sent.values[field],
+    after: values[field],
+    now: now?.[field] ?? sent.values[field],
+  }))
   const open = changes.filter(one => !sameValue(one.field, one.now, one.after))
   const moved = open.some(one => !sameValue(one.field, one.now, one.before))
   const state = reasons.length > 0 ? 'refused' : open.length === 0 ? 'same' : moved ? 'conflict' : 'ready'

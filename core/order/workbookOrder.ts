@@ -9,7 +9,7 @@ import type { OrderFacts } from '#core/order/facts.ts'
 import type { OrderNext } from '#core/order/next.ts'
 import { promiseDays, type Promised } from '#core/order/promiseDays.ts'
 import { reviseOrder } from '#core/order/reviseOrder.ts'
-import type { WorkbookField } from '#core/order/workbook.ts'
+import { placeCode, type WorkbookField } from '#core/order/workbook.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 
 /** What rows of a workbook want of one line. */
@@ -30,10 +30,20 @@ export interface OrderPlan {
   readonly reasons: readonly Reason[]
 }
 
-const WRITTEN = ['quantity', 'price', 'needBy'] as const
+const WRITTEN = ['quantity', 'price', 'needBy', 'place'] as const
 
-/** Brings the rows of one order together: one change of all its lines, its promises, its buyer, its end. */
-export function planOrder(order: OrderFacts, rows: readonly WantedRow[]): OrderPlan {
+/** A place of the address book. */
+export interface KnownPlace {
+  readonly id: string
+  readonly name: string
+}
+
+/** Brings the rows of one order together: one change of all its lines, its promises, its buyer, its end. `places`: by code. */
+export function planOrder(
+  order: OrderFacts,
+  rows: readonly WantedRow[],
+  places: ReadonlyMap<string, KnownPlace>,
+): OrderPlan {
   const own = new Map(rows.map(row => [row.lineId, row.values]))
   const cancelled = (lineId: string): boolean => own.get(lineId)?.act === 'cancelLine'
   const written = rows.some(row => cancelled(row.lineId) || WRITTEN.some(field => row.values[field] !== undefined))
@@ -47,6 +57,7 @@ export function planOrder(order: OrderFacts, rows: readonly WantedRow[]): OrderP
       quantity: cancelled(line.id) ? '0' : (values.quantity ?? line.quantity),
       price: values.price ?? line.price,
       needBy: values.needBy === undefined ? line.needBy : values.needBy || null,
+      ...(values.place === undefined ? {} : placed(places.get(placeCode(values.place)))),
     }
   })
   return {
@@ -65,6 +76,8 @@ export function planOrder(order: OrderFacts, rows: readonly WantedRow[]): OrderP
     ],
   }
 }
+
+const placed = (place: KnownPlace | undefined) => ({ addressId: place?.id ?? null, place: place?.name ?? '' })
 
 /** How many acts a plan consists of. */
 export const actsIn = ({ wanted, promises, ends }: OrderPlan): number =>

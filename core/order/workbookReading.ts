@@ -2,6 +2,7 @@ import { isDay } from '#core/calendar/days.ts'
 import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import {
+  placeCode,
   type WORKBOOK_ACTS,
   WORKBOOK_FIELDS,
   type ReturnedRow,
@@ -18,6 +19,7 @@ export const WORKBOOK_HEADINGS: Readonly<Record<WorkbookField, string>> = {
   quantity: 'Quantity',
   needBy: 'Needed by',
   promised: 'Promised',
+  place: 'Place',
   price: 'Unit price',
   buyer: 'Buyer',
   act: 'Do',
@@ -49,11 +51,7 @@ export function workbookOf(grid: readonly (readonly string[])[]): string | null 
 export function readReturned(
   grid: readonly (readonly string[])[],
   workbookId: string,
-  {
-    lineIds,
-    buyers,
-    today,
-  }: { readonly lineIds: ReadonlySet<string>; readonly buyers: readonly string[]; readonly today: string },
+  { lineIds, ...lists }: { readonly lineIds: ReadonlySet<string> } & ReadingLists,
 ): ReturnedRow[] {
   const headings = (grid[0] ?? []).map(text => text.trim())
   const columns = new Map(WORKBOOK_FIELDS.map(field => [field, headings.indexOf(WORKBOOK_HEADINGS[field])]))
@@ -67,7 +65,7 @@ export function readReturned(
     const [workbook, lineId] = (cells[key] ?? '').split(' ')
     const row = index + 2
     const typed = (field: WorkbookField): string => (cells[columns.get(field)!] ?? '').trim()
-    const { values, reasons } = readValues(typed, buyers, today, row)
+    const { values, reasons } = readValues(typed, lists, row)
     if (!lineId)
       return [{ row, lineId: null, values, reasons: [stop('workbook.noKey', { row }, { place: `rows.${row}` })] }]
     const foreign = workbook !== workbookId || !lineIds.has(lineId)
@@ -83,10 +81,16 @@ export function readReturned(
   return withoutTwice(rows)
 }
 
+/** What can be chosen: people who buy, by name, and places by code and name. */
+export interface ReadingLists {
+  readonly buyers: readonly string[]
+  readonly places: readonly string[]
+  readonly today: string
+}
+
 function readValues(
   typed: (field: WorkbookField) => string,
-  buyers: readonly string[],
-  today: string,
+  { buyers, places, today }: ReadingLists,
   row: number,
 ): { values: WorkbookValues; reasons: Reason[] } {
   const reasons: Reason[] = []
@@ -110,11 +114,13 @@ function readValues(
   }
   const act = Object.entries(ACT_WORDS).find(([code, words]) => [code, words].includes(typed('act').toLowerCase()))?.[0]
   const buyer = buyers.filter(name => name.toLowerCase() === typed('buyer').toLowerCase())
+  const place = places.find(one => placeCode(one) === placeCode(typed('place')))
   return {
     values: {
       quantity: figure('quantity'),
       needBy: date('needBy'),
       promised: date('promised'),
+      place: typed('place') === '' ? '' : (place ?? fault('workbook.place', 'place')),
       price: figure('price'),
       buyer: buyer.length === 1 ? buyer[0]! : fault('workbook.buyer', 'buyer'),
       act: typed('act') === '' ? '' : (act ?? fault('workbook.act', 'act')),

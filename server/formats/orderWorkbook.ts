@@ -24,12 +24,13 @@ export interface WorkbookContent {
   readonly id: string
   readonly lines: readonly WorkbookLine[]
   readonly buyers: readonly string[]
+  readonly places: readonly string[]
   readonly madeBy: string
   readonly madeOn: string
 }
 
 const FACTS = ['Order', 'Line', 'Supplier', 'What', 'Unit', 'Currency', 'Received', 'Billed', 'State'] as const
-const WIDTHS = [0, 11, 6, 26, 38, 10, 9, 10, 10, 13, 11, 12, 12, 12, 22, 18]
+const WIDTHS = [0, 11, 6, 26, 38, 10, 9, 10, 10, 13, 11, 12, 12, 28, 12, 22, 18]
 const TINT = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFFBF3DF' } } as const
 const HEAD = { type: 'pattern', pattern: 'solid', fgColor: { argb: 'FFEFE7D6' } } as const
 const EXPLAINED = [
@@ -74,7 +75,7 @@ export async function writeOrderWorkbook(content: WorkbookContent): Promise<Uint
       cell.protection = { locked: false }
     }
   }
-  validate(sheet, first, last, content.buyers)
+  validate(sheet, first, last, content)
   sheet.autoFilter = { from: { row: 1, column: 1 }, to: { row: Math.max(1, last), column: headings.length } }
   await sheet.protect('', { sort: true, autoFilter: true, formatColumns: true, formatRows: true, selectLockedCells: true, selectUnlockedCells: true }) // prettier-ignore
   const how = book.addWorksheet('How to')
@@ -82,7 +83,8 @@ export async function writeOrderWorkbook(content: WorkbookContent): Promise<Uint
   for (const text of [...EXPLAINED, `Made by ${content.madeBy} on ${content.madeOn}, ${content.lines.length} lines.`])
     how.addRow([text])
   const names = book.addWorksheet('Lists', { state: 'veryHidden' })
-  for (const name of content.buyers) names.addRow([harmless(name)])
+  for (let at = 0; at < Math.max(content.buyers.length, content.places.length); at++)
+    names.addRow([harmless(content.buyers[at] ?? ''), harmless(content.places[at] ?? '')])
   return new Uint8Array(await book.xlsx.writeBuffer())
 }
 
@@ -92,13 +94,19 @@ type Ranged = exceljs.Worksheet & {
 }
 
 /** What a spreadsheet refuses at once: figures below zero, days that are none, names and acts that are not on the list. */
-function validate(sheet: exceljs.Worksheet, first: number, last: number, buyers: readonly string[]): void {
+function validate(
+  sheet: exceljs.Worksheet,
+  first: number,
+  last: number,
+  { buyers, places }: Pick<WorkbookContent, 'buyers' | 'places'>,
+): void {
   const rules: Readonly<Record<WorkbookField, exceljs.DataValidation>> = {
     quantity: { type: 'decimal', operator: 'greaterThanOrEqual', formulae: [0], allowBlank: false, showErrorMessage: true, error: 'A quantity is zero or more.' }, // prettier-ignore
     price: { type: 'decimal', operator: 'greaterThanOrEqual', formulae: [0], allowBlank: false, showErrorMessage: true, error: 'A price is zero or more.' }, // prettier-ignore
     needBy: { type: 'date', operator: 'greaterThan', formulae: [new Date('2000-01-01T00:00:00Z')], allowBlank: true, showErrorMessage: true, error: 'A day, such as 2026-12-31.' }, // prettier-ignore
     promised: { type: 'date', operator: 'greaterThan', formulae: [new Date('2000-01-01T00:00:00Z')], allowBlank: true, showErrorMessage: true, error: 'A day, such as 2026-12-31.' }, // prettier-ignore
     buyer: { type: 'list', formulae: [`Lists!$A$1:$A$${Math.max(1, buyers.length)}`], allowBlank: false, showErrorMessage: true, error: 'Choose a buyer from the list.' }, // prettier-ignore
+    place: { type: 'list', formulae: [`Lists!$B$1:$B$${Math.max(1, places.length)}`], allowBlank: true, showErrorMessage: true, error: 'Choose a place from the list.' }, // prettier-ignore
     act: { type: 'list', formulae: [`"${Object.values(ACT_WORDS).join(',')}"`], allowBlank: true, showErrorMessage: true, error: 'Choose from the list.' }, // prettier-ignore
   }
   if (last < 2) return

@@ -12,14 +12,21 @@ import { accountsOf } from '#core/order/after.ts'
 import { billed, proven } from '#core/order/measures.ts'
 import {
   editableFields,
+  placeLabel,
   type FieldChange,
   type RowDifference,
   rowDifference,
   type RowState,
   workbookValues,
 } from '#core/order/workbook.ts'
-import { againstPlan, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
-import { KEY_HEADING, readReturned, WORKBOOK_HEADINGS, workbookOf } from '#core/order/workbookReading.ts'
+import { againstPlan, type KnownPlace, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
+import {
+  KEY_HEADING,
+  readReturned,
+  type ReadingLists,
+  WORKBOOK_HEADINGS,
+  workbookOf,
+} from '#core/order/workbookReading.ts'
 import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
@@ -37,6 +44,8 @@ import {
   type KeptRow,
   type ReturnRow,
   valuesNow,
+  workbookLists,
+  workbookPlaces,
   type WorkbookRow,
 } from '#server/order/workbookStore.ts'
 
@@ -57,6 +66,9 @@ export async function makeWorkbook(
   { orderIds }: BodyOf<typeof MakeWorkbook>,
 ): Promise<ResponseOf<typeof MakeWorkbook>> {
   const names = new Map([...(await buyerNames(call))].map(([name, id]) => [id, name]))
+  const places = new Map(
+    [...(await workbookPlaces(call)).values()].map(one => [one.id, placeLabel(one.code, one.name)]),
+  )
   const rows: KeptRow[] = []
   for await (const orders of ordersOf(call, orderIds))
     for (const order of orders)
@@ -68,7 +80,7 @@ export async function makeWorkbook(
           position: line.position,
           supplier: order.supplier,
           what: line.kind === 'personalFee' ? '' : line.description,
-          values: workbookValues(line, names.get(order.buyerId) ?? ''),
+          values: workbookValues(line, names.get(order.buyerId) ?? '', places.get(line.addressId ?? '') ?? ''),
           may: editableFields(order, line, call.actor),
         })
   const byOrder = new Intl.Collator('en', { numeric: true }).compare
@@ -105,7 +117,7 @@ export async function workbookFile(call: Read, id: string): Promise<FileAnswer> 
         })
   const content = await compute('orderWorkbookOf', {
     id,
-    buyers: [...(await buyerNames(call)).keys()],
+    ...(await workbookLists(call)),
     madeBy: call.actor.name,
     madeOn: row.at.slice(0, 10),
     lines: row.content.flatMap(one => (facts.has(one.lineId) ? [{ ...one, ...facts.get(one.lineId)! }] : [])),
@@ -135,8 +147,7 @@ export async function takeWorkbook(call: Write, { fileId }: BodyOf<typeof TakeWo
   if (!workbook) throw new RuleBroken(stop('workbook.unknown'))
   const returned = readReturned(grid, workbook.id, {
     lineIds: new Set(workbook.content.map(row => row.lineId)),
-    buyers: [...(await buyerNames(call)).keys()],
-    today: call.today,
+    ...(await workbookLists(call)),
   })
   const kept = returned.map((row): KeptReturn => ({
     row: row.row,
@@ -205,11 +216,12 @@ async function judged(call: Read, workbook: WorkbookRow, rows: readonly KeptRetu
   )
   const ready = diffed.filter(row => row.state === 'ready')
   const against = new Map<string, Reason[]>()
+  const places = await workbookPlaces(call)
   const ofOrder = groupBy(ready, row => row.sent!.orderId)
   for await (const orders of ordersOf(call, [...ofOrder.keys()])) {
     const accounts = await accountFacts(call, [...new Set(orders.flatMap(accountsOf))])
     for (const order of orders)
-      for (const [lineId, reasons] of againstOrder(call, order, ofOrder.get(order.id) ?? [], accounts))
+      for (const [lineId, reasons] of againstOrder(call, order, ofOrder.get(order.id) ?? [], accounts, places))
         against.set(lineId, [...(against.get(lineId) ?? []), ...reasons])
   }
   return rows.map(row => ({ ...row, against: row.lineId === null ? [] : (against.get(row.lineId) ?? []) }))
@@ -220,6 +232,7 @@ function againstOrder(
   order: KnownOrder,
   rows: readonly Diffed[],
   accounts: Awaited<ReturnType<typeof accountFacts>>,
+  places: ReadonlyMap<string, KnownPlace>,
 ): [string, Reason[]][] {
   const lines = byId([...order.lines])
   const mine = rows.map(row => {
@@ -232,7 +245,7 @@ function againstOrder(
   })
   const fine = mine.filter(one => one.reasons.length === 0).map(one => one.row)
   const own = new Set(accountsOf(order))
-  const faults = againstPlan(order, planOrder(order, fine.map(wantedRow)), accounts.filter(one => own.has(one.id)), call.actor, UNSAID) // prettier-ignore
+  const faults = againstPlan(order, planOrder(order, fine.map(wantedRow), places), accounts.filter(one => own.has(one.id)), call.actor, UNSAID) // prettier-ignore
   const positions = new Map(order.lines.map(line => [`lines.${line.position}`, line.id]))
   const lineOf = (reason: Reason): string | undefined =>
     positions.get((reason.place ?? '').split('.').slice(0, 2).join('.'))
@@ -310,12 +323,12 @@ export async function changeReturn(
 ): Promise<ResponseOf<typeof ChangeReturn>> {
   const { row, workbook } = await heldReturn(call, id, body.version)
   const said = new Map(body.rows.map(one => [one.row, one]))
-  const buyers = [...(await buyerNames(call)).keys()]
+  const lists = await workbookLists(call)
   const rows = row.returned.map((kept): KeptReturn => {
     const change = said.get(kept.row)
     if (!change) return kept
     const values = { ...kept.values, ...change.values }
-    const corrected = change.values ? corrections(values, kept.row, buyers, call.today) : { values, read: kept.read }
+    const corrected = change.values ? corrections(values, kept.row, lists) : { values, read: kept.read }
     return { ...kept, ...corrected, choice: change.choice ?? (change.values ? null : kept.choice) }
   })
   await call
@@ -326,12 +339,12 @@ export async function changeReturn(
 }
 
 /** What is typed in place is read as if it stood in the file. */
-function corrections(values: KeptReturn['values'], row: number, buyers: readonly string[], today: string) {
+function corrections(values: KeptReturn['values'], row: number, lists: ReadingLists) {
   const grid = [
     [KEY_HEADING, ...Object.values(WORKBOOK_HEADINGS)],
     ['x y', ...Object.keys(WORKBOOK_HEADINGS).map(field => values[field as keyof typeof values])],
   ]
-  const [read] = readReturned(grid, 'x', { lineIds: new Set(['y']), buyers, today })
+  const [read] = readReturned(grid, 'x', { lineIds: new Set(['y']), ...lists })
   const reasons = read!.reasons.map(reason => ({
     ...reason,
     place: reason.place?.replace('rows.2', `rows.${row}`) ?? '',

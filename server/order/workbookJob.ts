@@ -1,6 +1,6 @@
 import { accountsOf } from '#core/order/after.ts'
 import { type OrderMessage, togetherMails } from '#core/order/togetherMails.ts'
-import { actsIn, planActs, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
+import { actsIn, type KnownPlace, planActs, planOrder, type WantedRow } from '#core/order/workbookOrder.ts'
 import { type Reason, RuleBroken } from '#core/reasons.ts'
 import { type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -14,7 +14,7 @@ import { withObstacles } from '#server/order/callOffStore.ts'
 import { carryOut, type PutOff } from '#server/order/orderActs.ts'
 import { heldOrder } from '#server/order/orderStore.ts'
 import { readyRows } from '#server/order/workbookActs.ts'
-import { buyerNames } from '#server/order/workbookStore.ts'
+import { buyerNames, workbookPlaces } from '#server/order/workbookStore.ts'
 
 /** Orders of which everything that shows them is brought along at once. */
 const SHOWN_TOGETHER = 100
@@ -23,7 +23,7 @@ const SHOWN_TOGETHER = 100
 export const applyWorkbook: LongWork = async (outside, params, progress) => {
   const { id, reason } = params as { id: string; reason: string }
   const { orders } = await readyRows(outside, id)
-  const buyers = await buyerNames(outside)
+  const lists = { buyers: await buyerNames(outside), places: await workbookPlaces(outside) }
   return async call => {
     const said: OrderMessage[] = []
     const failed = new Map<string, readonly Reason[]>()
@@ -32,7 +32,7 @@ export const applyWorkbook: LongWork = async (outside, params, progress) => {
     for (let from = 0; from < inOrder.length; from += SHOWN_TOGETHER) {
       const touched: Partial<Touched>[] = []
       for (const [orderId, rows] of inOrder.slice(from, from + SHOWN_TOGETHER)) {
-        const did = await tried(call, trx => applyOne(trx, orderId, rows, buyers, reason))
+        const did = await tried(call, trx => applyOne(trx, orderId, rows, lists, reason))
         if ('reasons' in did) for (const row of rows) failed.set(row.lineId, did.reasons)
         else {
           said.push(...did.says.map(message => ({ orderId, message })))
@@ -53,12 +53,15 @@ async function applyOne(
   call: Write,
   orderId: string,
   rows: readonly WantedRow[],
-  buyers: ReadonlyMap<string, string>,
+  {
+    buyers,
+    places,
+  }: { readonly buyers: ReadonlyMap<string, string>; readonly places: ReadonlyMap<string, KnownPlace> },
   reason: string,
 ): Promise<PutOff> {
   const later: PutOff = { says: [], touched: [] }
   const known = await heldOrder(call, orderId)
-  const plan = planOrder(known, rows)
+  const plan = planOrder(known, rows, places)
   refuse(plan.reasons)
   // each act is decided on the order as the one before it left it, with all that is kept beside its rows
   for (let at = 0; at < actsIn(plan); at++) {

@@ -1,5 +1,7 @@
 import type { WorkbookContent } from '#server/formats/orderWorkbook.ts'
 import {
+  placeCode,
+  placeLabel,
   type RowState,
   type SentRow,
   workbookValues,
@@ -8,6 +10,7 @@ import {
 } from '#core/order/workbook.ts'
 import type { Reason } from '#core/reasons.ts'
 import type { Read } from '#server/call.ts'
+import { PLACE } from '#server/order/orderStore.ts'
 
 /** A line as it went out, with the words that name it. */
 export type KeptRow = SentRow & Pick<WorkbookContent['lines'][number], 'order' | 'position' | 'supplier' | 'what'>
@@ -64,13 +67,14 @@ export async function valuesNow(call: Read, lineIds: readonly string[]): Promise
         promisedDate: string | null
         price: string
         buyer: string
+        place: string | null
       }[]
     }>(
-      `select l.id, l.quantity, l.need_by, l.promised_date, l.price, p.name as buyer from order_lines l join orders o on o.id = l.order_id join people p on p.id = o.buyer_id where l.id = any(?)`,
+      `select l.id, l.quantity, l.need_by, l.promised_date, l.price, p.name as buyer, a.code || ': ' || ${PLACE} as place from order_lines l left join addresses a on a.id = l.address_id join orders o on o.id = l.order_id join people p on p.id = o.buyer_id where l.id = any(?)`,
       [[...lineIds]],
     )
     .options({ name: 'workbook-values' })
-  return new Map(rows.map(({ id, buyer, ...line }) => [id, workbookValues(line, buyer)]))
+  return new Map(rows.map(({ id, buyer, place, ...line }) => [id, workbookValues(line, buyer, place ?? '')]))
 }
 
 /** Everybody who may buy, by name. */
@@ -81,4 +85,29 @@ export async function buyerNames(call: Read): Promise<Map<string, string>> {
     )
     .options({ name: 'buyer-names' })
   return new Map(rows.map(row => [row.name, row.id]))
+}
+
+export interface WorkbookPlace {
+  readonly id: string
+  readonly code: string
+  readonly name: string
+  readonly open: boolean
+}
+
+/** The address book, by the codes of its places. */
+export async function workbookPlaces(call: Read): Promise<Map<string, WorkbookPlace>> {
+  const { rows } = await call.trx
+    .raw<{ rows: WorkbookPlace[] }>(`select a.id, a.code, ${PLACE} as name, a.open from addresses a order by a.code`)
+    .options({ name: 'workbook-places' })
+  return new Map(rows.map(row => [placeCode(row.code), row]))
+}
+
+/** What can be chosen in a workbook: who buys, and open places. */
+export async function workbookLists(call: Read): Promise<{ buyers: string[]; places: string[]; today: string }> {
+  const places = [...(await workbookPlaces(call)).values()].filter(one => one.open)
+  return {
+    buyers: [...(await buyerNames(call)).keys()],
+    places: places.map(one => placeLabel(one.code, one.name)),
+    today: call.today,
+  }
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts" generic="Row">
 import { useResizeObserver } from '@vueuse/core'
 import { ref } from 'vue'
-import type { LineColumn, LineSum } from '#web/shared/lineTable.ts'
+import { cellsOf, type LineColumn, type LineSum } from '#web/shared/lineTable.ts'
 
 /**
  * The lines of a document or a record: a heading for each column, a cell for each by a slot of its name, figures at the right, sums below.
@@ -88,7 +88,14 @@ const looks = ({ num, quiet, wide }: LineColumn): Record<string, boolean | undef
       </tbody>
       <tfoot v-if="sums?.length">
         <tr v-for="sum in sums" :key="sum.key" :class="{ total: sum.total }" :data-test="sum.mark">
-          <td v-for="column in columns" :key="column.key" :class="looks(column)">{{ sum.cells[column.key] }}</td>
+          <td
+            v-for="{ column, span } in cellsOf(sum, columns)"
+            :key="column.key"
+            :class="looks(column)"
+            :colspan="span"
+          >
+            {{ sum.cells[column.key] }}
+          </td>
         </tr>
       </tfoot>
     </table>

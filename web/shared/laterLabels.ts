@@ -361,6 +361,7 @@ export const LATER_LABELS: Readonly<
     quantity: 'quantity',
     needBy: 'needed by',
     promised: 'promised',
+    place: 'place',
     price: 'unit price',
     buyer: 'buyer',
     act: 'do',

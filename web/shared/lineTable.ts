@@ -21,6 +21,18 @@ export interface LineSum {
   readonly mark?: string
 }
 
+/** The cells of a sum: words run on over the empty columns after them. */
+export function cellsOf(sum: LineSum, columns: readonly LineColumn[]): { column: LineColumn; span: number }[] {
+  const cells: { column: LineColumn; span: number }[] = []
+  for (const column of columns) {
+    const last = cells.at(-1)
+    const runsOn = last !== undefined && sum.cells[last.column.key] && !last.column.num && !last.column.wide
+    if (runsOn && sum.cells[column.key] === undefined && !column.wide) last.span++
+    else cells.push({ column, span: 1 })
+  }
+  return cells
+}
+
 const SIGNS = { '#': 'num', '~': 'quiet', '^': 'wide', '!': 'names', '-': 'said' } as const
 
 /**
