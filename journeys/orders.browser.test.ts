@@ -3,11 +3,12 @@ import { expect } from 'chai'
 import exceljs from 'exceljs'
 import { ReadAgreement } from '#contract/agreements/agreements.ts'
 import { IssueOrder, ReadOrder, RespondToOrder } from '#contract/order/endpoints.ts'
+import { ExchangeFile, MakeExchange } from '#contract/order/exchange.ts'
 import { MakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { runLongJob } from '#server/jobs/longJobs.ts'
 import { windDownJob } from '#server/agreements/windDownActs.ts'
-import { approved, goodsLine, ordered, today } from '#test-helpers/steps.ts'
+import { approved, drafted, goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { chooseFiles, fill, pick, press, says, typeDay, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -92,6 +93,60 @@ describe('orders and agreements, in the browser', function () {
     const supplier = await open(`at ${order.supplier}`, `/supplier/orders/${order.id}?revision=0`)
     await says(supplier, 'revision 0')
     await says(supplier, '2')
+  })
+
+  it('an order comes in two deliveries with freight and a clause; its supplier confirms each day; another installation takes it over', async () => {
+    const steward = await open('Wren', '/setup/clauses')
+    await press(steward, 'new-clause')
+    await fill(steward, 'clause-name', 'Keep it cool')
+    await fill(steward, 'clause-text-en', 'Between 2 and 8 °C all the way.')
+    await press(steward, 'save-clause')
+    await steward.waitForSelector('[data-test="clause-Keep it cool"]')
+    const draft = await drafted(world, [await goodsLine(world, 'PS-1200', '10')])
+    const page = await open('Pilar', `/order/${draft.id}`)
+    await press(page, 'act-edit')
+    await press(page, 'schedule-0')
+    await press(page, 'cut-evenly')
+    await press(page, 'use-schedule')
+    await says(page, '5 pcs by')
+    await press(page, 'add-charge')
+    await fill(page, 'charge-amount-0', '12.50')
+    await press(page, 'save-order')
+    await page.waitForSelector('[data-test="charge-0"]')
+    await says(page, 'Keep it cool, version 1')
+    await press(page, 'act-issue')
+    await says(page, 'Sent to')
+    const { supplier: company, number } = await (await world.as('Pilar')).do(ReadOrder, { params: { id: draft.id } })
+    const supplier = await open(`at ${company}`, `/supplier/orders/${draft.id}`)
+    await says(supplier, 'Keep it cool, version 1')
+    await says(supplier, '12.50')
+    await press(supplier, 'propose')
+    await press(supplier, 'propose-1-add')
+    await press(supplier, 'send-proposal')
+    await says(supplier, 'waits for the buyer')
+    await page.reload()
+    await press(page, 'act-acceptAnswer')
+    await says(page, 'deliveries')
+    await press(page, 'confirm')
+    await says(page, 'confirmed it in full')
+    const line = (await (await world.as('Pilar')).do(ReadOrder, { params: { id: draft.id } })).lines[0]!
+    expect([line.schedule.length, line.schedule[0]!.promised, line.schedule[1]!.promised! > line.schedule[1]!.date]).to.deep.equal([2, line.schedule[0]!.date, true]) // prettier-ignore
+    // it leaves for another house and comes back under that house's names
+    const who = await world.as('Pilar')
+    const { id } = await who.do(MakeExchange, { body: { orderIds: [draft.id] } })
+    const sent = JSON.parse((await who.bytes(ExchangeFile, { id }, {})).toString()) as { orders: { lines: object[] }[] }
+    const lines = sent.orders[0]!.lines.map(one => ({ ...one, account: 'K-7' }))
+    const path = file('orders.json')
+    writeFileSync(path, JSON.stringify({ ...sent, sender: 'North house', orders: [{ ...sent.orders[0], number: `N ${number}`, lines }] })) // prettier-ignore
+    await page.goto(`${world.address}/order`)
+    await press(page, 'import-orders')
+    await chooseFiles(page, '[data-test="take-exchange"]', path)
+    await says(page, 'North house')
+    await says(page, 'has to be said')
+    await pick(page, 'map-account-K-7', 'LS-210 / 6210')
+    await says(page, 'Take over 1 order')
+    await press(page, 'load-exchange')
+    await says(page, 'taken over as')
   })
 
   it('lines are pushed back through a workbook, with a conflict and a refusal, and a reminder is answered by its link', async () => {

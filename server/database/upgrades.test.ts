@@ -46,6 +46,7 @@ const VERSIONS = [
   '026_orders_in_full',
   '027_deliveries',
   '028_clauses',
+  '029_exchanges',
 ]
 const FIRST_AT_WORK = 4
 

@@ -9,6 +9,7 @@ import {
   ORDER_COLUMNS_NEEDED,
   readOrderRow,
 } from '#core/order/orderImport.ts'
+import type { PlacedGoods } from '#core/order/goodsRow.ts'
 import { stop } from '#core/reasons.ts'
 import type { Read, Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
@@ -20,7 +21,7 @@ import { carryOut } from '#server/order/orderActs.ts'
 import { heldOrder } from '#server/order/orderStore.ts'
 import { againstSuppliers, placeGoods } from '#server/order/placeGoods.ts'
 
-type Row = ImportedOrderLine & { readonly row: number }
+export type ImportRow = ImportedOrderLine & { readonly row: number }
 
 /**
  * Takes over open orders of goods from a file, a row for each line, all or none. Each becomes an issued order of its supplier, on its budget
@@ -34,16 +35,15 @@ export async function importOrders(call: Write, bytes: Buffer, dryRun: boolean):
     most: MOST_ROWS_AT_ONCE,
   })
   const faults: RowFaults[] = []
-  const rows: Row[] = []
+  const rows: ImportRow[] = []
   for await (const { row, index } of slices(table.rows)) {
     const { line, reasons } = readOrderRow(row, index + 2, call.base)
     if (line) rows.push({ ...line, row: index + 2 })
     else faults.push({ row: index + 2, reasons })
   }
-  // one file after the other, so that the same one sent twice at once is taken over once
-  await call.trx.raw(`select pg_advisory_xact_lock(hashtextextended('orders from before', 0))`)
-  const { placed, faults: notFound } = await placeGoods(call, rows)
-  faults.push(...notFound, ...(await takenOverAlready(call, rows)), ...differingRows(placed), ...(await againstSuppliers(call, placed))) // prettier-ignore
+  await oneAfterTheOther(call)
+  const { placed, faults: against } = await judgeRows(call, rows)
+  faults.push(...against)
   const load = !dryRun && faults.length === 0
   if (load) for (const order of importedOrders(placed, call.base)) await takeOver(call, order)
   return importResult(
@@ -53,15 +53,41 @@ export async function importOrders(call: Write, bytes: Buffer, dryRun: boolean):
   )
 }
 
-async function takeOver(call: Write, { soFar, ...imported }: ReturnType<typeof importedOrders>[number]): Promise<void> {
-  const { id } = await insertDraft(call, imported)
+/** One file after the other, so that the same one sent twice at once is taken over once. */
+export const oneAfterTheOther = (call: Write): Promise<unknown> =>
+  call.trx.raw(`select pg_advisory_xact_lock(hashtextextended('orders from before', 0))`)
+
+/** Rows of open orders with what they name, and what stands against each: nothing of the kind is here, or its order is already. */
+export async function judgeRows(
+  call: Read,
+  rows: readonly ImportRow[],
+): Promise<{ placed: (ImportRow & PlacedGoods)[]; faults: RowFaults[] }> {
+  const { placed, faults } = await placeGoods(call, rows)
+  return {
+    placed,
+    faults: [
+      ...faults,
+      ...(await takenOverAlready(call, rows)),
+      ...differingRows(placed),
+      ...(await againstSuppliers(call, placed)),
+    ],
+  }
+}
+
+/** Makes an issued order of one that was open before. */
+export async function takeOver(
+  call: Write,
+  { soFar, ...imported }: ReturnType<typeof importedOrders>[number],
+): Promise<{ id: string; number: string }> {
+  const { id, number } = await insertDraft(call, imported)
   const order = await heldOrder(call, id)
   const accounts = await holdAccounts(call, accountsOf(order))
   await carryOut(call, order, takeOverOrder(order, accounts, call.actor, soFar))
+  return { id, number }
 }
 
 /** Rows of orders that were taken over already. */
-async function takenOverAlready(call: Read, rows: readonly Row[]): Promise<RowFaults[]> {
+async function takenOverAlready(call: Read, rows: readonly ImportRow[]): Promise<RowFaults[]> {
   const known = await call
     .trx('orders')
     .whereIn('formerNumber', [...new Set(rows.map(row => row.order))])

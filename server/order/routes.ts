@@ -1,6 +1,7 @@
 import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as clauses from '#contract/order/clauses.ts'
+import * as exchange from '#contract/order/exchange.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
 import * as followed from '#contract/order/following.ts'
@@ -25,6 +26,14 @@ import { readAnswerFile, record, respond } from '#server/order/answerActs.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { answerExcess, askForExcess } from '#server/order/excessActs.ts'
+import {
+  exchangeFile,
+  loadExchange,
+  makeExchange,
+  mapExchange,
+  readExchange,
+  takeExchange,
+} from '#server/order/exchangeActs.ts'
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { dropChange, keepChange, lookAtChange } from '#server/order/changeActs.ts'
@@ -125,6 +134,12 @@ export const orderRoutes: Route[] = [
   writes(lists.ChangeBuyingList, (call, { params, body }) => changeBuyingList(call, params.id, body)),
   writes(lists.MakeListedOrders, (call, { params, body }) => makeListedOrders(call, params.id, body)),
   writes(workbook.MakeWorkbook, (call, { body }) => makeWorkbook(call, body)),
+  writes(exchange.MakeExchange, (call, { body }) => makeExchange(call, body)),
+  reads(exchange.ExchangeFile, (call, { params }) => exchangeFile(call, params.id)),
+  writes(exchange.TakeExchange, (call, { body }) => takeExchange(call, body.fileIds)),
+  reads(exchange.ReadExchange, (call, { params }) => readExchange(call, params.id)),
+  writes(exchange.MapExchange, (call, { params, body }) => mapExchange(call, params.id, body)),
+  writes(exchange.LoadExchange, (call, { params, body }) => loadExchange(call, params.id, body)),
   reads(clauses.ListClauses, call => listClauses(call)),
   writes(clauses.SaveClause, (call, { body }) => saveClause(call, body)),
   reads(workbook.WorkbookFile, (call, { params }) => workbookFile(call, params.id)),

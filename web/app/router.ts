@@ -59,6 +59,7 @@ const TEAM: RouteRecordRaw[] = [
     children: [{ path: ':id', component: () => import('#web/request/RequisitionPage.vue') }],
   },
   { path: '/order/following', component: () => import('#web/order/FollowingPage.vue') },
+  { path: '/order/exchanges/:id', component: () => import('#web/order/ExchangePage.vue') },
   { path: '/order/lists/:id', component: () => import('#web/order/BuyingListPage.vue') },
   { path: '/order/workbooks/:id', component: () => import('#web/order/ReturnPage.vue') },
   { path: '/order/proposals', component: () => import('#web/order/ProposalsPage.vue') },

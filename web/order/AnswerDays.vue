@@ -2,7 +2,7 @@
 import { ElButton } from 'element-plus'
 import { delivered, inOrder } from '#core/order/schedule.ts'
 import DatedRows from '#web/order/DatedRows.vue'
-import type { LineAnswer } from '#web/supplier-pages/invoiceEntry.ts'
+import type { LineAnswer } from '#web/order/lineAnswer.ts'
 import DayField from '#web/shared/DayField.vue'
 import { t } from '#web/shared/language.ts'
 

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { ImportOrders, Orders } from '#contract/order/endpoints.ts'
 import { api } from '#web/api.ts'
 import ImportDialog from '#web/shared/ImportDialog.vue'
+import TakeExchangeField from '#web/order/TakeExchangeField.vue'
 import WorkbookDialog from '#web/order/WorkbookDialog.vue'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
@@ -53,5 +54,6 @@ const chosen = ref<readonly string[]>([])
     what="a CSV file with the columns order, supplier, description, quantity (what was ordered), price, cost_centre, account and, if you like, currency, item, unit, price_base, need_by, project, place, received and billed (how much of it so far) and promised (the day); each row is a line of goods. What is billed counts as spent. The suppliers are told nothing"
     :send="(fileId, dryRun) => api(ImportOrders, { body: { fileId, dryRun } })"
     @close="importing = false"
-  />
+    ><template #beside><TakeExchangeField @taken="importing = false" /></template
+  ></ImportDialog>
 </template>

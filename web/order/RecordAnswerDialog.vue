@@ -17,7 +17,7 @@ import type { Told } from '#web/shared/told.ts'
 import ToldFields from '#web/shared/ToldFields.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { quantityText, unit } from '#web/shared/words.ts'
-import type { LineAnswer } from '#web/supplier-pages/invoiceEntry.ts'
+import type { LineAnswer } from '#web/order/lineAnswer.ts'
 
 /** What a supplier said by telephone or mail is typed in for it, or filled in from its file; it counts as its answer. */
 const props = defineProps<{ sheet: ResponseOf<typeof ReadOrder> }>()

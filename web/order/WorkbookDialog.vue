@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { TakeBuyingList } from '#contract/order/buyingLists.ts'
 import { Orders } from '#contract/order/endpoints.ts'
+import { ExchangeFile, MakeExchange } from '#contract/order/exchange.ts'
 import { MakeWorkbook, TakeWorkbook, WorkbookFile } from '#contract/order/workbook.ts'
 import { api, pathOf, upload } from '#web/api.ts'
 import { useAsked } from '#web/lists/useAsked.ts'
@@ -17,14 +18,19 @@ const emit = defineEmits<{ close: [] }>()
 const router = useRouter()
 const asked = useAsked(Orders)
 const { busy, reasons, run } = useAction()
+const sent = ref<{ id: string; orders: number; left: number }>()
 const made = ref<{ id: string; lines: number; orders: number }>()
 
 async function make(): Promise<void> {
-  made.value = await run(async () => {
-    const { group: _, ...query } = asked.asked.value
-    const orderIds = props.chosen.length > 0 ? [...props.chosen] : (await api(Orders.ids, { query })).ids
-    return await api(MakeWorkbook, { body: { orderIds } })
-  })
+  made.value = await run(async () => api(MakeWorkbook, { body: { orderIds: await orderIds() } }))
+}
+async function send(): Promise<void> {
+  sent.value = await run(async () => api(MakeExchange, { body: { orderIds: await orderIds() } }))
+}
+/** What is chosen in the list, else all that it shows. */
+async function orderIds(): Promise<string[]> {
+  const { group: _, ...query } = asked.asked.value
+  return props.chosen.length > 0 ? [...props.chosen] : (await api(Orders.ids, { query })).ids
 }
 async function take([file]: File[]): Promise<void> {
   const taken = await run(async () => api(TakeWorkbook, { body: { fileId: (await upload(file!)).id } }))
@@ -54,7 +60,16 @@ async function takeList([file]: File[]): Promise<void> {
       >
     </p>
     <template v-if="mayWrite"
-      ><h3>Back again</h3>
+      ><h3>For another installation</h3>
+      <p>Open orders of goods as one JSON file, with how far they have come; there, they are taken over.</p>
+      <p class="bar">
+        <ElButton v-if="!sent" :disabled="busy" data-test="make-exchange" @click="send">Make it</ElButton
+        ><a v-else :href="pathOf(ExchangeFile, { id: sent.id })" download data-test="exchange-file"
+          >Fetch {{ sent.orders }} {{ sent.orders === 1 ? 'order' : 'orders'
+          }}<template v-if="sent.left">; {{ sent.left }} are not open</template></a
+        >
+      </p>
+      <h3>Back again</h3>
       <p>What it would change is laid out first; nothing is changed before you say so.</p>
       <p class="bar">
         <FileField label="Give a workbook back" accept=".xlsx" mark="take-workbook" :busy="busy" @choose="take" />

@@ -49,6 +49,7 @@ const load = (): Promise<unknown> =>
         @choose="tryOut"
       />
     </p>
+    <slot name="beside" />
     <ReasonList :reasons="reasons" />
     <p v-if="busy" role="status">Reading …</p>
     <template v-if="result">

@@ -4,6 +4,8 @@ export const LATER_LABELS: Readonly<
     | 'returned row'
     | 'listed row'
     | 'listed column'
+    | 'foreign name'
+    | 'exchanged'
     | 'workbook field'
     | 'workbook act'
     | 'event format'
@@ -357,6 +359,8 @@ export const LATER_LABELS: Readonly<
     same: 'nothing to change',
     settled: 'done',
   },
+  'foreign name': { supplier: 'supplier', item: 'item', account: 'account', place: 'place' },
+  exchanged: { ready: 'ready', refused: 'not ready', made: 'taken over' },
   'workbook field': {
     quantity: 'quantity',
     needBy: 'needed by',

@@ -8,7 +8,8 @@ import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
-import type { InvoiceEntry, LineAnswer, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
+import type { LineAnswer } from '#web/order/lineAnswer.ts'
+import type { InvoiceEntry, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
 
 /** The lines of an order as its supplier sees them: to read, to answer otherwise, or to bill. */
 const props = defineProps<{

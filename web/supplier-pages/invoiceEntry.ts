@@ -1,18 +1,9 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { SupplierOrder } from '#contract/order/endpoints.ts'
-import type { DatedQuantity } from '#core/order/schedule.ts'
 import { t } from '#web/shared/language.ts'
 
 export type OwnOrder = ResponseOf<typeof SupplierOrder>
 
-/** What a supplier answers on a line: how much, at which price, when. */
-export interface LineAnswer {
-  quantity: string
-  price: string
-  date: string
-  /** What comes on which day, where it comes on several. */
-  parts?: readonly DatedQuantity[]
-}
 /** An invoice as it is written on the supplier's pages. */
 export interface InvoiceEntry {
   number: string
