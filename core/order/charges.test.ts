@@ -36,6 +36,7 @@ describe('charges and discounts of an order', () => {
     expect(codes([item('freight', -1n)])).to.deep.equal(['order.charges'])
     expect(codes([item('freight', 1n, { percent: 'x' })])).to.deep.equal(['order.charges'])
     expect(codes([item('freight', 1n, { percent: '-1' })])).to.deep.equal(['order.charges'])
+    expect(codes([item('freight', 0n, { percent: '0' })])).to.deep.equal([])
     expect(codes(Array.from({ length: MOST_CHARGES }, () => item('other', 1n)))).to.deep.equal([])
     expect(codes(Array.from({ length: MOST_CHARGES + 1 }, () => item('other', 1n)))).to.deep.equal(['order.charge.tooMany']) // prettier-ignore
     expect([codes([item('discount', 10_000n)]), codes([item('discount', 10_001n)])]).to.deep.equal([[], ['order.charge.belowNothing']]) // prettier-ignore
@@ -124,6 +125,8 @@ describe('charges and discounts of an order', () => {
     expect(compareHeads(after, { ...after, title: 'Other', message: 'Ring.' })[0]!.fields.map(one => one.field)).to.deep.equal(['title', 'message']) // prettier-ignore
     // revisions of old have one sum, which counts as freight
     const old = { title: 'Pumps', message: '', charges: '5.00' }
+    expect(compareHeads(old, { ...old, location: 'Works two' })).to.deep.equal([])
+    expect(compareHeads({ ...old, location: '' }, { ...old, location: 'Works two' })[0]!.fields).to.deep.equal([{ field: 'location', before: '', after: 'Works two' }]) // prettier-ignore
     expect(compareHeads(old, { ...old, chargeItems: [{ kind: 'freight', words: '', percent: null, amount: '5.00' }] })).to.deep.equal([]) // prettier-ignore
   })
 })

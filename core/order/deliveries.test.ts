@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import type { Decision } from '#core/acts/decision.ts'
+import { changeLines } from '#core/order/changeLines.ts'
 import { orderDesk } from '#core/order/desk.ts'
 import { isPastPromise, missing } from '#core/order/chaseOrder.ts'
 import { wantsAWord } from '#core/order/following.ts'
@@ -70,6 +71,15 @@ describe('an order whose lines come in several deliveries', () => {
     // revisions of old did not keep the place
     const old = before.map(({ place: _place, ...one }) => one)
     expect(compareRevisions(old, revisionLines(world.order())).map(one => one.position)).to.deep.equal([1])
+  })
+
+  it('goes to another place of its supplier only where that is said', () => {
+    const world = scheduled()
+    const to = (more: object) => changeLines(world.order(), { ...world.wanted(), ...more }).order
+    expect(to({}).location).to.equal('Pumpegata 1')
+    expect(to({ locationId: null, location: 'Elsewhere' }).location).to.equal('Pumpegata 1')
+    expect([to({ locationId: 'two', location: 'Works two' }).locationId, to({ locationId: 'two', location: 'Works two' }).location]).to.deep.equal(['two', 'Works two']) // prettier-ignore
+    expect(to({ locationId: 'two' }).location).to.equal('')
   })
 
   it('is late by the delivery that is missing, not by what has come', () => {

@@ -15,6 +15,10 @@ describe('orders between installations', () => {
     world.revise([{ line: 3, quantity: '0' }])
     const sent = exchangeOrder(world.order(), new Map([['line1', { item: 'PS-1200', gtin: '4006381333931', account: 'LS-210|6210', vat: 'NO1' }]])) // prettier-ignore
     expect(sent.lines.map(one => [one.position, one.item, one.account, one.quantity, one.received, one.billed])).to.deep.equal([[1, 'PS-1200', 'LS-210|6210', '10', '4', '0']]) // prettier-ignore
+    // an order of a line that no item or account is known of
+    const bare = exchangeOrder(world.order(), new Map())
+    expect([bare.supplier.vat, bare.lines[0]!.item, bare.lines[0]!.gtin, bare.lines[0]!.account, bare.lines[0]!.promised]).to.deep.equal(['', '', '', '', '']) // prettier-ignore
+    expect([sent.lines[0]!.gtin, sent.lines[0]!.needBy]).to.deep.equal(['4006381333931', '2026-07-01'])
     expect([sent.supplier, sent.charges]).to.deep.equal([{ name: 'Nordhavn', vat: 'NO1' }, [{ kind: 'freight', words: '', amount: '5.00' }]]) // prettier-ignore
   })
 

@@ -10,6 +10,7 @@ import {
   SaveIndex,
   WriteAgreement,
 } from '#contract/agreements/agreements.ts'
+import { PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { ActOnOrder, DraftOrders, IssueOrder, ReadOrder } from '#contract/order/endpoints.ts'
 import { CreateRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
@@ -285,6 +286,31 @@ describe('framework agreements', () => {
     await windDownJob(world.jobs, id)
     // the cancelled draft gave its need back, and a request still has it reserved
     expect((await read(id)).windDown.find(step => step.kind === 'seal')!.reasons.map(one => one.code)).to.deep.equal(['agreement.stillCalled']) // prettier-ignore
+    await clean()
+  })
+
+  it('are wound down while an invoice is being posted: both happen, one after the other, and nothing is sealed over an open invoice', async () => {
+    const { id, number } = await inForce('DV-1200', '1000')
+    const made = await order(await approved(world, [await callOff(id, 'DV-1200', '4')]))
+    const issued = await issuedFrom(world, made)
+    await received(world, issued)
+    const invoice = await billed(world, issued)
+    expect((await act(id, 'windDown', { number, reason: 'Used.' })).status).to.equal(200)
+    const { version } = await (await world.as('Leonie')).do(ReadInvoice, { params: { id: invoice.id } })
+    const post = async () =>
+      (await world.as('Leonie')).call(PostInvoice, { params: { id: invoice.id }, body: { version } })
+    // a job that lost a deadlock is tried again by its queue
+    const wind = async () => {
+      for (let tries = 0; tries < 5; tries++)
+        if (await windDownJob(world.jobs, id).then(() => true, () => false)) return // prettier-ignore
+      throw new Error('The wind-down never ended.')
+    }
+    const [given] = await Promise.all([post(), wind()])
+    expect(given.status).to.equal(200)
+    const sheet = await (await world.as('Pilar')).do(ReadOrder, { params: { id: issued.id } })
+    expect(sheet.state).to.not.equal('sealed')
+    const step = (await read(id)).windDown.find(one => one.kind === 'order')!
+    expect([step.state, step.reasons.length > 0]).to.deep.equal(['person', true])
     await clean()
   })
 
