@@ -41,6 +41,8 @@ import * as plans from '#contract/award/plans.ts'
 import * as agreements from '#contract/agreements/agreements.ts'
 import * as following from '#contract/order/following.ts'
 import * as buyingLists from '#contract/order/buyingLists.ts'
+import * as clauses from '#contract/order/clauses.ts'
+import * as exchange from '#contract/order/exchange.ts'
 import * as workbook from '#contract/order/workbook.ts'
 import * as builds from '#contract/build/costings.ts'
 import * as day from '#contract/source/day.ts'
@@ -97,6 +99,8 @@ const DECLARED: readonly unknown[] = [
   agreements,
   builds,
   buyingLists,
+  clauses,
+  exchange,
   workbook,
   following,
   day,
