@@ -12,6 +12,7 @@ import {
   Text,
   Uuid,
 } from '#contract/fields.ts'
+import { DeliveryJson } from '#contract/order/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
 
 export const DeliverySheet = SheetFrame.extend({
@@ -35,6 +36,8 @@ export const DeliverySheet = SheetFrame.extend({
       instalments: z.array(z.strictObject({ title: z.string(), amount: z.string(), due: z.string() })),
       needBy: z.string().nullable(),
       promisedDate: z.string().nullable(),
+      /** Its deliveries, where it comes in several. */
+      schedule: z.array(DeliveryJson),
       address: z.string().nullable(),
       mayProve: z.boolean(),
       gauge: GaugeJson,

@@ -173,7 +173,7 @@ export interface ResponseLine {
 
 /** What a line wants delivered by when; nothing where no day is said. */
 export const wantedDeliveries = (
-  line: Pick<RevisionLine, 'quantity' | 'needBy' | 'schedule'>,
+  line: Pick<RevisionLine, 'quantity' | 'needBy'> & { readonly schedule?: readonly DatedQuantity[] },
 ): readonly DatedQuantity[] =>
   line.schedule && line.schedule.length > 0
     ? line.schedule

@@ -9,6 +9,7 @@ import {
   fitted,
   followed,
   MOST_DELIVERIES,
+  runningTotals,
   scheduleText,
   shifted,
   whyNotSchedule,
@@ -75,6 +76,11 @@ describe('a line that comes in several deliveries', () => {
     expect(days).to.deep.equal([MAY.date, MAY.date, JUNE.date, JUNE.date, null, null])
     expect(dueBy([MAY, JUNE], '2026-05-31').toString()).to.equal('4')
     expect(dueBy([MAY, JUNE], JUNE.date).toString()).to.equal('10')
+  })
+
+  it('is to be there in running totals', () => {
+    expect(runningTotals([JUNE, MAY])).to.deep.equal([{ date: MAY.date, quantity: '4' }, { date: JUNE.date, quantity: '10' }]) // prettier-ignore
+    expect(runningTotals([])).to.deep.equal([])
   })
 
   it('falls behind where less is promised by a day than wanted', () => {

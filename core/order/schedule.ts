@@ -105,6 +105,15 @@ export function firstOpenDay(deliveries: readonly DatedQuantity[], done: string)
   return null
 }
 
+/** How much all up to and with each delivery bring: what is to be there on its day. */
+export function runningTotals(deliveries: readonly DatedQuantity[]): DatedQuantity[] {
+  let sum = new Decimal(0)
+  return inOrder(deliveries).map(({ quantity, date }) => {
+    sum = sum.plus(quantity)
+    return { date, quantity: tidy(sum) }
+  })
+}
+
 /** How much is to be there by the end of a day. */
 export const dueBy = (deliveries: readonly DatedQuantity[], day: string): Decimal =>
   sumDecimals(deliveries.filter(one => one.date <= day).map(one => one.quantity))

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { expect } from 'chai'
 import { ChangeOrder, IssueOrder, KeepChange, OrderPdf, OrderUbl, OwnAnswerFile, ReadOrder, RespondToOrder, SupplierOrder } from '#contract/order/endpoints.ts' // prettier-ignore
+import { ReadDelivery } from '#contract/receive/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { childrenOf, find, parseXml, textAt } from '#core/formats/xml.ts'
 import { asWanted } from '#core/order/revision.ts'
@@ -78,6 +79,8 @@ describe('lines that come in several deliveries', () => {
     const [line] = (await sheetOf(sheet.id)).lines
     expect(line!.schedule.map(one => one.open)).to.deep.equal(['0', '5'])
     expect((await world.db('orders').where({ id: sheet.id }).first('needBy'))!.needBy).to.equal(SECOND)
+    const expected = (await (await world.as('Yuki')).do(ReadDelivery, { params: { id: sheet.id } })).lines[0]!
+    expect([expected.needBy, expected.schedule.map(one => one.open)]).to.deep.equal([SECOND, ['0', '5']])
   })
 
   it('are shown in a revision beside the one in force, and kept while it is written', async () => {

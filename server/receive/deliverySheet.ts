@@ -1,6 +1,17 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadDelivery } from '#contract/receive/endpoints.ts'
-import { INCOMPLETE, isLate, lastPromise, proven, receiveExtent, toReceive } from '#core/order/measures.ts'
+import {
+  INCOMPLETE,
+  isLate,
+  lastPromise,
+  nextPromised,
+  nextWanted,
+  proven,
+  receiveExtent,
+  toReceive,
+} from '#core/order/measures.ts'
+import { promisedOf } from '#core/order/revision.ts'
+import { followed } from '#core/order/schedule.ts'
 import { whyNotOpen, whyNotProve } from '#core/order/proving.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { deliveryActions } from '#core/receive/actions.ts'
@@ -65,8 +76,10 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
         amount,
         due,
       })),
-      needBy: line.needBy,
-      promisedDate: line.promisedDate,
+      // what is missing is expected next, once nothing is what it was needed for
+      needBy: nextWanted(line) ?? line.needBy,
+      promisedDate: nextPromised(line) ?? line.promisedDate,
+      schedule: followed(line.schedule, promisedOf(line), proven(line)),
       address: beside.get(line.id)?.address ?? null,
       mayProve: open && whyNotProve(line, call.actor).length === 0,
       gauge: gauge(line, line.quantity, line.sums),

@@ -1,6 +1,8 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ComputeSignals, ReadSignal } from '#contract/source/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { promisedOf, wantedDeliveries } from '#core/order/revision.ts'
+import { type DatedQuantity, runningTotals } from '#core/order/schedule.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { ruleStanding } from '#core/source/certificates.ts'
 import {
@@ -31,7 +33,9 @@ interface LineFact {
   number: string
   quantity: string
   needBy: string | null
+  schedule: DatedQuantity[]
   promisedDate: string | null
+  promisedParts: DatedQuantity[]
   receipts: { on: string; quantity: string }[]
   issuedOn: string
   itemId: string | null
@@ -75,7 +79,7 @@ export async function computeSignals(call: Read, supplierId: string): Promise<Si
 
 async function orderLineFacts(call: Read, supplierId: string, since: string): Promise<LineFact[]> {
   const { rows } = await call.trx.raw<{ rows: LineFact[] }>(
-    `select o.id as order_id, o.number, l.quantity::text as quantity, l.need_by, l.promised_date, (o.issued_at at time zone 'UTC')::date as issued_on, l.item_id, l.description,
+    `select o.id as order_id, o.number, l.quantity::text as quantity, l.need_by, l.schedule, l.promised_date, l.promised_parts, (o.issued_at at time zone 'UTC')::date as issued_on, l.item_id, l.description,
        round(l.price / l.price_base * o.rate, 6)::text as base_unit_price, l.base_amount::text as amount,
        (select coalesce(json_agg(json_build_object('on', r.received_on, 'quantity', rl.quantity::text)), '[]') from receipt_lines rl join receipts r on r.id = rl.receipt_id and r.state = 'posted' where rl.order_line_id = l.id) as receipts
      from orders o join order_lines l on l.order_id = o.id where o.supplier_id = ? and o.state = any(?) and o.issued_at >= ?::date`,
@@ -94,18 +98,18 @@ const entry = (line: LineFact, on: string, good: boolean, value: string): Signal
   weight: '1',
 })
 
-/** Lines that fell due: came in full by the day that was asked for, or by the day that was promised. */
+/** Deliveries that fell due: whether all up to then came by the day that was asked for, or by the day that was promised. */
 function deliveryEntries(
   lines: readonly LineFact[],
   today: string,
 ): { onTimeInFull: SignalEntry[]; promiseKept: SignalEntry[] } {
-  const judged = (day: (line: LineFact) => string | null): SignalEntry[] =>
-    lines.flatMap(line => {
-      const due = day(line)
-      if (due === null || due > today) return []
-      return [entry(line, due, cameInTime(due, line.quantity, line.receipts), line.description)]
-    })
-  return { onTimeInFull: judged(line => line.needBy), promiseKept: judged(line => line.promisedDate) }
+  const judged = (wanted: (line: LineFact) => readonly DatedQuantity[]): SignalEntry[] =>
+    lines.flatMap(line =>
+      runningTotals(wanted(line))
+        .filter(one => one.date <= today)
+        .map(({ date, quantity }) => entry(line, date, cameInTime(date, quantity, line.receipts), line.description)),
+    )
+  return { onTimeInFull: judged(wantedDeliveries), promiseKept: judged(promisedOf) }
 }
 
 /** Each line's price against the mean price of the same item in the year before it, weighed by the line's amount. */

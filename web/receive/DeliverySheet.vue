@@ -14,6 +14,7 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { amountText, day, label, quantityText, since, unit } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
+import DeliveryList from '#web/order/DeliveryList.vue'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
@@ -156,7 +157,8 @@ async function reverse(reason: string): Promise<void> {
       <template #line="{ row: line }"
         >{{ line.description
         }}<small>{{ [line.itemNumber, line.address && `to ${line.address}`].filter(Boolean).join(', ') }}</small
-        ><small v-if="line.promisedDate || line.needBy"
+        ><DeliveryList :deliveries="line.schedule" :unit="line.unit" /><small
+          v-if="line.schedule.length === 0 && (line.promisedDate || line.needBy)"
           >expected {{ day(line.promisedDate ?? line.needBy) }}</small
         ></template
       >
