@@ -329,3 +329,35 @@ describe('the eighth migration', () => {
     }
   })
 })
+
+describe('the migration to deliveries and charges', function () {
+  this.timeout(180_000)
+
+  it('makes one charge of each sum, also in changes that are written or asked about, and finds the day by which something is still needed', async () => {
+    const cluster = await testCluster()
+    const db = connect(await createDatabase(cluster, 'migrated27'), 2)
+    try {
+      const files = readdirSync(new URL('./migrations', import.meta.url)).map(file => file.replace(/\.ts$/, '')).sort() // prettier-ignore
+      for (const file of files.filter(one => one < '027')) await (await migration(file)).up(db)
+      const [person, supplier, order, question] = [randomUUID(), randomUUID(), randomUUID(), randomUUID()]
+      await db.raw(`insert into people (id, name, email, realm) values (?, 'Ada', 'ada@house.org', 'team')`, [person])
+      await db.raw(`insert into suppliers (id, number, name, search_name, kind, state, currency, terms, over_receipt_percent, categories, created_at, changed_at) values (?, 'S-1', 'Nordhavn', 'nordhavn', 'company', 'active', 'EUR', '{}', 0, '{}', now(), now())`, [supplier]) // prettier-ignore
+      await db.raw(`insert into orders (id, number, title, state, supplier_id, buyer_id, currency, rate, charges, need_by, created_at, changed_at) values (?, 'O-1', 'Pumps', 'issued', ?, ?, 'EUR', 1, 2500, '2026-01-02', now(), now())`, [order, supplier, person]) // prettier-ignore
+      for (const [position, needBy, proven] of [[1, '2026-01-02', 4], [2, '2026-02-03', 1]] as const) // prettier-ignore
+        await db.raw(`insert into order_lines (id, order_id, position, kind, description, quantity, unit, price, price_base, amount, base_amount, need_by, proof, proven) values (?, ?, ?, 'goods', 'Impeller', 4, 'C62', 10, 1, 4000, 4000, ?, 'count', ?)`, [randomUUID(), order, position, needBy, proven]) // prettier-ignore
+      await db.raw(`insert into order_changes (order_id, content, revision, by_id, changed_at) values (?, '{"wanted": {"charges": "30.00", "lines": []}}', 0, ?, now())`, [order, person]) // prettier-ignore
+      await db.raw(`insert into consents (id, purpose, document_kind, document_id, state, subject, reason, asked_by, asked_at) values (?, 'excess', 'order', ?, 'open', '{"wanted": {"charges": "0", "lines": []}}', '', ?, now())`, [question, order, person]) // prettier-ignore
+      await (await migration('027_deliveries')).up(db)
+      const freight = (amount: string) => [{ kind: 'freight', words: '', percent: null, amount, splits: [] }]
+      const row = (await db('orders').where({ id: order }).first('chargeItems', 'needBy'))!
+      expect(row).to.deep.equal({ chargeItems: freight('2500'), needBy: '2026-02-03' })
+      const change = await db('orderChanges').where({ orderId: order }).first<{ content: { wanted: { charges: unknown } } }>('content') // prettier-ignore
+      expect(change!.content.wanted.charges).to.deep.equal(freight('30.00'))
+      const asked = await db('consents').where({ id: question }).first<{ subject: { wanted: { charges: unknown } } }>('subject') // prettier-ignore
+      expect(asked!.subject.wanted.charges).to.deep.equal([])
+    } finally {
+      await db.destroy()
+      await dropDatabase(cluster, 'migrated27')
+    }
+  })
+})
