@@ -223,6 +223,21 @@ describe('framework agreements', () => {
     await clean()
   })
 
+  it('are amended while they are called off: each is one or the other, and the books re-add', async () => {
+    const { id } = await inForce('UL-1200', '1000')
+    const drafts = []
+    for (const quantity of ['2', '3', '4']) drafts.push(await order(await approved(world, [await callOff(id, 'UL-1200', quantity)]))) // prettier-ignore
+    await act(id, 'amend')
+    await write(id, content => ({ ...content, ceilings: content.ceilings.map(one => ({ ...one, amount: '95' })) }))
+    const pilar = await world.as('Pilar')
+    const issue = ({ id: draft, version }: { id: string; version: number }) => pilar.call(IssueOrder, { params: { id: draft }, body: { version } }) // prettier-ignore
+    const [amended, ...issued] = await Promise.all([act(id, 'putForward', { reason: 'A lower ceiling.', openOrders: 'keep' }), ...drafts.map(issue)]) // prettier-ignore
+    expect([amended.status, ...issued.map(one => one.status)]).to.deep.equal([200, 200, 200, 200])
+    expect(await sums(id)).to.deep.equal(['0.00', '90.00', '0.00'])
+    expect((await read(id)).revision).to.equal(2)
+    await clean()
+  })
+
   it('follow an index: a value that comes later changes the catalogue, not what was ordered', async () => {
     const rasmus = await world.as('Rasmus')
     const month = `${today().slice(0, 7)}-01`

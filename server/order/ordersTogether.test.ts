@@ -3,7 +3,7 @@ import { ActTogether, PreviewTogether } from '#contract/documents/together.ts'
 import { ReadDesk } from '#contract/desk/endpoints.ts'
 import { ReadOrder } from '#contract/order/endpoints.ts'
 import { today } from '#test-helpers/steps.ts'
-import { useWorld } from '#test-helpers/world.ts'
+import { sendAll, useWorld } from '#test-helpers/world.ts'
 
 describe('several orders at once', () => {
   const world = useWorld()
@@ -46,6 +46,22 @@ describe('several orders at once', () => {
     expect((await pilar.do(ReadDesk)).items.map(item => item.path)).to.not.include(`/order/${one}`)
     const again = await pilar.do(ActTogether, several('chase', [one]))
     expect(again.rows[0]?.reasons.map(reason => reason.code)).to.deep.equal(['order.chasedAlready'])
+  })
+
+  it('with the mail server down wait, and reach each supplier once when it is back', async () => {
+    const ids = (await late()).slice(0, 2)
+    await sendAll(world)
+    world.mail.faults.down = true
+    const done = await (await world.as('Pilar')).do(ActTogether, several('chase', ids, 'Please hurry.'))
+    expect(done.rows.filter(row => row.done)).to.have.length(ids.length)
+    const mails = () => world.db('outbox').whereIn('documentId', ids).whereRaw("key like 'chase:%'").select<{ state: string; attempts: number }[]>('state', 'attempts') // prettier-ignore
+    await sendAll(world).catch(() => undefined)
+    expect(new Set((await mails()).map(mail => mail.state))).to.deep.equal(new Set(['waiting']))
+    world.mail.faults.down = false
+    const before = await world.mail.count()
+    for (const _ of [1, 2]) await sendAll(world)
+    expect((await mails()).map(mail => mail.state)).to.deep.equal(ids.map(() => 'sent'))
+    expect((await world.mail.count()) - before).to.equal(ids.length)
   })
 
   it('are done once, however often the button is pressed', async () => {
