@@ -179,6 +179,13 @@ describe('the audit', () => {
       ['receiveExtent'],
     ],
     [
+      'the day by which something of an order is still needed',
+      [
+        `update orders set need_by = coalesce(need_by, '2026-01-01') + 1 where id = ${one('orders', "state = 'issued'")}`,
+      ],
+      ['neededNext'],
+    ],
+    [
       'how far an order is billed',
       [
         `update orders set bill_extent = case bill_extent when 'all' then 'none' else 'all' end where id = ${one('orders', "state = 'issued'")}`,
