@@ -11,9 +11,8 @@ import {
   OrderPdf,
   OrderUbl,
   ReadOrder,
-  RespondToOrder,
-  SupplierOrder,
 } from '#contract/order/endpoints.ts'
+import { RespondToOrder, SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { ApproveRun, ProposeRun, ReadRun, RunFile, WithdrawRun } from '#contract/pay/endpoints.ts'
 import { ReadDelivery, Receive, ReverseReceipt } from '#contract/receive/endpoints.ts'
 import {

@@ -42,6 +42,7 @@ import * as agreements from '#contract/agreements/agreements.ts'
 import * as following from '#contract/order/following.ts'
 import * as buyingLists from '#contract/order/buyingLists.ts'
 import * as clauses from '#contract/order/clauses.ts'
+import * as supplierOrders from '#contract/order/supplierOrders.ts'
 import * as exchange from '#contract/order/exchange.ts'
 import * as workbook from '#contract/order/workbook.ts'
 import * as builds from '#contract/build/costings.ts'
@@ -101,6 +102,7 @@ const DECLARED: readonly unknown[] = [
   buyingLists,
   clauses,
   exchange,
+  supplierOrders,
   workbook,
   following,
   day,

@@ -103,7 +103,7 @@ export const ChargeBody = z.strictObject({
   splits: z.array(SplitJson).max(50),
 })
 /** The same as its supplier sees it. */
-const ChargeShown = ChargeBody.omit({ splits: true })
+export const ChargeShown = ChargeBody.omit({ splits: true })
 export const OrderLineBody = z.strictObject({
   id: Uuid,
   quantity: DecimalText,
@@ -152,11 +152,11 @@ export const KeptChangeJson = ChangeBody.extend({
   revision: z.int(),
 })
 /** What is paid before anything comes, and held back of work; empty where that is nothing. */
-const AheadJson = z.array(
+export const AheadJson = z.array(
   z.strictObject({ key: z.enum(['prepaid', 'retained']), percent: z.string(), amount: AmountText }),
 )
 /** A clause as it stands on an order, with what it is for where it is not for all orders. */
-const ClauseJson = z.strictObject({
+export const ClauseJson = z.strictObject({
   clauseId: Uuid,
   version: z.int(),
   name: z.string(),
@@ -387,9 +387,9 @@ export const TellSupplier = defineEndpoint({
   body: z.strictObject({ version: Version, note: Text, told: ToldJson }),
   response: Done,
 })
-const AnswerFile = z.strictObject({ text: z.string().min(1).max(2_000_000) })
+export const AnswerFile = z.strictObject({ text: z.string().min(1).max(2_000_000) })
 /** A supplier's answer as its UBL file says it; nothing is kept by reading it. */
-const AnswerReadJson = z.strictObject({
+export const AnswerReadJson = z.strictObject({
   revision: z.int().nullable(),
   lines: z.array(ResponseLineJson),
   note: z.string(),
@@ -412,7 +412,7 @@ export const ReadAnswerFile = defineEndpoint({
   body: AnswerFile,
   response: AnswerReadJson,
 })
-const RevisionFile = z.strictObject({ id: Uuid, revision: QueryRevision })
+export const RevisionFile = z.strictObject({ id: Uuid, revision: QueryRevision })
 export const OrderPdf = defineEndpoint({
   name: 'order.pdf',
   method: 'get',
@@ -426,132 +426,6 @@ export const OrderUbl = defineEndpoint({
   method: 'get',
   path: '/orders/:id/revisions/:revision/ubl',
   permission: 'order.read',
-  params: RevisionFile,
-  answers: 'file',
-})
-
-/** The supplier's own pages: everything is limited to the company of the person signed in. */
-const OwnOrder = z.strictObject({
-  id: Uuid,
-  number: z.string(),
-  title: z.string(),
-  revision: z.int(),
-  state: z.string(),
-  total: AmountText,
-  currency: z.string(),
-  issuedAt: Stamp,
-  answered: z.boolean(),
-  toBill: z.boolean(),
-  waiting: z.string(),
-})
-export const SupplierOrders = defineEndpoint({
-  name: 'supplierPages.orders',
-  method: 'get',
-  path: '/supplier-pages/orders',
-  permission: 'supplierPages.orders',
-  response: z.strictObject({ orders: z.array(OwnOrder) }),
-})
-export const SupplierOrderSheet = z.strictObject({
-  id: Uuid,
-  number: z.string(),
-  title: z.string(),
-  revision: z.int(),
-  current: z.int(),
-  state: z.string(),
-  currency: z.string(),
-  total: AmountText,
-  /** All charges less all discounts, and one by one. */
-  charges: AmountText,
-  chargeItems: z.array(ChargeShown),
-  buyer: z.string(),
-  message: z.string(),
-  location: z.string(),
-  clauses: z.array(ClauseJson),
-  ahead: AheadJson,
-  terms: z.string(),
-  address: z.string().nullable(),
-  issuedAt: Stamp,
-  reason: z.string(),
-  differences: z.array(DifferenceJson),
-  answerable: z.boolean(),
-  billable: z.boolean(),
-  why: z.array(z.strictObject({ code: z.string(), details: z.record(z.string(), z.union([z.string(), z.number()])) })),
-  lines: z.array(
-    z.strictObject({
-      lineId: Uuid,
-      position: z.int(),
-      kind: z.string(),
-      description: z.string(),
-      quantity: DecimalText,
-      unit: z.string(),
-      price: DecimalText,
-      priceBase: DecimalText,
-      amount: AmountText,
-      needBy: z.string().nullable(),
-      place: z.string().optional(),
-      terms: z.string().optional(),
-      schedule: z.array(DeliveryJson),
-      confirmed: DecimalText,
-      promisedDate: z.string().nullable(),
-      received: DecimalText,
-      billed: DecimalText,
-      openToBill: DecimalText,
-    }),
-  ),
-  response: z.strictObject({ state: z.string(), at: Stamp, answerReason: z.string() }).nullable(),
-  invoices: z.array(
-    z.strictObject({
-      id: Uuid,
-      number: z.string(),
-      state: z.string(),
-      gross: AmountText,
-      dueOn: z.string().nullable(),
-    }),
-  ),
-  revisions: z.array(z.int()),
-})
-export const SupplierOrder = defineEndpoint({
-  name: 'supplierPages.order',
-  method: 'get',
-  path: '/supplier-pages/orders/:id',
-  permission: 'supplierPages.orders',
-  params: ById,
-  query: z.strictObject({ revision: QueryRevision.optional() }),
-  response: SupplierOrderSheet,
-})
-export const RespondToOrder = defineEndpoint({
-  name: 'supplierPages.respond',
-  method: 'post',
-  path: '/supplier-pages/orders/:id/response',
-  permission: 'supplierPages.orders',
-  params: ById,
-  body: z.strictObject({ revision: Revision, lines: z.array(ResponseLineJson).min(1).max(500), note: Text }),
-  response: z.strictObject({ state: z.string() }),
-})
-export const SupplierPdf = defineEndpoint({
-  name: 'supplierPages.pdf',
-  method: 'get',
-  path: '/supplier-pages/orders/:id/revisions/:revision/pdf',
-  permission: 'supplierPages.orders',
-  params: RevisionFile,
-  answers: 'file',
-})
-
-export const OwnAnswerFile = defineEndpoint({
-  name: 'supplierPages.answerFile',
-  method: 'post',
-  path: '/supplier-pages/orders/:id/response/file',
-  permission: 'supplierPages.orders',
-  safe: true,
-  params: ById,
-  body: AnswerFile,
-  response: AnswerReadJson,
-})
-export const SupplierUbl = defineEndpoint({
-  name: 'supplierPages.ubl',
-  method: 'get',
-  path: '/supplier-pages/orders/:id/revisions/:revision/ubl',
-  permission: 'supplierPages.orders',
   params: RevisionFile,
   answers: 'file',
 })

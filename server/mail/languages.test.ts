@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { SupplierOrder } from '#contract/order/endpoints.ts'
+import { SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { ReadSession } from '#contract/people/endpoints.ts'
 import { ReadHouse, SaveHouse } from '#contract/setup/house.ts'
 import { DropEntry, ImportRegister, ReadRegister, SaveEntry } from '#contract/setup/registers.ts'

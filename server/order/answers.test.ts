@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { ActOnOrder, AnswerResponse, ChangeOrder, IssueOrder, OrderUbl, OwnAnswerFile, ReadAnswerFile, ReadOrder, RecordAnswer, SupplierOrder, SupplierUbl, TellSupplier } from '#contract/order/endpoints.ts' // prettier-ignore
+import { ActOnOrder, AnswerResponse, ChangeOrder, IssueOrder, OrderUbl, ReadAnswerFile, ReadOrder, RecordAnswer, TellSupplier } from '#contract/order/endpoints.ts' // prettier-ignore
+import { OwnAnswerFile, SupplierOrder, SupplierUbl } from '#contract/order/supplierOrders.ts'
 import { childrenOf, find, parseXml, textAt } from '#core/formats/xml.ts'
 import { drafted, goodsLine, type Issued, ordered, today } from '#test-helpers/steps.ts'
 import { sendAll, useWorld } from '#test-helpers/world.ts'

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { expect } from 'chai'
-import { ChangeOrder, IssueOrder, KeepChange, OrderPdf, OrderUbl, OwnAnswerFile, ReadOrder, RespondToOrder, SupplierOrder } from '#contract/order/endpoints.ts' // prettier-ignore
+import { ChangeOrder, IssueOrder, KeepChange, OrderPdf, OrderUbl, ReadOrder } from '#contract/order/endpoints.ts' // prettier-ignore
+import { OwnAnswerFile, RespondToOrder, SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { ReadDelivery } from '#contract/receive/endpoints.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { childrenOf, find, parseXml, textAt } from '#core/formats/xml.ts'

@@ -8,8 +8,8 @@ import {
   ChangeOrder,
   IssueOrder,
   ReadOrder,
-  RespondToOrder,
 } from '#contract/order/endpoints.ts'
+import { RespondToOrder } from '#contract/order/supplierOrders.ts'
 import { Decide } from '#contract/decide/endpoints.ts'
 import { CreateRequisition, SubmitRequisition } from '#contract/request/endpoints.ts'
 import { putInForce, ruleOf, rulesNow } from '#test-helpers/ruleVersions.ts'

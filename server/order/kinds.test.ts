@@ -1,5 +1,6 @@
 import { expect } from 'chai'
-import { ReadOrder, SupplierOrder } from '#contract/order/endpoints.ts'
+import { ReadOrder } from '#contract/order/endpoints.ts'
+import { SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
 import { ReadRequisition } from '#contract/request/endpoints.ts'
 import type { LineBody } from '#contract/request/lines.ts'

@@ -37,8 +37,8 @@ import {
   type KnownOrder,
   type OrderRow,
   orderRows,
-  revisionContent,
 } from '#server/order/orderStore.ts'
+import { revisionContent } from '#server/order/revisionStore.ts'
 import { refreshThread, type Touched } from '#server/thread/refresh.ts'
 
 /** What is put off until many acts are done: mails, to go out with others, and what shows their documents. */

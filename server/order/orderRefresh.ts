@@ -2,7 +2,8 @@ import { orderDesk } from '#core/order/desk.ts'
 import type { Write } from '#server/call.ts'
 import { keepDesks } from '#server/desk/deskStore.ts'
 import { tellChanged } from '#server/news/tell.ts'
-import { keepFigures, knownOrders } from '#server/order/orderStore.ts'
+import { knownOrders } from '#server/order/orderStore.ts'
+import { keepFigures } from '#server/order/figureStore.ts'
 import type { Touched } from '#server/thread/refresh.ts'
 
 /** Keeps beside orders what the core says of them, and what waits because of them; their requests come along. */

@@ -36,15 +36,8 @@ import { keptChange, wantedCharges } from '#server/order/changeActs.ts'
 import { orderClauses, supplierPlaces } from '#server/order/clauseStore.ts'
 import { aheadJson, orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
-import {
-  excessSubject,
-  type KnownOrder,
-  knownOrder,
-  linesBeside,
-  lineTerms,
-  type ResponseRow,
-  type RevisionRow,
-} from '#server/order/orderStore.ts'
+import { excessSubject, type KnownOrder, knownOrder, linesBeside, type ResponseRow } from '#server/order/orderStore.ts'
+import { lineTerms, type RevisionRow } from '#server/order/revisionStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
 /** Answers that a Sheet shows, newest first. */

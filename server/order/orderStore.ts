@@ -3,21 +3,17 @@ import type { ToldJson, WantedOrderBody } from '#contract/order/endpoints.ts'
 import type { DefaultsJson } from '#contract/source/record.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
-import { formatAmount } from '#core/money/amount.ts'
 import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
-import { keptFigures } from '#core/order/laws.ts'
 import type { ChargeItem } from '#core/order/charges.ts'
-import { isBillable, isCancelledLine, neededNext } from '#core/order/measures.ts'
-import type { LineDifference, ResponseLine, RevisionCharge, RevisionLine } from '#core/order/revision.ts'
+import { neededNext } from '#core/order/measures.ts'
+import type { LineDifference, ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
-import { lineValues, valuesSoFar } from '#core/order/standing.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
 import type { OrderClause } from '#server/order/clauseStore.ts'
-import { unitLabel } from '#core/units/units.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent } from '#server/consent/consentStore.ts'
 import { byId, groupBy, someIds } from '#server/database/rows.ts'
@@ -123,14 +119,6 @@ export interface ExcessSubject extends Readonly<Record<string, unknown>> {
   readonly wanted: WantedOrderBody | null
   readonly revision: number
 }
-export interface RevisionRow {
-  orderId: string
-  revision: number
-  content: RevisionContent
-  issuedAt: string
-  issuedBy: string
-  reason: string
-}
 export interface ResponseRow {
   id: string
   orderId: string
@@ -151,7 +139,6 @@ declare module 'knex/types/tables.js' {
   interface Tables {
     orders: OrderRow
     orderLines: OrderLineRow
-    orderRevisions: RevisionRow
     orderResponses: ResponseRow
   }
 }
@@ -163,21 +150,6 @@ export const EXPECTED =
 /** Charges and discounts as they are kept. */
 export const chargeRows = (items: readonly ChargeItem[]): ChargeRow[] =>
   items.map(item => ({ ...item, amount: item.amount.toString() }))
-
-/** What is frozen when a revision is issued: all that the supplier sees. */
-export interface RevisionContent {
-  readonly title: string
-  readonly message: string
-  /** All charges less all discounts. */
-  readonly charges: string
-  /** One by one; revisions of old have their sum only. */
-  readonly chargeItems?: readonly RevisionCharge[]
-  /** Where it goes at the supplier; revisions of old do not say. */
-  readonly location?: string
-  readonly clauses?: readonly OrderClause[]
-  readonly total: string
-  readonly lines: RevisionLine[]
-}
 
 /** An order with everything that the core needs of it, and its rows. */
 export type KnownOrder = Omit<OrderFacts, 'excess'> & {
@@ -356,119 +328,6 @@ async function openInvoices(call: Read, orderIds: readonly string[]): Promise<Ma
     )
     .options({ name: 'open-invoices-of-orders' })
   return new Map([...groupBy(rows, row => row.orderId)].map(([id, own]) => [id, own.map(row => row.number)]))
-}
-
-/** Writes beside an order what the core says of it, where that changed: lists, threads and suppliers' pages read it. */
-export async function keepFigures(call: Write, order: KnownOrder): Promise<void> {
-  const now = keptFigures(order)
-  const { receiveExtent, billExtent, needBy } = now
-  if (
-    receiveExtent !== order.kept.receiveExtent ||
-    billExtent !== order.kept.billExtent ||
-    needBy !== order.kept.needBy
-  )
-    // prettier-ignore
-    await call.trx('orders').where({ id: order.id }).update({ receiveExtent, billExtent, needBy })
-  const values = lineValues(order)
-  const rows = order.lines.map((line, index) => {
-    const { ordered: _ordered, ...soFar } = valuesSoFar(line, values.get(line.id)!)
-    const { proven, billed, settled } = now.lines[index]!
-    const billable = isBillable(line)
-    return {
-      id: line.id,
-      proven,
-      billed,
-      settled,
-      billable,
-      confirmed_value: soFar.confirmed.toString(),
-      received_value: soFar.received.toString(),
-      billed_value: soFar.billed.toString(),
-      paid_value: soFar.paid.toString(),
-    }
-  })
-  const changed = rows.filter((row, index) => !sameFigures(row, order.rows[index]!))
-  if (changed.length === 0) return
-  await call.trx
-    .raw(
-      `update order_lines l set proven = f.proven, billed = f.billed, settled = f.settled, billable = f.billable, confirmed_value = f.confirmed_value, received_value = f.received_value, billed_value = f.billed_value, paid_value = f.paid_value
-       from jsonb_to_recordset(?::jsonb) as f (id uuid, proven numeric, billed numeric, settled boolean, billable boolean, confirmed_value bigint, received_value bigint, billed_value bigint, paid_value bigint) where l.id = f.id`,
-      [JSON.stringify(changed)],
-    )
-    .options({ name: 'keep-figures' })
-}
-
-type Figures = Record<'confirmed_value' | 'received_value' | 'billed_value' | 'paid_value', string> &
-  Pick<OrderLineRow, 'proven' | 'billed' | 'settled' | 'billable'>
-
-const sameFigures = (now: Figures, kept: OrderLineRow): boolean =>
-  now.proven === kept.proven &&
-  now.billed === kept.billed &&
-  now.settled === kept.settled &&
-  now.billable === kept.billable &&
-  now.confirmed_value === kept.confirmedValue.toString() &&
-  now.received_value === kept.receivedValue.toString() &&
-  now.billed_value === kept.billedValue.toString() &&
-  now.paid_value === kept.paidValue.toString()
-
-/** A line's own terms in words, as they stand on the order: they win over the order's. */
-export function lineTerms(
-  line: Pick<OrderLineRow, 'kind' | 'details' | 'incoterm' | 'incotermPlace' | 'proof' | 'unit'>,
-  currency: string,
-): string {
-  const instalments = (line.details.instalments ?? []).map(
-    one => `${one.title}: ${currency} ${one.amount}${one.due ? ` by ${one.due}` : ''}`,
-  )
-  return [
-    line.incoterm ? `${line.incoterm} ${line.incotermPlace} (Incoterms 2020)` : '',
-    line.details.deliverable ?? '',
-    instalments.length > 0 ? `in instalments: ${instalments.join('; ')}` : '',
-    line.kind === 'workByRate'
-      ? `a ceiling${line.details.expected ? `; expected are ${line.details.expected} ${unitLabel(line.unit)}` : ''}`
-      : '',
-    line.proof === 'billFirst' ? 'may be billed at once' : '',
-  ]
-    .filter(Boolean)
-    .join('. ')
-}
-
-/** An order's text and lines as a revision shows them. */
-export function revisionContent(
-  order: Pick<OrderRow, 'title' | 'message' | 'currency' | 'charges' | 'chargeItems' | 'total'>,
-  rows: readonly (OrderLineRow & { readonly place: string })[],
-): RevisionContent {
-  return {
-    title: order.title,
-    message: order.message,
-    charges: formatAmount(order.charges, order.currency),
-    chargeItems: order.chargeItems.map(({ kind, words, percent, amount }) => ({
-      kind,
-      words,
-      percent,
-      amount: formatAmount(minor(BigInt(amount)), order.currency),
-    })),
-    total: formatAmount(order.total, order.currency),
-    lines: rows
-      .filter(row => !isCancelledLine(row))
-      .map(row => {
-        const terms = lineTerms(row, order.currency)
-        return {
-          lineId: row.id,
-          position: row.position,
-          description: row.description,
-          quantity: row.quantity,
-          unit: row.unit,
-          price: row.price,
-          priceBase: row.priceBase,
-          amount: formatAmount(row.amount, order.currency),
-          needBy: row.needBy,
-          place: row.place,
-          ...(row.schedule.length > 0
-            ? { schedule: row.schedule.map(({ quantity, date, place }) => ({ quantity, date, place })) }
-            : {}),
-          ...(terms === '' ? {} : { terms }),
-        }
-      }),
-  }
 }
 
 export const orderRows = (call: Read, orderId: string): Promise<KnownLine[]> => linesOf(call, [orderId])

@@ -2,6 +2,7 @@ import * as awarded from '#contract/order/awarded.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as clauses from '#contract/order/clauses.ts'
 import * as exchange from '#contract/order/exchange.ts'
+import * as own from '#contract/order/supplierOrders.ts'
 import * as pool from '#contract/order/pool.ts'
 import type { Read } from '#server/call.ts'
 import * as followed from '#contract/order/following.ts'
@@ -106,22 +107,22 @@ export const orderRoutes: Route[] = [
     await needVisible(call, 'order', params.id)
     return await readAnswerFile(call, params.id, body.text)
   }),
-  reads(order.OwnAnswerFile, async (call, { params, body }) => {
+  reads(own.OwnAnswerFile, async (call, { params, body }) => {
     await needOwn(call, params.id)
     return await readAnswerFile(call, params.id, body.text)
   }),
   reads(order.OrderPdf, (call, { params }) => orderPdf(call, params.id, params.revision)),
   reads(order.OrderUbl, (call, { params }) => orderUbl(call, params.id, params.revision)),
-  reads(order.SupplierOrders, call => ownOrders(call)),
-  reads(order.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),
-  writes(order.RespondToOrder, (call, { params, body }) =>
+  reads(own.SupplierOrders, call => ownOrders(call)),
+  reads(own.SupplierOrder, (call, { params, query }) => ownOrder(call, params.id, query.revision)),
+  writes(own.RespondToOrder, (call, { params, body }) =>
     respond(call, params.id, body.revision, body.lines, body.note),
   ),
-  reads(order.SupplierPdf, async (call, { params }) => {
+  reads(own.SupplierPdf, async (call, { params }) => {
     await needOwn(call, params.id)
     return await orderPdf(call, params.id, params.revision)
   }),
-  reads(order.SupplierUbl, async (call, { params }) => {
+  reads(own.SupplierUbl, async (call, { params }) => {
     await needOwn(call, params.id)
     return await orderUbl(call, params.id, params.revision)
   }),

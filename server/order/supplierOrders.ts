@@ -1,5 +1,5 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
+import type { SupplierOrder, SupplierOrders } from '#contract/order/supplierOrders.ts'
 import { type INVOICE_STATES } from '#core/bill/states.ts'
 import { languageOf } from '#contract/messages/languages.ts'
 import { formatAmount } from '#core/money/amount.ts'

@@ -14,7 +14,8 @@ import {
   SubmitAnswers,
   UploadCompanyFile,
 } from '#contract/source/company.ts'
-import { IssueOrder, SupplierOrder, SupplierOrders } from '#contract/order/endpoints.ts'
+import { IssueOrder } from '#contract/order/endpoints.ts'
+import { SupplierOrder, SupplierOrders } from '#contract/order/supplierOrders.ts'
 import {
   AnswerRevision,
   InviteAdministrator,

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, shallowRef } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { SupplierOrders } from '#contract/order/endpoints.ts'
+import { SupplierOrders } from '#contract/order/supplierOrders.ts'
 import { api } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import { useSession } from '#web/people/session.ts'

@@ -5,7 +5,13 @@ import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { SupplierInvoice } from '#contract/bill/endpoints.ts'
-import { OwnAnswerFile, RespondToOrder, SupplierOrder, SupplierPdf, SupplierUbl } from '#contract/order/endpoints.ts'
+import {
+  OwnAnswerFile,
+  RespondToOrder,
+  SupplierOrder,
+  SupplierPdf,
+  SupplierUbl,
+} from '#contract/order/supplierOrders.ts'
 import { asWanted } from '#core/order/revision.ts'
 import { api, pathOf } from '#web/api.ts'
 import SheetFailure from '#web/shared/SheetFailure.vue'

@@ -1,5 +1,5 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
-import type { SupplierOrder } from '#contract/order/endpoints.ts'
+import type { SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { t } from '#web/shared/language.ts'
 
 export type OwnOrder = ResponseOf<typeof SupplierOrder>
