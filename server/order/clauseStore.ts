@@ -96,7 +96,9 @@ export const placeText = (place: OrderPlace | undefined): string =>
     : ''
 
 /** The places that an order to a supplier could go to. */
-export async function supplierPlaces(call: Read, supplierId: string): Promise<{ id: string; label: string }[]> {
-  const places = await call.trx('supplierLocations').where({ supplierId }).orderBy('position')
-  return places.map(place => ({ id: place.id, label: placeText(place) }))
-}
+export const supplierPlaces = (call: Read, supplierId: string): Promise<OrderPlace[]> =>
+  call
+    .trx('supplierLocations')
+    .where({ supplierId })
+    .orderBy('position')
+    .select('id', 'name', 'street', 'postalCode', 'city', 'country')

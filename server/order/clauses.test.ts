@@ -69,6 +69,10 @@ describe('clauses, places and pay terms of an order', () => {
     expect(sheet.revisions[1]!.differences[0]!.fields).to.deep.equal([{ field: 'location', before: location, after: sheet.location }]) // prettier-ignore
     const root = parseXml(await (await world.as('Pilar')).text(OrderUbl, { params: { id: order.id, revision: 1 } }))
     expect(textAt(find(root, 'SellerSupplierParty')!, 'Party', 'PostalAddress', 'CityName')).to.equal('Bergen')
+    // the revision before still says where it went
+    const first = parseXml(await (await world.as('Pilar')).text(OrderUbl, { params: { id: order.id, revision: 0 } }))
+    const city = textAt(find(first, 'SellerSupplierParty')!, 'Party', 'PostalAddress', 'CityName')
+    expect([city !== 'Bergen', location.includes(city)]).to.deep.equal([true, true])
     // back to the usual one
     expect((await change(order.id, { locationId: null })).status).to.equal(200)
     expect((await sheetOf(order.id)).location).to.equal(location)

@@ -9,9 +9,9 @@ import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
 import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
-import { readSettings } from '#server/house/house.ts'
+import { type PartyDocument, readSettings } from '#server/house/house.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
-import { orderPlace } from '#server/order/clauseStore.ts'
+import { orderPlace, placeText, supplierPlaces } from '#server/order/clauseStore.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 
 const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
@@ -62,7 +62,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     .first('content')
   const conditions = await orderConditions(call, order)
   const supplier = found(await call.trx('suppliers').where({ id: order.supplierId }).first('name'), 'supplier')
-  const place = await orderPlace(call, order)
+  const place = await placeSaid(call, order, issued.content.location)
   const vat = await call
     .trx('supplierIdentifiers')
     .where({ supplierId: order.supplierId, scheme: 'vat' })
@@ -113,10 +113,7 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
     logo,
     seller: {
       name: supplier.name,
-      street: place?.street ?? '',
-      postalCode: place?.postalCode ?? '',
-      city: place?.city ?? '',
-      country: place?.country ?? '',
+      ...place,
       vat: vat?.value ?? '',
     },
     reason: issued.reason,
@@ -129,6 +126,21 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
       changes.get(line.lineId) === 'removed' ? [{ ...printed(line), change: 'none' as const }] : [],
     ),
   }
+}
+
+type Address = Pick<PartyDocument, 'street' | 'postalCode' | 'city' | 'country'>
+
+/** The place of the supplier that a revision went to, as its record has it now; in one line as it was said where it is there no more. */
+async function placeSaid(
+  call: Read,
+  order: { readonly supplierId: string; readonly locationId: string | null },
+  said: string | undefined,
+): Promise<Address> {
+  const now = await orderPlace(call, order)
+  const same = said === undefined || said === placeText(now) ? now : (await supplierPlaces(call, order.supplierId)).find(one => placeText(one) === said) // prettier-ignore
+  if (!same && said) return { street: said, postalCode: '', city: '', country: '' }
+  const { street = '', postalCode = '', city = '', country = '' } = same ?? {}
+  return { street, postalCode, city, country }
 }
 
 /** Where a line of a revision goes: in full as long as it still goes there. */

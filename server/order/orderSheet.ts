@@ -33,7 +33,7 @@ import { someIds } from '#server/database/rows.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { withObstacles } from '#server/order/callOffStore.ts'
 import { keptChange, wantedCharges } from '#server/order/changeActs.ts'
-import { orderClauses, supplierPlaces } from '#server/order/clauseStore.ts'
+import { orderClauses, placeText, supplierPlaces } from '#server/order/clauseStore.ts'
 import { aheadJson, orderConditions, termsOf } from '#server/order/conditionStore.ts'
 import { termsText } from '#server/order/orderDocument.ts'
 import { excessSubject, type KnownOrder, knownOrder, linesBeside, type ResponseRow } from '#server/order/orderStore.ts'
@@ -102,7 +102,7 @@ export async function readOrder(call: Read, id: string): Promise<ResponseOf<type
     message: row.message,
     location: order.location,
     locationId: order.locationId,
-    locations: await supplierPlaces(call, row.supplierId),
+    locations: (await supplierPlaces(call, row.supplierId)).map(one => ({ id: one.id, label: placeText(one) })),
     clauses: (await orderClauses(call, row)).map(one => ({ ...one, because: [...one.because] })),
     ahead: aheadJson(order, conditions),
     terms: termsText(termsOf(conditions)),
