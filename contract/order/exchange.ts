@@ -98,7 +98,8 @@ export const ReadExchange = defineEndpoint({
       z.strictObject({
         kind: z.enum(MAPPED_KINDS),
         theirs: z.string(),
-        detail: z.string(),
+        code: z.string(),
+        words: z.string(),
         used: z.int(),
         ours: z.string(),
         oursLabel: z.string(),

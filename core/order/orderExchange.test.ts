@@ -23,8 +23,8 @@ describe('orders between installations', () => {
   })
 
   it('name suppliers, items, accounts and places of there, each once', () => {
-    const names = foreignNames(file(line(), line({ item: 'im-1', account: '', place: '' })))
-    expect(names.map(one => [one.kind, one.theirs, one.detail, one.used])).to.deep.equal([['supplier', 'Nordhavn', 'NO1', 1], ['item', 'IM-1', 'Impeller', 2], ['account', 'K1', '', 1], ['account', '', '', 1], ['place', 'North hall', '', 1]]) // prettier-ignore
+    const names = foreignNames(file(line(), line({ item: 'im-1', gtin: '401', account: '', place: '' })))
+    expect(names.map(one => [one.kind, one.theirs, one.code, one.words, one.used])).to.deep.equal([['supplier', 'Nordhavn', 'NO1', '', 1], ['item', 'IM-1', '401', 'Impeller', 2], ['account', 'K1', '', '', 1], ['account', '', '', '', 1], ['place', 'North hall', '', '', 1]]) // prettier-ignore
     expect((['supplier', 'account', 'item', 'place'] as const).map(isNeeded)).to.deep.equal([true, true, false, false])
     expect(mappingKey('item', ' IM-1 ')).to.equal('item im-1')
   })

@@ -57,25 +57,33 @@ export const mappingKey = (kind: MappedKind, theirs: string): string => `${kind}
 export interface ForeignName {
   readonly kind: MappedKind
   readonly theirs: string
-  /** What is said of it beside: a VAT number, a GTIN, words. */
-  readonly detail: string
+  /** The number by which it is known anywhere: VAT of a supplier, GTIN of an item; empty where there is none. */
+  readonly code: string
+  /** What is said of it beside, in words. */
+  readonly words: string
   readonly used: number
 }
 
 /** All names of a file, each once, by kind and then as they come. */
 export function foreignNames({ orders }: ExchangeFile): ForeignName[] {
   const names = new Map<string, ForeignName>()
-  const add = (kind: MappedKind, theirs: string, detail: string): void => {
+  const add = (kind: MappedKind, theirs: string, code = '', words = ''): void => {
     const key = mappingKey(kind, theirs)
     const known = names.get(key)
-    names.set(key, { kind, theirs: known?.theirs ?? theirs, detail: known?.detail || detail, used: (known?.used ?? 0) + 1 }) // prettier-ignore
+    names.set(key, {
+      kind,
+      theirs: known?.theirs ?? theirs,
+      code: known?.code || code,
+      words: known?.words || words,
+      used: (known?.used ?? 0) + 1,
+    })
   }
   for (const order of orders) {
     add('supplier', order.supplier.name, order.supplier.vat)
     for (const line of order.lines) {
-      if (line.item !== '') add('item', line.item, [line.description, line.gtin].filter(Boolean).join(', '))
-      add('account', line.account, '')
-      if (line.place !== '') add('place', line.place, '')
+      if (line.item !== '') add('item', line.item, line.gtin, line.description)
+      add('account', line.account)
+      if (line.place !== '') add('place', line.place)
     }
   }
   return MAPPED_KINDS.flatMap(kind => [...names.values()].filter(name => name.kind === kind))

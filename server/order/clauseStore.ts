@@ -2,6 +2,7 @@ import { clausesFor, clauseText, type ClauseVersion } from '#core/order/clauses.
 import type { LineKind } from '#core/request/kinds.ts'
 import type { Read } from '#server/call.ts'
 import { parentCategories } from '#server/source/categoryStore.ts'
+import { orderPlace } from '#server/order/placeStore.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
 
 interface ClauseRow {
@@ -68,37 +69,3 @@ export async function orderClauses(call: Read, order: OnOrder): Promise<readonly
     because,
   }))
 }
-
-export interface OrderPlace {
-  readonly id: string
-  readonly name: string
-  readonly street: string
-  readonly postalCode: string
-  readonly city: string
-  readonly country: string
-}
-
-/** The place of its supplier that an order goes to: the one that was chosen, else the first that takes orders, else the first. */
-export const orderPlace = (
-  call: Read,
-  { supplierId, locationId }: { readonly supplierId: string; readonly locationId: string | null },
-): Promise<OrderPlace | undefined> =>
-  call
-    .trx('supplierLocations')
-    .where({ supplierId })
-    .orderByRaw("id = ? desc nulls last, ('takesOrders' = any(roles)) desc, position", [locationId])
-    .first('id', 'name', 'street', 'postalCode', 'city', 'country')
-
-/** The same in words, as the document says it. */
-export const placeText = (place: OrderPlace | undefined): string =>
-  place
-    ? [place.name, place.street, `${place.postalCode} ${place.city}`.trim(), place.country].filter(Boolean).join(', ')
-    : ''
-
-/** The places that an order to a supplier could go to. */
-export const supplierPlaces = (call: Read, supplierId: string): Promise<OrderPlace[]> =>
-  call
-    .trx('supplierLocations')
-    .where({ supplierId })
-    .orderBy('position')
-    .select('id', 'name', 'street', 'postalCode', 'city', 'country')

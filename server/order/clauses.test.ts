@@ -5,6 +5,7 @@ import { ChangeOrder, IssueOrder, OrderPdf, OrderUbl, ReadOrder } from '#contrac
 import { SupplierOrder } from '#contract/order/supplierOrders.ts'
 import { childrenOf, parseXml, textAt, find } from '#core/formats/xml.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { json } from '#server/database/json.ts'
 import { drafted, goodsLine, ordered, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -76,6 +77,17 @@ describe('clauses, places and pay terms of an order', () => {
     // back to the usual one
     expect((await change(order.id, { locationId: null })).status).to.equal(200)
     expect((await sheetOf(order.id)).location).to.equal(location)
+  })
+
+  it('takes over the conditions of the place that was chosen', async () => {
+    const draft = await drafted(world, [await goodsLine(world, 'PS-1200', '10')])
+    const { supplierId, effective } = await sheetOf(draft.id)
+    const place = randomUUID()
+    await world.db('supplierLocations').insert({ id: place, supplierId, position: 8, name: 'Works three', street: 'Kai 3', postalCode: '5003', city: 'Bergen', country: 'NO', roles: [], defaults: json({ termsDays: '73' }) }) // prettier-ignore
+    expect(effective.find(one => one.key === 'termsDays')!.from).to.not.equal('location')
+    expect((await change(draft.id, { locationId: place })).status).to.equal(200)
+    const now = (await sheetOf(draft.id)).effective.find(one => one.key === 'termsDays')
+    expect([now!.value, now!.from]).to.deep.equal(['73', 'location'])
   })
 
   it('says what is prepaid, on the sheet and on paper', async () => {

@@ -9,11 +9,13 @@ import {
 import { formatAmount } from '#core/money/amount.ts'
 import type { OrderFacts } from '#core/order/facts.ts'
 import { payTerms } from '#core/order/payTerms.ts'
+import { takesOrder } from '#core/order/supplierPlace.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
 import type { Reason } from '#core/reasons.ts'
 import { whyNotOrderFrom } from '#core/source/orderable.ts'
 import type { Read } from '#server/call.ts'
 import type { OrderRow } from '#server/order/orderStore.ts'
+import { supplierPlaces } from '#server/order/placeStore.ts'
 import { certificateReasons } from '#server/source/certificateStore.ts'
 
 /** What an order takes over from its supplier and can say otherwise. */
@@ -31,26 +33,23 @@ const ON_ORDERS: readonly DefaultKey[] = [
   'retainedDays',
 ]
 
-type Facts = Pick<OrderRow, 'supplierId' | 'conditions' | 'agreed'>
+type Facts = Pick<OrderRow, 'supplierId' | 'locationId' | 'conditions' | 'agreed'>
 
-/** What a supplier and the place of it that takes orders say. */
+/** What a supplier and the place of it that takes an order say. */
 async function defaultsOf(
   call: Read,
   supplierId: string,
+  locationId: string | null,
 ): Promise<{ supplier: SupplierDefaults; location: SupplierDefaults }> {
-  const { rows } = await call.trx
-    .raw<{ rows: { supplier: SupplierDefaults; location: SupplierDefaults | null }[] }>(
-      `select s.defaults as supplier, (select l.defaults from supplier_locations l where l.supplier_id = s.id and 'takesOrders' = any(l.roles) order by l.position limit 1) as location from suppliers s where s.id = ?`,
-      [supplierId],
-    )
-    .options({ name: 'defaults-for-orders' })
-  return { supplier: rows[0]?.supplier ?? {}, location: rows[0]?.location ?? {} }
+  const supplier = await call.trx('suppliers').where({ id: supplierId }).first('defaults')
+  const place = takesOrder(await supplierPlaces(call, supplierId), locationId)
+  return { supplier: supplier?.defaults ?? {}, location: place?.defaults ?? {} }
 }
 
 /** An order's conditions with where each comes from: as they stand for a draft, as they were frozen for an issued order. */
 export async function orderConditions(call: Read, order: Facts): Promise<EffectiveValue[]> {
   if (order.agreed) return order.agreed
-  const { supplier, location } = await defaultsOf(call, order.supplierId)
+  const { supplier, location } = await defaultsOf(call, order.supplierId, order.locationId)
   return effectiveDefaults([
     ['house', { ...HOUSE_DEFAULTS, currency: call.base }],
     ['supplier', supplier],
@@ -79,7 +78,7 @@ export async function supplierReasons(
 ): Promise<Reason[]> {
   const supplier = await call.trx('suppliers').where({ id: supplierId }).first('name', 'state')
   if (!supplier) return []
-  const said = await defaultsOf(call, supplierId)
+  const said = await defaultsOf(call, supplierId, null)
   const ordersStopped = (said.location.ordersStopped ?? said.supplier.ordersStopped) === 'yes'
   return [...whyNotOrderFrom({ ...supplier, ordersStopped }), ...(await certificateReasons(call, supplierId, itemIds))]
 }

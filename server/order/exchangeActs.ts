@@ -177,11 +177,10 @@ const onceEach = (reasons: readonly Reason[]): Reason[] => [
 ]
 
 async function heldExchange(call: Write, id: string, version: number): Promise<ExchangeRow> {
-  const row = await ownExchange(call, id, 'in')
   await call.trx('orderExchanges').where({ id }).forNoKeyUpdate().first('id')
-  const now = await ownExchange(call, id, 'in')
-  if (now.version !== version || row.version !== now.version) throw new RuleBroken(stop('workbook.changed'))
-  return now
+  const row = await ownExchange(call, id, 'in')
+  if (row.version !== version) throw new RuleBroken(stop('workbook.changed'))
+  return row
 }
 
 export async function mapExchange(

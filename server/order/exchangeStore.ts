@@ -77,7 +77,7 @@ async function guesses(call: Read, names: readonly ForeignName[]): Promise<Map<s
 
 async function suppliersByName(call: Read, names: readonly ForeignName[]): Promise<[string, string][]> {
   const called = await suppliersCalled(call, names.map(name => name.theirs)) // prettier-ignore
-  const vats = names.map(name => normalIdentifier(name.detail)).filter(Boolean)
+  const vats = names.map(name => normalIdentifier(name.code)).filter(Boolean)
   const numbers = await call
     .trx('supplierIdentifiers')
     .join('suppliers', 'suppliers.id', 'supplierIdentifiers.supplierId')
@@ -89,7 +89,7 @@ async function suppliersByName(call: Read, names: readonly ForeignName[]): Promi
   const ids = await supplierNumbers(call, [...called.values()].map(one => one.id)) // prettier-ignore
   return names.flatMap(name => {
     const same = called.get(searchName(name.theirs))
-    const ours = byVat.get(normalIdentifier(name.detail)) ?? (same ? ids.get(same.id) : undefined)
+    const ours = byVat.get(normalIdentifier(name.code)) ?? (same ? ids.get(same.id) : undefined)
     return ours ? [[mappingKey('supplier', name.theirs), ours]] : []
   })
 }
@@ -99,17 +99,16 @@ async function supplierNumbers(call: Read, ids: readonly string[]): Promise<Map<
   return new Map(rows.map(row => [row.id, row.number]))
 }
 
-/** Items of the same number, else of the same GTIN, which stands last in the detail. */
+/** Items of the same number, else of the same GTIN. */
 async function itemsByNumber(call: Read, names: readonly ForeignName[]): Promise<[string, string][]> {
-  const gtin = (name: ForeignName): string => /(?:^|, )(\d{8,14})$/.exec(name.detail)?.[1] ?? ''
   const { rows } = await call.trx.raw<{ rows: { number: string; gtin: string }[] }>(
     `select number, gtin from items where lower(number) = any(?) or (gtin <> '' and gtin = any(?))`,
-    [names.map(name => name.theirs.toLowerCase()), names.map(gtin).filter(Boolean)],
+    [names.map(name => name.theirs.toLowerCase()), names.map(name => name.code).filter(Boolean)],
   )
   const byNumber = new Map(rows.map(row => [row.number.toLowerCase(), row.number]))
-  const byGtin = new Map(rows.map(row => [row.gtin, row.number]))
+  const byGtin = new Map(rows.flatMap(row => (row.gtin === '' ? [] : [[row.gtin, row.number] as const])))
   return names.flatMap(name => {
-    const ours = byNumber.get(name.theirs.toLowerCase()) ?? (gtin(name) ? byGtin.get(gtin(name)) : undefined)
+    const ours = byNumber.get(name.theirs.toLowerCase()) ?? byGtin.get(name.code)
     return ours ? [[mappingKey('item', name.theirs), ours]] : []
   })
 }

@@ -5,13 +5,15 @@ import { minorDigits } from '#core/money/currency.ts'
 import type { PaymentTerms } from '#core/pay/terms.ts'
 import { PERSONAL_FEE, seesFee } from '#core/request/personalFee.ts'
 import { chargesShown, compareRevisions, type LineDifference, type RevisionLine } from '#core/order/revision.ts'
+import { placeText, sentTo } from '#core/order/supplierPlace.ts'
+import type { Address } from '#core/text/address.ts'
 import type { EffectiveValue } from '#core/source/defaults.ts'
 import { found, type Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
 import type { DocumentLine, OrderDocument } from '#server/formats/ublOrder.ts'
-import { type PartyDocument, readSettings } from '#server/house/house.ts'
+import { readSettings } from '#server/house/house.ts'
 import { documentLanguage } from '#server/mail/recipients.ts'
-import { orderPlace, placeText, supplierPlaces } from '#server/order/clauseStore.ts'
+import { supplierPlaces } from '#server/order/placeStore.ts'
 import { orderConditions, termsOf } from '#server/order/conditionStore.ts'
 
 const FROM_WORDS: Readonly<Record<PaymentTerms['from'], string>> = {
@@ -128,16 +130,15 @@ export async function orderDocument(call: Read, orderId: string, revision: numbe
   }
 }
 
-type Address = Pick<PartyDocument, 'street' | 'postalCode' | 'city' | 'country'>
-
 /** The place of the supplier that a revision went to, as its record has it now; in one line as it was said where it is there no more. */
 async function placeSaid(
   call: Read,
   order: { readonly supplierId: string; readonly locationId: string | null },
   said: string | undefined,
 ): Promise<Address> {
-  const now = await orderPlace(call, order)
-  const same = said === undefined || said === placeText(now) ? now : (await supplierPlaces(call, order.supplierId)).find(one => placeText(one) === said) // prettier-ignore
+  const places = await supplierPlaces(call, order.supplierId)
+  const now = sentTo(places, order.locationId)
+  const same = said === undefined || said === placeText(now) ? now : places.find(one => placeText(one) === said)
   if (!same && said) return { street: said, postalCode: '', city: '', country: '' }
   const { street = '', postalCode = '', city = '', country = '' } = same ?? {}
   return { street, postalCode, city, country }

@@ -10,9 +10,11 @@ import { neededNext } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
+import { placeText, sentTo } from '#core/order/supplierPlace.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
+import { placesOf } from '#server/order/placeStore.ts'
 import type { OrderClause } from '#server/order/clauseStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent } from '#server/consent/consentStore.ts'
@@ -169,7 +171,7 @@ type KnownLine = OrderLineRow & {
   readonly requisitionNumber: string | null
 }
 
-type Head = OrderRow & { supplier: string; place: string | null; location: string }
+type Head = OrderRow & { supplier: string; place: string | null }
 
 /** Orders with everything that the core needs of them, each kind of row in one query. */
 export async function knownOrders(call: Read, ids: readonly string[]): Promise<Map<string, KnownOrder>> {
@@ -190,6 +192,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
     requested.map(line => [line.id, requestedFacts(line, sums(line.id), standing.get(line.id) ?? [])]),
   )
   const ofOrder = groupBy(lines, line => line.orderId)
+  const places = await placesOf(call, heads.map(head => head.supplierId)) // prettier-ignore
   return new Map(
     heads.map(head => {
       const own = ofOrder.get(head.id) ?? []
@@ -209,6 +212,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
           charges: minor(head.charges),
           chargeItems: head.chargeItems.map(item => ({ ...item, amount: minor(BigInt(item.amount)) })),
           place: head.place ?? '',
+          location: placeText(sentTo(places.get(head.supplierId) ?? [], head.locationId)),
           needBy: neededNext(facts),
           lines: facts,
           requests: someIds(own.map(line => line.requisitionLineId)).flatMap(id => requests.get(id) ?? []),
@@ -275,14 +279,10 @@ async function holdLines(call: Write, orderIds: readonly string[]): Promise<void
     await call.trx('requisitionLines').whereIn('id', requested).orderBy('id').forNoKeyUpdate().select('id')
 }
 
-/** SQL of the place of its supplier that an order `o` goes to: the one that was chosen, else the first that takes orders, else the first. */
-const LOCATION = `(select concat_ws(', ', nullif(l.name, ''), nullif(l.street, ''), nullif(btrim(l.postal_code || ' ' || l.city), ''), nullif(l.country, '')) from supplier_locations l
-  where l.supplier_id = o.supplier_id order by l.id = o.location_id desc nulls last, ('takesOrders' = any(l.roles)) desc, l.position limit 1)`
-
 async function headsOf(call: Read, ids: readonly string[]): Promise<Head[]> {
   const { rows } = await call.trx
     .raw<{ rows: Head[] }>(
-      `select o.*, s.name as supplier, a.name as place, coalesce(${LOCATION}, '') as location from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.id = any(?) order by o.id`,
+      `select o.*, s.name as supplier, a.name as place from orders o join suppliers s on s.id = o.supplier_id left join addresses a on a.id = o.address_id where o.id = any(?) order by o.id`,
       [[...ids]],
     )
     .options({ name: 'order-heads' })

@@ -41,7 +41,8 @@ const key = (name: Name): string => `${name.kind} ${name.theirs}`
     >
       <template #kind="{ row: name }">{{ laterLabel('foreign name', name.kind) }}</template>
       <template #theirs="{ row: name }"
-        >{{ name.theirs || 'nothing said' }}<small>{{ name.detail }}</small></template
+        >{{ name.theirs || 'nothing said'
+        }}<small>{{ [name.words, name.code].filter(Boolean).join(', ') }}</small></template
       >
       <template #used="{ row: name }">{{ name.used }}</template>
       <template #ours="{ row: name }"
@@ -54,7 +55,7 @@ const key = (name: Name): string => `${name.kind} ${name.theirs}`
           v-else-if="name.kind === 'item'"
           model-value=""
           :label="`What ${name.theirs} is here`"
-          :words="name.detail"
+          :words="name.words"
           @update:model-value="emit('say', name, $event)" /><ElSelect
           v-else
           model-value=""
