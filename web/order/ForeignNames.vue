@@ -17,7 +17,8 @@ const props = defineProps<{ names: readonly Name[]; busy: boolean }>()
 const emit = defineEmits<{ say: [name: Name, ours: string] }>()
 const { data: choices } = useRead(ReadChoices)
 const accounts = computed(() => {
-  const codes = (choices.value?.accounts ?? []).filter(one => one.open).map(one => [one.costCentre, one.naturalAccount, one.project ?? ''].join('|')) // prettier-ignore
+  const open = (choices.value?.accounts ?? []).filter(one => one.open)
+  const codes = open.map(one => [one.costCentre, one.naturalAccount, one.project ?? ''].join('|'))
   return [...new Set(codes)].map(code => ({ code, label: code.split('|').filter(Boolean).join(' / ') }))
 })
 const places = computed(() => [...new Set((choices.value?.addresses ?? []).map(one => one.label.split(',')[0]!))])

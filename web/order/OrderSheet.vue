@@ -21,7 +21,7 @@ import SheetFrame from '#web/frame/SheetFrame.vue'
 import AnswerChoice from '#web/order/AnswerChoice.vue'
 import DifferenceList from '#web/order/DifferenceList.vue'
 import { type OrderForm, orderForm, wantedOf, withWanted } from '#web/order/orderForm.ts'
-import ClauseList from '#web/order/ClauseList.vue'
+import OrderConditions from '#web/order/OrderConditions.vue'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
@@ -40,7 +40,6 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useSheet } from '#web/shared/useSheet.ts'
 import { label, since } from '#web/shared/words.ts'
 import FormField from '#web/shared/FormField.vue'
-import { laterLabel } from '#web/shared/laterWords.ts'
 
 const route = useRoute()
 const router = useRouter()
@@ -242,21 +241,7 @@ async function save(): Promise<void> {
         ]"
       />
     </section>
-    <section v-else-if="!editing" class="section">
-      <h2>Conditions</h2>
-      <p v-if="sheet.locations.length > 1 || sheet.locationId" class="quiet">Goes to {{ sheet.location }}</p>
-      <p class="conditions">
-        <span v-for="one in sheet.effective" :key="one.key"
-          ><span class="quiet">{{ laterLabel('default', one.key) }}</span>
-          {{ laterLabel('default value', one.value) || '–' }}
-          <small class="quiet">{{ label('from', one.from) }}</small></span
-        >
-      </p>
-    </section>
-    <section v-if="sheet.clauses.length && !editing" class="section">
-      <h2>Clauses</h2>
-      <ClauseList :clauses="sheet.clauses" />
-    </section>
+    <OrderConditions v-else-if="!editing" :sheet="sheet" />
     <OrderRevisions v-if="sheet.revisions.length && !editing" :sheet="sheet" />
     <template #margin
       ><section v-if="sheet.delivery.length">
@@ -304,10 +289,5 @@ async function save(): Promise<void> {
 .title :deep(.el-input__inner) {
   font: 600 22px var(--serif);
   height: 38px;
-}
-.conditions {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 2px 26px;
 }
 </style>
