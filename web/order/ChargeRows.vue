@@ -48,7 +48,7 @@ const pay = (item: Item, accountId: string | undefined): void => {
         aria-label="In words"
         placeholder="in words"
         maxlength="200"
-        style="width: 150px"
+        style="width: 110px"
       />
       <NumberField
         v-if="item.percent === null"

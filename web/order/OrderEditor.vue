@@ -99,7 +99,7 @@ const planning = ref<number | null>(null)
 
 <style scoped>
 .acts {
-  gap: 12px;
+  gap: 0 12px;
 }
 .below {
   display: grid;
