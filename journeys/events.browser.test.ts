@@ -150,7 +150,7 @@ describe('asking many, in the browser', function () {
     expect(documents.find(one => one.kind === 'event')!.path).to.equal(null)
   })
 
-  it('an auction with three browsers at once: bids, an end that moves, a bid taken out, a suspension, a pause, its end and the award', async () => {
+  it('an auction with three browsers at once: bids, an end that moves, a bid taken out, a suspension, a pause, the server restarted, its end and the award', async () => {
     const kindId = await kindWith(world, { format: 'auction', partQuantity: false, alternatives: false })
     const id = await eventSent(world, kindId, [NORD, ORRIN], body => ({ opensAt: inDays(1), endsAt: null, lines: [lineBody(body.lots[0]!.id, { reference: '20' })] })) // prettier-ignore
     const day = await open('Rasmus', `/source/events/${id}/day`)
@@ -189,9 +189,17 @@ describe('asking many, in the browser', function () {
     await press(day, 'day-pause')
     await confirm(day, 'A question from a bidder.')
     await says(orrin, 'paused, still')
+    // what was typed is still there when the server is back; standing, clock and order of bids come from the log
+    await typeIn(orrin, 'Circulation pump', '17.9')
+    const stood = (await lead.do(ReadDay, { params: { id } })).lots[0]!
+    await world.restart()
+    const stands = (await lead.do(ReadDay, { params: { id } })).lots[0]!
+    expect([stands.bids, stands.standing, stands.phase, stands.left]).to.deep.equal([stood.bids, stood.standing, 'paused', stood.left]) // prettier-ignore
     await press(day, 'day-resume')
     await confirm(day)
     await says(orrin, 'still open')
+    await press(orrin, 'bid')
+    await says(day, `${ORRIN} leads with EUR 179.00`)
     const sheet = await open('Rasmus', `/source/events/${id}`)
     await press(sheet, `more-${ORRIN}`)
     await press(sheet, `suspend-${ORRIN}`)

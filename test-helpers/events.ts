@@ -102,11 +102,16 @@ export const kindOf = async (world: World, name: string): Promise<string> =>
   (await (await world.as('Rasmus')).do(ListEventKinds)).kinds.find(one => one.name === name && one.state === 'live')!.id
 
 /** A kind of event that a steward has put to use, for one test. */
-export async function kindWith(world: World, settings: Partial<EventKind>, name = `Kind ${randomUUID().slice(0, 6)}`) {
+export async function kindWith(
+  world: World,
+  settings: Partial<EventKind>,
+  name = `Kind ${randomUUID().slice(0, 6)}`,
+  outside: BodyOf<typeof SaveEventKind>['outside'] = null,
+) {
   const wren = await world.as('Wren')
   const prefix = `T${randomUUID().slice(0, 5).toUpperCase()}-`
   const range = { prefix, digits: 0, next: '1', last: '99' }
-  const saved = await wren.do(SaveEventKind, { body: { code: randomUUID(), version: 0, name, settings: { ...NEW_KIND, ...settings } as never, range, outside: null } }) // prettier-ignore
+  const saved = await wren.do(SaveEventKind, { body: { code: randomUUID(), version: 0, name, settings: { ...NEW_KIND, ...settings } as never, range, outside } }) // prettier-ignore
   await wren.do(PublishEventKind, { params: { id: saved.id }, body: { version: saved.version } })
   return saved.id
 }

@@ -1,3 +1,4 @@
+import { expect } from 'chai'
 import { createRenderer, defineComponent, type App } from 'vue'
 
 interface Node {
@@ -48,6 +49,12 @@ export function mounted<T>(use: () => T, prepare: (app: App<Node>) => void = () 
 
 /** Milliseconds that go by. */
 export const wait = (milliseconds: number): Promise<void> => new Promise(resolve => setTimeout(resolve, milliseconds))
+
+/** Waits until something holds, for as long as a slow machine may take. */
+export async function until(holds: () => boolean): Promise<void> {
+  for (let tries = 0; tries < 200 && !holds(); tries++) await wait(50)
+  expect(holds(), 'holds at last').to.equal(true)
+}
 
 export interface Asked {
   readonly path: string

@@ -213,6 +213,8 @@ export interface World {
   readonly cluster: Cluster
   /** A person of the demo by first name, or `at <company>` for a supplier's. */
   readonly as: (who: string) => Promise<Client>
+  /** Ends the web server and starts it again where it was, as an update of the program does. */
+  readonly restart: () => Promise<void>
 }
 
 /** Sends one thing of the outbox, as the worker would. */
@@ -259,7 +261,7 @@ export async function openWorld(
   const bank = await startBank(join(folder, 'bank'), 0)
   const rates = await startRates(0)
   const settings = settingsFor(url, mail, bank, rates)
-  const running: Running = await startWebServer(settings)
+  let running: Running = await startWebServer(settings)
   const world: World = {
     cluster,
     url,
@@ -270,6 +272,11 @@ export async function openWorld(
     address: `http://127.0.0.1:${running.port}`,
     jobs: partsFor(db, settings),
     as: who => signIn(world, who),
+    restart: async () => {
+      const { port } = running
+      await running.stop()
+      running = await startWebServer({ ...settings, port })
+    },
   }
   const close = async (): Promise<void> => {
     await running.stop()

@@ -88,6 +88,18 @@ export const mailsEn = {
     subject: '{number} ends {ends}: {title}',
     text: 'Dear [name|{name}],\n\nwe have no answer from you yet to {number}, {title}. It counts until {ends}.[note|\n\n{note}]\n\n{path}\n\n{by}\n{house}\n',
   },
+  'event.beforeOpening': {
+    subject: '{number} opens {opens}: {title}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, opens {opens}.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.beforeEnd': {
+    subject: '{number} ends {ends}: {title}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, ends {ends}.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.atEnd': {
+    subject: '{number} has ended: {title}',
+    text: 'Dear [name|{name}],\n\n{number}, {title}, has ended.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
   'event.extend': {
     subject: '{number}: more time, until {ends}',
     text: 'Dear [name|{name}],\n\n{number}, {title}, now ends {ends}; all who are asked are told the same.[reason|\n\n"{reason}"]\n\n{path}\n\n{by}\n{house}\n',

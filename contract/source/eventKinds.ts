@@ -14,6 +14,7 @@ import {
   VersionOrNew,
 } from '#contract/fields.ts'
 import { ASKED_KINDS, EVENT_FORMATS, OUTCOMES_TOLD, PRICE_MODELS } from '#core/source/eventKind.ts'
+import { MESSAGE_MOMENTS, MESSAGE_READERS } from '#core/source/eventMessages.ts'
 import { PRICE_FORMULAS } from '#core/source/scores.ts'
 
 export const Key = z.string().regex(/^[A-Za-z][A-Za-z0-9]{0,39}$/)
@@ -88,7 +89,17 @@ export const EventKindJson = z.strictObject({
     .max(20),
   sections: z.array(z.strictObject({ title: Line, weight: DecimalText, questions: z.array(AskedQuestionJson).max(60) })).max(20), // prettier-ignore
   terms: InLanguages,
-  remindDays: z.int().min(0).max(60),
+  messages: z
+    .array(
+      z.strictObject({
+        key: Key,
+        moment: z.enum(MESSAGE_MOMENTS),
+        hours: z.int().min(0).max(2160),
+        to: z.enum(MESSAGE_READERS),
+        words: InLanguages,
+      }),
+    )
+    .max(12),
   tells: z.enum(OUTCOMES_TOLD),
   daysOpen: z.int().min(1).max(365),
   lot: z.strictObject({

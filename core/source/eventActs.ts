@@ -13,6 +13,7 @@ import {
   isOver,
   lotRules,
 } from '#core/source/event.ts'
+import type { EventMessage } from '#core/source/eventMessages.ts'
 import { EVENT_GROUPS, EVENT_STATES, type EventAction, type EventState } from '#core/source/eventStates.ts'
 import { isIn, notNow } from '#core/states.ts'
 
@@ -220,6 +221,18 @@ export const toRemind = (event: EventFacts): Invited[] =>
   event.invited.filter(
     one => one.sentAt !== null && one.answeredAt === null && one.declinedAt === null && one.means !== false && one.suspendedAt === null, // prettier-ignore
   )
+
+/** Who of those who are asked gets a message. Whoever has declined, or is kept out, gets none. */
+export const readersOf = (event: EventFacts, to: EventMessage['to']): Invited[] =>
+  to === 'silent'
+    ? toRemind(event)
+    : event.invited.filter(
+        one =>
+          one.sentAt !== null &&
+          one.declinedAt === null &&
+          one.suspendedAt === null &&
+          (to === 'everybody' || (one.answeredAt !== null && one.withdrawnAt === null)),
+      )
 
 /** What can be done with an event as a whole, or why not now. */
 export function eventActions(event: EventFacts, sending: SendingFacts, actor: ActorFacts, at: string): Action[] {

@@ -2,6 +2,7 @@ import { Decimal, isDecimalText } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { BidStep, ExtensionRule, ShownToSuppliers } from '#core/source/auctionRules.ts'
 import type { ComponentBasis, LandedRules } from '#core/source/landedCost.ts'
+import { checkMessages, type EventMessage } from '#core/source/eventMessages.ts'
 import { checkCriteria, type Criterion, PRICE, type PriceFormula } from '#core/source/scores.ts'
 
 export const EVENT_FORMATS = ['quotes', 'auction'] as const
@@ -90,8 +91,8 @@ export interface EventKind {
   readonly sections: readonly AskedSection[]
   /** Bidding terms that have to be accepted before anything is answered; empty: there are none. */
   readonly terms: InLanguages
-  /** Days before the end on which those are reminded who have not answered; 0: nobody is. */
-  readonly remindDays: number
+  /** What goes out to suppliers by itself, and when, beside what every event says (asked, moved, outcome). */
+  readonly messages: readonly EventMessage[]
   readonly tells: OutcomeTold
   /** Days for answering that a new event begins with. */
   readonly daysOpen: number
@@ -120,7 +121,7 @@ export const NEW_KIND: EventKind = {
   texts: [],
   sections: [],
   terms: {},
-  remindDays: 2,
+  messages: [{ key: 'reminder', moment: 'beforeEnd', hours: 48, to: 'silent', words: {} }],
   tells: 'nothing',
   daysOpen: 10,
   lot: {
@@ -148,6 +149,7 @@ export const checkKind = (kind: EventKind): Reason[] => [
   ...checkTexts(kind),
   ...kind.sections.flatMap((section, index) => checkSection(section, `sections.${index}`)),
   ...checkTwice(kind),
+  ...checkMessages(kind),
   ...(kind.terms.de && !kind.terms.en ? [stop('kind.termsEnglish', {}, { place: 'terms' })] : []),
   ...(kind.pricing === 'none' && kind.format === 'auction'
     ? [stop('kind.auctionPrice', {}, { place: 'pricing' })]

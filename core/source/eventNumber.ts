@@ -31,13 +31,24 @@ export function takeNumber(
 /** What the next number will be; empty where the range is used up. */
 export const nextShown = (range: EventRange): string => (range.next > range.last ? '' : written(range, range.next))
 
-/** What stands against a number that was given from outside: it does not belong to the range of the kind. */
-export function whyNotOutside(number: string, range: EventRange): Reason[] {
+/**
+ * Takes a number from outside for an event. They follow each other without a gap, so only the next one can be taken, and one that was taken
+ * stays. `next` is null where nothing changes.
+ */
+export function takeOutside(
+  held: string | null,
+  wanted: string,
+  range: EventRange | null,
+): { ok: true; number: string | null; next: bigint | null } | { ok: false; reasons: Reason[] } {
   const at = { place: 'outsideNumber' }
-  const digits = number.slice(range.prefix.length)
-  if (!number.startsWith(range.prefix) || !/^\d{1,18}$/.test(digits) || digits.length < range.digits)
-    return [stop('event.outsideForm', { example: written(range, range.next) }, at)]
-  return BigInt(digits) > range.last ? [stop('event.outsideRange', { last: written(range, range.last) }, at)] : []
+  if (wanted === (held ?? '')) return { ok: true, number: held, next: null }
+  if (held !== null) return { ok: false, reasons: [stop('event.outsideStays', { number: held }, at)] }
+  if (range === null) return { ok: false, reasons: [stop('event.noOutside', {}, at)] }
+  const taken = takeNumber(range)
+  if (!taken.ok) return { ok: false, reasons: taken.reasons.map(one => ({ ...one, ...at })) }
+  return taken.number === wanted
+    ? taken
+    : { ok: false, reasons: [stop('event.outsideNext', { number: taken.number }, at)] }
 }
 
 /** What stands against a range as it is entered: it ends before it goes on. */

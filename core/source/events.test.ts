@@ -9,12 +9,14 @@ import {
   extendEvent,
   sendEvent,
   takeUpEvent,
+  readersOf,
   toRemind,
   whyNotRemind,
 } from '#core/source/eventActs.ts'
 import { eventDesk } from '#core/source/eventDesk.ts'
 import { checkKind, type EventKind, NEW_KIND } from '#core/source/eventKind.ts'
-import { checkRange, nextShown, takeNumber, whyNotOutside } from '#core/source/eventNumber.ts'
+import { dueMessages, type EventMessage, type MessageTimes } from '#core/source/eventMessages.ts'
+import { checkRange, nextShown, takeNumber, takeOutside } from '#core/source/eventNumber.ts'
 import { EVENT_GROUPS, EVENT_STATES, type EventState } from '#core/source/eventStates.ts'
 import { type InvitedAct, whyNotAs, whyNotBehalf, whyNotSave, whyNotSubmit, whyNotSuspend } from '#core/source/invitedActs.ts' // prettier-ignore
 import { proposeSuppliers } from '#core/source/proposeSuppliers.ts'
@@ -372,6 +374,66 @@ describe('a kind of event', () => {
   })
 })
 
+describe('mails that go out by themselves', () => {
+  const message = (changed: Partial<EventMessage> = {}): EventMessage => ({ key: 'm', moment: 'beforeEnd', hours: 2, to: 'silent', words: {}, ...changed }) // prettier-ignore
+  const OPENS = '2026-12-03T08:00:00.000Z'
+  const ENDS = '2026-12-03T10:00:00.000Z'
+  const times = { opensAt: OPENS, endsAt: ENDS, since: '2026-12-01T08:00:00.000Z', sent: [] }
+  const due = (messages: EventMessage[], at: string, changed: Partial<MessageTimes> = {}) =>
+    dueMessages(messages, { ...times, ...changed }, at).map(one => one.key)
+
+  it('are due from their moment on, until what they speak of has come', () => {
+    const before = message({ key: 'open', moment: 'beforeOpening', hours: 1 })
+    const both = [message(), before]
+    expect(due(both, '2026-12-03T06:59:59.999Z')).to.deep.equal([])
+    expect(due(both, '2026-12-03T07:00:00.000Z')).to.deep.equal(['open'])
+    expect(due(both, '2026-12-03T07:59:59.999Z')).to.deep.equal(['open'])
+    expect(due(both, OPENS)).to.deep.equal(['m'])
+    expect(due(both, ENDS)).to.deep.equal([])
+    expect(due([message(), message({ key: 'first', hours: 3 })], '2026-12-03T09:00:00.000Z')).to.deep.equal(['first', 'm']) // prettier-ignore
+  })
+
+  it('go out once, and not where the times were told only after their moment', () => {
+    expect(due([message()], OPENS, { sent: ['m'] })).to.deep.equal([])
+    expect(due([message()], OPENS, { since: OPENS })).to.deep.equal([])
+    expect(due([message()], OPENS, { since: '2026-12-03T07:59:59.999Z' })).to.deep.equal(['m'])
+    expect(due([message()], OPENS, { endsAt: null })).to.deep.equal([])
+    expect(due([message({ moment: 'beforeOpening', hours: 1 })], ENDS, { opensAt: null })).to.deep.equal([])
+    expect(due([message({ moment: 'atEnd', hours: 0 })], ENDS)).to.deep.equal([])
+  })
+
+  it('reach the silent, those who answered, or all who did not decline', () => {
+    const event = eventFacts({
+      invited: [
+        invitedOne('quiet', { sentAt: NOW }),
+        invitedOne('in', { sentAt: NOW, answeredAt: NOW }),
+        invitedOne('back', { sentAt: NOW, answeredAt: NOW, withdrawnAt: NOW }),
+        invitedOne('no', { sentAt: NOW, declinedAt: NOW }),
+        invitedOne('out', { sentAt: NOW, answeredAt: NOW, suspendedAt: NOW }),
+        invitedOne('later', { sentAt: null }),
+      ],
+    })
+    const names = (to: EventMessage['to']) => readersOf(event, to).map(one => one.supplierId)
+    expect(names('silent')).to.deep.equal(['quiet'])
+    expect(names('answering')).to.deep.equal(['in'])
+    expect(names('everybody')).to.deep.equal(['quiet', 'in', 'back'])
+  })
+
+  it('say something, in English at least; only a reminder needs no words', () => {
+    const wrong = (changed: Partial<EventMessage>, format: EventKind['format'] = 'auction') =>
+      checkKind({ ...NEW_KIND, format, messages: [message(changed)] }).map(one => `${one.code} ${one.place}`)
+    expect(wrong({})).to.deep.equal([])
+    expect(wrong({ to: 'everybody' })).to.deep.equal(['kind.messageWords messages.0.words'])
+    expect(wrong({ moment: 'atEnd', hours: 0, words: { en: ' ' } })).to.deep.equal([
+      'kind.messageWords messages.0.words',
+    ])
+    expect(wrong({ moment: 'atEnd', hours: 0, words: { en: 'Thank you.' } })).to.deep.equal([])
+    expect(wrong({ words: { de: 'Bitte.' } })).to.deep.equal(['kind.messageWords messages.0.words'])
+    expect(wrong({ hours: 0 })).to.deep.equal(['kind.messageHours messages.0.hours'])
+    expect(wrong({ moment: 'beforeOpening', words: { en: 'Soon.' } }, 'quotes')).to.deep.equal(['kind.messageOpening messages.0.moment']) // prettier-ignore
+  })
+})
+
 describe('numbers of events', () => {
   const range = { prefix: 'E-', digits: 4, next: 7n, last: 9n }
 
@@ -384,12 +446,20 @@ describe('numbers of events', () => {
     expect(nextShown({ ...range, next: 10n })).to.equal('')
   })
 
-  it('from outside belong to the range of the kind', () => {
-    expect(whyNotOutside('E-0008', range)).to.deep.equal([])
-    expect(codes(whyNotOutside('X-0008', range))).to.deep.equal(['event.outsideForm'])
-    expect(codes(whyNotOutside('E-08', range))).to.deep.equal(['event.outsideForm'])
-    expect(codes(whyNotOutside('E-00x8', range))).to.deep.equal(['event.outsideForm'])
-    expect(codes(whyNotOutside('E-0010', range))).to.deep.equal(['event.outsideRange'])
+  it('from outside follow each other too: only the next one is taken, and it stays', () => {
+    expect(takeOutside(null, '', range)).to.deep.equal({ ok: true, number: null, next: null })
+    expect(takeOutside(null, 'E-0007', range)).to.deep.equal({ ok: true, number: 'E-0007', next: 8n })
+    expect(takeOutside('E-0006', 'E-0006', range)).to.deep.equal({ ok: true, number: 'E-0006', next: null })
+    const against = (held: string | null, wanted: string, from: typeof range | null = range) => {
+      const taken = takeOutside(held, wanted, from)
+      return taken.ok ? [] : taken.reasons.map(one => `${one.code} ${one.place} ${Object.values(one.details ?? {}).join()}`.trim()) // prettier-ignore
+    }
+    expect(against(null, 'E-0008')).to.deep.equal(['event.outsideNext outsideNumber E-0007'])
+    expect(against(null, 'E-0006')).to.deep.equal(['event.outsideNext outsideNumber E-0007'])
+    expect(against('E-0006', '')).to.deep.equal(['event.outsideStays outsideNumber E-0006'])
+    expect(against('E-0006', 'E-0007')).to.deep.equal(['event.outsideStays outsideNumber E-0006'])
+    expect(against(null, 'E-0007', null)).to.deep.equal(['event.noOutside outsideNumber'])
+    expect(against(null, 'E-0010', { ...range, next: 10n })).to.deep.equal(['event.rangeUsedUp outsideNumber E-0009'])
   })
 
   it('have a beginning, and an end that is not before the next one', () => {

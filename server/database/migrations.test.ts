@@ -330,7 +330,7 @@ describe('the eighth migration', () => {
   })
 })
 
-describe('the migration to deliveries and charges', function () {
+describe('migrations of data that is at work', function () {
   this.timeout(180_000)
 
   it('makes one charge of each sum, also in changes that are written or asked about, and finds the day by which something is still needed', async () => {
@@ -358,6 +358,37 @@ describe('the migration to deliveries and charges', function () {
     } finally {
       await db.destroy()
       await dropDatabase(cluster, 'migrated27')
+    }
+  })
+
+  it('makes a message of the days of a reminder, keeps what was said already, and goes on behind the last number from outside', async () => {
+    const cluster = await testCluster()
+    const db = connect(await createDatabase(cluster, 'migrated30'), 2)
+    try {
+      const files = readdirSync(new URL('./migrations', import.meta.url)).map(file => file.replace(/\.ts$/, '')).sort() // prettier-ignore
+      for (const file of files.filter(one => one < '030')) await (await migration(file)).up(db)
+      const [person, ours, outside] = [randomUUID(), randomUUID(), randomUUID()]
+      await db.raw(`insert into people (id, name, email, realm) values (?, 'Ada', 'ada@house.org', 'team')`, [person])
+      await db.raw(`insert into event_ranges (id, prefix, digits, next, last) values (?, 'E-', 4, 3, 99), (?, 'X-', 3, 1, 99)`, [ours, outside]) // prettier-ignore
+      const kinds = [2, 0].map(days => ({ id: randomUUID(), days }))
+      for (const { id, days } of kinds)
+        await db.raw(`insert into event_kinds (id, code, number, name, state, settings, range_id, outside_range_id, changed_by, changed_at) values (?, ?, 1, 'Quotes', 'live', ?, ?, ?, ?, now())`, [id, randomUUID(), { format: 'quotes', remindDays: days }, ours, outside, person]) // prettier-ignore
+      const event = (number: string, from: string | null, sent: string, reminded: string | null) =>
+        db.raw(`insert into events (id, number, outside_number, kind_id, title, state, currency, zone, criteria, formula, landed, owner_id, created_at, changed_at, sent_at, reminded_at, search) values (?, ?, ?, ?, 'Pumps', 'asking', 'EUR', 'UTC', '[]', 'lowestRatio', '{}', ?, now(), now(), ?, ?, '')`, [randomUUID(), number, from, kinds[0]!.id, person, sent, reminded]) // prettier-ignore
+      await event('E-0001', 'X-012', '2026-01-02T08:00:00Z', '2026-01-05T08:00:00Z')
+      await event('E-0002', null, '2026-01-03T08:00:00Z', null)
+      await (await migration('030_event_messages')).up(db)
+      const settings = await db('eventKinds').orderByRaw("settings -> 'messages' desc").pluck('settings')
+      expect(settings).to.deep.equal([
+        { format: 'quotes', messages: [{ key: 'reminder', moment: 'beforeEnd', hours: 48, to: 'silent', words: {} }] },
+        { format: 'quotes', messages: [] },
+      ])
+      const rows = await db('events').orderBy('number').select('messagesSince', 'messagesSent')
+      expect(rows.map(row => [row.messagesSince!.slice(0, 10), row.messagesSent])).to.deep.equal([['2026-01-05', []], ['2026-01-03', []]]) // prettier-ignore
+      expect((await db('eventRanges').orderBy('prefix').pluck('next')).map(String)).to.deep.equal(['3', '13'])
+    } finally {
+      await db.destroy()
+      await dropDatabase(cluster, 'migrated30')
     }
   })
 })

@@ -47,6 +47,7 @@ const VERSIONS = [
   '027_deliveries',
   '028_clauses',
   '029_exchanges',
+  '030_event_messages',
 ]
 const FIRST_AT_WORK = 4
 

@@ -19,7 +19,7 @@ describe('the audit', () => {
     const setting = await settingOf(world.jobs)
     await world.db
       .transaction(async trx => {
-        for (const table of ['quantity_entries', 'budget_entries', 'agreement_entries', 'history'])
+        for (const table of ['quantity_entries', 'budget_entries', 'agreement_entries', 'history', 'event_log'])
           await trx.raw(`alter table ${table} disable trigger user`)
         for (const change of changes) {
           const { command, rowCount } = await trx.raw<{ command: string; rowCount: number }>(change)

@@ -34,6 +34,16 @@ const settle = async (world: World, id: string): Promise<void> => {
   await watchEvents(world.jobs)
 }
 
+/** As somebody would who has the database in hand: its own guard switched off. */
+async function fromOutside(world: World, change: () => PromiseLike<unknown>): Promise<void> {
+  await world.db.raw('alter table event_log disable trigger append_only')
+  try {
+    await change()
+  } finally {
+    await world.db.raw('alter table event_log enable trigger append_only')
+  }
+}
+
 describe('asking suppliers', () => {
   const world = useWorld()
   const rasmus = () => world.as('Rasmus')
@@ -47,6 +57,32 @@ describe('asking suppliers', () => {
     expect(numbers.map(one => one.split('-')[1]).sort()).to.deep.equal(['1', '2', '3'])
     await world.db('eventRanges').whereIn('id', world.db('eventKinds').where({ id: kindId }).select('rangeId')).update({ last: 3n, next: 4n }) // prettier-ignore
     expect((await make('Rasmus')).codes).to.deep.equal(['event.rangeUsedUp'])
+  })
+
+  it('gives out numbers from outside one after the other: two at once get two, none is left out', async () => {
+    const range = { prefix: 'FROM-OUT-', digits: 3, next: '7', last: '8' }
+    const kindId = await kindWith(world, {}, 'From outside', range)
+    const lead = await rasmus()
+    const [one, other, third] = await Promise.all(
+      ['One', 'Other', 'Third'].map(title => lead.do(CreateEvent, { body: { kindId, title, copyOf: null } })),
+    )
+    const take = async (who: string, id: string, outsideNumber: string) => {
+      const { body, version } = await sheetOf(world, id)
+      return await (await world.as(who)).call(ChangeEvent, { params: { id }, body: { ...body, version, outsideNumber } }) // prettier-ignore
+    }
+    expect((await sheetOf(world, one!.id)).outside).to.deep.equal({ shown: `${range.prefix}007` })
+    expect((await take('Rasmus', one!.id, `${range.prefix}008`)).codes).to.deep.equal(['event.outsideNext'])
+    const both = await Promise.all([
+      take('Rasmus', one!.id, `${range.prefix}007`),
+      take('Pilar', other!.id, `${range.prefix}007`),
+    ])
+    expect(both.map(answer => answer.status).sort()).to.deep.equal([200, 422])
+    const without = both[0].status === 200 ? other!.id : one!.id
+    expect((await sheetOf(world, without)).outside).to.deep.equal({ shown: `${range.prefix}008` })
+    expect((await take('Rasmus', without, `${range.prefix}008`)).status).to.equal(200)
+    expect((await take('Rasmus', without, '')).codes).to.deep.equal(['event.outsideStays'])
+    expect((await sheetOf(world, third!.id)).outside).to.deep.equal({ shown: '' })
+    expect((await take('Rasmus', third!.id, `${range.prefix}009`)).codes).to.deep.equal(['event.rangeUsedUp'])
   })
 
   it('refuses a draft that nobody could answer, and says all of it before sending', async () => {
@@ -353,12 +389,18 @@ describe('asking suppliers', () => {
     const lead = await rasmus()
     expect((await lead.do(ReadEventLog, { params: { id }, query: {} })).holds).to.equal(true)
     const entry = await world.db('eventLog').where({ eventId: id, sequence: 1 }).first('details', 'hash')
-    await world
-      .db('eventLog')
-      .where({ eventId: id, sequence: 1 })
-      .update({ details: '{"endsAt":"x"}' as never })
+    const change = (details: unknown) => () =>
+      world
+        .db('eventLog')
+        .where({ eventId: id, sequence: 1 })
+        .update({ details: JSON.stringify(details) as never })
+    await change({ endsAt: 'x' })().then(
+      () => expect.fail('the log let itself be changed'),
+      (error: Error) => expect(error.message).to.include('append-only'),
+    )
+    await fromOutside(world, change({ endsAt: 'x' }))
     expect((await lead.do(ReadEventLog, { params: { id }, query: {} })).holds).to.equal(false)
-    await world.db('eventLog').where({ eventId: id, sequence: 1 }).update({ details: JSON.stringify(entry!.details) as never }) // prettier-ignore
+    await fromOutside(world, change(entry!.details))
     expect((await lead.do(ReadEventLog, { params: { id }, query: {} })).holds).to.equal(true)
   })
 
@@ -378,5 +420,47 @@ describe('asking suppliers', () => {
     expect((await sheetOf(world, id)).invited.find(one => one.name === SEE)).to.deep.include({ contactName: 'Ida', toDo: 'call' }) // prettier-ignore
     const stale = await lead.call(ChangeEvent, { params: { id }, body: { ...(await sheetOf(world, id)).body, version: 1 } }) // prettier-ignore
     expect(stale.codes).to.deep.equal(['document.changed'])
+  })
+
+  it('says by itself what its kind says, once for the times that suppliers know, also when mail is down', async () => {
+    const message = { moment: 'beforeEnd' as const, hours: 2 }
+    const id = await eventSent(
+      world,
+      await kindWith(world, {
+        messages: [
+          { ...message, key: 'silent', to: 'silent', words: {} },
+          { ...message, key: 'all', to: 'everybody', words: { en: 'The gate closes at six.', de: 'Das Tor schließt um sechs.' } }, // prettier-ignore
+          { key: 'end', moment: 'atEnd', hours: 0, to: 'answering', words: { en: 'Thank you: we compare now.' } },
+        ],
+      }),
+      [NORD, SEE, ACQUA],
+    )
+    await answers(await world.as(`at ${NORD}`), id, ['10'])
+    await (await world.as(`at ${ACQUA}`)).do(SayAsked, { params: { id }, body: { say: 'decline', reason: 'No.' } })
+    /** Which of its messages have gone out, a name for each mail. */
+    const told = async (): Promise<string[]> =>
+      (await world.db('outbox').where('documentId', id).pluck('key')).flatMap(key => /^event-(?:message|reminder):[^:]+:(\w+)/.exec(key)?.[1] ?? []).sort() // prettier-ignore
+    await watchEvents(world.jobs)
+    expect(await told()).to.deep.equal([])
+    // an hour before its end, which has been known since yesterday
+    const soon = new Date(Date.now() + 3_600_000).toISOString()
+    await world
+      .db('events')
+      .where({ id })
+      .update({ endsAt: soon, messagesSince: inDays(-1) })
+    world.mail.faults.down = true
+    await watchEvents(world.jobs)
+    await watchEvents(world.jobs)
+    world.mail.faults.down = false
+    expect(await told()).to.deep.equal(['all', 'all', 'silent'])
+    expect((await mailsTo(world, 'orders@seefelder.example')).filter(mail => mail.text.includes('um sechs')), 'once, in its language').to.have.lengthOf(1) // prettier-ignore
+    const lead = await rasmus()
+    const log = await lead.do(ReadEventLog, { params: { id }, query: { action: 'told' } })
+    expect(log.entries).to.have.lengthOf(2)
+    await lead.do(MoveEnd, { params: { id }, body: { version: (await sheetOf(world, id)).version, how: 'extend', endsAt: inDays(1 / 12 - 1 / 1000), reason: 'Snow.' } }) // prettier-ignore
+    await watchEvents(world.jobs)
+    expect(await told(), 'their moment was over when the end moved').to.have.lengthOf(3)
+    await settle(world, id)
+    expect(await told()).to.deep.equal(['all', 'all', 'end', 'silent'])
   })
 })

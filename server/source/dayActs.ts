@@ -18,6 +18,7 @@ import { endNow } from '#server/source/eventActs.ts'
 import { log, lotStandings, type NewLogEntry, written } from '#server/source/eventLogStore.ts'
 import { writeTo } from '#server/source/eventMailStore.ts'
 import { heldEvent, keepEventDesk, type KnownEvent } from '#server/source/eventStore.ts'
+import { sayInTime } from '#server/source/timedMessages.ts'
 
 const iso = (at: number): string => new Date(at).toISOString()
 
@@ -181,5 +182,6 @@ export async function watchDay(call: Write, id: string): Promise<void> {
   const event = await heldEvent(call, id)
   if (event.state !== 'asking') return
   await openDue(call, event)
+  await sayInTime(call, event)
   await afterClock(call, id)
 }

@@ -27,7 +27,7 @@ import {
   toRemind,
   whyNotRemind,
 } from '#core/source/eventActs.ts'
-import { whyNotOutside } from '#core/source/eventNumber.ts'
+import { takeOutside } from '#core/source/eventNumber.ts'
 import { isIn } from '#core/states.ts'
 import { dayOf, type Done, found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -56,6 +56,7 @@ import {
 } from '#server/source/eventStore.ts'
 import { newLink } from '#server/source/askedPeople.ts'
 import { proposals } from '#server/source/proposalStore.ts'
+import { remindThem, sayAtEnd, sayInTime, timesKnown } from '#server/source/timedMessages.ts'
 
 /** What is known beside an event when it is sent: the calendar where it ends, and certificates that have lapsed. */
 export async function sendingFacts(call: Read, event: KnownEvent): Promise<SendingFacts> {
@@ -114,7 +115,6 @@ export async function changeEvent(call: Write, id: string, body: BodyOf<typeof C
   const event = await heldEvent(call, id, body.version)
   refuse(needsRight(call.actor, 'event.write'))
   if (event.state !== 'draft') throw new RuleBroken(stop('event.sentAlready'))
-  await refuseOutside(call, event, body.outsideNumber)
   const { version: _version, lots, lines, scorerIds, outsideNumber, texts, criteria, landed, ...head } = body
   await writeLines(call, event, lots, lines)
   await call.trx('eventScorers').where({ eventId: id }).delete()
@@ -128,7 +128,7 @@ export async function changeEvent(call: Write, id: string, body: BodyOf<typeof C
       ...head,
       // an auction ends with its lots
       ...(event.kind.format === 'auction' ? { endsAt: plannedEnd(body) } : {}),
-      outsideNumber: outsideNumber.trim() || null,
+      outsideNumber: await outsideTaken(call, event, outsideNumber.trim()),
       texts: json(texts),
       criteria: json(criteria),
       landed: json(landed),
@@ -146,12 +146,14 @@ const plannedEnd = ({ opensAt, lots }: Body): string | null =>
     ? null
     : new Date(Date.parse(opensAt) + Math.max(...lots.map(lot => lot.minutes)) * 60_000).toISOString()
 
-async function refuseOutside(call: Read, event: KnownEvent, number: string): Promise<void> {
-  if (number.trim() === '') return
-  const { outsideRangeId } = event.kindRow
-  if (outsideRangeId === null) throw new RuleBroken(stop('event.noOutside', {}, { place: 'outsideNumber' }))
-  const range = found(await call.trx('eventRanges').where({ id: outsideRangeId }).first(), 'eventKind')
-  refuse(whyNotOutside(number.trim(), rangeOf(range)))
+/** The number from outside that the event has from now on; whoever takes one holds its range until the transaction ends. */
+async function outsideTaken(call: Write, event: KnownEvent, wanted: string): Promise<string | null> {
+  const id = event.kindRow.outsideRangeId
+  const row = id === null ? undefined : await call.trx('eventRanges').where({ id }).forUpdate().first()
+  const taken = takeOutside(event.row.outsideNumber, wanted, row ? rangeOf(row) : null)
+  if (!taken.ok) throw new RuleBroken(taken.reasons)
+  if (taken.next !== null) await call.trx('eventRanges').where({ id: id! }).update({ next: taken.next })
+  return taken.number
 }
 
 type Body = BodyOf<typeof ChangeEvent>
@@ -262,7 +264,7 @@ export async function send(call: Write, id: string, body: BodyOf<typeof SendEven
   const decided = obey(sendEvent(event, await sendingFacts(call, event), call.actor, body.reason, call.now))
   await log(call, event, { action: 'sent', details: { endsAt: event.endsAt }, reason: body.reason })
   await sendTo(call, event, event.rows)
-  return await moveEvent(call, event, { state: decided.next.state, sentAt: call.now }, decided.did)
+  return await moveEvent(call, event, { state: decided.next.state, sentAt: call.now, ...timesKnown(call) }, decided.did)
 }
 
 /** Sends what is asked to suppliers, each with a link of its own. */
@@ -318,7 +320,7 @@ export async function moveEnd(call: Write, id: string, body: BodyOf<typeof MoveE
     reason: body.reason,
   }))
   if (body.how === 'beginAgain') await refuseElsewhere(call, event)
-  return await moveEvent(call, event, { state: next.state, endsAt: next.endsAt }, did)
+  return await moveEvent(call, event, { state: next.state, endsAt: next.endsAt, ...timesKnown(call) }, did)
 }
 
 const sentOf = (event: KnownEvent): KnownEvent['rows'] => event.rows.filter(one => one.sentAt !== null)
@@ -352,17 +354,9 @@ export async function remind(
   refuse(whyNotRemind(event, call.actor, call.now))
   const due = new Set(toRemind(event).map(one => one.id))
   const wanted = event.rows.filter(one => due.has(one.id) && (body.invitedIds.length === 0 || body.invitedIds.includes(one.id))) // prettier-ignore
-  await remindThem(call, event, wanted, body.note, `${event.row.version}`)
-  const done = await move(call, 'event', event.row, { remindedAt: call.now }, { action: 'remind', changes: { suppliers: wanted.length }, reason: body.note || null }) // prettier-ignore
+  await remindThem(call, event, wanted, () => body.note, `${event.row.version}`)
+  const done = await move(call, 'event', event.row, {}, { action: 'remind', changes: { suppliers: wanted.length }, reason: body.note || null }) // prettier-ignore
   return { ...done, reminded: wanted.length }
-}
-
-async function remindThem(call: Write, event: KnownEvent, to: KnownEvent['rows'], note: string, key: string) {
-  for (const one of to) await log(call, event, { action: 'reminded', supplierId: one.supplierId, reason: note })
-  await writeTo(call, event, to, 'event.reminder', `event-reminder:${event.id}:${key}`, () => ({
-    ends: momentText(event.endsAt, event.zone),
-    note,
-  }))
 }
 
 /** Takes out a line that is not asked any more. Answers to it are kept; everybody is told. */
@@ -379,27 +373,17 @@ export async function dropLine(call: Write, id: string, body: BodyOf<typeof Drop
   return await moveEvent(call, event, {}, { action: 'lineDropped', changes: { line: line.description }, reason: body.reason }) // prettier-ignore
 }
 
-/** What the clock does with a quote request: ends it when its time is over, and reminds once before as its kind says. */
+/** What the clock does with a quote request: ends it when its time is over, and says before what its kind says. */
 export async function watchQuotes(call: Write, id: string): Promise<void> {
   const event = await heldEvent(call, id)
   if (event.state !== 'asking' || event.endsAt === null) return
   if (Date.parse(event.endsAt) <= Date.parse(call.now)) await endNow(call, event)
-  else await remindInTime(call, event)
+  else await sayInTime(call, event)
 }
 
 /** An end that has come is said: from now on it waits for whoever compares. */
 export async function endNow(call: Write, event: KnownEvent): Promise<void> {
   await log(call, event, { action: 'ended', details: { at: event.endsAt } })
+  await sayAtEnd(call, event)
   await moveEvent(call, event, { state: 'over' }, { action: 'ended', changes: {}, reason: null })
-}
-
-async function remindInTime(call: Write, event: KnownEvent): Promise<void> {
-  const { remindDays } = event.kind
-  const from = Date.parse(event.endsAt!) - remindDays * 86_400_000
-  if (remindDays === 0 || event.row.remindedAt !== null || Date.parse(call.now) < from) return
-  // what was sent less than so long before its end was asked for just now
-  if (Date.parse(event.sentAt!) > from) return
-  const due = new Set(toRemind(event).map(one => one.id))
-  await call.trx('events').where({ id: event.id }).update({ remindedAt: call.now })
-  await remindThem(call, event, event.rows.filter(one => due.has(one.id)), '', 'inTime') // prettier-ignore
 }

@@ -37,7 +37,9 @@ export interface EventRow {
   endsAt: string | null
   zone: string
   sentAt: string | null
-  remindedAt: string | null
+  /** Since when suppliers know opening and end, and which messages of the kind have gone out for these. */
+  messagesSince: string | null
+  messagesSent: string[]
   /** The day whose rates the comparison counts with, and what one unit of each currency is in the event's. */
   ratesOn: string | null
   rates: Record<string, string>

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import { nextTick, ref } from 'vue'
 import { useDraft } from '#web/request/useDraft.ts'
-import { answer, type Asked, cut, mounted, refusal, useNetwork, wait } from '#test-helpers/mounted.ts'
+import { answer, type Asked, cut, mounted, refusal, until, useNetwork, wait } from '#test-helpers/mounted.ts'
 
 const ID = '3f0d2a8e-1111-4222-8333-944445555666'
 /** Milliseconds after which what was typed has been kept. */
@@ -122,10 +122,10 @@ describe('a draft that keeps itself', function () {
     const { draft, typing } = opened()
     draft.form.reason = 'The pit leaks.'
     await nextTick()
-    await wait(KEPT + 2600)
-    expect([draft.waiting.value, typing.at(-1)]).to.deep.equal([true, true])
+    await until(() => draft.waiting.value)
+    expect(typing.at(-1)).to.equal(true)
     away = false
-    await wait(3200)
+    await until(() => !draft.waiting.value)
     expect([server.reason, draft.waiting.value, typing.at(-1)]).to.deep.equal(['The pit leaks.', false, false])
   })
 

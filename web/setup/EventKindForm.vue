@@ -8,6 +8,7 @@ import { SaveEventKind } from '#contract/source/eventKinds.ts'
 import { OUTCOMES_TOLD, PRICE_MODELS } from '#core/source/eventKind.ts'
 import { PRICE_FORMULAS } from '#core/source/scores.ts'
 import { api } from '#web/api.ts'
+import EventKindMessages from '#web/setup/EventKindMessages.vue'
 import EventKindParts from '#web/setup/EventKindParts.vue'
 import EventKindQuestions from '#web/setup/EventKindQuestions.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
@@ -81,13 +82,6 @@ async function keep(): Promise<void> {
           :max="365"
           :controls="false"
           aria-label="Days for answering" /></FormField
-      ><FormField label="Reminded so many days before" help="0: nobody is."
-        ><ElInputNumber
-          v-model="settings.remindDays"
-          :min="0"
-          :max="60"
-          :controls="false"
-          aria-label="Reminded so many days before" /></FormField
       ><FormField label="Who does not win learns"
         ><ElSelect v-model="settings.tells" aria-label="Who does not win learns"
           ><ElOption
@@ -129,6 +123,7 @@ async function keep(): Promise<void> {
       ></template>
     </div>
     <EventKindParts v-model="body.settings" />
+    <EventKindMessages v-model="body.settings" />
     <EventKindQuestions v-model="body.settings" />
     <h3>Judged by</h3>
     <div class="fields">

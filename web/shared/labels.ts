@@ -181,6 +181,7 @@ export const LABELS: Readonly<
     meansNot: 'Does not mean to answer',
     decline: 'Declined',
     reminded: 'Reminded',
+    told: 'Told by mail',
     chased: 'Chased',
     supplierTold: 'Supplier told',
     dropped: 'Taken out',

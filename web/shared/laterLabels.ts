@@ -11,6 +11,8 @@ export const LATER_LABELS: Readonly<
     | 'event format'
     | 'event price'
     | 'event tells'
+    | 'message moment'
+    | 'message reader'
     | 'criterion'
     | 'price formula'
     | 'plan row'
@@ -84,6 +86,16 @@ export const LATER_LABELS: Readonly<
     nothing: 'nothing of others',
     place: 'their own place',
     winningPrice: 'their place and the price it goes for',
+  },
+  'message moment': {
+    beforeOpening: 'hours before it opens',
+    beforeEnd: 'hours before the end',
+    atEnd: 'at the end',
+  },
+  'message reader': {
+    silent: 'who has said nothing yet',
+    answering: 'who has answered',
+    everybody: 'all who have not declined',
   },
   'build policy': {
     preferred: 'the cheapest of the preferred',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
@@ -92,9 +92,15 @@ watch(
         v-if="sheet.outside"
         label="Number from outside"
         place="outsideNumber"
-        :help="sheet.outside.shown ? `The next one is ${sheet.outside.shown}.` : 'The range is used up.'"
-        ><ElInput v-model="body.outsideNumber"
-      /></FormField>
+        :help="body.outsideNumber ? 'It stays with this event: none is left out.' : ''"
+        ><template v-if="body.outsideNumber">{{ body.outsideNumber }}</template
+        ><ElButton
+          v-else-if="sheet.outside.shown"
+          data-test="take-outside"
+          @click="body.outsideNumber = sheet.outside.shown"
+          >Take {{ sheet.outside.shown }}</ElButton
+        ><template v-else>The range is used up.</template></FormField
+      >
       <FormField label="A word to everybody" whole
         ><ElInput v-model="body.message" type="textarea" :rows="2" data-test="event-message"
       /></FormField>

@@ -14,6 +14,18 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: '{number} endet {ends}: {title}',
     text: 'Guten Tag [name|{name}],\n\nuns fehlt noch Ihre Antwort auf {number}, {title}. Sie zählt bis {ends}.[note|\n\n{note}]\n\n{path}\n\n{by}\n{house}\n',
   },
+  'event.beforeOpening': {
+    subject: '{number} öffnet {opens}: {title}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, öffnet {opens}.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.beforeEnd': {
+    subject: '{number} endet {ends}: {title}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, endet {ends}.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
+  'event.atEnd': {
+    subject: '{number} ist zu Ende: {title}',
+    text: 'Guten Tag [name|{name}],\n\n{number}, {title}, ist zu Ende.\n\n{note}\n\n{path}\n\n{by}\n{house}\n',
+  },
   'event.extend': {
     subject: '{number}: mehr Zeit, bis {ends}',
     text: 'Guten Tag [name|{name}],\n\n{number}, {title}, endet nun {ends}; das erfahren alle Angefragten.[reason|\n\n„{reason}“]\n\n{path}\n\n{by}\n{house}\n',
