@@ -37,6 +37,7 @@ import * as keeping from '#contract/request/keeping.ts'
 import * as forms from '#contract/request/forms.ts'
 import * as asked from '#contract/source/asked.ts'
 import * as comparing from '#contract/source/comparing.ts'
+import * as knownPrices from '#contract/award/knownPrices.ts'
 import * as plans from '#contract/award/plans.ts'
 import * as agreements from '#contract/agreements/agreements.ts'
 import * as following from '#contract/order/following.ts'
@@ -96,6 +97,7 @@ const DECLARED: readonly unknown[] = [
   forms,
   asked,
   comparing,
+  knownPrices,
   plans,
   agreements,
   builds,

@@ -20,6 +20,12 @@ export const AnswerJson = z.strictObject({
         components: z.record(Key, MaybeDecimal),
         leadDays: z.int().min(0).max(3650).nullable(),
         minimum: MaybeDecimal,
+        multiple: MaybeDecimal.optional(),
+        tiers: z
+          .array(z.strictObject({ from: MaybeDecimal, price: MaybeDecimal }))
+          .max(20)
+          .readonly()
+          .optional(),
         note: Text,
         texts: z.record(Key, Text),
       }),

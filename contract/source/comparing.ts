@@ -22,7 +22,11 @@ export const ReadLanded = defineEndpoint({
   permission: 'signedIn',
   params: ById,
   query: z.strictObject({ lineId: Uuid, supplierId: Uuid }),
-  response: z.strictObject({ landed: LandedPartsJson.nullable() }),
+  response: z.strictObject({
+    landed: LandedPartsJson.nullable(),
+    /** Landed unit costs from a quantity on, where the price goes by it. */
+    tiers: z.array(z.strictObject({ from: DecimalText, perUnit: DecimalText })),
+  }),
 })
 const Turn = z.strictObject({ from: DecimalText, supplierId: Uuid })
 export const CompareEvent = defineEndpoint({
@@ -42,6 +46,8 @@ export const CompareEvent = defineEndpoint({
         name: z.string(),
         standing: z.enum(INVITED_STANDINGS),
         onBehalf: z.boolean(),
+        /** False: its prices were known, and it was not asked. */
+        asked: z.boolean(),
         knockedOut: z.boolean(),
         currency: z.string(),
         rate: z.string().nullable(),

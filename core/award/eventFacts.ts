@@ -1,9 +1,10 @@
 import type { PlanBid, PlanCharge, PlanFacts } from '#core/award/planFacts.ts'
+import { MOST_MULTIPLES } from '#core/award/problem.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { type AnswerContent, offeredLines } from '#core/source/answer.ts'
 import type { ComparedSupplier } from '#core/source/compareAnswers.ts'
 import { askedLines, type EventFacts } from '#core/source/event.ts'
-import { landedBy, quantityOffered } from '#core/source/landedBy.ts'
+import { landedBy, landedTiers, quantityOffered } from '#core/source/landedBy.ts'
 
 /** What an event's answers are, for a plan: unit costs as far as they go with the quantity, everything else as charges. */
 export interface EventBids {
@@ -36,18 +37,24 @@ export function eventBids(event: EventFacts, suppliers: readonly ComparedSupplie
       lump: withoutLumps(answer.lump),
       lines: answer.lines.map(line => withoutLines(event, line)),
     })
+    const tiers = landedTiers(
+      facts,
+      { ...answer, lump: withoutLumps(answer.lump) },
+      offeredLines(event, answer).map(line => withoutLines(event, line)),
+    )
     for (const given of offeredLines(event, answer)) {
       const cost = onlyUnits.get(given.lineId)
       const line = lines.find(one => one.id === given.lineId)
       if (!cost || !line) continue
-      const unitCost = cost.perUnit.toDecimalPlaces(UNIT_DIGITS).toString()
+      const steps = tiers.get(line.id) ?? [{ from: '0', perUnit: cost.perUnit }]
       bids.push({
         lineId: line.id,
         supplierId,
-        tiers: [{ from: '0', unitCost }],
+        tiers: steps.map(({ from, perUnit }) => ({ from, unitCost: perUnit.toDecimalPlaces(UNIT_DIGITS).toString() })), // prettier-ignore
         tierPrices: 'allUnits',
         capacity: quantityOffered(line, given),
         minimum: given.minimum,
+        ...multipleOf(given.multiple, line.quantity),
         leadDays: given.leadDays,
       })
       const once = withLines.get(line.id)!.total.minus(cost.total)
@@ -64,6 +71,10 @@ export function eventBids(event: EventFacts, suppliers: readonly ComparedSupplie
   }
   return { bids, charges }
 }
+
+/** A multiple that goes into the line too often to be planned with is left to whoever awards. */
+const multipleOf = (multiple: string | undefined, quantity: string): Pick<PlanBid, 'multiple'> =>
+  multiple && new Decimal(quantity).div(multiple).lte(MOST_MULTIPLES) ? { multiple } : {}
 
 const text = (amount: Decimal): string => amount.toDecimalPlaces(CENT_DIGITS).toString()
 

@@ -11,7 +11,7 @@ import { earliestNeed } from '#core/order/measures.ts'
 import { whyNotWaiting } from '#core/order/poolLines.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { KINDS } from '#core/request/kinds.ts'
-import { type AnswerContent, emptyLine } from '#core/source/answer.ts'
+import { type AnswerContent, emptyLine, priceAt } from '#core/source/answer.ts'
 import type { LineShare } from '#core/source/award.ts'
 import type { EventFacts, EventLine } from '#core/source/event.ts'
 import { notNow } from '#core/states.ts'
@@ -124,7 +124,7 @@ function orderLine(
   const given = answer.lines.find(one => one.lineId === line.id) ?? emptyLine(line.id)
   const pooled = facts.pool.get(line.requisitionLineId ?? '')
   const kind = pooled?.kind ?? (facts.event.kind.bought === 'work' ? 'fixedPriceWork' : 'goods')
-  const price = given.price === '' ? '0' : given.price
+  const price = priceAt(given, share.quantity) || '0'
   const priceBase = given.priceBase === '' ? '1' : given.priceBase
   const amount = lineAmount({ quantity: share.quantity, price, priceBase, currency: answer.currency })
   const splits: readonly LineSplit[] = pooled?.splits ?? [{ accountId: facts.accounts.get(line.id)!, share: '100' }]

@@ -3,6 +3,11 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { askedLines, type EventFacts, type EventLine } from '#core/source/event.ts'
 import type { AskedQuestion, EventKind } from '#core/source/eventKind.ts'
 
+/** Another price from a quantity on, in units of the line. */
+export interface AnswerTier {
+  readonly from: string
+  readonly price: string
+}
 /** What a supplier offers for one line. Amounts as decimals in the currency of the answer; empty where nothing is said. */
 export interface AnswerLine {
   readonly lineId: string
@@ -18,9 +23,17 @@ export interface AnswerLine {
   readonly leadDays: number | null
   /** The least that is sold. */
   readonly minimum: string
+  /** Only whole multiples of it; left out or empty: any quantity. */
+  readonly multiple?: string
+  /** Prices for larger quantities, rising by quantity; each holds for all units. Left out: there is one price. */
+  readonly tiers?: readonly AnswerTier[]
   readonly note: string
   readonly texts: Readonly<Record<string, string>>
 }
+/** The price of a quantity: that of the highest tier that it reaches. */
+export const priceAt = (line: Pick<AnswerLine, 'price' | 'tiers'>, quantity: string): string =>
+  line.tiers?.filter(tier => new Decimal(tier.from).lte(quantity)).at(-1)?.price ?? line.price
+
 /** Something else in place of what is asked. */
 export interface Alternative {
   readonly id: string
@@ -123,6 +136,8 @@ function checkLine(kind: EventKind, about: EventLine, line: AnswerLine, complete
     ...figure(line.priceBase, at(line.lineId, 'priceBase'), 'answer.quantity'),
     ...figure(line.quantity, at(line.lineId, 'quantity'), 'answer.quantity'),
     ...figure(line.minimum, at(line.lineId, 'minimum'), 'answer.quantity'),
+    ...figure(line.multiple ?? '', at(line.lineId, 'multiple'), 'answer.quantity'),
+    ...checkTiers(line),
     ...checkPart(kind, about, line),
     ...Object.entries(line.components).flatMap(([key, amount]) =>
       component(amount, nameOf(kind, key), at(line.lineId, `components.${key}`)),
@@ -131,6 +146,16 @@ function checkLine(kind: EventKind, about: EventLine, line: AnswerLine, complete
       ? [stop('answer.priceMissing', { line: about.description }, at(line.lineId, 'price'))]
       : []),
   ]
+}
+
+/** Tiers begin above nothing, one above the other, and each has a price. */
+function checkTiers({ lineId, tiers = [] }: AnswerLine): Reason[] {
+  const place = at(lineId, 'tiers')
+  const faults = tiers.flatMap(tier => [...needed(tier.from, place), ...needed(tier.price, place)])
+  if (faults.length > 0) return faults
+  return tiers.every((tier, index) => index === 0 || new Decimal(tier.from).gt(tiers[index - 1]!.from))
+    ? []
+    : [stop('answer.tierOrder', {}, place)]
 }
 
 const nameOf = (kind: EventKind, key: string): string => kind.components.find(one => one.key === key)?.name ?? key

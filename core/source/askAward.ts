@@ -4,29 +4,29 @@ import { type Consent, endConsent, type ConsentNext, type NewConsent, whyNotWith
 import { roundAmount, type Minor } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { Reason } from '#core/reasons.ts'
-import { type AwardableLine, awardedOf, checkAward, type LineShare, notCheapest } from '#core/source/award.ts'
+import { type AwardableLine, awardedOf, checkAward, type LineShare, notCheapest, unitCost } from '#core/source/award.ts'
 import type { Comparison } from '#core/source/compareAnswers.ts'
 import { type EventFacts, isOver } from '#core/source/event.ts'
 import { EVENT_STATES, type EventState } from '#core/source/eventStates.ts'
 import { notNow } from '#core/states.ts'
 
 /** What can be awarded of a comparison: offers of those who count, with the least that each sells. */
-export const awardable = (comparison: Comparison, counted: ReadonlySet<string>, minimums: Minimums): AwardableLine[] =>
+export const awardable = (comparison: Comparison, counted: ReadonlySet<string>, sold: Sold): AwardableLine[] =>
   comparison.lines.map(({ line, cells }) => ({
     id: line.id,
     quantity: line.quantity,
     perUnit: new Map(
       [...cells].flatMap(([id, cell]) => (counted.has(id) && cell.landed ? [[id, cell.landed.perUnit] as const] : [])),
     ),
-    minimum: new Map(
-      [...cells.keys()].flatMap(id => {
-        const least = minimums(id, line.id)
-        return least === '' ? [] : [[id, least] as const]
-      }),
-    ),
+    tiers: new Map([...cells].flatMap(([id, { tiers }]) => (tiers.length > 0 ? [[id, tiers] as const] : []))),
+    minimum: said([...cells.keys()], id => sold(id, line.id).minimum),
+    multiple: said([...cells.keys()], id => sold(id, line.id).multiple),
   }))
-/** The least that a supplier sells of a line; empty: whatever one wants. */
-export type Minimums = (supplierId: string, lineId: string) => string
+/** The least that a supplier sells of a line, and in what multiples; empty: whatever one wants. */
+export type Sold = (supplierId: string, lineId: string) => { readonly minimum: string; readonly multiple: string }
+
+const said = (ids: readonly string[], of: (id: string) => string): Map<string, string> =>
+  new Map(ids.flatMap(id => (of(id) === '' ? [] : [[id, of(id)] as const])))
 
 /** An award as it is proposed. Amounts are landed costs in the event's currency, rounded once. */
 export interface Award {
@@ -76,9 +76,9 @@ function awardOf(
   shares: readonly LineShare[],
   reason: string,
 ): Award {
-  const costs = new Map(lines.map(line => [line.id, line.perUnit]))
+  const known = new Map(lines.map(line => [line.id, line]))
   const cost = shares.reduce(
-    (sum, one) => sum.plus(costs.get(one.lineId)!.get(one.supplierId)!.times(one.quantity)),
+    (sum, one) => sum.plus(unitCost(known.get(one.lineId)!, one.supplierId, one.quantity).times(one.quantity)),
     new Decimal(0),
   )
   const above = notCheapest(lines, shares).reduce((sum, one) => sum.plus(one.more), new Decimal(0))

@@ -10,9 +10,17 @@ export interface AwardableLine {
   readonly quantity: string
   /** Landed cost of one unit, by supplier; those who cannot be awarded (knocked out, withdrawn, suspended) are missing. */
   readonly perUnit: ReadonlyMap<string, Decimal>
+  /** Landed cost of one unit by quantity, for suppliers whose prices go by it: the first from nothing on, rising. */
+  readonly tiers?: ReadonlyMap<string, readonly { readonly from: string; readonly perUnit: Decimal }[]>
   /** The least that each takes of it, by supplier; missing: whatever one wants. */
   readonly minimum: ReadonlyMap<string, string>
+  /** Only whole multiples of it, by supplier; missing: any quantity. */
+  readonly multiple?: ReadonlyMap<string, string>
 }
+
+/** Landed cost of one unit where a supplier gets so much of a line. */
+export const unitCost = (line: AwardableLine, supplierId: string, quantity: string): Decimal =>
+  line.tiers?.get(supplierId)?.filter(tier => new Decimal(tier.from).lte(quantity)).at(-1)?.perUnit ?? line.perUnit.get(supplierId)! // prettier-ignore
 
 /** How much of a line goes to a supplier. */
 export interface LineShare {
@@ -43,10 +51,14 @@ function againstShare(line: AwardableLine | undefined, share: LineShare, before:
   const at = { place: `lines.${share.lineId}` }
   if (!line?.perUnit.has(share.supplierId)) return [stop('award.noAnswer', {}, at)]
   const least = line.minimum.get(share.supplierId)
+  const multiple = line.multiple?.get(share.supplierId)
   return [
     ...(new Decimal(share.quantity).gt(0) ? [] : [stop('award.aboveZero', {}, at)]),
     ...(least !== undefined && new Decimal(share.quantity).lt(least)
       ? [stop('award.belowMinimum', { least }, at)]
+      : []),
+    ...(multiple !== undefined && !new Decimal(share.quantity).mod(multiple).isZero()
+      ? [stop('award.notMultiple', { multiple }, at)]
       : []),
     ...(before.some(one => one.lineId === share.lineId && one.supplierId === share.supplierId)
       ? [stop('award.twice', {}, at)]
@@ -72,11 +84,9 @@ export function notCheapest(
 ): { readonly lineId: string; readonly supplierId: string; readonly more: Decimal }[] {
   const known = new Map(lines.map(line => [line.id, line]))
   return shares.flatMap(({ lineId, supplierId, quantity }) => {
-    const perUnit = known.get(lineId)!.perUnit
-    const more = perUnit
-      .get(supplierId)!
-      .minus(Decimal.min(...perUnit.values()))
-      .times(quantity)
+    const line = known.get(lineId)!
+    const cheapest = Decimal.min(...[...line.perUnit.keys()].map(one => unitCost(line, one, quantity)))
+    const more = unitCost(line, supplierId, quantity).minus(cheapest).times(quantity)
     return more.gt(0) ? [{ lineId, supplierId, more }] : []
   })
 }

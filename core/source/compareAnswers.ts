@@ -1,8 +1,17 @@
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import { type Alternative, type AnswerContent, type AnswerLine, knockedOut, offeredLines } from '#core/source/answer.ts'
+import {
+  type Alternative,
+  type AnswerContent,
+  type AnswerLine,
+  knockedOut,
+  offeredLines,
+  priceAt,
+} from '#core/source/answer.ts'
 import { answersOpen, askedLines, type EventFacts, type EventLine, type InvitedStanding } from '#core/source/event.ts'
-import { type CountryCosts, landedBy, quantityOffered } from '#core/source/landedBy.ts'
+import { isIn } from '#core/states.ts'
+import { type CountryCosts, landedBy, type LandedTier, landedTiers, quantityOffered } from '#core/source/landedBy.ts'
+import { EVENT_GROUPS } from '#core/source/eventStates.ts'
 import type { LandedLine } from '#core/source/landedCost.ts'
 
 /** A supplier in the comparison: how it stands, and its answer where one is in and may be read. */
@@ -29,6 +38,8 @@ export interface ComparedCell {
   readonly note: string
   /** Null: nobody can say, because there is no rate. */
   readonly landed: LandedLine | null
+  /** Landed unit costs by quantity, where the price goes by it. */
+  readonly tiers: readonly LandedTier[]
   readonly best: boolean
   readonly alternatives: readonly Alternative[]
 }
@@ -74,6 +85,7 @@ interface Offers {
   readonly supplier: ComparedSupplier
   readonly given: ReadonlyMap<string, AnswerLine>
   readonly landed: ReadonlyMap<string, LandedLine>
+  readonly tiers: ReadonlyMap<string, readonly LandedTier[]>
   /** Can be awarded and sets the best. */
   readonly counts: boolean
   readonly knockedOut: boolean
@@ -81,14 +93,16 @@ interface Offers {
 
 function offersOf(event: EventFacts, lines: readonly EventLine[], supplier: ComparedSupplier): Offers {
   const { answer, rate, costs } = supplier
-  if (answer === null) return { supplier, given: new Map(), landed: new Map(), counts: false, knockedOut: false }
+  if (answer === null)
+    return { supplier, given: new Map(), landed: new Map(), tiers: new Map(), counts: false, knockedOut: false }
   const offered = offeredLines(event, answer)
   const out = knockedOut(event.kind, answer)
+  const facts = rate === null ? null : { kind: event.kind, lots: event.lots, lines, rate, costs }
   return {
     supplier,
     given: new Map(offered.map(line => [line.lineId, line])),
-    landed:
-      rate === null ? new Map() : landedBy({ kind: event.kind, lots: event.lots, lines, rate, costs }, answer, offered),
+    landed: facts === null ? new Map() : landedBy(facts, answer, offered),
+    tiers: facts === null ? new Map() : landedTiers(facts, answer, offered),
     counts: supplier.standing === 'answered' && !out,
     knockedOut: out,
   }
@@ -105,7 +119,10 @@ function comparedLine(line: EventLine, offers: readonly Offers[]): ComparedLine 
     const landed = one.landed.get(line.id) ?? null
     const best = one.counts && landed !== null && lowest !== null && landed.perUnit.equals(lowest)
     return [
-      [one.supplier.supplierId, cellOf(one.supplier.supplierId, line, given, landed, best, alternatives)] as const,
+      [
+        one.supplier.supplierId,
+        cellOf(one.supplier.supplierId, line, given, landed, one.tiers.get(line.id) ?? [], best, alternatives),
+      ] as const,
     ]
   })
   return { line, cells: new Map(cells), spread: spreadOf(lowest, highest, counted.length) }
@@ -116,19 +133,21 @@ const cellOf = (
   line: EventLine,
   given: AnswerLine | undefined,
   landed: LandedLine | null,
+  tiers: readonly LandedTier[],
   best: boolean,
   alternatives: readonly Alternative[],
 ): ComparedCell => {
   const quantity = given ? quantityOffered(line, given) : '0'
   return {
     supplierId,
-    price: given?.price ?? '',
+    price: given ? priceAt(given, quantity) : '',
     priceBase: given?.priceBase || '1',
     quantity,
     part: given !== undefined && new Decimal(quantity).lt(line.quantity),
     leadDays: given?.leadDays ?? null,
     note: given?.note ?? '',
     landed,
+    tiers,
     best,
     alternatives,
   }
@@ -159,7 +178,7 @@ function totalOf(offers: Offers, lines: readonly EventLine[], common: readonly E
 
 /** Why nothing of an event can be compared yet. */
 export function whyNotCompare(event: EventFacts, answered: number, at: string): Reason[] {
-  if (event.sentAt === null) return [stop('event.notSent')]
+  if (event.sentAt === null && !isIn(EVENT_GROUPS.judged, event.state)) return [stop('event.notSent')]
   if (!answersOpen(event, at)) return [stop('compare.sealed', { at: event.endsAt ?? '' })]
   return answered === 0 ? [stop('compare.nothing')] : []
 }

@@ -234,7 +234,7 @@ describe('scores of an event', () => {
 describe('an award', () => {
   const over = { ...two, state: 'over' as const }
   const comparison = compareAnswers(over, [offer('A', answerOf(two, { a: '10', b: '7' })), offer('B', answerOf(two, { a: '11', b: '6' }))]) // prettier-ignore
-  const lines = awardable(comparison, new Set(['A', 'B']), (supplierId, lineId) => (supplierId === 'B' && lineId === 'b' ? '2' : '')) // prettier-ignore
+  const lines = awardable(comparison, new Set(['A', 'B']), (supplierId, lineId) => ({ minimum: supplierId === 'B' && lineId === 'b' ? '2' : '', multiple: '' })) // prettier-ignore
   const propose = (shares: object[], reason = '', event: typeof two = over, now = NOW) => proposeAward(event, lines, shares as never, reason, rasmus, now) // prettier-ignore
 
   it('costs what its shares cost at landed cost, and says what it is above the cheapest and what stays open', () => {
@@ -248,7 +248,27 @@ describe('an award', () => {
     expect(!dearer.ok && codes(dearer.reasons)).to.deep.equal(['award.reason', 'award.notCheapest'])
     const less = propose([{ lineId: 'b', supplierId: 'B', quantity: '1' }])
     expect(!less.ok && codes(less.reasons)).to.deep.equal(['award.belowMinimum'])
-    expect(awardable(comparison, new Set(['A']), () => '')[0]!.perUnit.has('B')).to.equal(false)
+    expect(awardable(comparison, new Set(['A']), () => ({ minimum: '', multiple: '' }))[0]!.perUnit.has('B')).to.equal(
+      false,
+    )
+  })
+
+  it('costs by the quantity that somebody gets, where prices go by it, and goes in whole multiples', () => {
+    const tiered = answerOf(two, { a: '12', b: '6' })
+    const cheaper = { ...tiered, lines: tiered.lines.map(line => ({ ...line, ...(line.lineId === 'a' ? { tiers: [{ from: '5', price: '11' }, { from: '10', price: '9' }], multiple: '5' } : {}) })) } // prettier-ignore
+    const compared = compareAnswers(over, [offer('A', answerOf(two, { a: '10' })), offer('B', cheaper)])
+    const cell = compared.lines[0]!.cells.get('B')!
+    expect([cell.price, cell.best, cell.landed!.perUnit.toString()]).to.deep.equal(['9', true, '9'])
+    expect(cell.tiers.map(tier => `${tier.from} ${tier.perUnit.toString()}`)).to.deep.equal(['0 12', '5 11', '10 9'])
+    expect(compared.lines[0]!.cells.get('A')!.tiers).to.deep.equal([])
+    const some = awardable(compared, new Set(['A', 'B']), id => ({ minimum: '', multiple: id === 'B' ? '5' : '' }))
+    const give = (shares: Record<string, string>, reason = 'As planned.') => proposeAward(over, some, Object.entries(shares).map(([supplierId, quantity]) => ({ lineId: 'a', supplierId, quantity })), reason, rasmus, NOW) // prettier-ignore
+    const whole = give({ B: '10' }, '')
+    expect(whole.ok && [whole.next.award.cost, whole.next.award.above]).to.deep.equal([9000n, 0n])
+    const shared = give({ A: '5', B: '5' })
+    expect(shared.ok && [shared.next.award.cost, shared.next.award.above]).to.deep.equal([10_500n, 500n])
+    const odd = give({ B: '4' })
+    expect(!odd.ok && odd.reasons.map(one => [one.code, one.details?.multiple])).to.deep.equal([['award.notMultiple', '5']]) // prettier-ignore
   })
 
   it('is proposed once the end has come, whoever has said so', () => {

@@ -234,6 +234,15 @@ export const readersOf = (event: EventFacts, to: EventMessage['to']): Invited[] 
           (to === 'everybody' || (one.answeredAt !== null && one.withdrawnAt === null)),
       )
 
+/** What stands against comparing what is known without asking anybody: it was sent, prices are not asked for, or bid on a day. */
+export const whyNotCompareKnown = (event: EventFacts, actor: ActorFacts): Reason[] => [
+  ...needsRight(actor, RIGHT),
+  ...notNow(EVENT_STATES, 'event', event.state, 'compareKnown'),
+  ...(event.kind.format === 'auction' ? [stop('known.auction')] : []),
+  ...(event.kind.pricing === 'none' ? [stop('plan.noPrices')] : []),
+  ...(askedLines(event).length === 0 ? [stop('event.noLines')] : []),
+]
+
 /** What can be done with an event as a whole, or why not now. */
 export function eventActions(event: EventFacts, sending: SendingFacts, actor: ActorFacts, at: string): Action[] {
   const write = needsRight(actor, RIGHT)
@@ -243,6 +252,11 @@ export function eventActions(event: EventFacts, sending: SendingFacts, actor: Ac
     shown ? [action(name, reasons, primary)] : []
   return [
     ...offer(from('send'), 'send', whyNotSend(event, sending, actor, at), true),
+    ...offer(
+      event.state === 'draft' && event.kind.format === 'quotes',
+      'compareKnown',
+      whyNotCompareKnown(event, actor),
+    ),
     ...offer(isAsking(event, at) && event.kind.format === 'quotes', 'extend', write),
     ...offer(
       event.kind.format === 'auction' && event.sentAt !== null && event.state !== 'cancelled',

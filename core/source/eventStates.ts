@@ -11,14 +11,15 @@ export type EventAction =
   | 'takeBack'
   | 'place'
   | 'beginAgain'
+  | 'compareKnown'
   | 'takeUp'
   | 'cancel'
 
-/** A quote request or a reverse auction, from its draft to the orders that follow. One that was never sent is taken up as a draft, not begun again. */
+/** A quote request or a reverse auction, from its draft to the orders that follow. One that was never sent (given up, or compared by what is known) is taken up as a draft, not begun again. */
 export const EVENT_STATES: StateTable<EventState, EventAction> = {
-  draft: { send: 'asking', cancel: 'cancelled' },
+  draft: { send: 'asking', compareKnown: 'over', cancel: 'cancelled' },
   asking: { extend: 'asking', end: 'over', cancel: 'cancelled' },
-  over: { propose: 'deciding', beginAgain: 'asking', cancel: 'cancelled' },
+  over: { propose: 'deciding', beginAgain: 'asking', takeUp: 'draft', cancel: 'cancelled' },
   deciding: { approve: 'awarded', refuse: 'over', takeBack: 'over' },
   awarded: { place: 'settled', takeBack: 'over' },
   settled: {},

@@ -196,7 +196,9 @@ describe('the end of an event', () => {
 
   it('decides what is offered: what can be done now, and why the rest cannot', () => {
     const offered = (changed: Parameters<typeof eventFacts>[0], now = NOW) => eventActions(eventFacts(changed), sending, rasmus, now).map(one => `${one.action}${one.reasons.length ? '!' : ''}`) // prettier-ignore
-    expect(offered({ state: 'draft', sentAt: null })).to.deep.equal(['send', 'cancel'])
+    expect(offered({ state: 'draft', sentAt: null })).to.deep.equal(['send', 'compareKnown', 'cancel'])
+    expect(offered({ state: 'draft', sentAt: null, kind: { format: 'auction' } })).to.deep.equal(['send!', 'cancel'])
+    expect(offered({ state: 'over', sentAt: null })).to.deep.equal(['takeUp', 'cancel'])
     expect(offered({})).to.deep.equal(['extend', 'remind', 'cancel'])
     expect(offered({}, at(0))).to.deep.equal(['beginAgain', 'cancel'])
     expect(offered({ kind: { sealed: true } }, at(0))).to.deep.equal(['beginAgain!', 'cancel'])
@@ -298,6 +300,19 @@ describe('an answer', () => {
     const own = { id: 'w', description: 'Fitting', quantity: '1', unit: 'C62', price: '5' }
     expect(faults({ ownLines: [own] })).to.deep.equal(['answer.noOwnLines'])
     expect(faults({ ownLines: [own] }, eventFacts({ kind: { supplierLines: true } }))).to.deep.equal([])
+  })
+
+  it('has prices from a quantity on that rise by quantity, and multiples above nothing', () => {
+    const event = eventFacts()
+    const said = (changed: object) => {
+      const answer = answerOf(event, { a: '10' })
+      return whyNotSave(event, invitedOne('s1'), { ...answer, lines: answer.lines.map(line => ({ ...line, ...changed })) }, NOW).map(one => `${one.code} ${one.place}`) // prettier-ignore
+    }
+    expect(said({ tiers: [{ from: '2', price: '9' }, { from: '5', price: '8' }], multiple: '2' })).to.deep.equal([]) // prettier-ignore
+    expect(said({ tiers: [{ from: '5', price: '9' }, { from: '5', price: '8' }] })).to.deep.equal(['answer.tierOrder lines.a.tiers']) // prettier-ignore
+    expect(said({ tiers: [{ from: '', price: '9' }] })).to.deep.equal(['answer.figure lines.a.tiers'])
+    expect(said({ tiers: [{ from: '2', price: '0' }] })).to.deep.equal(['answer.priceAboveZero lines.a.tiers'])
+    expect(said({ multiple: '0' })).to.deep.equal(['answer.quantity lines.a.multiple'])
   })
 
   it('is handed in whole: a price for each line that is offered, required questions, in the agreed currency', () => {

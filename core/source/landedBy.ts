@@ -1,5 +1,5 @@
 import { Decimal } from '#core/money/decimal.ts'
-import type { AnswerContent, AnswerLine } from '#core/source/answer.ts'
+import { type AnswerContent, type AnswerLine, priceAt } from '#core/source/answer.ts'
 import { type EventLine, type EventLot } from '#core/source/event.ts'
 import type { EventKind } from '#core/source/eventKind.ts'
 import { type CostComponent, type CostedLine, landedCost, type LandedLine } from '#core/source/landedCost.ts'
@@ -47,6 +47,35 @@ export function landedBy(
   )
 }
 
+/** Landed cost of one unit from a quantity on; the first from nothing on. */
+export interface LandedTier {
+  readonly from: string
+  readonly perUnit: Decimal
+}
+
+/** Landed unit costs by quantity of the lines that have tiers: each tier as if its price held for what is offered. */
+export function landedTiers(
+  facts: LandedFacts,
+  answer: Pick<AnswerContent, 'lump' | 'paymentDays'>,
+  offered: readonly AnswerLine[],
+): ReadonlyMap<string, readonly LandedTier[]> {
+  const tiered = offered.filter(line => (line.tiers?.length ?? 0) > 0)
+  const most = Math.max(0, ...tiered.map(line => line.tiers!.length))
+  const steps = Array.from({ length: tiered.length > 0 ? most + 1 : 0 }, (_one, index) =>
+    landedBy(
+      facts,
+      answer,
+      offered.map(({ tiers = [], ...line }) => ({ ...line, price: index === 0 ? line.price : (tiers[index - 1]?.price ?? line.price) })), // prettier-ignore
+    ),
+  )
+  return new Map(
+    tiered.map(({ lineId, tiers }) => [
+      lineId,
+      ['0', ...tiers!.map(tier => tier.from)].map((from, index) => ({ from, perUnit: steps[index]!.get(lineId)!.perUnit })), // prettier-ignore
+    ]),
+  )
+}
+
 function landedOfLot(
   { kind, rate, costs }: LandedFacts,
   answer: Pick<AnswerContent, 'lump' | 'paymentDays'>,
@@ -74,16 +103,20 @@ function costedLine(
   costs: CountryCosts,
 ): CostedLine {
   const ours = oursByIncoterm(line.incoterm)
+  const quantity = quantityOffered(line, answer)
+  const price = priceAt(answer, quantity) || '0'
   const own = componentsOf(kind, answer.components, false)
   const freight = [...own, ...lump].some(one => one.kind === 'freight')
   return {
     id: line.id,
-    quantity: quantityOffered(line, answer),
-    price: answer.price === '' ? '0' : answer.price,
+    quantity,
+    price,
     priceBase: answer.priceBase === '' ? '1' : answer.priceBase,
     // where the rule leaves the freight to us and nobody prices it, for the line or for its lot, it is reckoned in per cent
     components:
-      ours.freight && !freight && costs.freightPercent !== '0' ? [...own, reckoned(answer, costs.freightPercent)] : own,
+      ours.freight && !freight && costs.freightPercent !== '0'
+        ? [...own, reckoned(price, answer, costs.freightPercent)]
+        : own,
     dutyPercent: ours.duty ? costs.dutyPercent : '0',
   }
 }
@@ -91,14 +124,14 @@ function costedLine(
 export const quantityOffered = (line: Pick<EventLine, 'quantity'>, answer: Pick<AnswerLine, 'quantity'>): string =>
   answer.quantity === '' ? line.quantity : answer.quantity
 
-const reckoned = (answer: AnswerLine, percent: string): CostComponent => ({
+const reckoned = (price: string, answer: AnswerLine, percent: string): CostComponent => ({
   name: 'freight',
   basis: 'perUnit',
   kind: 'freight',
-  amount: percentOf(answer, percent).toString(),
+  amount: percentOf(price, answer, percent).toString(),
 })
-const percentOf = (answer: AnswerLine, percent: string): Decimal =>
-  new Decimal(answer.price)
+const percentOf = (price: string, answer: AnswerLine, percent: string): Decimal =>
+  new Decimal(price)
     .dividedBy(answer.priceBase === '' ? 1 : answer.priceBase)
     .times(percent)
     .dividedBy(100)

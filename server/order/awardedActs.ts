@@ -8,7 +8,7 @@ import { awardedOrders, type PlacingFacts, whyNotPlace } from '#core/order/award
 import type { PoolLine } from '#core/order/draftOrders.ts'
 import { whyNotInEvent, whyNotRoute, whyNotWaiting } from '#core/order/poolLines.ts'
 import { repriceLine } from '#core/order/repriceLine.ts'
-import { emptyLine } from '#core/source/answer.ts'
+import { emptyLine, priceAt } from '#core/source/answer.ts'
 import type { LineShare } from '#core/source/award.ts'
 import { outcomeFor } from '#core/source/outcome.ts'
 import { addDays } from '#core/calendar/days.ts'
@@ -186,7 +186,7 @@ const givenFor = (facts: PlacingFacts, share: LineShare) =>
 
 /** The price of a share for as many units as the line's price is for. */
 async function cutFor(call: Write, facts: PlacingFacts, pooled: PoolLine, share: LineShare): Promise<void> {
-  const { price, priceBase } = givenFor(facts, share)
+  const given = givenFor(facts, share)
   await splitLine(
     call,
     pooled.id,
@@ -194,7 +194,9 @@ async function cutFor(call: Write, facts: PlacingFacts, pooled: PoolLine, share:
       quantity: share.quantity,
       offerId: null,
       supplierId: share.supplierId,
-      price: tidy(new Decimal(price).dividedBy(priceBase || '1').times(pooled.priceBase)),
+      price: tidy(
+        new Decimal(priceAt(given, share.quantity)).dividedBy(given.priceBase || '1').times(pooled.priceBase),
+      ),
       currency: facts.answers.get(share.supplierId)!.currency,
     },
     true,
@@ -206,9 +208,9 @@ async function priceFor(call: Write, facts: PlacingFacts, pooled: PoolLine, shar
   const request = await knownRequisition(call, pooled.requisitionId)
   const line = found(request.lines.find(one => one.id === pooled.id), 'requisitionLine') // prettier-ignore
   const { currency } = facts.answers.get(share.supplierId)!
-  const { price, priceBase } = givenFor(facts, share)
+  const given = givenFor(facts, share)
   const accounts = await holdAccounts(call, line.splits.map(split => split.accountId).sort()) // prettier-ignore
-  const decided = obey(repriceLine(line, { price, priceBase: priceBase || '1', currency, rate: await baseRate(call, currency) }, accounts, call.actor, call.base)) // prettier-ignore
+  const decided = obey(repriceLine(line, { price: priceAt(given, share.quantity), priceBase: given.priceBase || '1', currency, rate: await baseRate(call, currency) }, accounts, call.actor, call.base)) // prettier-ignore
   await call
     .trx('requisitionLines')
     .where({ id: pooled.id })
@@ -233,7 +235,7 @@ const pricesOf = (event: KnownEvent, facts: PlacingFacts): AwardedPrice[] =>
             supplierId: share.supplierId,
             unit: line.unit,
             currency: answer.currency,
-            price: given.price,
+            price: priceAt(given, share.quantity),
             priceBase: given.priceBase || '1',
             minimum: given.minimum,
             leadDays: given.leadDays,

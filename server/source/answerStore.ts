@@ -5,6 +5,9 @@ import { groupBy } from '#server/database/rows.ts'
 import type { EventAnswerRow, KnownEvent } from '#server/source/eventStore.ts'
 import { isSealed, seal, type Sealed, unseal } from '#server/source/sealing.ts'
 
+/** How answers come that are known prices: nobody was asked for them. */
+export const KNOWN_CHANNEL = 'known'
+
 /** An answer as it is kept: sealed, where its event is. */
 export const kept = (event: KnownEvent, content: AnswerContent): AnswerContent | Sealed =>
   event.row.seal ? seal(event.row.seal, content) : content

@@ -6,7 +6,7 @@ import { toBase } from '#core/money/exchange.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import { partFacts } from '#core/rules/facts.ts'
 import { type Award, awardable, awardQuestion, proposeAward as decidePropose, takeBackAward } from '#core/source/askAward.ts' // prettier-ignore
-import type { AwardableLine, LineShare } from '#core/source/award.ts'
+import { type AwardableLine, type LineShare, unitCost } from '#core/source/award.ts'
 import { whoCounts } from '#core/source/compareAnswers.ts'
 import { withAbove } from '#core/source/categories.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
@@ -28,9 +28,10 @@ import { heldEvent, type KeptAward, type KnownEvent, knownEvent } from '#server/
 /** What can be awarded: lines with the offers that count. */
 async function awardableLines(call: Read, event: KnownEvent): Promise<AwardableLine[]> {
   const { comparison, suppliers, answers } = await compared(call, event)
-  const minimums = (supplierId: string, lineId: string): string =>
-    answers.get(supplierId)?.lines.find(one => one.lineId === lineId)?.minimum ?? ''
-  return awardable(comparison, whoCounts(comparison, suppliers), minimums)
+  return awardable(comparison, whoCounts(comparison, suppliers), (supplierId, lineId) => {
+    const { minimum = '', multiple = '' } = answers.get(supplierId)?.lines.find(one => one.lineId === lineId) ?? {}
+    return { minimum, multiple }
+  })
 }
 
 const kept = ({ cost, above, ...award }: Award): KeptAward => ({ ...award, cost: cost.toString(), above: above.toString() }) // prettier-ignore
@@ -100,7 +101,7 @@ async function decidedAward(
   const accounts = await accountsOf(call, event)
   const decided = shares.map(share => {
     const line = asked.get(share.lineId)!
-    const cost = costs.get(share.lineId)!.perUnit.get(share.supplierId)!.times(share.quantity)
+    const cost = unitCost(costs.get(share.lineId)!, share.supplierId, share.quantity).times(share.quantity)
     const amount = toBase(roundAmount(cost, event.currency), event.currency, rate, call.base)
     const { number, state } = suppliers.get(share.supplierId)!
     const account = accounts.get(line.id)

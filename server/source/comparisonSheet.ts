@@ -31,6 +31,7 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
   const reasons = whyNotCompare(event, all.answers.size, call.now)
   // who was never asked has nothing to show
   const suppliers = all.suppliers.filter((one, index) => one.answer !== null || event.rows[index]!.sentAt !== null)
+  const asked = new Set(event.rows.flatMap(one => (one.sentAt === null ? [] : [one.supplierId])))
   const order = suppliers.map(one => one.supplierId)
   const files = new Map((await namesOfFiles(call, [...all.answers.values()].flatMap(one => [...one.fileIds]))).map(one => [one.id, one])) // prettier-ignore
   const lots = new Map(event.lots.map(lot => [lot.id, lot.title]))
@@ -47,6 +48,7 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
         name: one.name,
         standing: one.standing,
         onBehalf: one.onBehalf,
+        asked: asked.has(one.supplierId),
         knockedOut: total.knockedOut,
         currency: one.answer?.currency ?? '',
         rate: one.rate === null ? null : tidy(one.rate),
@@ -117,8 +119,11 @@ export async function readLanded(
 ): Promise<ResponseOf<typeof ReadLanded>> {
   await needVisible(call, 'event', id)
   const { comparison } = await compared(call, await knownEvent(call, id))
-  const landed = comparison.lines.find(one => one.line.id === lineId)?.cells.get(supplierId)?.landed ?? null
-  return { landed: landed && landedJson(landed) }
+  const cell = comparison.lines.find(one => one.line.id === lineId)?.cells.get(supplierId)
+  return {
+    landed: cell?.landed ? landedJson(cell.landed) : null,
+    tiers: (cell?.tiers ?? []).map(tier => ({ from: tidy(tier.from), perUnit: perUnit(tier.perUnit) })),
+  }
 }
 
 async function scoresJson(call: Read, event: KnownEvent, all: Compared): Promise<NonNullable<Answer['scores']>> {

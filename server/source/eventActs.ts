@@ -37,6 +37,7 @@ import { obey, refuse } from '#server/documents/obey.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
 import { supplierReaders } from '#server/mail/recipients.ts'
 import { companyTopic, documentTopic, tell } from '#server/news/tell.ts'
+import { KNOWN_CHANNEL } from '#server/source/answerStore.ts'
 import { log } from '#server/source/eventLogStore.ts'
 import { momentText, writeTo } from '#server/source/eventMailStore.ts'
 import {
@@ -334,8 +335,18 @@ export async function endEvent(call: Write, id: string, body: BodyOf<typeof EndE
     await log(call, event, { action: body.how, reason: body.reason })
     await writeTo(call, event, sentOf(event), 'event.cancelled', `event-cancelled:${id}:${event.row.version}`, () => ({ reason: body.reason })) // prettier-ignore
   }
-  if (body.how === 'takeUp') await refuseElsewhere(call, event)
+  if (body.how === 'takeUp') {
+    await refuseElsewhere(call, event)
+    await forgetKnown(call, event)
+  }
   return await moveEvent(call, event, { state: next.state }, did)
+}
+
+/** What was compared without asking is not an answer any more once a draft is made of it again. */
+async function forgetKnown(call: Write, event: KnownEvent): Promise<void> {
+  const ids = event.rows.map(one => one.id)
+  await call.trx('eventAnswers').whereIn('invitedId', ids).where({ channel: KNOWN_CHANNEL }).delete()
+  await call.trx('eventSuppliers').whereIn('id', ids).whereNull('sentAt').update({ answeredAt: null })
 }
 
 /** Lines that another event asks about meanwhile stand in the way of going on. */

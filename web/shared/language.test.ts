@@ -17,6 +17,7 @@ const PAGES = [
   'web/frame/DoorFrame.vue',
   'web/source/QuestionForm.vue',
   'web/source/AnswerForm.vue',
+  'web/source/AnswerTiers.vue',
   'web/source/AnswerAlternatives.vue',
   'web/order/AnswerFromFile.vue',
   'web/order/AnswerDays.vue',

@@ -12,6 +12,7 @@ import { t } from '#web/shared/language.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { day, quantityText, unit } from '#web/shared/words.ts'
 import AnswerAlternatives from '#web/source/AnswerAlternatives.vue'
+import AnswerTiers from '#web/source/AnswerTiers.vue'
 
 /** The answer to a quote request, lot by lot: the same form for a supplier and for one of us who types it in on its behalf. */
 type Asked = ResponseOf<typeof ReadAsked>
@@ -89,6 +90,12 @@ const written = (place: 'head' | 'line') => props.asked.texts.filter(one => !one
                   v-model="own(line.id)!.quantity"
                   :label="`${t('Only so many')} ${line.position}`"
                   width="90px" /></FormField
+              ><FormField :label="t('In multiples of')" :place="`lines.${line.id}.multiple`"
+                ><NumberField
+                  :model-value="own(line.id)!.multiple ?? ''"
+                  :label="`${t('In multiples of')} ${line.position}`"
+                  width="80px"
+                  @update:model-value="own(line.id)!.multiple = $event" /></FormField
               ><FormField :label="t('Days to deliver')"
                 ><ElInputNumber
                   v-model="own(line.id)!.leadDays"
@@ -104,6 +111,13 @@ const written = (place: 'head' | 'line') => props.asked.texts.filter(one => !one
                 ><ElInput v-model="own(line.id)!.texts[text.key]" :aria-label="`${text.name} ${line.position}`"
               /></FormField>
             </div>
+            <AnswerTiers
+              v-if="priced && !own(line.id)!.declined"
+              v-model="own(line.id)!.tiers"
+              :line-id="line.id"
+              :position="line.position"
+              :price="own(line.id)!.price"
+            />
             <ElCheckbox
               v-model="own(line.id)!.declined"
               :label="t('We do not offer this')"

@@ -53,7 +53,8 @@ const partly = (lineId: string, quantity: string): string => {
           >
             {{ one.name
             }}<small
-              >{{ laterLabel('invited', one.standing) }}{{ one.onBehalf ? ', on behalf' : ''
+              >{{ one.asked ? laterLabel('invited', one.standing) : 'known prices, not asked'
+              }}{{ one.onBehalf ? ', on behalf' : ''
               }}<span v-if="one.knockedOut" class="tone-stop">, knocked out</span></small
             ><ElButton
               v-if="awarding && one.own !== null && !one.knockedOut && one.standing === 'answered'"

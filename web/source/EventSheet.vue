@@ -21,6 +21,7 @@ import EventFacts from '#web/source/EventFacts.vue'
 import EventLog from '#web/source/EventLog.vue'
 import EventSuppliers from '#web/source/EventSuppliers.vue'
 import MoveEndDialog from '#web/source/MoveEndDialog.vue'
+import KnownPricesDialog from '#web/source/KnownPricesDialog.vue'
 import PlaceAwardDialog from '#web/source/PlaceAwardDialog.vue'
 
 /** A quote request or a reverse auction: what is asked, who is asked and how far they are, the correspondence, the award. */
@@ -80,7 +81,12 @@ async function done(): Promise<void> {
   typing.value = false
   await reload()
 }
-const plain = computed(() => !['', 'extend', 'beginAgain', 'placeAward'].includes(asking.value))
+/** What was known lies beside each other at once. */
+async function compared(): Promise<void> {
+  await done()
+  await router.push(`/source/events/${id.value}/compare`)
+}
+const plain = computed(() => !['', 'extend', 'beginAgain', 'placeAward', 'compareKnown'].includes(asking.value))
 </script>
 
 <template>
@@ -125,6 +131,7 @@ const plain = computed(() => !['', 'extend', 'beginAgain', 'placeAward'].include
     @done="done"
   />
   <PlaceAwardDialog v-if="sheet && asking === 'placeAward'" :sheet="sheet" @close="asking = ''" @done="done" />
+  <KnownPricesDialog v-if="sheet && asking === 'compareKnown'" :sheet="sheet" @close="asking = ''" @done="compared" />
   <ActDialog
     :open="plain"
     :title="label('action', asking)"

@@ -55,6 +55,9 @@ const parts = computed(() => {
         <dd>{{ priceText(landed.perUnit) }}</dd></template
       >
     </dl>
+    <p v-for="tier in data?.tiers ?? []" :key="tier.from" class="quiet">
+      from {{ quantityText(tier.from) }} on {{ priceText(tier.perUnit) }} for one, landed
+    </p>
     <p v-if="cell.leadDays !== null" class="quiet">{{ cell.leadDays }} days to deliver</p>
     <p v-if="cell.minimum" class="quiet">sold from {{ quantityText(cell.minimum) }} on</p>
     <p v-if="cell.note">“{{ cell.note }}”</p>

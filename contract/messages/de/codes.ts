@@ -17,6 +17,7 @@ export const codes: Messages = {
   'answer.priceMissing':
     'Für „{line}“ fehlt ein Preis. Geben Sie einen an oder markieren Sie die Position als nicht angeboten.',
   'answer.question': '„{question}“ ist zu beantworten.',
+  'answer.tierOrder': 'Preise ab einer Menge steigen mit der Menge: jeder beginnt über dem davor.',
   'answer.tooMuch': 'Gefragt ist nicht mehr als {asked}.',
   'answer.wholeOnly':
     'Die Position wird ganz gekauft, {asked}. Lassen Sie die Menge leer oder markieren Sie die Position als nicht angeboten.',

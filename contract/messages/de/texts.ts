@@ -5,9 +5,13 @@ export const texts: Messages = {
   // the frame
   Orders: 'Bestellungen',
   Company: 'Firma',
+  'From so many on': 'Ab so vielen',
+  'In multiples of': 'In Vielfachen von',
   'People and messages': 'Personen und Nachrichten',
   'Your account': 'Ihr Konto',
   Pages: 'Seiten',
+  'another price from more on': 'ein anderer Preis ab mehr',
+  'the price is': 'ist der Preis',
   '{name}, sign out': '{name}, abmelden',
   'just now': 'gerade eben',
   '{minutes} minutes ago': 'vor {minutes} Minuten',
