@@ -137,7 +137,7 @@ function checkLine(kind: EventKind, about: EventLine, line: AnswerLine, complete
     ...figure(line.quantity, at(line.lineId, 'quantity'), 'answer.quantity'),
     ...figure(line.minimum, at(line.lineId, 'minimum'), 'answer.quantity'),
     ...figure(line.multiple ?? '', at(line.lineId, 'multiple'), 'answer.quantity'),
-    ...checkTiers(line),
+    ...checkTiers(line, complete),
     ...checkPart(kind, about, line),
     ...Object.entries(line.components).flatMap(([key, amount]) =>
       component(amount, nameOf(kind, key), at(line.lineId, `components.${key}`)),
@@ -148,12 +148,13 @@ function checkLine(kind: EventKind, about: EventLine, line: AnswerLine, complete
   ]
 }
 
-/** Tiers begin above nothing, one above the other, and each has a price. */
-function checkTiers({ lineId, tiers = [] }: AnswerLine): Reason[] {
+/** Tiers begin above nothing, one above the other, and each has a price; a draft may have some that are not written yet. */
+function checkTiers({ lineId, tiers = [] }: AnswerLine, complete: boolean): Reason[] {
   const place = at(lineId, 'tiers')
-  const faults = tiers.flatMap(tier => [...needed(tier.from, place), ...needed(tier.price, place)])
+  const written = complete ? tiers : tiers.filter(tier => tier.from !== '' && tier.price !== '')
+  const faults = written.flatMap(tier => [...needed(tier.from, place), ...needed(tier.price, place)])
   if (faults.length > 0) return faults
-  return tiers.every((tier, index) => index === 0 || new Decimal(tier.from).gt(tiers[index - 1]!.from))
+  return written.every((tier, index) => index === 0 || new Decimal(tier.from).gt(written[index - 1]!.from))
     ? []
     : [stop('answer.tierOrder', {}, place)]
 }

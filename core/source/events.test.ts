@@ -310,7 +310,10 @@ describe('an answer', () => {
     }
     expect(said({ tiers: [{ from: '2', price: '9' }, { from: '5', price: '8' }], multiple: '2' })).to.deep.equal([]) // prettier-ignore
     expect(said({ tiers: [{ from: '5', price: '9' }, { from: '5', price: '8' }] })).to.deep.equal(['answer.tierOrder lines.a.tiers']) // prettier-ignore
-    expect(said({ tiers: [{ from: '', price: '9' }] })).to.deep.equal(['answer.figure lines.a.tiers'])
+    expect(said({ tiers: [{ from: '', price: '9' }] }), 'while it is typed').to.deep.equal([])
+    const answer = answerOf(event, { a: '10' })
+    expect(codes(whyNotSubmit(event, invitedOne('s1'), { ...answer, lines: answer.lines.map(line => ({ ...line, tiers: [{ from: '', price: '9' }] })) }, NOW))).to.deep.equal(['answer.figure']) // prettier-ignore
+    expect(said({ tiers: [{ from: 'x', price: '9' }] })).to.deep.equal(['answer.figure lines.a.tiers'])
     expect(said({ tiers: [{ from: '2', price: '0' }] })).to.deep.equal(['answer.priceAboveZero lines.a.tiers'])
     expect(said({ multiple: '0' })).to.deep.equal(['answer.quantity lines.a.multiple'])
   })

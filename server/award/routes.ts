@@ -1,4 +1,3 @@
-import * as knownPrices from '#contract/award/knownPrices.ts'
 import * as plans from '#contract/award/plans.ts'
 import {
   changeAwardPlan,
@@ -7,12 +6,10 @@ import {
   recheckAwardPlan,
   stopAwardPlan,
 } from '#server/award/planActs.ts'
-import { compareWhatIsKnown } from '#server/award/knownPriceActs.ts'
 import { reads, type Route, writes } from '#server/http/route.ts'
 
-/** Award plans of events, and events that compare what is known. */
+/** Award plans of events. */
 export const awardRoutes: Route[] = [
-  writes(knownPrices.CompareKnown, (call, { params, body }) => compareWhatIsKnown(call, params.id, body)),
   reads(plans.ReadAwardPlan, (call, { params }) => readAwardPlan(call, params.id)),
   reads(plans.ReadPlanProgress, (call, { params }) => readPlanProgress(call, params.id)),
   writes(plans.ChangeAwardPlan, (call, { params, body }) => changeAwardPlan(call, params.id, body)),

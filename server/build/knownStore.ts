@@ -5,7 +5,7 @@ import { someIds } from '#server/database/rows.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
 import { baseRates } from '#server/house/rates.ts'
 import type { Known, KnownCosting } from '#server/build/costingStore.ts'
-import { openOffers } from '#server/request/openOffers.ts'
+import { openOffers } from '#server/request/openOfferStore.ts'
 
 /** What is known of some items today: themselves, what takes their place, their offers, who makes them, rates of the day. */
 export async function knownToday(call: Read, itemIds: readonly string[], currency: string): Promise<Known> {

@@ -1,4 +1,5 @@
 import * as awarded from '#contract/order/awarded.ts'
+import * as knownPrices from '#contract/order/knownPrices.ts'
 import * as order from '#contract/order/endpoints.ts'
 import * as clauses from '#contract/order/clauses.ts'
 import * as exchange from '#contract/order/exchange.ts'
@@ -48,6 +49,7 @@ import { readPoolLine } from '#server/order/poolSheet.ts'
 import { draftGroups, keepPoolRules, readProposals } from '#server/order/proposalActs.ts'
 import { needOwn, ownOrder, ownOrders } from '#server/order/supplierOrders.ts'
 import { askFromPool, placeAward } from '#server/order/awardedActs.ts'
+import { compareWhatIsKnown } from '#server/order/knownPriceActs.ts'
 import { askRequester } from '#server/order/askActs.ts'
 
 async function orderPdf(call: Read, id: string, revision: number): Promise<FileAnswer> {
@@ -78,6 +80,7 @@ export const orderRoutes: Route[] = [
   writes(pool.ReturnLines, (call, { body }) => returnLines(call, body)),
   writes(pool.SplitLine, (call, { params, body }) => splitLine(call, params.id, body)),
   writes(awarded.AskFromPool, (call, { body }) => askFromPool(call, body)),
+  writes(knownPrices.CompareKnown, (call, { params, body }) => compareWhatIsKnown(call, params.id, body)),
   writes(awarded.PlaceAward, (call, { params, body }) => placeAward(call, params.id, body)),
   reads(pool.ReadProposals, call => readProposals(call)),
   writes(pool.KeepPoolRules, (call, { body }) => keepPoolRules(call, body)),

@@ -35,7 +35,6 @@ import { move } from '#server/documents/move.ts'
 import { record } from '#server/documents/history.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { teamCalendar } from '#server/house/calendar.ts'
-import { supplierReaders } from '#server/mail/recipients.ts'
 import { companyTopic, documentTopic, tell } from '#server/news/tell.ts'
 import { KNOWN_CHANNEL } from '#server/source/answerStore.ts'
 import { log } from '#server/source/eventLogStore.ts'
@@ -56,7 +55,7 @@ import {
   searchOf,
 } from '#server/source/eventStore.ts'
 import { newLink } from '#server/source/askedPeople.ts'
-import { proposals } from '#server/source/proposalStore.ts'
+import { addInvited } from '#server/source/invitedStore.ts'
 import { remindThem, sayAtEnd, sayInTime, timesKnown } from '#server/source/timedMessages.ts'
 
 /** What is known beside an event when it is sent: the calendar where it ends, and certificates that have lapsed. */
@@ -215,25 +214,6 @@ export async function inviteSuppliers(call: Write, id: string, body: BodyOf<type
   }
   await keepEventDesk(call, id)
   return done
-}
-
-export async function addInvited(call: Write, event: KnownEvent, supplierIds: readonly string[]): Promise<void> {
-  const known = new Set(event.invited.map(one => one.supplierId))
-  const why = new Map((await proposals(call, event)).map(one => [one.supplierId, one.reasons]))
-  for (const supplierId of [...new Set(supplierIds)].filter(one => !known.has(one))) {
-    const supplier = found(await call.trx('suppliers').where({ id: supplierId }).first('currency'), 'supplier')
-    const [reader] = await supplierReaders(call, supplierId, 'orders')
-    await call.trx('eventSuppliers').insert({
-      id: randomUUID(),
-      eventId: event.id,
-      supplierId,
-      contactName: reader?.name ?? '',
-      email: reader?.email ?? '',
-      language: reader?.language === 'de' ? 'de' : 'en',
-      currency: supplier.currency || event.currency,
-      reasons: json([...(why.get(supplierId) ?? [])]) as never,
-    })
-  }
 }
 
 /** Contact, language, currency, our own note and what is still to do; what a supplier has seen already stays as it was sent. */

@@ -50,7 +50,7 @@ const moments = (): readonly (typeof MESSAGE_MOMENTS)[number][] =>
           :label="laterLabel('message moment', moment)" /></ElSelect
     ></template>
     <template #to="{ row: one, index }"
-      ><ElSelect v-model="one.to" :aria-label="`To whom, mail ${index + 1}`"
+      ><ElSelect v-model="one.to" class="to" :aria-label="`To whom, mail ${index + 1}`"
         ><ElOption
           v-for="to in MESSAGE_READERS"
           :key="to"
@@ -65,6 +65,7 @@ const moments = (): readonly (typeof MESSAGE_MOMENTS)[number][] =>
         :data-place="`messages.${index}.words`"
         data-test="message-words" /><ElInput
         v-model="one.words.de"
+        class="words"
         placeholder="German"
         :aria-label="`German words of mail ${index + 1}`"
     /></template>
@@ -84,6 +85,12 @@ h3 {
   margin-right: 6px;
 }
 .moment {
-  width: 200px;
+  width: 180px;
+}
+.to {
+  width: 210px;
+}
+.words {
+  margin-top: 4px;
 }
 </style>

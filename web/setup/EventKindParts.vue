@@ -102,4 +102,10 @@ const addText = (): void =>
 h3 {
   margin: 14px 0 4px;
 }
+.el-select {
+  min-width: 106px;
+}
+.el-button {
+  white-space: nowrap;
+}
 </style>

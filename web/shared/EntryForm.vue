@@ -9,7 +9,13 @@ import { FAULTS, type FormFaults } from '#web/shared/formFaults.ts'
  * A form: fields with label, help and fault, above them the list of all faults, each leading to its field. Ctrl+Enter sends it. What the
  * server refuses at a field stands beside the field; in the list stands everything.
  */
-const props = defineProps<{ reasons: readonly ReasonJson[]; columns?: boolean; busy?: boolean }>()
+const props = defineProps<{
+  reasons: readonly ReasonJson[]
+  columns?: boolean
+  busy?: boolean
+  /** The number that each line is shown under, where places name lines by something else. */
+  lineNumbers?: Readonly<Record<string, number>>
+}>()
 const emit = defineEmits<{ submit: [] }>()
 const places = ref(new Set<string>())
 provide<FormFaults>(FAULTS, {
@@ -31,7 +37,7 @@ const listed = computed(() =>
     @submit.prevent="emit('submit')"
     @keydown.ctrl.enter.stop="emit('submit')"
   >
-    <ReasonList :reasons="listed" />
+    <ReasonList :reasons="listed" v-bind="lineNumbers ? { lineNumbers } : {}" />
     <div :class="{ columns }"><slot /></div>
     <p v-if="$slots.acts" class="bar acts"><slot name="acts" /></p>
   </ElForm>

@@ -4,10 +4,18 @@ import type { ReasonJson } from '#contract/fields.ts'
 import { label, words } from '#web/shared/words.ts'
 import { t } from '#web/shared/language.ts'
 
-defineProps<{ reasons: readonly ReasonJson[] }>()
+/** `lineNumbers`: the number that a line is shown under, where places name it by something else. */
+const props = defineProps<{ reasons: readonly ReasonJson[]; lineNumbers?: Readonly<Record<string, number>> }>()
 const LEVELS = ['stop', 'check', 'note'] as const
 const title = (level: (typeof LEVELS)[number]): string =>
   ({ stop: t('This stops it'), check: t('Worth a look'), note: t('To know') })[level]
+
+/** Which line a reason is about, if any is named. */
+function lineOf(place: string): string {
+  const [, line = ''] = /^lines\.([^.]+)/.exec(place) ?? []
+  const number = props.lineNumbers?.[line] ?? (/^\d+$/.test(line) ? line : '')
+  return number === '' ? '' : t('Line {number}: ', { number })
+}
 
 function goTo(place: string | undefined): void {
   if (!place) return
@@ -29,8 +37,7 @@ function goTo(place: string | undefined): void {
       <ul>
         <li v-for="(reason, index) in reasons.filter(one => one.level === level)" :key="index">
           <ElButton link v-if="reason.place" class="wrap" @click="goTo(reason.place)">
-            {{ reason.place.startsWith('lines.') ? t('Line {number}: ', { number: reason.place.split('.')[1]! }) : ''
-            }}{{ words(reason) }}
+            {{ lineOf(reason.place) }}{{ words(reason) }}
           </ElButton>
           <span v-else>{{ words(reason) }}</span>
           <span v-if="reason.clearedBy?.length" class="quiet">

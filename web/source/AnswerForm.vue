@@ -22,6 +22,7 @@ const answer = defineModel<Asked['answer']>({ required: true })
 const priced = computed(() => props.asked.settings.pricing !== 'none')
 const byLine = computed(() => props.asked.settings.components.filter(one => one.basis !== 'perLot'))
 const byLot = computed(() => props.asked.settings.components.filter(one => one.basis === 'perLot'))
+const lineNumbers = computed(() => Object.fromEntries(props.asked.lines.map(line => [line.id, line.position])))
 const lotOf = (id: string) => props.asked.lines.filter(line => line.lotId === id && !line.gone)
 const own = (lineId: string) => answer.value.lines.find(one => one.lineId === lineId)
 const basis = (one: { basis: string }): string =>
@@ -34,7 +35,7 @@ const written = (place: 'head' | 'line') => props.asked.texts.filter(one => !one
 </script>
 
 <template>
-  <EntryForm :reasons="reasons" :busy="busy" @submit="emit('submit')">
+  <EntryForm :reasons="reasons" :busy="busy" :line-numbers="lineNumbers" @submit="emit('submit')">
     <fieldset :disabled="!mayAct" class="bare">
       <section v-for="lot in asked.lots" :key="lot.id">
         <h2 v-if="asked.lots.length > 1">{{ lot.title }}</h2>

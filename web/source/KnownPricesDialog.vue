@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ElButton, ElCheckbox, ElDialog, ElInput } from 'element-plus'
-import { computed, ref } from 'vue'
-import { CompareKnown } from '#contract/award/knownPrices.ts'
+import { ref } from 'vue'
+import { CompareKnown } from '#contract/order/knownPrices.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadEvent } from '#contract/source/events.ts'
 import { api, upload } from '#web/api.ts'
@@ -14,10 +14,10 @@ import { useAction } from '#web/shared/useAction.ts'
 const props = defineProps<{ sheet: ResponseOf<typeof ReadEvent> }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const { busy, reasons, run } = useAction()
-const catalogue = ref(true)
 const pasted = ref('')
 const file = ref<{ id: string; name: string } | null>(null)
-const named = computed(() => props.sheet.body.lines.filter(line => line.itemId !== null).length)
+const named = props.sheet.body.lines.filter(line => line.itemId !== null).length
+const catalogue = ref(named > 0)
 async function take([chosen]: File[]): Promise<void> {
   const kept = await run(() => upload(chosen!))
   if (kept) file.value = { id: kept.id, name: chosen!.name }
@@ -39,6 +39,7 @@ async function go(): Promise<void> {
       <ElCheckbox
         v-model="catalogue"
         :label="`offers of the catalogue (${named} of ${sheet.body.lines.length} lines name an item)`"
+        :disabled="named === 0"
         data-test="known-catalogue"
       />
       <FormField

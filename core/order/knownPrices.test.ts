@@ -1,6 +1,6 @@
 import { expect } from 'chai'
-import { type CatalogueOffer, compareKnown, knownAnswers, type KnownPrice, offerFor } from '#core/award/knownPrices.ts'
-import { type KnownNames, priceColumns, readPrices, whyNotPriceList } from '#core/award/knownPriceImport.ts'
+import { type CatalogueOffer, compareKnown, knownAnswers, type KnownPrice, offerFor } from '#core/order/knownPrices.ts'
+import { type KnownNames, priceColumns, readPrices, whyNotPriceList } from '#core/order/knownPriceImport.ts'
 import { eventBids } from '#core/award/eventFacts.ts'
 import { priceAt } from '#core/source/answer.ts'
 import type { EventFacts } from '#core/source/event.ts'

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto'
-import type { CompareKnown } from '#contract/award/knownPrices.ts'
+import type { CompareKnown } from '#contract/order/knownPrices.ts'
 import type { BodyOf } from '#contract/endpoint.ts'
-import { compareKnown, knownAnswers, type KnownPrice, offerFor } from '#core/award/knownPrices.ts'
-import { priceColumns, readPrices, whyNotPriceList } from '#core/award/knownPriceImport.ts'
+import { compareKnown, knownAnswers, type KnownPrice, offerFor } from '#core/order/knownPrices.ts'
+import { priceColumns, readPrices, whyNotPriceList } from '#core/order/knownPriceImport.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { askedLines } from '#core/source/event.ts'
 import { whyNotCompareKnown } from '#core/source/eventActs.ts'
@@ -10,13 +10,14 @@ import { type Done, type Read, type Write } from '#server/call.ts'
 import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { byId, groupBy, someIds } from '#server/database/rows.ts'
+import { move } from '#server/documents/move.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { ownContent } from '#server/files/fileActs.ts'
 import { baseRates } from '#server/house/rates.ts'
-import { openOffers } from '#server/request/openOffers.ts'
+import { openOffers } from '#server/request/openOfferStore.ts'
 import { KNOWN_CHANNEL, kept } from '#server/source/answerStore.ts'
-import { addInvited, moveEvent } from '#server/source/eventActs.ts'
-import { heldEvent, type KnownEvent, knownEvent } from '#server/source/eventStore.ts'
+import { heldEvent, keepEventDesk, type KnownEvent, knownEvent } from '#server/source/eventStore.ts'
+import { addInvited } from '#server/source/invitedStore.ts'
 
 /** Rows that a list of prices can have, and those that are named as wrong at once. */
 const MOST_ROWS = 20_000
@@ -53,7 +54,8 @@ export async function compareWhatIsKnown(
     })
     await call.trx('eventSuppliers').where({ id: one.id }).update({ answeredAt: call.now, currency: content.currency })
   }
-  const done = await moveEvent(call, asked, { state: next.state }, did)
+  const done = await move(call, 'event', asked.row, { state: next.state }, did)
+  await keepEventDesk(call, id)
   return { ...done, suppliers: known.answers.size, left: known.left }
 }
 

@@ -2,7 +2,7 @@ import { Decimal } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { EventLine } from '#core/source/event.ts'
-import type { KnownPrice } from '#core/award/knownPrices.ts'
+import type { KnownPrice } from '#core/order/knownPrices.ts'
 
 /** What a list of prices can say, with the headings under which it is found. */
 const HEADINGS = [

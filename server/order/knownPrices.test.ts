@@ -1,5 +1,5 @@
 import { expect } from 'chai'
-import { CompareKnown } from '#contract/award/knownPrices.ts'
+import { CompareKnown } from '#contract/order/knownPrices.ts'
 import { ReadAwardPlan } from '#contract/award/plans.ts'
 import { PlaceAward } from '#contract/order/awarded.ts'
 import { CompareEvent, ProposeAward, ReadLanded } from '#contract/source/comparing.ts'
