@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto'
 import { expect } from 'chai'
 import { AskedPaper, AnswerAsked, AnswerBehalf, JoinAsked, ListAsked, LookAtAnswerFile, OpenAsked, ReadAsked, ReadBehalf, SayAsked, SayBehalf, SeeAsked, WriteAsked } from '#contract/source/asked.ts' // prettier-ignore
 import { CompareEvent, GivePoints, ProposeAward, ReadLanded } from '#contract/source/comparing.ts'
@@ -462,5 +463,25 @@ describe('asking suppliers', () => {
     expect(await told(), 'their moment was over when the end moved').to.have.lengthOf(3)
     await settle(world, id)
     expect(await told()).to.deep.equal(['all', 'all', 'end', 'silent'])
+  })
+
+  it('compares anew whatever changes what is compared, and only that', async () => {
+    const id = await eventSent(world, await kindWith(world, {}), [NORD, SEE])
+    await answers(await world.as(`at ${NORD}`), id, ['10'])
+    const lead = await rasmus()
+    const read = () => lead.do(CompareEvent, { params: { id } })
+    const best = async (): Promise<string | null | undefined> => (await read()).lines[0]!.cells[0]!.landed
+    const first = await read()
+    expect(await read()).to.deep.equal(first)
+    expect(await best()).to.equal('10')
+    await answers(await world.as(`at ${NORD}`), id, ['11'])
+    expect(await best(), 'another answer').to.equal('11')
+    const [nord] = await supplierIds(world, [NORD])
+    const place = await world.db('supplierLocations').where({ supplierId: nord! }).orderByRaw("('shipsFrom' = any(roles)) desc, position").first('country') // prettier-ignore
+    await world.db('setupEntries').where({ register: 'countryCosts', open: true }).update({ open: false })
+    await world.db('setupEntries').insert({ id: randomUUID(), register: 'countryCosts', code: 'duty of a test', values: JSON.stringify({ country: place!.country, category: '', freight: '0', duty: '10' }), open: true, version: 1, changedAt: new Date().toISOString() } as never) // prettier-ignore
+    expect(await best(), 'another duty').to.equal('12.1')
+    await lead.do(SuspendSupplier, { params: { id, invitedId: (await sheetOf(world, id)).invited.find(one => one.name === NORD)!.id }, body: { version: (await sheetOf(world, id)).version, lift: false, reason: 'Talks.' } }) // prettier-ignore
+    expect((await read()).lines[0]!.cells[0]!.best, 'another standing').to.equal(false)
   })
 })

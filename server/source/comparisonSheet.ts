@@ -34,8 +34,6 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
   const asked = new Set(event.rows.flatMap(one => (one.sentAt === null ? [] : [one.supplierId])))
   const order = suppliers.map(one => one.supplierId)
   const files = new Map((await namesOfFiles(call, [...all.answers.values()].flatMap(one => [...one.fileIds]))).map(one => [one.id, one])) // prettier-ignore
-  const lots = new Map(event.lots.map(lot => [lot.id, lot.title]))
-  const minimums = new Map([...all.answers].map(([id, one]) => [id, new Map(one.lines.map(line => [line.lineId, line.minimum]))])) // prettier-ignore
   return {
     reasons: reasonsJson(reasons),
     currency: event.currency,
@@ -63,19 +61,32 @@ export async function readComparison(call: Read, id: string): Promise<Answer> {
         files: (one.answer?.fileIds ?? []).flatMap(file => files.get(file) ?? []),
       }
     }),
-    lines: all.comparison.lines.map(({ line, cells, spread }) => ({
-      id: line.id,
-      position: line.position,
-      lot: event.lots.length > 1 ? (lots.get(line.lotId) ?? '') : '',
-      description: line.description,
-      quantity: line.quantity,
-      unit: line.unit,
-      reference: line.reference,
-      spread,
-      cells: order.map(supplierId => cellJson(cells.get(supplierId), minimums.get(supplierId)?.get(line.id) ?? '')), // prettier-ignore
-    })),
+    lines: linesOf(event, all, order),
     scores: reasons.length > 0 || event.kind.criteria.length === 0 ? null : await scoresJson(call, event, all),
   }
+}
+
+/** Lines as they are sent, by the comparison that they are of: they are the same for everybody who reads it. */
+const linesSent = new WeakMap<Compared, Answer['lines']>()
+
+function linesOf(event: KnownEvent, all: Compared, order: readonly string[]): Answer['lines'] {
+  const before = linesSent.get(all)
+  if (before) return before
+  const lots = new Map(event.lots.map(lot => [lot.id, lot.title]))
+  const minimums = new Map([...all.answers].map(([id, one]) => [id, new Map(one.lines.map(line => [line.lineId, line.minimum]))])) // prettier-ignore
+  const lines = all.comparison.lines.map(({ line, cells, spread }) => ({
+    id: line.id,
+    position: line.position,
+    lot: event.lots.length > 1 ? (lots.get(line.lotId) ?? '') : '',
+    description: line.description,
+    quantity: line.quantity,
+    unit: line.unit,
+    reference: line.reference,
+    spread,
+    cells: order.map(supplierId => cellJson(cells.get(supplierId), minimums.get(supplierId)?.get(line.id) ?? '')),
+  }))
+  linesSent.set(all, lines)
+  return lines
 }
 
 type CellJson = Answer['lines'][number]['cells'][number]

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache'
 import type { AnswerContent } from '#core/source/answer.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { bidAnswers } from '#core/source/bidAnswers.ts'
@@ -42,16 +43,17 @@ async function ratesOf(call: Read, event: KnownEvent): Promise<{ on: string; rat
   }
 }
 
-/** What goods from the countries of suppliers cost beside their price, by Setup: a rule for the category before one for all. */
-async function costsOf(
-  call: Read,
-  event: KnownEvent,
-): Promise<(supplierId: string) => (category: string) => CountryCosts> {
-  const entries = await call.trx('setupEntries').where({ register: 'countryCosts', open: true }).select('values')
-  const byCountry = groupBy(
-    entries.map(one => one.values),
-    one => one.country!,
-  )
+/** Rules of Setup for the countries of goods, and where each supplier ships from. */
+interface CostFacts {
+  readonly rules: readonly Readonly<Record<string, string>>[]
+  readonly countries: Readonly<Record<string, string>>
+}
+async function costFacts(call: Read, event: KnownEvent): Promise<CostFacts> {
+  const entries = await call
+    .trx('setupEntries')
+    .where({ register: 'countryCosts', open: true })
+    .orderBy('id')
+    .select('values')
   const places = await call
     .trx('supplierLocations')
     .whereIn(
@@ -60,9 +62,17 @@ async function costsOf(
     ) // prettier-ignore
     .orderByRaw("('shipsFrom' = any(roles)) desc, position")
     .select('supplierId', 'country')
-  const country = new Map(places.reverse().map(one => [one.supplierId, one.country]))
+  return {
+    rules: entries.map(one => one.values),
+    countries: Object.fromEntries(places.reverse().map(one => [one.supplierId, one.country])),
+  }
+}
+
+/** What goods from the countries of suppliers cost beside their price, by Setup: a rule for the category before one for all. */
+function costsBy({ rules, countries }: CostFacts): (supplierId: string) => (category: string) => CountryCosts {
+  const byCountry = groupBy(rules, one => one.country!)
   return supplierId => category => {
-    const known = byCountry.get(country.get(supplierId) ?? '') ?? []
+    const known = byCountry.get(countries[supplierId] ?? '') ?? []
     const rule = known.find(one => one.category === category) ?? known.find(one => (one.category ?? '') === '')
     return { freightPercent: rule?.freight ?? '0', dutyPercent: rule?.duty ?? '0' }
   }
@@ -75,12 +85,20 @@ export interface Compared {
   readonly ratesOn: string
 }
 
+/** Comparisons that were made last, each with the facts that it was made of: what nothing has changed of is not reckoned again. */
+const MOST_KEPT = 12
+const made = new LRUCache<string, { readonly facts: string; readonly compared: Compared }>({ max: MOST_KEPT })
+
 /** The answers of an event beside each other. Nothing of a sealed one before its end. */
 export async function compared(call: Read, event: KnownEvent): Promise<Compared> {
-  const answers = await answersTo(call, event)
   const { on, rates } = await ratesOf(call, event)
-  const costs = await costsOf(call, event)
+  const costs = await costFacts(call, event)
+  const facts = await factsOf(call, event, { on, rates: [...rates], costs })
+  const before = made.get(event.id)
+  if (facts !== null && before?.facts === facts) return before.compared
+  const answers = await answersTo(call, event)
   const over = isOver(event, call.now)
+  const costOf = costsBy(costs)
   const suppliers = event.invited.map((one): ComparedSupplier => {
     const answer = answers.get(one.supplierId) ?? null
     const standing = standingOfInvited(one, over)
@@ -92,10 +110,31 @@ export async function compared(call: Read, event: KnownEvent): Promise<Compared>
       onBehalf: one.onBehalf,
       answer,
       rate: answer === null ? null : (rates.get(answer.currency) ?? null),
-      costs: costs(one.supplierId),
+      costs: costOf(one.supplierId),
     }
   })
-  return { comparison: compareAnswers(event, suppliers), suppliers, answers, ratesOn: on }
+  const all = { comparison: compareAnswers(event, suppliers), suppliers, answers, ratesOn: on }
+  if (facts !== null) made.set(event.id, { facts, compared: all })
+  return all
+}
+
+/** Everything that a comparison of answers depends on, as one text: an answer that was handed in is never changed. Bids change all the time: none. */
+async function factsOf(call: Read, event: KnownEvent, beside: object): Promise<string | null> {
+  if (event.kind.format === 'auction') return null
+  const answers = await call
+    .trx('eventAnswers')
+    .whereIn(
+      'invitedId',
+      event.rows.map(one => one.id),
+    ) // prettier-ignore
+    .whereNot({ state: 'draft' })
+    .orderBy(['invitedId', 'revision'])
+    .select('id', 'state')
+  const over = isOver(event, call.now)
+  const invited = event.invited.map(one => [one.supplierId, one.name, one.onBehalf, standingOfInvited(one, over)])
+  const { kindRow, row, lots, lines, currency } = event
+  const open = answersOpen(event, call.now)
+  return JSON.stringify([kindRow.id, row.criteria, row.formula, row.landed, currency, lots, lines, invited, open, answers, beside]) // prettier-ignore
 }
 
 /** Landed cost of what all answered in common, by supplier. */
