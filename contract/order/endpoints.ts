@@ -225,6 +225,16 @@ export const ReadOrder = defineEndpoint({
   response: OrderSheet,
 })
 /** Edits a draft, or makes the next revision of an issued order (then `reason` is needed). */
+/** Gives a charge of a draft, by its place among the charges, a line of its own. */
+export const ChargeAsLine = defineEndpoint({
+  name: 'order.chargeAsLine',
+  method: 'post',
+  path: '/orders/:id/charges/line',
+  permission: 'order.write',
+  params: ById,
+  body: z.strictObject({ version: Version, at: z.int().min(0).max(MOST_CHARGES) }),
+  response: Done,
+})
 export const ChangeOrder = defineEndpoint({
   name: 'order.change',
   method: 'put',

@@ -1,5 +1,6 @@
 import { plainWords } from '#core/request/personalFee.ts'
-import { type Minor, minor, moneyText, portion } from '#core/money/amount.ts'
+import { allocate } from '#core/money/allocate.ts'
+import { type Minor, minor, moneyText, portion, sumMinor } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { lineValues } from '#core/order/standing.ts'
@@ -29,10 +30,25 @@ export interface OverApproved {
   readonly value: Minor
 }
 
+/**
+ * Values of lines where a charge that has a line of its own is borne by the others, by value, as every other charge is. An order that was written without a request
+ * was approved for nothing: there it stands for itself.
+ */
+function valuesWithChargeLines(order: OrderFacts): ReadonlyMap<string, Minor> {
+  const values = lineValues(order)
+  const bought = order.lines.filter(line => line.charge === undefined)
+  if (order.direct || bought.length === order.lines.length || bought.length === 0) return values
+  const weights = bought.map(line => line.baseAmount.toString())
+  const charged = order.lines.flatMap(line => (line.charge === undefined ? [] : [values.get(line.id)!]))
+  const parts = allocate(sumMinor(charged), weights.every(weight => weight === '0') ? weights.map(() => '1') : weights)
+  return new Map(bought.map((line, at) => [line.id, minor(values.get(line.id)! + parts[at]!)]))
+}
+
 /** Lines above what was approved for what they buy: value with its share of freight and other charges, so that nothing is added unseen. */
 export function overApproved(order: OrderFacts): OverApproved[] {
-  const values = lineValues(order)
+  const values = valuesWithChargeLines(order)
   return order.lines.flatMap((line): OverApproved[] => {
+    if (!values.has(line.id)) return []
     const approved = approvedFor(order, line)
     if (approved === null) return []
     const value = values.get(line.id) ?? minor(0)

@@ -67,7 +67,8 @@ export function changeLines(order: OrderFacts, wanted: WantedOrder): ChangedOrde
     }
     return []
   })
-  const sum = sumMinor(lines.map(line => line.amount))
+  // a per cent is of what is bought; a charge that has a line of its own is not
+  const sum = sumMinor(lines.flatMap(line => (line.charge ? [] : [line.amount])))
   const chargeItems = reckoned(wanted.charges, sum, order.currency)
   if (reasons.length === 0) reasons.push(...whyNotCharges(chargeItems, sum))
   const { title, message } = wanted

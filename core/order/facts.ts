@@ -2,7 +2,7 @@ import type { Consent } from '#core/consent/consent.ts'
 import type { LineSplit, Outstanding } from '#core/ledger/commitments.ts'
 import type { QuantitySums } from '#core/ledger/quantity.ts'
 import type { Minor } from '#core/money/amount.ts'
-import type { ChargeItem } from '#core/order/charges.ts'
+import type { ChargeItem, ChargeKind } from '#core/order/charges.ts'
 import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
@@ -18,6 +18,8 @@ export interface OrderLine {
   readonly kind: LineKind
   readonly description: string
   readonly proof: Proof
+  /** It stands for a charge of the order, freight for example, that has a line of its own. */
+  readonly charge?: ChargeKind
   readonly quantity: string
   readonly unit: string
   readonly price: string

@@ -142,6 +142,8 @@ export interface LineDetails {
   readonly person?: FeeFor
   readonly maker?: string
   readonly makerNumber?: string
+  /** Of an order's line that stands for one of its charges, freight for example: which. */
+  readonly charge?: string
 }
 
 interface Convertible {

@@ -5,7 +5,7 @@ import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
 import type { AskedExcess, OrderFacts, OrderLine, WaitingAnswer } from '#core/order/facts.ts'
 import type { KeptFigures } from '#core/order/laws.ts'
-import type { ChargeItem } from '#core/order/charges.ts'
+import type { ChargeItem, ChargeKind } from '#core/order/charges.ts'
 import { neededNext } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
@@ -198,6 +198,7 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
       const own = ofOrder.get(head.id) ?? []
       const facts = own.map((line): OrderLine => ({
         ...line,
+        ...(line.details.charge ? { charge: line.details.charge as ChargeKind } : {}),
         amount: minor(line.amount),
         baseAmount: minor(line.baseAmount),
         requestLineId: line.requisitionLineId,

@@ -39,6 +39,7 @@ import {
 import { importOrders } from '#server/order/importOrders.ts'
 import { draftOrders } from '#server/order/draftActs.ts'
 import { dropChange, keepChange, lookAtChange } from '#server/order/changeActs.ts'
+import { giveChargeLine } from '#server/order/chargeLineActs.ts'
 import { change, chase, end, issue, settle, tell } from '#server/order/orderActs.ts'
 import { documentFor } from '#server/order/orderDocument.ts'
 import { orderList, toBuyList } from '#server/order/orderList.ts'
@@ -90,6 +91,7 @@ export const orderRoutes: Route[] = [
     importOrders(call, await ownContent(call, body.fileId), body.dryRun),
   ),
   reads(order.ReadOrder, (call, { params }) => readOrder(call, params.id)),
+  writes(order.ChargeAsLine, (call, { params, body }) => giveChargeLine(call, params.id, body)),
   writes(order.ChangeOrder, (call, { params, body: { version, ...body } }) => change(call, params.id, body, version)),
   writes(order.KeepChange, (call, { params, body }) => keepChange(call, params.id, body)),
   writes(order.DropChange, (call, { params }) => dropChange(call, params.id)),

@@ -27,8 +27,16 @@ function choose(item: Item, kind: ChargeKind): void {
 const measure = (item: Item, by: (typeof MEASURES)[number]): void => {
   item.percent = by === 'percent' ? '0' : null
 }
-const pay = (item: Item, accountId: string | undefined): void => {
-  item.splits = accountId ? [{ accountId, share: '1' }] : []
+/** Another account, with the share that it had; emptied, it pays no more. */
+function pay(item: Item, at: number, accountId: string | undefined): void {
+  const share = item.splits[at]?.share ?? '1'
+  const paid = accountId ? [{ accountId, share }] : []
+  item.splits = [...item.splits.slice(0, at), ...paid, ...item.splits.slice(at + 1)]
+}
+/** The next account that does not pay for it yet, with an equal share to begin with. */
+function payToo(item: Item): void {
+  const free = accounts.value.find(account => !item.splits.some(split => split.accountId === account.id))
+  if (free) item.splits = [...item.splits, { accountId: free.id, share: '1' }]
 }
 </script>
 
@@ -71,18 +79,33 @@ const pay = (item: Item, accountId: string | undefined): void => {
         @update:model-value="measure(item, $event)"
         ><ElOption v-for="one in MEASURES" :key="one" :value="one" :label="one === 'amount' ? currency : '% of lines'"
       /></ElSelect>
-      <ElSelect
-        v-if="CHARGE_KINDS[item.kind].adds && item.splits.length < 2"
-        :model-value="item.splits[0]?.accountId"
-        filterable
-        clearable
-        placeholder="paid as the lines are"
-        aria-label="Who pays for it"
-        style="width: 190px"
-        :data-test="`charge-account-${at}`"
-        @update:model-value="pay(item, $event)"
-        ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label"
-      /></ElSelect>
+      <template v-if="CHARGE_KINDS[item.kind].adds"
+        ><span v-for="part in Math.max(1, item.splits.length)" :key="part" class="payer"
+          ><ElSelect
+            :model-value="item.splits[part - 1]?.accountId"
+            filterable
+            clearable
+            placeholder="paid as the lines are"
+            aria-label="Who pays for it"
+            style="width: 190px"
+            :data-test="`charge-account-${at}${part > 1 ? `-${part}` : ''}`"
+            @update:model-value="pay(item, part - 1, $event)"
+            ><ElOption v-for="one in accounts" :key="one.id" :value="one.id" :label="one.label" /></ElSelect
+          ><NumberField
+            v-if="item.splits.length > 1"
+            :model-value="item.splits[part - 1]!.share"
+            label="Share"
+            width="64px"
+            :data-test="`charge-share-${at}-${part}`"
+            @update:model-value="item.splits[part - 1]!.share = $event" /></span
+        ><ElButton
+          v-if="item.splits.length && item.splits.length < accounts.length"
+          link
+          :data-test="`charge-more-${at}`"
+          @click="payToo(item)"
+          >another account</ElButton
+        ></template
+      >
       <ElButton link :aria-label="`Take out charge ${at + 1}`" @click="items = items.filter((_, index) => index !== at)"
         >take out</ElButton
       ><small v-if="item.percent !== null && Number(item.amount)" class="unit">was {{ amountText(item.amount) }}</small>
@@ -102,6 +125,10 @@ const pay = (item: Item, accountId: string | undefined): void => {
 .charges legend {
   color: var(--ink-quiet);
   padding: 0 0 4px;
+}
+.payer {
+  display: inline-flex;
+  gap: 4px;
 }
 .charges p {
   gap: 6px;

@@ -25,6 +25,7 @@ import OrderConditions from '#web/order/OrderConditions.vue'
 import OrderEditor from '#web/order/OrderEditor.vue'
 import OrderExcess from '#web/order/OrderExcess.vue'
 import OrderLines from '#web/order/OrderLines.vue'
+import ChargesAsLines from '#web/order/ChargesAsLines.vue'
 import ChangeLook from '#web/order/ChangeLook.vue'
 import KeptChange from '#web/order/KeptChange.vue'
 import { useChange } from '#web/order/useChange.ts'
@@ -207,6 +208,11 @@ async function save(): Promise<void> {
         ><ElInput v-model="form.reason" data-test="change-reason" /></FormField
     ></template>
     <OrderLines v-if="!editing" :sheet="sheet" />
+    <ChargesAsLines
+      v-if="!editing && sheet.actions.some(one => one.action === 'edit' && !one.reasons.length)"
+      :sheet="sheet"
+      @done="reload"
+    />
     <OrderEditor
       v-else
       v-model="form"

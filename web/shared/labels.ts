@@ -298,6 +298,7 @@ export const LABELS: Readonly<
     requested: 'Requested',
     putAway: 'Put away',
     edited: 'Draft edited',
+    chargeAsLine: 'Charge made a line',
     issued: 'Issued',
     confirmed: 'Confirmed in full',
     answeredDifferently: 'Answered differently',
