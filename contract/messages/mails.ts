@@ -180,6 +180,10 @@ export const mailsEn = {
     subject: 'Agreement {number} is refused: {title}',
     text: 'Dear {name},\n\n{by} did not approve agreement {number}, {title}.[reason|\n\n"{reason}"]\n\nIt waits for you: {path}\n',
   },
+  'agreement.spent': {
+    subject: 'Agreement {number} is spent: {request}, {title}',
+    text: 'Dear {name},\n\nagreement {number} with {who} offers nothing any more. Your draft {request}, {title}, still names it:\n\n{lines}\n\nChange it here: {path}\n',
+  },
   'agreement.ends': {
     subject: 'Agreement {number} ends in {figure} days',
     text: 'Dear {name},\n\nagreement {number}, {title}, with {supplier} ends on {validTo}. Amend it, or see to what follows it.\n\n{path}\n',

@@ -160,6 +160,11 @@ describe('framework agreements', () => {
     expect(refused.codes).to.deep.equal(['agreement.over'])
     await approved(world, [await callOff(id, 'PS-1240', '10')])
     expect((await read(id)).state).to.equal('usedUp')
+    const told = (await world.db('outbox').where('documentId', over.id).where('key', 'like', 'agreement-spent:%')).map(row => row.payload as { to: string; text: string }) // prettier-ignore
+    expect(told, 'whose draft names it is told once').to.have.lengthOf(1)
+    expect(told[0]!.text).to.match(
+      /still names it:\n\n- [^\n]+: (nobody else offers it|[^\n]+ offers it at [A-Z]{3} [\d.]+ for )/,
+    )
     const offer = (await world.db('offers').where({ agreement: number }).first('validTo')) as { validTo: string }
     expect(offer.validTo).to.equal(addDays(today(), -1))
     expect((await (await world.as('Rasmus')).do(Agreements.page, { query: { view: 'spent' } })).rows.map(row => row.id)).to.include(id) // prettier-ignore

@@ -3,10 +3,13 @@ import { offerEndsOn, standsAs } from '#core/agreements/standing.ts'
 import { pricesAhead } from '#core/agreements/prices.ts'
 import { ceilingUse, consumedOf, fullest } from '#core/agreements/ceilings.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { AGREEMENT_GROUPS } from '#core/agreements/states.ts'
+import { isIn } from '#core/states.ts'
 import type { Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { record } from '#server/documents/history.ts'
 import { type KnownAgreement, knownAgreement, searchText } from '#server/agreements/agreementStore.ts'
+import { tellDrafts } from '#server/agreements/tellDrafts.ts'
 import { indexValues, indicesOf } from '#server/ledger/agreedTermsStore.ts'
 import { endAgreedOffers, keepAgreedOffers } from '#server/request/agreementOfferStore.ts'
 
@@ -123,5 +126,6 @@ export async function keepStanding(call: Write, id: string): Promise<KnownAgreem
       agreement.lines.filter(line => kept.has(line.id)).map(line => [line.id, offerEndsOn(now, line.id, call.today)]),
     ),
   )
+  if (state !== agreement.state && isIn(AGREEMENT_GROUPS.spent, state)) await tellDrafts(call, now)
   return now
 }

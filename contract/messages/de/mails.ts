@@ -90,6 +90,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Vereinbarung {number} ist abgelehnt: {title}',
     text: 'Guten Tag {name},\n\n{by} hat die Vereinbarung {number}, {title}, nicht genehmigt.[reason|\n\n„{reason}“]\n\nSie wartet auf Sie: {path}\n',
   },
+  'agreement.spent': {
+    subject: 'Rahmenvertrag {number} ist ausgeschöpft: {request}, {title}',
+    text: 'Guten Tag {name},\n\nRahmenvertrag {number} mit {who} bietet nichts mehr an. Ihr Entwurf {request}, {title}, nennt ihn noch:\n\n{lines}\n\nHier ändern: {path}\n',
+  },
   'agreement.ends': {
     subject: 'Vereinbarung {number} endet in {figure} Tagen',
     text: 'Guten Tag {name},\n\ndie Vereinbarung {number}, {title}, mit {supplier} endet am {validTo}. Ändern Sie sie, oder sorgen Sie für das, was ihr folgt.\n\n{path}\n',
