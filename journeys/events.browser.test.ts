@@ -7,7 +7,7 @@ import { AskedPaper, ReadAsked } from '#contract/source/asked.ts'
 import { ReadDay } from '#contract/source/day.ts'
 import { watchEvents } from '#server/source/watchEvents.ts'
 import { chooseFiles, clickSteady, fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
-import { answers, eventSent, inDays, kindWith, lineBody, sheetOf } from '#test-helpers/events.ts'
+import { answers, eventDraft, eventSent, inDays, kindWith, lineBody, sheetOf } from '#test-helpers/events.ts'
 import { approved, goodsLine } from '#test-helpers/steps.ts'
 import { runJobs } from '#test-helpers/suppliers.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -289,5 +289,29 @@ describe('asking many, in the browser', function () {
     await page.waitForFunction(() => location.pathname.split('/').length === 4)
     const { state } = await sheetOf(world, id)
     expect(['awarded', 'deciding']).to.include(state)
+  })
+
+  it('prices that are known are compared without asking: pasted with tiers, refused with the row, awarded; or made a draft again', async () => {
+    const { id } = await eventDraft(world, await kindWith(world, {}), [], body => ({ title: 'Known', lines: [lineBody(body.lots[0]!.id)] })) // prettier-ignore
+    const page = await open('Rasmus', `/source/events/${id}`)
+    await press(page, 'act-compareKnown')
+    await fill(page, 'known-pasted', `supplier;line;price;from\n${NORD};9;20;`)
+    await press(page, 'known-go')
+    await says(page, 'no line, or more than one, is called 9')
+    await fill(
+      page,
+      'known-pasted',
+      `supplier;line;price;from\n${NORD};1;20;\n${SEE};Circulation pump;22;\n${SEE};1;18;10`,
+    )
+    await press(page, 'known-go')
+    await says(page, 'known prices, not asked')
+    await press(page, `all-to-${SEE}`)
+    await page.waitForSelector('[data-test="award-cost"]')
+    expect(await textOf(page, 'award-cost')).to.include('180.00')
+    await page.goto(`${world.address}/source/events/${id}`)
+    await press(page, 'act-takeUp')
+    await confirm(page)
+    await page.waitForSelector('[data-test="act-send"]')
+    expect((await sheetOf(world, id)).state).to.equal('draft')
   })
 })
