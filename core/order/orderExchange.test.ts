@@ -1,4 +1,5 @@
 import { expect } from 'chai'
+import { sumQuantities } from '#core/ledger/quantity.ts'
 import { exchangeOfUbl, readUblOrder } from '#core/formats/ublOrder.ts'
 import { chargeOfCode, exchangedRows, type ExchangeFile, type ExchangeLine, exchangeOrder, foreignNames, isNeeded, mappingKey } from '#core/order/orderExchange.ts' // prettier-ignore
 import { OrderToPay } from '#test-helpers/orderToPay.ts'
@@ -20,6 +21,13 @@ describe('orders between installations', () => {
     expect([bare.supplier.vat, bare.lines[0]!.item, bare.lines[0]!.gtin, bare.lines[0]!.account, bare.lines[0]!.promised]).to.deep.equal(['', '', '', '', '']) // prettier-ignore
     expect([sent.lines[0]!.gtin, sent.lines[0]!.needBy]).to.deep.equal(['4006381333931', '2026-07-01'])
     expect([sent.supplier, sent.charges]).to.deep.equal([{ name: 'Nordhavn', vat: 'NO1' }, [{ kind: 'freight', words: '', amount: '5.00' }]]) // prettier-ignore
+    // freight that has a line of its own leaves as freight, unless it is billed or cancelled
+    const [first] = world.order().lines
+    const own = { ...first!, id: 'own', kind: 'fixedPriceWork' as const, charge: 'freight' as const, description: 'By lorry', quantity: '1', sums: sumQuantities([]) } // prettier-ignore
+    const charges = (line: typeof own) => exchangeOrder({ ...world.order(), lines: [first!, line] }, new Map()).charges.map(one => one.words) // prettier-ignore
+    expect(charges(own)).to.deep.equal(['', 'By lorry'])
+    expect(charges({ ...own, quantity: '0' })).to.deep.equal([''])
+    expect(charges({ ...own, sums: sumQuantities([{ kind: 'billed', quantity: '1' }]) })).to.deep.equal([''])
   })
 
   it('name suppliers, items, accounts and places of there, each once', () => {

@@ -1,6 +1,7 @@
-import type { OrderFacts } from '#core/order/facts.ts'
+import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { formatAmount } from '#core/money/amount.ts'
-import { CHARGE_KINDS, type ChargeKind } from '#core/order/charges.ts'
+import { Decimal } from '#core/money/decimal.ts'
+import { CHARGE_KINDS, type ChargeItem, type ChargeKind } from '#core/order/charges.ts'
 import { billed, isCancelledLine, proven } from '#core/order/measures.ts'
 import { type ImportedOrderLine, readOrderRow } from '#core/order/orderImport.ts'
 import { type Reason, stop } from '#core/reasons.ts'
@@ -125,13 +126,19 @@ export interface SentBeside {
   readonly vat: string
 }
 
+/** A charge that has a line of its own leaves as the charge that it is, as long as it is not billed. */
+const chargeOf = (line: OrderLine): Pick<ChargeItem, 'kind' | 'words' | 'amount'>[] =>
+  line.charge === undefined || isCancelledLine(line) || !new Decimal(billed(line)).isZero()
+    ? []
+    : [{ kind: line.charge, words: line.description, amount: line.amount }]
+
 /** An order as it goes out: lines of goods of which something is open, with how far they have come. */
 export const exchangeOrder = (order: OrderFacts, beside: ReadonlyMap<string, SentBeside>): ExchangeOrder => ({
   number: order.number,
   title: order.title,
   currency: order.currency,
   supplier: { name: order.supplier, vat: [...beside.values()][0]?.vat ?? '' },
-  charges: order.chargeItems.map(({ kind, words, amount }) => ({
+  charges: [...order.chargeItems, ...order.lines.flatMap(chargeOf)].map(({ kind, words, amount }) => ({
     kind,
     words,
     amount: formatAmount(amount, order.currency),
