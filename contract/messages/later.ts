@@ -172,6 +172,8 @@ export const later: Messages = {
   'event.is.cancelled': 'Cancelled.',
   'event.is.deciding': 'The award waits for {who}.',
   'event.is.draft': 'Not sent yet.',
+  'event.is.known':
+    'Nobody was asked: prices of {answered} suppliers were known {at} ({zone}). They wait to be compared.',
   'event.is.over': 'Over since {at} ({zone}): {answered} of {asked} answered. It waits to be compared.',
   'event.is.overAuction': 'The auction is over since {at} ({zone}): {answered} of {asked} bid. It waits for the award.',
   'event.is.settled': 'Awarded and settled.',
@@ -211,6 +213,7 @@ export const later: Messages = {
   'event.short.cancelled': 'cancelled',
   'event.short.deciding': 'the award waits',
   'event.short.draft': 'not sent yet',
+  'event.short.known': '{answered} with known prices, to be compared',
   'event.short.over': '{answered} of {asked} answered, to be compared',
   'event.short.settled': 'settled',
   'event.title': 'Give it a title.',

@@ -124,13 +124,18 @@ function answerWith(event: EventFacts, prices: readonly KnownPrice[]): AnswerCon
   }
 }
 
-/** Compares what is known: nobody is asked, and the award, its approval and the orders follow as after asking. */
-export function compareKnown(event: EventFacts, known: KnownAnswers, actor: ActorFacts): Decision<EventNext> {
+/** Compares what is known now, at the rates of today: nobody is asked, and the award, its approval and the orders follow as after asking. */
+export function compareKnown(
+  event: EventFacts,
+  known: KnownAnswers,
+  actor: ActorFacts,
+  at: string,
+): Decision<EventNext> {
   const against = whyNotCompareKnown(event, actor)
   if (against.length > 0) return refused(against)
   if (known.answers.size === 0) return refused([stop('known.nothing')])
   return done<EventNext>(
-    { state: 'over', endsAt: event.endsAt },
+    { state: 'over', endsAt: at },
     { action: 'compareKnown', changes: { suppliers: known.answers.size, left: known.left } },
   )
 }

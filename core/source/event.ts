@@ -121,6 +121,14 @@ export const isOver = (event: Pick<EventFacts, 'state' | 'endsAt'>, at: string):
   isIn(EVENT_GROUPS.judged, event.state) ||
   (event.state === 'asking' && event.endsAt !== null && Date.parse(at) >= Date.parse(event.endsAt))
 
+/** What is said of how far it is: what is over counts as over, whoever has said so; `known` where nobody was asked, and prices that were known wait to be compared. */
+export const phaseOf = (event: Pick<EventFacts, 'state' | 'endsAt' | 'sentAt'>, at: string): EventState | 'known' =>
+  event.state === 'asking' && isOver(event, at)
+    ? 'over'
+    : event.state === 'over' && event.sentAt === null
+      ? 'known'
+      : event.state
+
 /** Whether suppliers can answer now. */
 export const isAsking = (event: Pick<EventFacts, 'state' | 'endsAt'>, at: string): boolean =>
   event.state === 'asking' && !isOver(event, at)

@@ -206,7 +206,8 @@ export function takeUpEvent(event: EventFacts, actor: ActorFacts): Decision<Even
     ...(event.sentAt === null ? [] : [stop('event.wasSent')]),
   ]
   if (against.length > 0) return refused(against)
-  return done<EventNext>({ state: 'draft', endsAt: event.endsAt }, { action: 'takeUp' })
+  // what was compared without asking was over at that moment; an end for answering is set anew
+  return done<EventNext>({ state: 'draft', endsAt: event.state === 'over' ? null : event.endsAt }, { action: 'takeUp' })
 }
 
 /** What stands against reminding: it is over, or everybody has answered, declined or said no. */

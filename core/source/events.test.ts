@@ -1,6 +1,14 @@
 import { expect } from 'chai'
 import { type AnswerContent, checkAnswer, emptyLine, knockedOut, offeredLines } from '#core/source/answer.ts'
-import { answersOpen, type EventFacts, isAsking, isOver, lotRules, standingOfInvited } from '#core/source/event.ts'
+import {
+  answersOpen,
+  type EventFacts,
+  isAsking,
+  isOver,
+  lotRules,
+  phaseOf,
+  standingOfInvited,
+} from '#core/source/event.ts'
 import {
   beginAgain,
   cancelEvent,
@@ -52,6 +60,12 @@ describe('an event and its clock', () => {
   it('has a way out of every state but those that end it', () => {
     for (const state of Object.keys(EVENT_STATES) as EventState[])
       expect(actionsFrom(EVENT_STATES, state).length > 0, state).to.equal(state !== 'settled')
+  })
+
+  it('is told as over from its end on, and as known where nobody was asked', () => {
+    const said = (changed: Partial<EventFacts>, now = NOW) => phaseOf(eventFacts(changed), now)
+    expect([said({}), said({}, at(0)), said({ state: 'over' })]).to.deep.equal(['asking', 'over', 'over'])
+    expect([said({ state: 'over', sentAt: null }), said({ state: 'awarded', sentAt: null }), said({ state: 'draft', sentAt: null })]).to.deep.equal(['known', 'awarded', 'draft']) // prettier-ignore
   })
 
   it('knows how far a supplier has come, what weighs most first', () => {

@@ -35,7 +35,7 @@ export async function compareWhatIsKnown(
   const offered = body.catalogue ? await pricesOffered(call, event) : { prices: [], left: 0 }
   const found = knownAnswers(event, [...listed, ...offered.prices])
   const known = { ...found, left: found.left + offered.left }
-  const { next, did } = obey(compareKnown(event, known, call.actor))
+  const { next, did } = obey(compareKnown(event, known, call.actor, call.now))
   await addInvited(call, event, [...known.answers.keys()])
   const asked = await knownEvent(call, id)
   for (const one of asked.rows) {
@@ -54,7 +54,7 @@ export async function compareWhatIsKnown(
     })
     await call.trx('eventSuppliers').where({ id: one.id }).update({ answeredAt: call.now, currency: content.currency })
   }
-  const done = await move(call, 'event', asked.row, { state: next.state }, did)
+  const done = await move(call, 'event', asked.row, { ...next }, did)
   await keepEventDesk(call, id)
   return { ...done, suppliers: known.answers.size, left: known.left }
 }

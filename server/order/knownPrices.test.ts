@@ -3,7 +3,7 @@ import { CompareKnown } from '#contract/order/knownPrices.ts'
 import { ReadAwardPlan } from '#contract/award/plans.ts'
 import { PlaceAward } from '#contract/order/awarded.ts'
 import { CompareEvent, ProposeAward, ReadLanded } from '#contract/source/comparing.ts'
-import { EndEvent, SendEvent } from '#contract/source/events.ts'
+import { EndEvent, Events, LeaveOutInvited, SendEvent } from '#contract/source/events.ts'
 import { ReadOrder } from '#contract/order/endpoints.ts'
 import { eventDraft, kindWith, lineBody, sheetOf, supplierIds } from '#test-helpers/events.ts'
 import { useWorld } from '#test-helpers/world.ts'
@@ -28,6 +28,9 @@ describe('known prices', () => {
     expect(taken.body).to.deep.include({ suppliers: 2, left: 0 })
     const sheet = await sheetOf(world, id)
     expect([sheet.state, sheet.sentAt, await mailsOf(id)]).to.deep.equal(['over', null, 0])
+    expect(sheet.sentence).to.deep.include({ code: 'event.is.known' })
+    expect((await lead.call(LeaveOutInvited, { params: { id, invitedId: sheet.invited[0]!.id }, body: { version: sheet.version } })).codes).to.deep.equal(['invited.sent']) // prettier-ignore
+    expect((await lead.do(Events.page, { query: { view: 'all', q: 'known' } })).rows.find(row => row.id === id)!.note!.code).to.equal('event.short.known') // prettier-ignore
     const { lines, suppliers } = await lead.do(CompareEvent, { params: { id } })
     expect(suppliers.map(one => [one.name, one.asked, one.own])).to.deep.equal([[NORD, false, '200.00'], [SEE, false, '180.00']]) // prettier-ignore
     const [nord, see] = await supplierIds(world, [NORD, SEE])
@@ -61,6 +64,7 @@ describe('known prices', () => {
     expect(lines[1]!.cells.every(one => one === null)).to.equal(true)
     await lead.do(EndEvent, { params: { id }, body: { version: (await sheetOf(world, id)).version, how: 'takeUp', reason: '' } }) // prettier-ignore
     const again = await sheetOf(world, id)
+    expect(Date.parse(again.body.endsAt!), 'with an end to come').to.be.above(Date.now())
     expect([again.state, again.invited.map(one => one.standing)]).to.deep.equal(['draft', suppliers.map(() => 'toSend')]) // prettier-ignore
     expect(await world.db('eventAnswers').whereIn('invitedId', again.invited.map(one => one.id))).to.deep.equal([]) // prettier-ignore
     expect((await compare(id, { catalogue: true })).status, 'and can be compared again').to.equal(200)

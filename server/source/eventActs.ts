@@ -235,7 +235,7 @@ export async function changeInvited(
 export async function leaveOut(call: Write, id: string, invitedId: string, version: number): Promise<Done> {
   const event = await heldEvent(call, id, version)
   const one = found(event.rows.find(row => row.id === invitedId), 'invited') // prettier-ignore
-  if (one.sentAt !== null) throw new RuleBroken(stop('invited.sent'))
+  if (one.sentAt !== null || one.answeredAt !== null) throw new RuleBroken(stop('invited.sent'))
   await call.trx('eventSuppliers').where({ id: invitedId }).delete()
   return await moveEvent(call, event, {}, { action: 'leftOut', changes: { supplier: one.name }, reason: null })
 }
@@ -319,7 +319,8 @@ export async function endEvent(call: Write, id: string, body: BodyOf<typeof EndE
     await refuseElsewhere(call, event)
     await forgetKnown(call, event)
   }
-  return await moveEvent(call, event, { state: next.state }, did)
+  const endsAt = body.how === 'takeUp' ? (next.endsAt ?? firstEnd(call, event.kindRow)) : event.endsAt
+  return await moveEvent(call, event, { state: next.state, endsAt }, did)
 }
 
 /** What was compared without asking is not an answer any more once a draft is made of it again. */

@@ -1,4 +1,5 @@
-import { EVENT_GROUPS, EVENT_STATES } from '#core/source/eventStates.ts'
+import { phaseOf } from '#core/source/event.ts'
+import { EVENT_GROUPS, EVENT_STATES, type EventState } from '#core/source/eventStates.ts'
 import { pathOf } from '#server/documents/sheetParts.ts'
 import type { ListDefinition } from '#server/lists/list.ts'
 
@@ -6,12 +7,13 @@ interface Listed {
   id: string
   number: string
   title: string
-  state: string
+  state: EventState
   kind: string
   format: string
   owner: string
   category: string
   endsAt: string | null
+  sentAt: string | null
   asked: number
   answered: number
   lines: number
@@ -45,6 +47,7 @@ export const eventList: ListDefinition<Listed> = {
     'people.name as owner',
     'events.category',
     'events.ends_at',
+    'events.sent_at',
     `${ASKED} as asked`,
     `${ANSWERED} as answered`,
     `${LINES} as lines`,
@@ -73,8 +76,8 @@ export const eventList: ListDefinition<Listed> = {
     { key: 'changedAt', type: 'date', sql: 'events.changed_at' },
   ],
   row: (row, call) => {
-    const ended = row.endsAt !== null && row.endsAt <= call.now
-    const state = row.state === 'asking' && ended ? 'over' : row.state
+    const phase = phaseOf(row, call.now)
+    const state = phase === 'known' ? 'over' : phase
     return {
       id: row.id,
       path: pathOf('event', row.id),
@@ -85,7 +88,7 @@ export const eventList: ListDefinition<Listed> = {
       amount: null,
       currency: null,
       note: {
-        code: `event.short.${state}`,
+        code: `event.short.${phase}`,
         details: { answered: row.answered, asked: row.asked, at: row.endsAt ?? '' },
       },
       tone: state === 'over' || state === 'awarded' ? 'attention' : state === 'settled' ? 'settled' : 'plain',

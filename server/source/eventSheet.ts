@@ -5,7 +5,7 @@ import { type Action, action } from '#core/acts/decision.ts'
 import { whyNotDecide } from '#core/consent/consent.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { whyNotPropose } from '#core/source/askAward.ts'
-import { isOver, standingOfInvited } from '#core/source/event.ts'
+import { isOver, phaseOf, standingOfInvited } from '#core/source/event.ts'
 import { checkEvent, eventActions } from '#core/source/eventActs.ts'
 import { nextShown } from '#core/source/eventNumber.ts'
 import { needsRight } from '#core/acts/actor.ts'
@@ -44,7 +44,7 @@ export async function readEvent(call: Read, id: string): Promise<Sheet> {
     thread: null,
     budgets: [],
     steps: stepsJson(question, call.base, names),
-    sentence: sentenceOf(event, question, over),
+    sentence: sentenceOf(event, question, call.now),
     tone: event.state === 'settled' ? 'settled' : event.state === 'cancelled' ? 'stop' : over && event.state !== 'deciding' ? 'attention' : 'plain', // prettier-ignore
     actions: actionsJson([...eventActions(event, sending, call.actor, call.now), ...awardActions(call, event, question, over)]), // prettier-ignore
     kindName: event.kindRow.name,
@@ -107,9 +107,9 @@ function awardActions(call: Read, event: KnownEvent, question: KeptConsent | nul
   ]
 }
 
-function sentenceOf(event: KnownEvent, question: KeptConsent | null, over: boolean): Sentence {
+function sentenceOf(event: KnownEvent, question: KeptConsent | null, at: string): Sentence {
   const answered = event.invited.filter(one => one.answeredAt !== null).length
-  const state = event.state === 'asking' && over ? 'over' : event.state
+  const state = phaseOf(event, at)
   const auction = event.kind.format === 'auction' && (state === 'asking' || state === 'over')
   return {
     code: auction ? `event.is.${state}Auction` : `event.is.${state}`,

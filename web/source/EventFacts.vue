@@ -17,7 +17,7 @@ defineProps<{ sheet: ResponseOf<typeof ReadEvent> }>()
         <dd>{{ momentIn(sheet.body.opensAt, sheet.body.zone) }}</dd></template
       >
       <template v-if="sheet.body.endsAt"
-        ><dt>ends</dt>
+        ><dt>{{ sheet.state === 'draft' || sheet.sentAt ? 'ends' : 'as of' }}</dt>
         <dd data-test="ends">{{ momentIn(sheet.body.endsAt, sheet.body.zone) }}</dd></template
       >
       <dt>answers</dt>

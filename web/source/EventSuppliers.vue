@@ -39,6 +39,8 @@ const behalf = ref<Invited>()
 const suspending = ref<Invited>()
 const open = computed(() => props.sheet.state === 'draft' || props.sheet.state === 'asking')
 const asking = computed(() => props.sheet.state === 'asking')
+/** Nobody was asked: prices that were known are compared. */
+const known = computed(() => !props.sheet.sentAt && !['draft', 'cancelled'].includes(props.sheet.state))
 
 async function done(work: () => Promise<unknown>): Promise<void> {
   if ((await run(work)) !== undefined) emit('changed')
@@ -71,7 +73,7 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
 
 <template>
   <section class="section" data-test="invited">
-    <h2>Who is asked</h2>
+    <h2>{{ known ? 'Whose prices are known' : 'Who is asked' }}</h2>
     <ReasonList v-if="!suspending" :reasons="reasons" />
     <LineTable
       v-if="sheet.invited.length"
@@ -94,7 +96,9 @@ const waits = (one: Invited): boolean => ['sent', 'opened', 'accepted', 'means']
         ><small v-if="one.toDo" class="tone-attention">to do: {{ one.toDo }}</small></template
       >
       <template #standing="{ row: one }"
-        ><span :class="tone(one)">{{ laterLabel('invited', one.standing) }}</span
+        ><span :class="tone(one)">{{
+          known && one.standing === 'answered' ? 'price known' : laterLabel('invited', one.standing)
+        }}</span
         ><small v-if="one.answeredAt"
           >{{ since(one.answeredAt) }}{{ one.revisions > 1 ? `, ${one.revisions} times` : '' }}</small
         ><small v-else-if="one.openedAt">opened {{ since(one.openedAt) }}</small
