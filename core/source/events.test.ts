@@ -462,6 +462,7 @@ describe('mails that go out by themselves', () => {
     expect(wrong({ moment: 'atEnd', hours: 0, words: { en: 'Thank you.' } })).to.deep.equal([])
     expect(wrong({ words: { de: 'Bitte.' } })).to.deep.equal(['kind.messageWords messages.0.words'])
     expect(wrong({ hours: 0 })).to.deep.equal(['kind.messageHours messages.0.hours'])
+    expect(wrong({ hours: 1 })).to.deep.equal([])
     expect(wrong({ moment: 'beforeOpening', words: { en: 'Soon.' } }, 'quotes')).to.deep.equal(['kind.messageOpening messages.0.moment']) // prettier-ignore
   })
 })
