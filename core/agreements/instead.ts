@@ -31,7 +31,6 @@ export function insteadOf(
   wanted: { readonly quantity: string; readonly unit: string },
   offers: readonly OtherOffer[],
 ): Instead | null {
-  // prettier-ignore
   let best: { readonly each: Decimal; readonly instead: Instead } | null = null
   for (const offer of offers) {
     const sold = unitsIn(offer.unit, offer.itemUnit, offer.packs)

@@ -1,11 +1,11 @@
 import type { ActorFacts } from '#core/acts/actor.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
-import { type LineSplit, spread } from '#core/ledger/commitments.ts'
+import type { LineSplit } from '#core/ledger/commitments.ts'
 import { sumQuantities } from '#core/ledger/quantity.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { headOf } from '#core/order/changeLines.ts'
-import { CHARGE_KINDS, type ChargeItem, chargesTotal } from '#core/order/charges.ts'
+import { CHARGE_KINDS, type ChargeItem, chargesTotal, weightsOf } from '#core/order/charges.ts'
 import { whyNotEdit } from '#core/order/editDraft.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import type { OrderNext } from '#core/order/next.ts'
@@ -79,11 +79,8 @@ function lineOf(order: OrderFacts, item: ChargeItem, id: string, words: string):
 
 /** The accounts of all lines, by what each pays of their value; equally where the lines are worth nothing. */
 function splitsOf(order: OrderFacts): readonly LineSplit[] {
-  const sums = new Map<string, bigint>()
-  for (const line of order.lines)
-    for (const { accountId, amount } of spread('committed', '', line.baseAmount, line.splits))
-      sums.set(accountId, (sums.get(accountId) ?? 0n) + amount)
-  if (sums.size > 0) return [...sums].map(([accountId, sum]) => ({ accountId, share: sum.toString() }))
+  const weights = weightsOf(order.lines.map(({ baseAmount, splits }) => ({ amount: baseAmount, splits })))
+  if (weights.length > 0) return weights
   const accounts = new Set(order.lines.flatMap(line => line.splits.map(split => split.accountId)))
   return [...accounts].map(accountId => ({ accountId, share: '1' }))
 }

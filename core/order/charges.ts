@@ -130,12 +130,20 @@ export function payersOf(
 ): readonly LineSplit[] {
   const value = minor(line.baseAmount + shared)
   if (own.length === 0 || line.splits.length === 0) return line.splits
-  const parts = [{ amount: value < 0n ? minor(0) : value, splits: line.splits }, ...own]
+  const weights = weightsOf([{ amount: value < 0n ? minor(0) : value, splits: line.splits }, ...own])
+  return weights.length === 0 ? line.splits : weights
+}
+
+/** Who pays for several amounts together, each account weighted by what it pays in all; nothing where they come to nothing. */
+export function weightsOf(
+  parts: readonly { readonly amount: Minor; readonly splits: readonly LineSplit[] }[],
+): LineSplit[] {
+  // prettier-ignore
   const sums = new Map<string, bigint>()
   for (const { amount, splits } of parts)
     for (const entry of spread('committed', '', amount, splits))
       sums.set(entry.accountId, (sums.get(entry.accountId) ?? 0n) + entry.amount)
-  return sums.size === 0 ? line.splits : [...sums].map(([accountId, sum]) => ({ accountId, share: sum.toString() }))
+  return [...sums].map(([accountId, sum]) => ({ accountId, share: sum.toString() }))
 }
 
 /**

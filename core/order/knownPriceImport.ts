@@ -1,4 +1,4 @@
-import { Decimal } from '#core/money/decimal.ts'
+import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import type { EventLine } from '#core/source/event.ts'
@@ -57,27 +57,49 @@ export function readPrices(
   names: KnownNames,
   first = 2,
 ): { readonly prices: readonly KnownPrice[]; readonly faults: readonly Reason[] } {
-  const read = rows.map((row, index) => readRow(row, columns, lines, names, first + index))
-  const good = read.flatMap(one => ('row' in one ? [one.row] : []))
-  const keys = [...new Set(good.map(keyOf))]
-  return {
-    prices: keys.map(key => joined(good.filter(one => keyOf(one) === key))),
-    faults: read.flatMap(one => ('faults' in one ? one.faults : [])),
+  const lineOf = lineFinder(lines, names)
+  const offers = new Map<string, Row[]>()
+  const faults: Reason[] = []
+  for (const [index, cells] of rows.entries()) {
+    const read = readRow(cells, columns, lineOf, names, first + index)
+    if ('faults' in read) {
+      faults.push(...read.faults)
+      continue
+    }
+    const key = `${read.row.supplierId} ${read.row.lineId}`
+    const before = offers.get(key) ?? []
+    faults.push(...againstTier(before, read.row, first + index))
+    offers.set(key, [...before, read.row])
   }
+  return { prices: [...offers.values()].map(joined), faults }
 }
 
-const keyOf = ({ supplierId, lineId }: Row): string => `${supplierId} ${lineId}`
+/** What stands against a row beside others of its supplier and line: two prices from one quantity on, or tiers that are not in one currency and for as many units. */
+const againstTier = (before: readonly Row[], row: Row, number: number): Reason[] => [
+  ...(before.some(one => one.from === row.from) ? [stop('known.twice', { row: number, from: row.from })] : []),
+  ...(before.some(one => one.currency !== row.currency || one.priceBase !== row.priceBase)
+    ? [stop('known.tierUnlike', { row: number })]
+    : []),
+]
 
-/** Rows of one supplier and line: what is not said of a tier is as in the lowest. */
+/**
+ * Rows of one supplier and line: what is not said of a tier is as in the lowest. Where that one begins above nothing, less is not sold.
+ */
 function joined(rows: readonly Row[]): KnownPrice {
-  const [{ from: _from, ...lowest }, ...tiers] = [...rows].sort((one, other) => new Decimal(one.from).comparedTo(other.from)) as [Row, ...Row[]] // prettier-ignore
-  return { ...lowest, validUntil: '', tiers: tiers.map(({ from, price }) => ({ from, price })) }
+  const [{ from: begins, ...lowest }, ...tiers] = [...rows].sort((one, other) => new Decimal(one.from).comparedTo(other.from)) as [Row, ...Row[]] // prettier-ignore
+  const least = Decimal.max(begins, lowest.minimum || 0)
+  return {
+    ...lowest,
+    minimum: least.isZero() ? '' : least.toString(),
+    validUntil: '',
+    tiers: tiers.map(({ from, price }) => ({ from, price })),
+  }
 }
 
 function readRow(
   row: readonly string[],
   columns: ReadonlyMap<Field, number>,
-  lines: readonly EventLine[],
+  lineOf: (text: string) => string | undefined,
   names: KnownNames,
   number: number,
 ): { readonly row: Row } | { readonly faults: readonly Reason[] } {
@@ -90,13 +112,13 @@ function readRow(
     const text = cell(field)
     if (text === '') return empty
     const read = readTypedNumber(text)
-    const value = read.ok ? new Decimal(read.value) : null
+    const value = read.ok && isHeldDecimal(read.value) ? new Decimal(read.value) : null
     if (value === null || value.lt(0) || (least === 'aboveNothing' && value.isZero()))
       faults.push(stop('known.figure', { row: number, field, text: text.slice(0, 20) }))
     return value?.toString() ?? empty
   }
   const supplierId = names.suppliers.get(cell('supplier').toLowerCase())
-  const lineId = lineOf(cell('line'), lines, names)
+  const lineId = lineOf(cell('line'))
   const currency = cell('currency').toUpperCase() || names.currency
   if (supplierId === undefined) faults.push(stop('known.supplier', { row: number, supplier: cell('supplier').slice(0, 60) })) // prettier-ignore
   if (lineId === undefined) faults.push(stop('known.line', { row: number, line: cell('line').slice(0, 60) }))
@@ -116,12 +138,16 @@ function readRow(
   return { row: { supplierId: supplierId!, lineId: lineId!, currency, leadDays: days === '' ? null : Number(days), ...read } } // prettier-ignore
 }
 
-/** The line that a cell names; two that are called alike are none. */
-function lineOf(text: string, lines: readonly EventLine[], names: KnownNames): string | undefined {
-  const wanted = text.toLowerCase()
-  const byPosition = lines.find(line => String(line.position) === text)
-  if (byPosition) return byPosition.id
-  const itemId = names.items.get(wanted)
-  const called = lines.filter(line => (itemId !== undefined && line.itemId === itemId) || line.description.toLowerCase() === wanted) // prettier-ignore
-  return called.length === 1 ? called[0]!.id : undefined
+/** Finds the line that a cell names: by position, else by the number of its item or its description; two that are called alike are none. */
+function lineFinder(lines: readonly EventLine[], names: KnownNames): (text: string) => string | undefined {
+  const positions = new Map(lines.map(line => [String(line.position), line.id]))
+  const numbers = new Map([...names.items].map(([number, id]) => [id, number]))
+  const called = new Map<string, Set<string>>()
+  for (const line of lines)
+    for (const name of [line.description.toLowerCase(), numbers.get(line.itemId ?? '')])
+      if (name !== undefined) called.set(name, (called.get(name) ?? new Set()).add(line.id))
+  return text => {
+    const [only, ...others] = called.get(text.toLowerCase()) ?? []
+    return positions.get(text) ?? (others.length === 0 ? only : undefined)
+  }
 }

@@ -19,6 +19,7 @@ describe('an offer of the catalogue', () => {
 
   it('is counted in the unit of the line, to the last figure', () => {
     expect(offerFor({ id: 'a', unit: 'C62' }, offer)).to.deep.equal({ supplierId: 's1', lineId: 'a', currency: 'EUR', price: '40', priceBase: '24', tiers: [{ from: '120', price: '36' }], capacity: '', minimum: '36', multiple: '12', leadDays: 9, validUntil: '2026-06-30' }) // prettier-ignore
+    expect(offerFor({ id: 'a', unit: 'C62' }, { ...offer, tiers: [...offer.tiers].reverse() })).to.deep.include({ price: '40', tiers: [{ from: '120', price: '36' }] }) // prettier-ignore
     expect(offerFor({ id: 'a', unit: 'BX' }, offer)).to.deep.include({ priceBase: '2', minimum: '3', multiple: '1', tiers: [{ from: '10', price: '36' }] }) // prettier-ignore
     expect(offerFor({ id: 'a', unit: 'C62' }, { ...offer, validTo: null })?.validUntil).to.equal('')
   })
@@ -153,6 +154,19 @@ describe('a list of prices', () => {
     ])
   })
 
+  it('does not sell less than its lowest tier begins with, nor than its minimum', () => {
+    const least = (from: string, minimum: string) => read(['Nordhavn', '1', '10', '', '', from, '', minimum]).prices[0]!.minimum // prettier-ignore
+    expect([least('50', ''), least('50', '60'), least('50', '5'), least('', '')]).to.deep.equal(['50', '60', '50', ''])
+  })
+
+  it('has each price once, and tiers in one currency and for as many units', () => {
+    const second = (...cells: string[]) => codes(read(['Nordhavn', '1', '10', '', '', '5'], ['Nordhavn', 'Pump a', '9', ...cells]).faults) // prettier-ignore
+    expect(second('', '', '6')).to.deep.equal([])
+    expect(second('', '', '5')).to.deep.equal(['known.twice'])
+    expect(second('NOK', '', '6')).to.deep.equal(['known.tierUnlike'])
+    expect(second('', '100', '6')).to.deep.equal(['known.tierUnlike'])
+  })
+
   it('names every fault with its row', () => {
     const faults = (row: string[]) => read(row).faults.map(one => `${one.code} ${Object.values(one.details ?? {}).join(' ')}`) // prettier-ignore
     expect(faults(['Nobody', '9', '10'])).to.deep.equal(['known.supplier 2 Nobody', 'known.line 2 9'])
@@ -160,6 +174,8 @@ describe('a list of prices', () => {
     expect(faults(['Nordhavn', '1', '0'])).to.deep.equal(['known.figure 2 price 0'])
     expect(faults(['Nordhavn', '1', '-3'])).to.deep.equal(['known.figure 2 price -3'])
     expect(faults(['Nordhavn', '1', '1,234'])).to.deep.equal(['known.figure 2 price 1,234'])
+    expect(faults(['Nordhavn', '1', '1000000000000000'])).to.deep.equal(['known.figure 2 price 1000000000000000'])
+    expect(faults(['Nordhavn', '1', '0.1234567'])).to.deep.equal(['known.figure 2 price 0.1234567'])
     expect(faults(['Nordhavn', '1', '10', 'XXX'])).to.deep.equal(['known.currency 2 XXX'])
     expect(faults(['Nordhavn', '1', '10', '', '0'])).to.deep.equal(['known.figure 2 per 0'])
     expect(faults(['Nordhavn', '1', '10', '', '', '-1'])).to.deep.equal(['known.figure 2 from -1'])

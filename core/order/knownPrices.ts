@@ -42,7 +42,7 @@ export interface CatalogueOffer {
 export function offerFor(line: Pick<EventLine, 'id' | 'unit'>, offer: CatalogueOffer): KnownPrice | null {
   const sold = unitsIn(offer.unit, offer.itemUnit, offer.packs)
   const asked = unitsIn(line.unit, offer.itemUnit, offer.packs)
-  const [first, ...tiers] = offer.tiers
+  const [first, ...tiers] = [...offer.tiers].sort((one, other) => new Decimal(one.from).comparedTo(other.from))
   if (sold === undefined || asked === undefined || first === undefined) return null
   const factor = new Decimal(sold).dividedBy(asked)
   const inLine = (quantity: string): string => tidy(new Decimal(quantity).times(factor))

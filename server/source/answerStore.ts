@@ -30,17 +30,21 @@ export async function ownAnswers(
   }
 }
 
-/** The answers that count, by supplier, for our side: none of a sealed event before its end. */
-export async function countingAnswers(call: Read, event: KnownEvent): Promise<Map<string, AnswerContent>> {
-  if (!answersOpen(event, call.now)) return new Map()
-  const rows = await call
+/** What was handed in to an event, or taken back again, in the order of revisions. */
+export const handedIn = (call: Read, event: KnownEvent) =>
+  call
     .trx('eventAnswers')
     .whereIn(
       'invitedId',
       event.rows.map(one => one.id),
     ) // prettier-ignore
     .whereNot({ state: 'draft' })
-    .orderBy('revision')
+    .orderBy(['revision', 'id'])
+
+/** The answers that count, by supplier, for our side: none of a sealed event before its end. */
+export async function countingAnswers(call: Read, event: KnownEvent): Promise<Map<string, AnswerContent>> {
+  if (!answersOpen(event, call.now)) return new Map()
+  const rows = await handedIn(call, event)
   const last = new Map([...groupBy(rows, row => row.invitedId)].map(([id, own]) => [id, own.at(-1)!]))
   return new Map(
     event.rows.flatMap(one => {

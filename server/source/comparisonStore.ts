@@ -8,7 +8,7 @@ import type { CountryCosts } from '#core/source/landedBy.ts'
 import type { Read } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { baseRates } from '#server/house/rates.ts'
-import { countingAnswers } from '#server/source/answerStore.ts'
+import { countingAnswers, handedIn } from '#server/source/answerStore.ts'
 import { lotStandings } from '#server/source/eventLogStore.ts'
 import type { KnownEvent } from '#server/source/eventStore.ts'
 
@@ -121,15 +121,7 @@ export async function compared(call: Read, event: KnownEvent): Promise<Compared>
 /** Everything that a comparison of answers depends on, as one text: an answer that was handed in is never changed. Bids change all the time: none. */
 async function factsOf(call: Read, event: KnownEvent, beside: object): Promise<string | null> {
   if (event.kind.format === 'auction') return null
-  const answers = await call
-    .trx('eventAnswers')
-    .whereIn(
-      'invitedId',
-      event.rows.map(one => one.id),
-    ) // prettier-ignore
-    .whereNot({ state: 'draft' })
-    .orderBy(['invitedId', 'revision'])
-    .select('id', 'state')
+  const answers = await handedIn(call, event).select('id', 'state')
   const over = isOver(event, call.now)
   const invited = event.invited.map(one => [one.supplierId, one.name, one.onBehalf, standingOfInvited(one, over)])
   const { kindRow, row, lots, lines, currency } = event

@@ -4,12 +4,12 @@ import type { BodyOf } from '#contract/endpoint.ts'
 import type { SaveEventKind } from '#contract/source/eventKinds.ts'
 import { isReminder, MESSAGE_MOMENTS, MESSAGE_READERS } from '#core/source/eventMessages.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
+import { newKey } from '#web/setup/newKey.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** What goes out to suppliers by itself, and when. */
 const settings = defineModel<BodyOf<typeof SaveEventKind>['settings']>({ required: true })
-const newKey = (): string => `k${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`
 const add = (): void =>
   void settings.value.messages.push({ key: newKey(), moment: 'beforeEnd', hours: 24, to: 'silent', words: { en: '' } })
 /** Quote requests open as they are sent. */

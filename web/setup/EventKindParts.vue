@@ -2,13 +2,12 @@
 import { ElButton, ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { SaveEventKind } from '#contract/source/eventKinds.ts'
+import { newKey } from '#web/setup/newKey.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 
 /** Named parts of the price, and the texts of a kind of event. */
 const settings = defineModel<BodyOf<typeof SaveEventKind>['settings']>({ required: true })
-/** Keys stay the same through all versions: answers are kept under them. */
-const newKey = (): string => `k${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`
 const addPart = (): void =>
   void settings.value.components.push({ key: newKey(), name: '', basis: 'perLine', kind: 'other' })
 const addText = (): void =>

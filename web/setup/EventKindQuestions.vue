@@ -3,6 +3,7 @@ import { ElButton, ElCheckbox, ElInput, ElOption, ElSelect } from 'element-plus'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { SaveEventKind } from '#contract/source/eventKinds.ts'
 import { ASKED_KINDS } from '#core/source/eventKind.ts'
+import { newKey } from '#web/setup/newKey.ts'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 import NumberField from '#web/shared/NumberField.vue'
@@ -11,7 +12,6 @@ import NumberField from '#web/shared/NumberField.vue'
 type Settings = BodyOf<typeof SaveEventKind>['settings']
 type Question = Settings['sections'][number]['questions'][number]
 const settings = defineModel<Settings>({ required: true })
-const newKey = (): string => `q${crypto.randomUUID().replaceAll('-', '').slice(0, 12)}`
 const addSection = (): void => void settings.value.sections.push({ title: '', weight: '1', questions: [] })
 const add = (section: Settings['sections'][number]): void =>
   void section.questions.push({
