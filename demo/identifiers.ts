@@ -1,5 +1,6 @@
 import { isValidIBAN } from 'ibantools'
-import { gs1CheckDigit, mod97 } from '#core/source/identifiers.ts'
+import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { mod97 } from '#core/source/identifiers.ts'
 import { isVatNumber } from '#core/source/nationalNumbers.ts'
 
 const BBAN: Readonly<Record<string, { letters: string; digits: number }>> = {

@@ -404,7 +404,7 @@ describe('receiving and billing', () => {
       })
     expect((await take('600')).status).to.equal(200)
     expect((await take('450')).codes[0]).to.equal('receive.wantsReason')
-    expect((await take('501')).codes).to.deep.equal(['receive.overTolerance'])
+    expect((await take('501')).codes).to.deep.equal(['receive.wantsReason', 'receive.overAsked'])
     expect((await take('450', 'Full boxes.')).status).to.equal(200)
     const sheet = await yuki.do(ReadDelivery, { params: { id: order.id } })
     expect([sheet.lines[0]!.done, sheet.sentence.code]).to.deep.equal(['1050', 'delivery.is.over'])
@@ -564,15 +564,23 @@ describe('receiving and billing', () => {
     await aslaug.do(SupplierInvoice, again)
   })
 
-  it('a receipt that is billed cannot be taken back', async () => {
+  it('a receipt that is billed can be taken back: its bill is out of the books and waits for its proof again', async () => {
     const order = await ordered(world, [await goodsLine(world, 'PS-1200', '2')])
     await received(world, order)
-    await posted(world, (await billed(world, order)).id)
+    const invoice = await billed(world, order)
+    await posted(world, invoice.id)
     const yuki = await world.as('Yuki')
     const { receipts } = await yuki.do(ReadDelivery, { params: { id: order.id } })
-    expect(
-      (await yuki.call(ReverseReceipt, { params: { id: receipts[0]!.id }, body: { reason: 'Mistake.' } })).codes,
-    ).to.deep.equal(['receive.alreadyBilled'])
+    const back = await yuki.do(ReverseReceipt, { params: { id: receipts[0]!.id }, body: { reason: 'Mistake.' } })
+    expect(back.unproven).to.equal(1)
+    const leonie = await world.as('Leonie')
+    const sheet = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
+    expect([sheet.state, sheet.history.map(one => one.action).slice(0, 2)]).to.deep.equal([
+      'onHold',
+      ['heldUp', 'unposted'],
+    ])
+    await received(world, order)
+    expect((await leonie.do(ReadInvoice, { params: { id: invoice.id } })).state).to.equal('matched')
   })
 
   it('a fee in yen and one in crowns come to whole euros and cents at the dated rate', async () => {

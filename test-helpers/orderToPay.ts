@@ -5,6 +5,7 @@ import { HOLD_KINDS, type HoldChange, type KeptHold } from '#core/bill/holds.ts'
 import { invoiceLaws } from '#core/bill/laws.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
+import { isBilledTooEarly, proofGone, unprovenLines } from '#core/bill/proofGone.ts'
 import { type HeldUp, postInvoice } from '#core/bill/postInvoice.ts'
 import { rejectInvoice } from '#core/bill/rejectInvoice.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
@@ -401,18 +402,45 @@ export class OrderToPay {
     return this.#obey(
       receiveDelivery(this.order(), { receivedOn: TODAY, lines, checkReason: why }, ADA, TODAY),
       id,
-      () => {
+      next => {
         const entries = this.quantities.filter(entry => entry.source === id)
-        this.receipts.push({ id, number: id, state: 'posted', byId: ADA.id, entries })
+        const parts = next.lines.map((part, index) => ({
+          id: `${id}.${index + 1}`,
+          lineId: part.lineId,
+          left: part.quantity,
+          becomes: part.becomes,
+          inspected: false,
+          there: part.quantity,
+          pieces: [],
+        }))
+        this.receipts.push({ id, number: id, state: next.state, byId: ADA.id, entries, parts })
       },
     )
   }
 
   reverse(index: number): Decision<unknown> {
     const receipt = this.receipts[index]!
-    return this.#obey(reverseReceipt(receipt, this.order(), ADA, 'Miscounted.'), `${receipt.id} back`, next => {
-      receipt.state = next.state
-    })
+    const decided = this.#obey(
+      reverseReceipt(receipt, this.order(), ADA, 'Miscounted.'),
+      `${receipt.id} back`,
+      next => {
+        receipt.state = next.state
+        receipt.parts = receipt.parts.map(part => ({ ...part, left: '0' }))
+      },
+    )
+    for (const invoice of this.invoices.toReversed())
+      if (this.order().lines.some(isBilledTooEarly)) this.#unpost(invoice)
+    this.rematch()
+    return decided
+  }
+
+  #unpost(row: InvoiceRow): void {
+    if (!isIn(INVOICE_GROUPS.payable, row.state)) return
+    const invoice = this.invoice(this.invoices.indexOf(row))
+    if (unprovenLines(invoice).length === 0) return
+    const { next, quantity, budget } = proofGone(invoice)
+    this.#post(row.id, quantity, budget)
+    row.state = next.state
   }
 
   /** Goods go back, or a bill is credited: no act of today posts these, but ledgers may hold them. */

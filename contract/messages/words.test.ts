@@ -5,6 +5,7 @@ import ts from 'typescript'
 import { en as first } from '#contract/messages/en.ts'
 import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
+import { receiving } from '#contract/messages/receiving.ts'
 import { say } from '#contract/messages/say.ts'
 import { HOLD_KINDS, HOLD_KIND_CODES } from '#core/bill/holds.ts'
 import { INVOICE_STATES } from '#core/bill/states.ts'
@@ -15,7 +16,7 @@ import { WHY_OPEN } from '#core/pay/takeBankMessage.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
 
-const en: Readonly<Record<string, string>> = { ...first, ...later }
+const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving }
 
 interface Said {
   readonly where: string

@@ -7,17 +7,48 @@ import {
   Done,
   GaugeJson,
   GivenReason,
+  Line,
   SheetFrame,
   Stamp,
   Text,
   Uuid,
+  Version,
 } from '#contract/fields.ts'
 import { DeliveryJson } from '#contract/order/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
+import { TermsJson } from '#contract/receivingTerms.ts'
+import { CONDITIONS } from '#core/receive/counts.ts'
+import { MOST_SERIALS } from '#core/receive/serials.ts'
+import { BECOMES, TERM_KEYS } from '#core/receive/terms.ts'
+import { UNIT_CODES } from '#core/units/units.ts'
+
+export const RECEIPT_SOURCES = ['desk', 'handheld', 'import', 'invoice', 'workReport'] as const
+
+/** A count on a receipt. */
+const PartJson = z.strictObject({
+  id: Uuid,
+  position: z.int(),
+  lineId: Uuid,
+  quantity: DecimalText,
+  unit: z.string(),
+  enteredQuantity: DecimalText,
+  enteredUnit: z.string(),
+  /** What of it was taken back. */
+  reversed: DecimalText,
+  bin: z.string(),
+  batch: z.string(),
+  bestBefore: z.string().nullable(),
+  condition: z.enum(CONDITIONS),
+  serials: z.array(z.string()),
+  note: z.string(),
+  becomes: z.enum([...BECOMES, 'work']),
+})
 
 export const DeliverySheet = SheetFrame.extend({
   supplier: z.string(),
   orderPath: z.string().nullable(),
+  /** The first day of the period that is open. */
+  openFrom: z.string().nullable(),
   places: z.array(z.strictObject({ id: Uuid, label: z.string() })),
   usualPlaceId: Uuid.nullable(),
   today: z.string(),
@@ -28,10 +59,20 @@ export const DeliverySheet = SheetFrame.extend({
       kind: z.string(),
       description: z.string(),
       itemNumber: z.string().nullable(),
+      /** Numbers by which a scan finds it: ours, the supplier's, the maker's, GTINs of 14 digits. */
+      codes: z.array(z.string()),
+      itemId: Uuid.nullable(),
       unit: z.string(),
-      ordered: DecimalText,
-      done: DecimalText,
-      open: DecimalText,
+      /** Units in which it can be counted. */
+      units: z.array(z.string()),
+      /** Hidden where they are counted without being seen. */
+      ordered: DecimalText.nullable(),
+      done: DecimalText.nullable(),
+      open: DecimalText.nullable(),
+      /** How it is received, and where each part of that is said. */
+      terms: TermsJson,
+      termsFrom: z.partialRecord(z.enum(TERM_KEYS as [string, ...string[]]), z.string()),
+      inspects: z.boolean(),
       proof: z.string(),
       instalments: z.array(z.strictObject({ title: z.string(), amount: z.string(), due: z.string() })),
       needBy: z.string().nullable(),
@@ -53,8 +94,14 @@ export const DeliverySheet = SheetFrame.extend({
       by: z.string(),
       at: Stamp,
       note: z.string(),
+      source: z.enum(RECEIPT_SOURCES),
+      reason: z.string(),
       mayReverse: z.boolean(),
-      lines: z.array(z.strictObject({ position: z.int(), quantity: DecimalText, unit: z.string() })),
+      /** Somebody else has to say yes to it, and whether that is whoever reads this. */
+      mayAnswer: z.boolean(),
+      mayWithdraw: z.boolean(),
+      /** A bill was posted on the strength of it. */
+      parts: z.array(PartJson),
     }),
   ),
 })
@@ -67,6 +114,20 @@ export const ReadDelivery = defineEndpoint({
   params: ById,
   response: DeliverySheet,
 })
+const CountBody = z.strictObject({
+  lineId: Uuid,
+  quantity: DecimalText,
+  unit: z.enum(UNIT_CODES as [string, ...string[]]).optional(),
+  bin: Line.max(40).optional(),
+  batch: Line.max(40).optional(),
+  bestBefore: Day.nullable().optional(),
+  condition: z.enum(CONDITIONS).optional(),
+  serials: z.array(Line.min(1)).max(MOST_SERIALS).optional(),
+  note: Text.optional(),
+  again: DecimalText.optional(),
+})
+export type CountBody = z.output<typeof CountBody>
+
 /** Goods are counted in by a receiver, work is accepted by its requester; both make a receipt. */
 export const Receive = defineEndpoint({
   name: 'delivery.receive',
@@ -79,12 +140,9 @@ export const Receive = defineEndpoint({
     placeId: Uuid,
     note: Text,
     checkReason: Text.optional(),
-    lines: z
-      .array(z.strictObject({ lineId: Uuid, quantity: DecimalText }))
-      .min(1)
-      .max(500),
+    lines: z.array(CountBody).min(1).max(500),
   }),
-  response: Done.extend({ number: z.string() }),
+  response: Done.extend({ number: z.string(), state: z.string() }),
 })
 export const ReverseReceipt = defineEndpoint({
   name: 'receipt.reverse',
@@ -92,6 +150,33 @@ export const ReverseReceipt = defineEndpoint({
   path: '/receipts/:id/reverse',
   permission: 'delivery.read',
   params: ById,
-  body: z.strictObject({ reason: GivenReason }),
+  body: z.strictObject({
+    reason: GivenReason,
+    /** Some of its counts, or parts of them; all that stands where nothing is said. */
+    parts: z
+      .array(z.strictObject({ partId: Uuid, quantity: DecimalText, pieces: z.array(Uuid).max(MOST_SERIALS) }))
+      .max(500)
+      .optional(),
+  }),
+  response: Done.extend({ unproven: z.int() }),
+})
+/** Says yes or no to a count above the tolerance that somebody else made, or takes it back. */
+export const AnswerReceipt = defineEndpoint({
+  name: 'receipt.answer',
+  method: 'post',
+  path: '/receipts/:id/answer',
+  permission: 'delivery.read',
+  params: ById,
+  body: z.strictObject({ answer: z.enum(['approve', 'reject', 'withdraw']), reason: Text }),
+  response: Done,
+})
+/** Says of one line what its goods become, otherwise than its item and category; null: as they say. */
+export const SetBecomes = defineEndpoint({
+  name: 'delivery.becomes',
+  method: 'post',
+  path: '/deliveries/:id/lines/:lineId/becomes',
+  permission: 'proof.change',
+  params: z.strictObject({ id: Uuid, lineId: Uuid }),
+  body: z.strictObject({ version: Version, becomes: z.enum(BECOMES).nullable() }),
   response: Done,
 })

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
+import { ToldTerms } from '#contract/receivingTerms.ts'
 import { AmountText, ById, Currency, DecimalText, Done, Line, Uuid, Version, VersionOrNew } from '#contract/fields.ts'
 import { ImportBody, ImportResult } from '#contract/files/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
@@ -59,6 +60,7 @@ export const ItemJson = z.strictObject({
   packs: z.array(z.strictObject({ unit: z.string(), holds: DecimalText })),
   stocked: z.boolean(),
   certified: z.boolean(),
+  receiving: ToldTerms,
   discontinuedOn: z.string().nullable(),
   replacedBy: ItemName.nullable(),
   version: z.int(),

@@ -13,6 +13,7 @@ import {
   Version,
   VersionOrNew,
 } from '#contract/fields.ts'
+import { ToldTerms } from '#contract/receivingTerms.ts'
 import { ImportRow } from '#contract/files/endpoints.ts'
 import { TierJson } from '#contract/request/catalogue.ts'
 
@@ -33,6 +34,8 @@ export const ItemBody = z.strictObject({
   certified: z.boolean(),
   discontinuedOn: Day.nullable(),
   replacedBy: Uuid.nullable(),
+  /** What it says of how it is received. */
+  receiving: ToldTerms.optional(),
 })
 export type ItemBody = z.output<typeof ItemBody>
 /** Adds an item, or changes the one with this id. */

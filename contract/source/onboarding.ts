@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
+import { ToldTerms } from '#contract/receivingTerms.ts'
 import {
   ById,
   Done,
@@ -242,6 +243,8 @@ export const CategoryBody = z.strictObject({
   proof: z.partialRecord(z.enum(LINE_KINDS), z.enum(PROOFS)).optional(),
   /** Who buys it. */
   buyers: z.array(Uuid).max(20).optional(),
+  /** What it says of how its goods are received. */
+  receiving: ToldTerms.optional(),
 })
 export const CategoryJson = CategoryBody.extend({ owner: z.string().nullable(), suppliers: z.int(), version: z.int() })
 export const ListCategories = defineEndpoint({

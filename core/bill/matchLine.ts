@@ -4,7 +4,7 @@ import { type ToleranceProfile, within } from '#core/bill/tolerance.ts'
 import { amountToDecimal, lineAmount, type Minor, minor } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
-import { billed, proven } from '#core/order/measures.ts'
+import { billed, provenForBill } from '#core/order/measures.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { provenBy, provenFirst } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
@@ -79,7 +79,7 @@ function quantityHolds(
   if (!within(beyond.over, ordered.quantity, profile.quantity, profile.combine))
     holds.push(holdOf('quantity', line.position, beyond.amount, beyond.quantity))
   if (!provenFirst(ordered.proof)) return holds
-  const done = proven(ordered)
+  const done = provenForBill(ordered)
   const early = excess(done)
   const nothingCame = new Decimal(done).lte(0) && early.over.gt(0)
   if (nothingCame || !within(early.over, done, profile.quantity, profile.combine))

@@ -2,17 +2,17 @@ import type { StateTable } from '#core/states.ts'
 
 export type InvoiceState = 'read' | 'onHold' | 'matched' | 'cleared' | 'scheduled' | 'paid' | 'rejected' | 'voided'
 export type InvoiceAction =
-  'hold' | 'clear' | 'post' | 'schedule' | 'unschedule' | 'pay' | 'giveBack' | 'reject' | 'void'
+  'hold' | 'clear' | 'post' | 'unpost' | 'schedule' | 'unschedule' | 'pay' | 'giveBack' | 'reject' | 'void'
 
 /**
- * `hold` and `clear` are the outcome of matching; the rest people do. A bank that refuses unschedules; one that returns what it had paid
+ * `hold` and `clear` are the outcome of matching, `unpost` of a receipt that was taken back; the rest people do. A bank that refuses unschedules; one that returns what it had paid
  * gives the invoice back: it is payable again.
  */
 export const INVOICE_STATES: StateTable<InvoiceState, InvoiceAction> = {
   read: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   onHold: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   matched: { hold: 'onHold', clear: 'matched', post: 'cleared', reject: 'rejected' },
-  cleared: { schedule: 'scheduled', void: 'voided' },
+  cleared: { schedule: 'scheduled', unpost: 'read', void: 'voided' },
   scheduled: { pay: 'paid', unschedule: 'cleared' },
   paid: { giveBack: 'cleared' },
   rejected: {},

@@ -2,11 +2,8 @@ import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
 import { INVOICE_STATES } from '#core/bill/states.ts'
+import { takenBack } from '#core/bill/takenBack.ts'
 import { type Decision, done, refused, saysWhy } from '#core/acts/decision.ts'
-import type { QuantityEntry } from '#core/ledger/quantity.ts'
-import { minor } from '#core/money/amount.ts'
-import { Decimal } from '#core/money/decimal.ts'
-import { follow } from '#core/order/after.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
 
@@ -28,19 +25,5 @@ export function voidInvoice(invoice: InvoiceFacts, actor: ActorFacts, reason: st
     ...(saysWhy(reason) ? [] : [stop('bill.wantsReason', {}, { place: 'reason' })]),
   ]
   if (against.length > 0) return refused(against)
-  const quantity = invoice.posted.quantities.map((entry): QuantityEntry => ({
-    lineId: entry.lineId,
-    kind: 'billed',
-    quantity: new Decimal(0).minus(entry.quantity).toString(),
-    reversesId: entry.id,
-  }))
-  const spent = invoice.posted.spent.map(entry => ({ ...entry, amount: minor(-entry.amount) }))
-  const again = invoice.orders.flatMap(order => {
-    const own = new Set(order.lines.map(line => line.id))
-    return follow(
-      order,
-      quantity.filter(entry => own.has(entry.lineId)),
-    ).budget
-  })
-  return done<InvoiceNext>({ state: 'voided' }, { action: 'void', reason }, { quantity, budget: [...spent, ...again] })
+  return done<InvoiceNext>({ state: 'voided' }, { action: 'void', reason }, takenBack(invoice))
 }

@@ -24,6 +24,7 @@ export const CONSENT_PURPOSES = [
   'difference',
   'award',
   'agreement',
+  'overReceipt',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -153,6 +154,12 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     other: 'right.notYours',
     over: 'agreement.decided',
     clearedBy: ['financeController', 'director'],
+  },
+  overReceipt: {
+    own: 'receive.ownCount',
+    other: 'right.notYours',
+    over: 'receive.overDecided',
+    clearedBy: ['buyer', 'receiver'],
   },
   recall: {
     own: 'pay.ownRecall',

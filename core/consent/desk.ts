@@ -39,6 +39,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   difference: { key: 'difference', stage: 'decide', act: 'decide' },
   award: { key: 'award', stage: 'decide', act: 'decide' },
   agreement: { key: 'agreement', stage: 'decide', act: 'decide' },
+  overReceipt: { key: 'overReceipt', stage: 'receive', act: 'answer' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

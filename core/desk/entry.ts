@@ -52,6 +52,7 @@ export const DESK_KEYS = [
   'longJob.workbook.runs',
   'mentioned',
   'onboardingDecide',
+  'overReceipt',
   'post',
   'proposed',
   'prove',

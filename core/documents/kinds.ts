@@ -200,6 +200,7 @@ export const DOCUMENTS = {
     path: orderId => `/receive/${orderId}`,
     home: 'orderId',
     states: statesOf(RECEIPT_STATES),
+    decisions: ['overReceipt'],
   },
   invoice: {
     ...plain,

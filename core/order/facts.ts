@@ -40,6 +40,8 @@ export interface OrderLine {
   readonly promisedParts: readonly DatedQuantity[]
   /** Per cent of the ordered quantity that may come in above it. */
   readonly overReceiptPercent: number
+  /** Its bills wait until what came has passed an inspection. */
+  readonly inspects?: boolean
   readonly splits: readonly LineSplit[]
   /** The line of a request that it buys. */
   readonly requestLineId: string | null

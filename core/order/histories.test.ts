@@ -233,7 +233,8 @@ describe('whatever happens to an order', () => {
           expect(world.voidInvoice(posts).ok, 'voided twice').to.equal(false)
           expect(world.books()).to.equal(before)
         }
-        if (world.receive([{ line: 1, quantity: hundredths(units) }]).ok) {
+        const counted = world.receive([{ line: 1, quantity: hundredths(units) }])
+        if (counted.ok && world.receipts.at(-1)!.state === 'posted') {
           const receipt = world.receipts.length - 1
           expect(world.reverse(receipt).ok).to.equal(true)
           expect(world.reverse(receipt).ok, 'reversed twice').to.equal(false)

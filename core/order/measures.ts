@@ -7,10 +7,14 @@ import { provenBy, provenFirst } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
 
 /** What is measured on a line, wherever it comes from. */
-export type Measured = Pick<OrderLine, 'kind' | 'proof' | 'quantity' | 'sums'>
+export type Measured = Pick<OrderLine, 'kind' | 'proof' | 'quantity' | 'sums' | 'inspects'>
 
 /** Received for goods, accepted for work, less what went back. */
 export const proven = (line: Pick<Measured, 'kind' | 'sums'>): string => provenQuantity(provenBy(line.kind), line.sums)
+
+/** What proves a bill: of a line that is inspected only what has passed, and has not gone back. */
+export const provenForBill = (line: Pick<Measured, 'kind' | 'sums' | 'inspects'>): string =>
+  line.inspects ? line.sums.accepted : proven(line)
 
 /** Billed less credited. */
 export const billed = (line: Pick<Measured, 'sums'>): string => billedQuantity(line.sums)

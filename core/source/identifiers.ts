@@ -1,3 +1,4 @@
+import { gs1CheckDigit } from '#core/formats/gs1.ts'
 import { isValidIBAN } from 'ibantools'
 import { isRegistrationNumber, isVatNumber } from '#core/source/nationalNumbers.ts'
 import type { IdentifierScheme } from '#core/source/schemes.ts'
@@ -36,22 +37,6 @@ export const checkIban = (iban: string, place?: string): Reason[] =>
   isValidIBAN(normalIdentifier(iban))
     ? []
     : [stop('source.ibanInvalid', { iban: normalIdentifier(iban).slice(0, 40) }, place ? { place } : {})]
-
-/** GS1 General Specifications 7.9: weights 3 and 1 from the right. gs1CheckDigit('400638133393') //=> '1' */
-export function gs1CheckDigit(digits: string): string {
-  const sum = [...digits]
-    .reverse()
-    .reduce((total, digit, index) => total + Number(digit) * (index % 2 === 0 ? 3 : 1), 0)
-  return String((10 - (sum % 10)) % 10)
-}
-
-/**
- * Whether a text is a GTIN of 8, 12, 13 or 14 digits with its right check digit (GS1 General Specifications 7.9).
- *
- * isGtin('4006381333931') //=> true
- */
-export const isGtin = (text: string): boolean =>
-  /^(\d{8}|\d{12,14})$/.test(text) && gs1CheckDigit(text.slice(0, -1)) === text.at(-1)
 
 /** Remainder by 97 with letters as 10 … 35 (ISO 7064). */
 export function mod97(text: string): number {

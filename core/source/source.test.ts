@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { checkRecord } from '#core/source/checkRecord.ts'
-import { checkIban, checkIdentifier, gs1CheckDigit, isGtin, mod97, normalIdentifier } from '#core/source/identifiers.ts'
+import { gs1CheckDigit, isGtin } from '#core/formats/gs1.ts'
+import { checkIban, checkIdentifier, mod97, normalIdentifier } from '#core/source/identifiers.ts'
 import { whyNotOrderFrom } from '#core/source/orderable.ts'
 import { mergeQuestion, movesMoney } from '#core/source/questions.ts'
 import { SUPPLIER_STATE_CODES } from '#core/source/states.ts'

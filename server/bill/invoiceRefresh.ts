@@ -1,5 +1,6 @@
 import { invoiceDesk } from '#core/bill/desk.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
+import { proofGone, unprovenLines } from '#core/bill/proofGone.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import type { Write } from '#server/call.ts'
 import { type KnownInvoice, knownInvoices, writeHolds } from '#server/bill/invoiceStore.ts'
@@ -7,13 +8,15 @@ import { someIds } from '#server/database/rows.ts'
 import { keepDesks } from '#server/desk/deskStore.ts'
 import { holdAll } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { postLedgers } from '#server/ledger/post.ts'
 import type { Touched } from '#server/thread/refresh.ts'
 
 /**
  * After anything happened to orders, the invoices that wait on their lines are matched anew, in id order: a hold ends when its cause does and
  * comes back when it does. What waits because of an invoice is kept on the Desks.
  */
-export async function refreshInvoices(call: Write, { orderIds, invoiceIds }: Touched): Promise<undefined> {
+export async function refreshInvoices(call: Write, { orderIds, invoiceIds, unprovenIds }: Touched): Promise<undefined> {
+  if (unprovenIds.length > 0) await unproven(call, unprovenIds)
   const matched = orderIds.length > 0 ? await rematch(call, orderIds) : []
   const ids = [...new Set([...invoiceIds, ...matched])]
   if (ids.length > 0) await keepInvoiceDesks(call, ids)
@@ -31,6 +34,28 @@ async function rematch(call: Write, orderIds: readonly string[]): Promise<string
   await holdAll(call, 'invoice', ids)
   for (const invoice of (await knownInvoices(call, ids)).values()) await matchAnew(call, invoice)
   return ids
+}
+
+/**
+ * Bills that were posted on the strength of a receipt that is gone: those that no payment has wait again, the latest first, until what is billed is
+ * proven; those that are on their way or paid say so.
+ */
+async function unproven(call: Write, lineIds: readonly string[]): Promise<void> {
+  const { rows } = await call.trx.raw<{ rows: { id: string }[] }>(
+    `select i.id from invoices i where i.state = any(?) and exists (select 1 from invoice_lines il where il.invoice_id = i.id and il.order_line_id = any(?))
+     order by array_position(?, i.state), i.posted_at desc, i.id`,
+    [[...INVOICE_GROUPS.posted], [...lineIds], [...INVOICE_GROUPS.posted]],
+  )
+  if (rows.length === 0) return
+  const ids = rows.map(row => row.id)
+  await holdAll(call, 'invoice', ids)
+  for (const id of ids) {
+    const invoice = (await knownInvoices(call, [id])).get(id)!
+    if (unprovenLines(invoice).length === 0) continue
+    const decided = proofGone(invoice)
+    await postLedgers(call, { kind: 'invoice', id }, decided)
+    await move(call, 'invoice', invoice.row, { state: decided.next.state }, decided.did)
+  }
 }
 
 async function matchAnew(call: Write, invoice: KnownInvoice): Promise<void> {

@@ -48,6 +48,7 @@ const VERSIONS = [
   '028_clauses',
   '029_exchanges',
   '030_event_messages',
+  '031_receiving',
 ]
 const FIRST_AT_WORK = 4
 

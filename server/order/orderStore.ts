@@ -11,6 +11,7 @@ import type { LineDifference, ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { AnswerState, OrderState } from '#core/order/states.ts'
 import { placeText, sentTo } from '#core/order/supplierPlace.ts'
+import type { ReceivingTerms } from '#core/receive/terms.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
@@ -96,6 +97,10 @@ export interface OrderLineRow {
   promisedParts: readonly DatedQuantity[]
   addressId: string | null
   overReceiptPercent: number
+  /** What it says itself of how it is received. */
+  receiving: Partial<ReceivingTerms>
+  /** Its bills wait for an inspection. */
+  inspects: boolean
   proof: Proof
   details: LineDetails
   incoterm: string | null

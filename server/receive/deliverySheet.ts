@@ -19,12 +19,19 @@ import { whyNotReverse } from '#core/receive/reverseReceipt.ts'
 import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
+import { type Consent, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
+import type { CountedLine } from '#core/receive/facts.ts'
+import type { ReceivingTerms } from '#core/receive/terms.ts'
+import { converts } from '#core/units/units.ts'
 import { may, type Read } from '#server/call.ts'
+import { consentsById } from '#server/consent/consentStore.ts'
+import { someIds } from '#server/database/rows.ts'
 import { actionsJson, pathOf, sheetParts } from '#server/documents/sheetParts.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { knownOrder, type KnownOrder, linesBeside } from '#server/order/orderStore.ts'
-import { receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
+import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
+import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
 /** An order as those see it who receive it: buyers and receivers all of them, others what they asked for. */
@@ -40,6 +47,12 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     call,
     receipts.map(receipt => receipt.id),
   )
+  const counted = await countedLines(
+    call,
+    order.lines.map(line => line.id),
+  )
+  const codes = await lineCodes(call, id)
+  const asked = await consentsById(call, someIds(receipts.map(receipt => receipt.consentId)))
   const places = await call.trx('addresses').where({ open: true }).orderBy('name').select('id', 'name', 'dock')
   const open = whyNotOpen(order).length === 0
   return {
@@ -60,16 +73,23 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     places: places.map(place => ({ id: place.id, label: `${place.name}, ${place.dock}` })),
     usualPlaceId: order.rows.find(line => line.addressId)?.addressId ?? places[0]?.id ?? null,
     today: call.today,
+    openFrom: (await receivingSettings(call)).openFrom,
     lines: order.lines.map((line, index) => ({
       id: line.id,
       position: line.position,
       kind: line.kind,
       description: lineWords(line, seesFee(call.actor, line.requesterId)),
       itemNumber: beside.get(line.id)?.itemNumber ?? null,
+      codes: codes.get(line.id) ?? [],
+      itemId: order.rows[index]!.itemId,
       unit: line.unit,
-      ordered: line.quantity,
-      done: proven(line),
-      open: toReceive(line),
+      units: countable(line.unit, counted.get(line.id)!),
+      ...(hidden(call, counted.get(line.id)!)
+        ? { ordered: null, done: null, open: null }
+        : { ordered: line.quantity, done: proven(line), open: toReceive(line) }),
+      terms: termsJson(counted.get(line.id)!.terms.terms),
+      termsFrom: counted.get(line.id)!.terms.from,
+      inspects: line.inspects ?? false,
       proof: line.proof,
       instalments: (order.rows[index]!.details.instalments ?? []).map(({ title, amount, due }) => ({
         title,
@@ -84,12 +104,45 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       mayProve: open && whyNotProve(line, call.actor).length === 0,
       gauge: gauge(line, line.quantity, line.sums),
     })),
-    receipts: receipts.map(({ byId: _by, ...receipt }) => ({
+    receipts: receipts.map(({ consentId, byId: _by, checkReason: reason, parts: counts, ...receipt }) => ({
       ...receipt,
+      reason,
       mayReverse: whyNotReverse(facts.get(receipt.id)!, order, call.actor).length === 0,
+      mayAnswer: whyNotDecide(asked.get(consentId ?? '') ?? null, call.actor).length === 0,
+      mayWithdraw: isMine(asked.get(consentId ?? ''), call),
+      parts: counts.map(part => partJson(part, order)),
     })),
   }
 }
+
+const isMine = (consent: Consent | undefined, call: Read): boolean =>
+  consent !== undefined && whyNotWithdraw(consent, call.actor).length === 0
+
+function partJson(
+  { receiptId: _receipt, orderLineId, inspect: _inspect, billsWait: _wait, ...part }: ReceiptLineRow,
+  order: KnownOrder,
+) {
+  const line = order.lines.find(one => one.id === orderLineId)!
+  return { ...part, lineId: orderLineId, position: line.position, unit: line.unit }
+}
+
+/** Units in which a line can be counted: its own, its item's and the packs of that. */
+const countable = (own: string, { itemUnit, packs }: CountedLine): string[] => [
+  ...new Set([
+    own,
+    ...[itemUnit, ...packs.map(pack => pack.unit)].filter(
+      unit => converts(unit, own, packs) || converts(own, itemUnit, packs),
+    ),
+  ]),
+]
+
+/** Who counts without being told what is expected; whoever buys knows it anyway. */
+const hidden = (call: Read, { terms }: CountedLine): boolean => terms.terms.blind && !may(call, 'order.write')
+
+const termsJson = ({ characteristics, ...terms }: ReceivingTerms) => ({
+  ...terms,
+  characteristics: characteristics.map(one => ({ ...one })),
+})
 
 function statusOf(call: Read, order: KnownOrder): Pick<ResponseOf<typeof ReadDelivery>, 'sentence' | 'tone'> {
   const extent = receiveExtent(order.lines)

@@ -33,7 +33,7 @@ export async function readItem(call: Read, id: string): Promise<ItemJson> {
       .leftJoin('items as after', 'after.id', 'items.replacedBy')
       .where('items.id', id)
       .first<ItemRow | undefined>(
-        'items.id', 'items.number', 'items.name', 'items.description', 'items.category', 'items.unit', 'items.gtin', 'items.picture', 'items.maker', 'items.makerNumber', 'items.alsoCalled', 'items.packs', 'items.stocked', 'items.certified', 'items.discontinuedOn', 'items.version',
+        'items.id', 'items.number', 'items.name', 'items.description', 'items.category', 'items.unit', 'items.gtin', 'items.picture', 'items.maker', 'items.makerNumber', 'items.alsoCalled', 'items.packs', 'items.stocked', 'items.certified', 'items.receiving', 'items.discontinuedOn', 'items.version',
         'after.id as replacedById', 'after.number as replacedByNumber', 'after.name as replacedByName',
       ), // prettier-ignore
     'item',

@@ -4,6 +4,7 @@ import type { SaveItem, SaveOffer } from '#contract/request/keeping.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { ITEM_PICTURE } from '#core/files/picture.ts'
 import { type ItemEntry, whyNotItem, whyNotOffer, whyNotPricesFrom } from '#core/request/itemEntry.ts'
+import { whyNotTerms } from '#core/receive/terms.ts'
 import { samePrices } from '#core/request/prices.ts'
 import { converts } from '#core/units/units.ts'
 import type { Done, Write } from '#server/call.ts'
@@ -21,19 +22,21 @@ export async function saveItem(call: Write, { id, version, ...body }: BodyOf<typ
   // one after the other, so that two who give the same number are told so
   await call.trx.raw(`select pg_advisory_xact_lock(hashtext('item numbers'))`)
   const before = id === null ? null : await hold(call, 'item', id, version)
-  refuse(whyNotItem(body, await factsOf(call, body, before)))
+  refuse([...whyNotItem(body, await factsOf(call, body, before)), ...whyNotTerms(body.receiving ?? {})])
   if (!before) {
-    const row = { ...body, id: randomUUID(), packs: json(body.packs), changedAt: call.now }
+    const row = { ...body, id: randomUUID(), packs: json(body.packs), ...told(body.receiving), changedAt: call.now }
     await call.trx('items').insert(row as never)
     await record(call, { kind: 'item', id: row.id, action: 'created', changes: { after: body } })
     return { id: row.id, version: 1 }
   }
-  return await move(call, 'item', before, { ...body, packs: json(body.packs) } as never, {
+  return await move(call, 'item', before, { ...body, packs: json(body.packs), ...told(body.receiving) } as never, {
     action: body.discontinuedOn !== null && before.discontinuedOn === null ? 'discontinued' : 'changed',
     changes: { before: pick(before, body), after: body },
     reason: null,
   })
 }
+
+const told = (receiving: BodyOf<typeof SaveItem>['receiving']) => (receiving ? { receiving: json(receiving) } : {})
 
 async function factsOf(call: Write, body: ItemEntry, before: ItemRow | null) {
   const same = await call.trx('items').where({ number: body.number }).first('id')

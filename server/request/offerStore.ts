@@ -1,4 +1,5 @@
 import type { Offer } from '#core/request/offer.ts'
+import type { ToldTerms } from '#contract/receivingTerms.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import type { Read } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
@@ -42,6 +43,8 @@ export interface ItemRow {
   certified: boolean
   discontinuedOn: string | null
   replacedBy: string | null
+  /** What it says of how it is received. */
+  receiving: ToldTerms
 }
 declare module 'knex/types/tables.js' {
   interface Tables {

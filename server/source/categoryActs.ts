@@ -1,6 +1,7 @@
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ListCategories, SaveCategory } from '#contract/source/onboarding.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
+import { whyNotTerms } from '#core/receive/terms.ts'
 import { whyNotHang } from '#core/source/categories.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -39,12 +40,13 @@ export async function saveCategory(
     found(await call.trx('people').where({ id: category.ownerId, realm: 'team', active: true }).first('id'), 'person')
   await call.trx.raw(`select pg_advisory_xact_lock(hashtext('categories'))`)
   const all = await call.trx('supplyCategories').select('name', 'parent')
-  refuse(whyNotHang(body.name, body.parent ?? null, all))
+  refuse([...whyNotHang(body.name, body.parent ?? null, all), ...whyNotTerms(body.receiving ?? {})])
   const columns = {
     ...category,
     certificates: json(category.certificates),
     thresholds: json(category.thresholds),
     ...(category.proof ? { proof: json(category.proof) } : {}),
+    ...(category.receiving ? { receiving: json(category.receiving) } : {}),
   }
   const known = await call.trx('supplyCategories').where({ name: body.name }).forUpdate().first()
   if (!known) await call.trx('supplyCategories').insert(columns)

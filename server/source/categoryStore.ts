@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadSourceSettings } from '#contract/source/onboarding.ts'
+import type { ToldTerms } from '#contract/receivingTerms.ts'
 import type { LineKind, Proof } from '#core/request/kinds.ts'
 import type { CertificateRule } from '#core/source/certificates.ts'
 import { USUAL_NAMING } from '#core/source/naming.ts'
@@ -18,6 +19,8 @@ export interface CategoryRow {
   naturalAccount: string | null
   proof: Partial<Record<LineKind, Proof>>
   buyers: string[]
+  /** What it says of how its goods are received. */
+  receiving: ToldTerms
   version: number
 }
 declare module 'knex/types/tables.js' {

@@ -6,6 +6,8 @@ export interface Touched {
   readonly requisitionIds: readonly string[]
   readonly invoiceIds: readonly string[]
   readonly agreementIds: readonly string[]
+  /** Lines of orders of which less is proven than before. */
+  readonly unprovenIds: readonly string[]
 }
 
 /** What a stage keeps in step with its thread: figures beside its rows, matches, what waits for whom. */
@@ -39,4 +41,5 @@ export const merged = (...some: readonly Partial<Touched>[]): Touched => ({
   requisitionIds: together(some, 'requisitionIds'),
   invoiceIds: together(some, 'invoiceIds'),
   agreementIds: together(some, 'agreementIds'),
+  unprovenIds: together(some, 'unprovenIds'),
 })

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
+import { ElButton, ElCheckbox, ElCollapse, ElCollapseItem, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, shallowRef } from 'vue'
 import { CatalogueFacts, type ItemJson, SearchCatalogue } from '#contract/request/catalogue.ts'
 import { SaveItem } from '#contract/request/keeping.ts'
@@ -8,6 +8,7 @@ import PackRows from '#web/request/PackRows.vue'
 import DayField from '#web/shared/DayField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
+import TermsFields from '#web/shared/TermsFields.vue'
 import UnitField from '#web/shared/UnitField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
@@ -32,6 +33,7 @@ const form = reactive({
   stocked: props.item?.stocked ?? false,
   certified: props.item?.certified ?? false,
   discontinuedOn: props.copy ? null : (props.item?.discontinuedOn ?? null),
+  receiving: { ...props.item?.receiving },
   replacedBy: props.copy ? '' : (props.item?.replacedBy?.id ?? ''),
 })
 const found = shallowRef<readonly { id: string; name: string }[]>(
@@ -94,6 +96,10 @@ async function save(): Promise<void> {
           label="comes with a certificate"
         />
       </p>
+      <ElCollapse class="whole"
+        ><ElCollapseItem title="How it is received" name="receiving"
+          ><div class="receiving"><TermsFields v-model="form.receiving" /></div></ElCollapseItem
+      ></ElCollapse>
       <template v-if="changes"
         ><FormField label="Discontinued from" place="discontinuedOn"
           ><DayField
@@ -123,6 +129,14 @@ async function save(): Promise<void> {
 </template>
 
 <style scoped>
+.receiving {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 16px;
+}
+.whole {
+  grid-column: 1 / -1;
+}
 .marks {
   grid-column: 1 / -1;
   margin-bottom: 10px;

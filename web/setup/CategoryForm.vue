@@ -10,6 +10,7 @@ import { SIGNAL_KEYS, SIGNAL_RULES, type SignalKey } from '#core/source/signals.
 import { api } from '#web/api.ts'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
+import TermsFields from '#web/shared/TermsFields.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { label } from '#web/shared/words.ts'
@@ -32,6 +33,7 @@ const form = reactive<Required<BodyOf<typeof SaveCategory>>>({
   naturalAccount: props.one?.naturalAccount ?? null,
   proof: { ...props.one?.proof },
   buyers: [...(props.one?.buyers ?? [])],
+  receiving: { ...props.one?.receiving },
 })
 const accounts = computed(() => [...new Set(choices.value?.accounts.map(one => one.naturalAccount))].sort())
 const above = computed(() =>
@@ -118,6 +120,8 @@ const setThreshold = (key: SignalKey, value: string): void => {
             :value="proof"
             :label="label('proof', proof)" /></ElSelect
       ></FormField>
+      <h3 class="sub">How its goods are received</h3>
+      <TermsFields v-model="form.receiving" />
       <h3 class="sub">Certificates that are asked for</h3>
       <p
         v-for="(rule, index) in form.certificates"

@@ -50,6 +50,7 @@ export const LABELS: Readonly<
 > = {
   state: {
     asking: 'asking',
+    asked: 'waits for a second person',
     usedUp: 'used up',
     ended: 'ended',
     windingDown: 'being wound down',
@@ -306,6 +307,14 @@ export const LABELS: Readonly<
     answerRefused: 'Answer refused',
     received: 'Received',
     receiptReversed: 'Receipt reversed',
+    receiptReversedInPart: 'Receipt reversed in part',
+    overAsked: 'Counted more than may come',
+    overAccepted: 'More was accepted',
+    overRefused: 'More was not accepted',
+    overWithdrawn: 'Count above the tolerance taken back',
+    becomes: 'What it becomes changed',
+    unposted: 'Taken out of the books: its receipt is gone',
+    proofGone: 'Its receipt is gone',
     seal: 'Sealed',
     read: 'Read',
     matched: 'Agrees',

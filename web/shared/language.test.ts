@@ -7,8 +7,9 @@ import { de } from '#contract/messages/de/index.ts'
 import { en as first } from '#contract/messages/en.ts'
 import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
+import { receiving } from '#contract/messages/receiving.ts'
 
-const en: Readonly<Record<string, string>> = { ...first, ...later }
+const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving }
 
 /** What outsiders, and people at the door, see. */
 const PAGES = [

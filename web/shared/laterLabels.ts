@@ -20,6 +20,10 @@ export const LATER_LABELS: Readonly<
     | 'build packing'
     | 'build alternates'
     | 'list column'
+    | 'becomes'
+    | 'receiptSource'
+    | 'asked'
+    | 'inspected'
     | 'match'
     | 'left out row'
     | 'plan because'
@@ -129,6 +133,21 @@ export const LATER_LABELS: Readonly<
     places: 'Positions',
     onHand: 'In the house',
     remarks: 'Remarks',
+  },
+  becomes: { counted: 'counted only', stock: 'goes to stock', asset: 'an asset for each piece', work: 'work' },
+  receiptSource: {
+    desk: 'counted at a desk',
+    handheld: 'counted on a handheld',
+    import: 'from a file',
+    invoice: 'from the invoice',
+    workReport: 'from a work report',
+  },
+  asked: { no: 'not asked', may: 'may be told', must: 'has to be told' },
+  inspected: {
+    none: 'nothing',
+    all: 'everything',
+    sample: 'a sample of each delivery',
+    first: 'the first delivery of a supplier',
   },
   match: {
     number: 'the same number',
