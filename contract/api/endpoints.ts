@@ -16,7 +16,9 @@ import * as order from '#contract/order/endpoints.ts'
 import * as pay from '#contract/pay/endpoints.ts'
 import * as people from '#contract/people/endpoints.ts'
 import * as preferences from '#contract/people/preferences.ts'
+import * as assets from '#contract/receive/assets.ts'
 import * as receive from '#contract/receive/endpoints.ts'
+import * as stock from '#contract/receive/stock.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as rules from '#contract/rules/endpoints.ts'
 import * as house from '#contract/setup/house.ts'
@@ -76,6 +78,8 @@ const DECLARED: readonly unknown[] = [
   together,
   account,
   receive,
+  assets,
+  stock,
   request,
   setup,
   rules,

@@ -32,6 +32,11 @@ export const en: Messages = {
     'Agreement {number} leaves {left} {unit} of {of}; {wanted} would pass its ceiling by {over}. Call off less, order without it, or ask whoever keeps it for an amendment.',
   'agreement.own': 'You asked for it yourself: somebody else says yes or no.',
   'agreement.short': '{percent} % used, until {endsOn}',
+  'asset.short.disposed': 'no longer used',
+  'asset.short.inUse': '[place|{place}]',
+  'asset.short.returned': 'went back',
+  'asset.short.unfinished': 'no tag yet',
+  'asset.short.voided': 'never came',
   'away.cannot': 'This person’s account is closed. Choose somebody else.',
   'away.chain': 'On these days the decision would go on to more than {most} people. Choose somebody who is there.',
   'away.changed': 'Somebody else changed this away time meanwhile. Look at it again.',
@@ -216,6 +221,7 @@ export const en: Messages = {
   'desk.revision': '{title} changed {extra} of its answers',
   'desk.stalled':
     '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][limit|, who may not decide so much any more][late|; its time is over][nobody|nobody]',
+  'desk.stockCount': '{who} found something else than is known of {title}: {extra}',
   'desk.tell': 'Tell {who} of {number}, {title}',
   'desk.toBuy': 'Approved and not bought yet: {title}',
   'desk.transfer': '{who} wants money moved, {title}: {extra}',
@@ -817,6 +823,7 @@ export const en: Messages = {
   'source.vatInvalid':
     '{value} is no VAT number: it begins with two letters for the country and passes that country’s check digits.',
   'state.notNow': 'It is {state}, so this cannot be done now. Possible: {possible}.',
+  'stock.short': '{quantity} on hand',
   'supplier.is.active': 'Can be ordered from and paid: {days} days, {currency}.',
   'supplier.is.barAsked': 'Somebody has asked to bar it. A second person decides.',
   'supplier.is.barred': 'Barred: nothing can be ordered here. {reason}',

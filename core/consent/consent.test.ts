@@ -147,10 +147,11 @@ describe('who may say yes', () => {
       'event.ownAward',
       'agreement.own',
       'receive.ownCount',
+      'stock.ownCount',
     ])
     const over = (purpose: ConsentPurpose): string =>
       whyNotDecide(consent([], { purpose, state: 'refused' }), who('ada'))[0]!.code
-    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(13)
+    expect(new Set(CONSENT_PURPOSES.map(over)).size).to.equal(14)
   })
 })
 
@@ -353,6 +354,7 @@ describe('what waits because of a question', () => {
       'award decide decide EUR 5.00',
       'agreement decide decide EUR 5.00',
       'overReceipt receive answer EUR 5.00',
+      'stockCount receive answer EUR 5.00',
     ])
     expect(desk(consent([step('s', { asked: [right('payment.approve', 'LS')] })]))[0]!.audiences).to.deep.equal([
       'right:payment.approve@LS',

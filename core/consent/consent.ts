@@ -25,6 +25,7 @@ export const CONSENT_PURPOSES = [
   'award',
   'agreement',
   'overReceipt',
+  'stockCount',
 ] as const
 export type ConsentPurpose = (typeof CONSENT_PURPOSES)[number]
 
@@ -161,6 +162,7 @@ const WORDS: Readonly<Record<ConsentPurpose, Words>> = {
     over: 'receive.overDecided',
     clearedBy: ['buyer', 'receiver'],
   },
+  stockCount: { own: 'stock.ownCount', other: 'right.notYours', over: 'stock.countDecided', clearedBy: ['receiver'] },
   recall: {
     own: 'pay.ownRecall',
     other: 'right.notYours',

@@ -40,6 +40,7 @@ const KINDS: Readonly<Record<ConsentPurpose, Kind>> = {
   award: { key: 'award', stage: 'decide', act: 'decide' },
   agreement: { key: 'agreement', stage: 'decide', act: 'decide' },
   overReceipt: { key: 'overReceipt', stage: 'receive', act: 'answer' },
+  stockCount: { key: 'stockCount', stage: 'receive', act: 'answer' },
 }
 
 /** The keys under which questions of some purposes stand on a Desk. */

@@ -62,6 +62,7 @@ export const DESK_KEYS = [
   'returned',
   'revision',
   'stalled',
+  'stockCount',
   'tell',
   'toBuy',
   'transfer',

@@ -5,6 +5,7 @@ import { COSTING_STATES } from '#core/build/costingActs.ts'
 import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
+import { ASSET_STATES } from '#core/receive/asset.ts'
 import { RECEIPT_STATES } from '#core/receive/states.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { EVENT_STATES } from '#core/source/eventStates.ts'
@@ -201,6 +202,32 @@ export const DOCUMENTS = {
     home: 'orderId',
     states: statesOf(RECEIPT_STATES),
     decisions: ['overReceipt'],
+  },
+  /** A piece that is kept under a tag of ours. */
+  asset: {
+    ...plain,
+    letter: 'A',
+    rows: 'assets',
+    numbers: 'asset_numbers',
+    title: 'description',
+    right: 'order.read',
+    seenBy: { own: 'personId' },
+    path: id => `/receive/assets/${id}`,
+    states: statesOf(ASSET_STATES),
+    papers: true,
+  },
+  /** What was issued from stock, moved or counted. */
+  stockMove: {
+    ...plain,
+    letter: 'K',
+    rows: 'stockMoves',
+    numbers: 'stock_numbers',
+    title: 'purpose',
+    right: 'order.read',
+    seenBy: { own: 'byId' },
+    path: () => '/receive/stock',
+    states: ['posted', 'asked', 'refused'],
+    decisions: ['stockCount'],
   },
   invoice: {
     ...plain,

@@ -26,6 +26,7 @@ const GOOD: Readonly<Record<RegisterKey, Values>> = {
   mailTexts: { template: 'order.cancelled', language: 'en', subject: 'Order {number}', text: 'Dear {name},\n\ngone.' },
   numberRanges: { kind: 'order', prefix: 'PO-', digits: '6' },
   units: { code: 'DZN' },
+  tagRanges: { code: 'SAT', name: 'Equipment', prefix: 'SAT-', digits: '6', first: '1', last: '9999' },
   countryCosts: { country: 'NO', category: 'Pumps', freight: '3.5', duty: '0' },
   taxRates: { country: 'NL', category: 'S', percent: '21', from: '2012-10-01', name: 'Standard' },
 }

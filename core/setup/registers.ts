@@ -26,6 +26,7 @@ export type FieldType =
   | 'prefix'
   | 'text'
   | 'digits'
+  | 'number'
   | 'choice'
   | 'entry'
 
@@ -59,6 +60,7 @@ export const REGISTER_KEYS = [
   'units',
   'mailTexts',
   'countryCosts',
+  'tagRanges',
 ] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
 
@@ -149,6 +151,18 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
       { key: 'duty', type: 'percent' },
     ],
   },
+  tagRanges: {
+    by: ['code'],
+    distinct: ['prefix'],
+    fields: [
+      { key: 'code', type: 'code' },
+      { key: 'name', type: 'words' },
+      { key: 'prefix', type: 'prefix' },
+      { key: 'digits', type: 'digits' },
+      { key: 'first', type: 'number' },
+      { key: 'last', type: 'number' },
+    ],
+  },
   numberRanges: {
     by: ['kind'],
     distinct: ['prefix'],
@@ -200,6 +214,7 @@ const FITS: Readonly<Record<Exclude<FieldType, 'choice' | 'entry'>, (text: strin
   currency: text => (currencies as readonly string[]).includes(text),
   prefix: text => /^[A-Z][A-Z0-9]{0,6}-?$/.test(text),
   digits: text => /^[0-9]$/.test(text),
+  number: text => /^[0-9]{1,12}$/.test(text),
   restDays: text => text.split(' ').every(day => (WEEKDAYS as readonly string[]).includes(day)),
 })
 

@@ -49,6 +49,7 @@ const VERSIONS = [
   '029_exchanges',
   '030_event_messages',
   '031_receiving',
+  '032_assets_and_stock',
 ]
 const FIRST_AT_WORK = 4
 

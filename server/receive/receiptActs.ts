@@ -28,24 +28,14 @@ import {
   type ReceiptSource,
   receiptFacts,
 } from '#server/receive/receiptStore.ts'
+import { piecesOfCounts } from '#server/receive/assetStore.ts'
+import type { Becomes, Taken } from '#server/receive/becoming.ts'
+import { stockOfCounts } from '#server/receive/stockStore.ts'
 import { receivingFacts } from '#server/receive/receivingStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
-/** A receipt and its counts, as whatever they become takes them. */
-export interface Taken {
-  readonly id: string
-  readonly number: string
-  readonly receivedOn: string
-  readonly placeId: string
-}
-/** What is done with counts once they count, and when they no longer do: stock moves, assets, inspections. */
-export interface Becomes {
-  readonly taken: (call: Write, order: KnownOrder, receipt: Taken, parts: readonly ReceiptLineRow[]) => Promise<void>
-  readonly back: (call: Write, order: KnownOrder, receipt: Taken, parts: readonly (ReceiptLineRow & { out: TakenBack })[]) => Promise<void> // prettier-ignore
-}
-const becoming: Becomes[] = []
-/** Says once what becomes of counts. */
-export const becomesOfCounts = (one: Becomes): void => void becoming.push(one)
+/** What becomes of counts, each kind of it. */
+const BECOMING: readonly Becomes[] = [piecesOfCounts, stockOfCounts]
 
 /** Takes goods in, or accepts work. Counts add up: two people receiving the same line wait for each other. */
 export async function receive(
@@ -126,7 +116,7 @@ async function nowCounts(
     ),
   ]
   if (inspected.length > 0) await call.trx('orderLines').whereIn('id', inspected).update({ inspects: true })
-  for (const one of becoming) await one.taken(call, order, receipt, rows)
+  for (const one of BECOMING) await one.taken(call, order, receipt, rows)
 }
 
 async function askOver(
@@ -207,7 +197,7 @@ async function takeOut(call: Write, order: KnownOrder, receipt: Taken, taken: re
   for (const { id, reversed } of outs) await call.trx('receiptLines').where({ id }).update({ reversed })
   const whole = outs.filter(one => new Decimal(one.reversed).equals(one.quantity)).map(one => one.id)
   await call.trx('serialsHere').whereIn('receiptLineId', whole).delete()
-  for (const one of becoming) await one.back(call, order, receipt, outs)
+  for (const one of BECOMING) await one.back(call, order, receipt, outs)
 }
 
 /** Says of a line what its goods become, otherwise than its item and category say. */

@@ -4,6 +4,8 @@ import type { ReceiptState } from '#core/receive/states.ts'
 import type { QuantityKind } from '#core/ledger/quantity.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { type Read } from '#server/call.ts'
+import { standingPieces } from '#server/receive/assetStore.ts'
+import { stillInStock } from '#server/receive/stockStore.ts'
 import { groupBy } from '#server/database/rows.ts'
 
 export type ReceiptSource = 'desk' | 'handheld' | 'import' | 'invoice' | 'workReport'
@@ -90,15 +92,6 @@ export const countedParts = (rows: readonly ReceiptLineRow[]): CountedPart[] =>
     lineId: orderLineId,
   }))
 
-/** What of a count is still there to be taken out, and its pieces; a stage part that keeps either says so. */
-type There = (
-  call: Read,
-  parts: readonly ReceiptLineRow[],
-) => Promise<ReadonlyMap<string, Partial<Pick<ReceiptPart, 'there' | 'pieces' | 'inspected'>>>>
-const kept: There[] = []
-/** Says once what is known of counts that became something: stock, assets, inspected goods. */
-export const knowsParts = (knows: There): void => void kept.push(knows)
-
 /** Receipts with their counts and the entries that they posted, less what was taken back of them, by id. */
 export async function receiptFacts(call: Read, ids: readonly string[]): Promise<Map<string, ReceiptFacts>> {
   if (ids.length === 0) return new Map()
@@ -111,7 +104,10 @@ export async function receiptFacts(call: Read, ids: readonly string[]): Promise<
     [[...ids]],
   )
   const parts = await partsOf(call, ids)
-  const known = await Promise.all(kept.map(knows => knows(call, parts)))
+  const known: ReadonlyMap<string, Partial<ReceiptPart>>[] = [
+    await standingPieces(call, parts),
+    await stillInStock(call, parts),
+  ]
   const factsOf = (part: ReceiptLineRow): ReceiptPart => {
     const left = tidy(new Decimal(part.quantity).minus(part.reversed))
     return {

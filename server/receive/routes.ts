@@ -1,11 +1,51 @@
 import * as receive from '#contract/receive/endpoints.ts'
-import { reads, type Route, writes } from '#server/http/route.ts'
+import type { QueryOf } from '#contract/endpoint.ts'
+import * as assets from '#contract/receive/assets.ts'
+import * as stock from '#contract/receive/stock.ts'
+import type { Read } from '#server/call.ts'
+import { writeLabels } from '#server/formats/labelPdf.ts'
+import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
+import { dispose, readPieces, tell } from '#server/receive/assetActs.ts'
+import { assetList } from '#server/receive/assetList.ts'
+import { readAsset } from '#server/receive/assetSheet.ts'
+import { answer, count, endReservation, issue, moveTo, reserve } from '#server/receive/stockActs.ts'
+import { stockList } from '#server/receive/stockList.ts'
+import { readHolding } from '#server/receive/stockSheet.ts'
 import { deliveryList } from '#server/receive/deliveryList.ts'
 import { readDelivery } from '#server/receive/deliverySheet.ts'
 import { answerReceipt, receive as takeIn, reverseReceipt, setBecomes } from '#server/receive/receiptActs.ts'
 
+async function labels(call: Read, query: QueryOf<typeof assets.AssetLabels>): Promise<FileAnswer> {
+  const rows = await call
+    .trx('assets')
+    .whereIn('id', query.ids.split(','))
+    .orderBy('tag')
+    .select('tag', 'number', 'description', 'serial')
+  const bytes = await writeLabels(
+    call.house.name,
+    rows.map(row => ({ code: row.tag ?? row.number, title: row.description, below: row.serial })),
+    query.symbol,
+    query.layout,
+  )
+  return { name: 'labels.pdf', mediaType: 'application/pdf', bytes, inline: true }
+}
+
 export const receiveRoutes: Route[] = [
+  ...listRoutes(assets.Assets, assetList, 'assets'),
+  ...listRoutes(stock.Stock, stockList, 'stock'),
+  reads(assets.ReadPieces, (call, { query }) => readPieces(call, query.orderId)),
+  reads(assets.AssetLabels, (call, { query }) => labels(call, query)),
+  reads(assets.ReadAsset, (call, { params }) => readAsset(call, params.id)),
+  writes(assets.TellAsset, (call, { params, body }) => tell(call, params.id, body)),
+  writes(assets.DisposeAsset, (call, { params, body }) => dispose(call, params.id, body.version, body.reason)),
+  reads(stock.ReadHolding, (call, { params }) => readHolding(call, params.id)),
+  writes(stock.IssueStock, (call, { body }) => issue(call, body)),
+  writes(stock.MoveStock, (call, { body }) => moveTo(call, body)),
+  writes(stock.CountStock, (call, { body }) => count(call, body)),
+  writes(stock.AnswerCount, (call, { params, body }) => answer(call, params.id, body)),
+  writes(stock.ReserveStock, (call, { body }) => reserve(call, body)),
+  writes(stock.EndReservation, (call, { params }) => endReservation(call, params.id)),
   ...listRoutes(receive.Deliveries, deliveryList, 'deliveries'),
   reads(receive.ReadDelivery, (call, { params }) => readDelivery(call, params.id)),
   writes(receive.Receive, (call, { params, body }) => takeIn(call, params.id, body)),

@@ -70,6 +70,16 @@ const TEAM: RouteRecordRaw[] = [
     children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }],
   },
   {
+    path: '/receive/assets',
+    component: () => import('#web/receive/AssetsPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/receive/AssetSheet.vue') }],
+  },
+  {
+    path: '/receive/stock',
+    component: () => import('#web/receive/StockPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/receive/StockSheet.vue') }],
+  },
+  {
     path: '/receive',
     component: () => import('#web/receive/ReceivePage.vue'),
     children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }],

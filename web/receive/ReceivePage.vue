@@ -1,10 +1,18 @@
 <script setup lang="ts">
 import { Deliveries } from '#contract/receive/endpoints.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
+import { useSession } from '#web/people/session.ts'
+
+const session = useSession()
 </script>
 
 <template>
   <StageFrame stage="receive" name="deliveries" :list="Deliveries"
+    ><template #acts
+      ><template v-if="session.may('order.read')"
+        ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
+        ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template
+      ></template
     ><template #list-empty>Nothing is expected. What has come in stands under “All in”.</template><RouterView
   /></StageFrame>
 </template>

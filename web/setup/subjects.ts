@@ -19,6 +19,7 @@ export interface Subject {
     | 'numberRanges'
     | 'units'
     | 'countryCosts'
+    | 'tagRanges'
 }
 
 const page = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -74,6 +75,14 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         words: 'prefix sequence digits order number invoice number',
         page: register,
         register: 'numberRanges',
+      },
+      {
+        key: 'tagRanges',
+        title: 'Ranges of tags',
+        about: 'what the tags on our equipment begin with, and how far each range goes',
+        words: 'asset label barcode roll inventory number sticker',
+        page: register,
+        register: 'tagRanges',
       },
       {
         key: 'mails',

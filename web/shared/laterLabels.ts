@@ -21,6 +21,7 @@ export const LATER_LABELS: Readonly<
     | 'build alternates'
     | 'list column'
     | 'becomes'
+    | 'stock'
     | 'receiptSource'
     | 'asked'
     | 'inspected'
@@ -134,6 +135,7 @@ export const LATER_LABELS: Readonly<
     onHand: 'In the house',
     remarks: 'Remarks',
   },
+  stock: { received: 'came in', issued: 'handed out', moved: 'moved', counted: 'counted', returned: 'went back' },
   becomes: { counted: 'counted only', stock: 'goes to stock', asset: 'an asset for each piece', work: 'work' },
   receiptSource: {
     desk: 'counted at a desk',
@@ -460,6 +462,8 @@ export const LATER_LABELS: Readonly<
     kind: 'Kind',
     prefix: 'Begins with',
     digits: 'Digits at least',
+    first: 'First number',
+    last: 'Last number',
     code: 'Code',
     name: 'Name',
     country: 'Country',
@@ -480,6 +484,8 @@ export const LATER_LABELS: Readonly<
     code: 'Capitals, digits, points and hyphens',
     country: 'Two capitals, such as NL',
     prefix: 'Such as PO- or PO26-',
+    first: 'The lowest number of the range',
+    last: 'The highest number of the range',
     digits: 'Filled up with noughts; none: as many as it takes',
     bic: 'Not needed within the single payments area',
     hours: 'Mo-Fr 07:00-12:00,13:00-16:00; Sa 08:00-12:00',

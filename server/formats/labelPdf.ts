@@ -1,0 +1,89 @@
+import bwipjs from 'bwip-js/node'
+import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js'
+import { pdfmake, QUIET } from '#server/formats/pdf.ts'
+
+export type LabelSymbol = 'code128' | 'qrcode' | 'datamatrix'
+export interface LabelContent {
+  /** What the symbol says. */
+  readonly code: string
+  readonly title: string
+  readonly below: string
+}
+
+const MM = 72 / 25.4
+/** Labels of 70 by 37 mm, 3 by 8 on A4; a roll has one of 50 by 25 mm on each page. */
+const SHEET = { columns: 3, rows: 8, width: 70, height: 37 }
+const ROLL = { width: 50, height: 25 }
+
+/** Labels with a symbol (ISO/IEC 15417, 18004 or 16022), its text and two lines, on A4 sheets or a roll. */
+export async function writeLabels(
+  house: string,
+  labels: readonly LabelContent[],
+  symbol: LabelSymbol,
+  layout: 'sheet' | 'roll',
+): Promise<Buffer> {
+  const pictures = await Promise.all(labels.map(label => picture(label.code, symbol)))
+  const cell = (label: LabelContent, index: number, room: { width: number; height: number }): Content => {
+    const wide = symbol === 'code128'
+    const image: Content = { image: pictures[index]!, fit: wide ? [room.width * MM - 16, room.height * MM * 0.38] : [room.height * MM * 0.62, room.height * MM * 0.62], alignment: wide ? 'center' : 'left' } // prettier-ignore
+    const words: Content = {
+      stack: [
+        { text: label.code, bold: true, fontSize: layout === 'roll' ? 9 : 11 },
+        { text: label.title, fontSize: 7 },
+        { text: [label.below, house].filter(Boolean).join(', '), fontSize: 6, color: QUIET },
+      ],
+      alignment: wide ? 'center' : 'left',
+    }
+    return wide ? { stack: [image, words] } : { columns: [{ width: 'auto', stack: [image] }, words], columnGap: 6 }
+  }
+  const definition: TDocumentDefinitions =
+    layout === 'roll'
+      ? {
+          pageSize: { width: ROLL.width * MM, height: ROLL.height * MM },
+          pageMargins: [6, 5, 6, 3],
+          content: labels.map((label, index) => ({
+            stack: [cell(label, index, ROLL)],
+            ...(index > 0 ? { pageBreak: 'before' as const } : {}),
+          })),
+        }
+      : {
+          pageSize: 'A4',
+          pageMargins: [0, 0.5 * MM, 0, 0],
+          content: [
+            {
+              layout: 'noBorders',
+              table: {
+                widths: Array.from({ length: SHEET.columns }, () => SHEET.width * MM - 8),
+                heights: SHEET.height * MM - 4,
+                dontBreakRows: true,
+                body: rowsOf(
+                  labels.map((label, index) => ({
+                    stack: [cell(label, index, SHEET)],
+                    margin: [4, 6, 4, 2] as [number, number, number, number],
+                  })),
+                ),
+              },
+            },
+          ],
+        }
+  return await pdfmake()
+    .createPdf({ ...definition, defaultStyle: { font: 'Roboto' } })
+    .getBuffer()
+}
+
+function rowsOf(cells: Content[]): Content[][] {
+  const rows: Content[][] = []
+  for (let at = 0; at < cells.length; at += SHEET.columns)
+    rows.push(
+      [...cells.slice(at, at + SHEET.columns), ...Array.from({ length: SHEET.columns }, (): Content => '')].slice(
+        0,
+        SHEET.columns,
+      ),
+    )
+  return rows
+}
+
+async function picture(text: string, symbol: LabelSymbol): Promise<string> {
+  const png = await bwipjs.toBuffer({ bcid: symbol, text, scale: 3, ...(symbol === 'code128' ? { height: 9 } : {}) })
+  return `data:image/png;base64,${png.toString('base64')}`
+}
