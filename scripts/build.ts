@@ -12,18 +12,20 @@ export function buildWeb(): void {
   const fingerprint = fingerprintOf(['web', 'contract', 'core', 'package-lock.json'])
   if (existsSync(STAMP) && readFileSync(STAMP, 'utf8') === fingerprint) return
   process.stdout.write('Building the interface …\n')
-  const done = spawnSync(
-    process.execPath,
-    [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', 'web/vite.config.ts', '--logLevel', 'warn'],
-    {
-      cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
-    },
-  )
-  if (done.status !== 0) throw new Mendable('The interface could not be built: see the words above.')
+  // the handheld is laid into what the first one makes
+  for (const config of ['web/vite.config.ts', 'web/handheld/vite.config.ts']) vite(config)
   compressBeside(join(ROOT, 'dist/web'))
   mkdirSync(join(ROOT, 'dist'), { recursive: true })
   writeFileSync(STAMP, fingerprint)
+}
+
+function vite(config: string): void {
+  const done = spawnSync(
+    process.execPath,
+    [join(ROOT, 'node_modules/vite/bin/vite.js'), 'build', '--config', config, '--logLevel', 'warn'],
+    { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] },
+  )
+  if (done.status !== 0) throw new Mendable('The interface could not be built: see the words above.')
 }
 
 /** Files smaller than this are sent as they are. */

@@ -17,7 +17,11 @@ import * as pay from '#contract/pay/endpoints.ts'
 import * as people from '#contract/people/endpoints.ts'
 import * as preferences from '#contract/people/preferences.ts'
 import * as assets from '#contract/receive/assets.ts'
+import * as despatch from '#contract/receive/despatch.ts'
+import * as handheld from '#contract/receive/handheld.ts'
 import * as receive from '#contract/receive/endpoints.ts'
+import * as reports from '#contract/receive/reports.ts'
+import * as returns from '#contract/receive/returns.ts'
 import * as stock from '#contract/receive/stock.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as rules from '#contract/rules/endpoints.ts'
@@ -80,6 +84,10 @@ const DECLARED: readonly unknown[] = [
   receive,
   assets,
   stock,
+  despatch,
+  handheld,
+  returns,
+  reports,
   request,
   setup,
   rules,

@@ -24,6 +24,18 @@ export const mailsEn = {
     subject: 'Order {number} is late',
     text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\n[link|Say the new day here, without signing in: {link}\n\n]Your pages: {path}\n\n{by}\n{house}\n',
   },
+  'goods.returned': {
+    subject: 'Goods of order {order} go back: {number}',
+    text: 'Dear [name|{name}],\n\ngoods of order {order}, {title}, go back to you under {number}: {reason}[supplierNumber|\nYour number: {supplierNumber}][pickUpOn|\nTo be picked up on {pickUpOn}.][debit|\n\nWe take it off your invoices: debit note {debit}.]\n\nThe order on your pages: {path}\n\n{house}\n',
+  },
+  'report.accepted': {
+    subject: 'Work report {number} is accepted: {title}',
+    text: 'Dear [name|{name}],\n\nof your report {number} on order {order}, {quantity} of {told} are accepted.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',
+  },
+  'report.refused': {
+    subject: 'Work report {number} is not accepted: {title}',
+    text: 'Dear [name|{name}],\n\nyour report {number} on order {order} is not accepted: {reason}\n\nYou can report it anew on your pages: {path}\n\n{house}\n',
+  },
   'order.handOn': {
     subject: 'To hand on: order {number}, revision {revision}, for {supplier}',
     text: 'Dear {name},\n\nrevision {revision} of order {number}, {title}, is issued: {currency} {total}. {supplier} gets its orders through you: what belongs to it is attached.[reason|\nWhat changed: {reason}]\n\nWhen they have it, say so here: {path}\n',

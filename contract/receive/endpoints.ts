@@ -16,6 +16,7 @@ import {
 } from '#contract/fields.ts'
 import { DeliveryJson } from '#contract/order/endpoints.ts'
 import { defineList } from '#contract/lists/list.ts'
+import { DespatchJson } from '#contract/receive/despatch.ts'
 import { TermsJson } from '#contract/receivingTerms.ts'
 import { CONDITIONS } from '#core/receive/counts.ts'
 import { MOST_SERIALS } from '#core/receive/serials.ts'
@@ -35,6 +36,8 @@ const PartJson = z.strictObject({
   enteredUnit: z.string(),
   /** What of it was taken back. */
   reversed: DecimalText,
+  /** What of it went back to the supplier. */
+  returned: DecimalText,
   bin: z.string(),
   batch: z.string(),
   bestBefore: z.string().nullable(),
@@ -84,6 +87,8 @@ export const DeliverySheet = SheetFrame.extend({
       gauge: GaugeJson,
     }),
   ),
+  /** What the supplier announced and was not received. */
+  announced: z.array(DespatchJson),
   receipts: z.array(
     z.strictObject({
       id: Uuid,
@@ -114,7 +119,7 @@ export const ReadDelivery = defineEndpoint({
   params: ById,
   response: DeliverySheet,
 })
-const CountBody = z.strictObject({
+export const CountBody = z.strictObject({
   lineId: Uuid,
   quantity: DecimalText,
   unit: z.enum(UNIT_CODES as [string, ...string[]]).optional(),
@@ -140,6 +145,8 @@ export const Receive = defineEndpoint({
     placeId: Uuid,
     note: Text,
     checkReason: Text.optional(),
+    /** The announcement that came. */
+    despatchId: Uuid.optional(),
     lines: z.array(CountBody).min(1).max(500),
   }),
   response: Done.extend({ number: z.string(), state: z.string() }),

@@ -66,7 +66,8 @@ describe('three-way match of a line', () => {
     const work = against({ kind: 'workByRate', proof: 'acceptWork' }, { received: '0', accepted: '0' })
     expect(bill({}, work)[0]!.clearedBy).to.equal('requester')
     expect(bill({}, against({ proof: 'none' }, { received: '0' }))).to.deep.equal([])
-    expect(bill({}, against({ kind: 'workByRate', proof: 'billFirst' }, { received: '0' }))).to.deep.equal([])
+    expect(bill({}, against({ kind: 'goodsByAmount', proof: 'billFirst' }, { received: '0' }))).to.deep.equal([])
+    expect(bill({}, against({ kind: 'workByRate', proof: 'billFirst' }, { received: '0' }))).to.have.length(1)
   })
 
   it('holds more than was ordered and more than is proven each for itself', () => {

@@ -6,7 +6,7 @@ import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { billed, provenForBill } from '#core/order/measures.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
-import { provenBy, provenFirst } from '#core/request/kinds.ts'
+import { provenBy, waitsForProof } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
 
 /** What an invoice line is held against. */
@@ -78,7 +78,7 @@ function quantityHolds(
   const beyond = excess(ordered.quantity)
   if (!within(beyond.over, ordered.quantity, profile.quantity, profile.combine))
     holds.push(holdOf('quantity', line.position, beyond.amount, beyond.quantity))
-  if (!provenFirst(ordered.proof)) return holds
+  if (!waitsForProof(ordered)) return holds
   const done = provenForBill(ordered)
   const early = excess(done)
   const nothingCame = new Decimal(done).lte(0) && early.over.gt(0)

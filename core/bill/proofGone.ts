@@ -6,12 +6,12 @@ import { type Done, done } from '#core/acts/decision.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import type { OrderLine } from '#core/order/facts.ts'
 import { billed, provenForBill } from '#core/order/measures.ts'
-import { provenFirst } from '#core/request/kinds.ts'
+import { waitsForProof } from '#core/request/kinds.ts'
 import { isIn, transition } from '#core/states.ts'
 
 /** Whether more of a line is billed than is proven, where it has to be proven first. */
 export const isBilledTooEarly = (line: OrderLine): boolean =>
-  provenFirst(line.proof) && new Decimal(billed(line)).gt(provenForBill(line))
+  waitsForProof(line) && new Decimal(billed(line)).gt(provenForBill(line))
 
 /** The lines that an invoice has billed and that are no longer proven as far as they are billed. */
 export const unprovenLines = (invoice: Pick<InvoiceFacts, 'lines' | 'orders'>): OrderLine[] => {

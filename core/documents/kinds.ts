@@ -6,7 +6,10 @@ import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
 import { ASSET_STATES } from '#core/receive/asset.ts'
+import { DESPATCH_STATES } from '#core/receive/despatch.ts'
+import { RETURN_STATES } from '#core/receive/goodsReturn.ts'
 import { RECEIPT_STATES } from '#core/receive/states.ts'
+import { REPORT_STATES } from '#core/receive/workReport.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { EVENT_STATES } from '#core/source/eventStates.ts'
 import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
@@ -202,6 +205,43 @@ export const DOCUMENTS = {
     home: 'orderId',
     states: statesOf(RECEIPT_STATES),
     decisions: ['overReceipt'],
+  },
+  /** What a supplier announces of an order. */
+  despatch: {
+    ...plain,
+    letter: 'D',
+    rows: 'despatches',
+    numbers: 'despatch_numbers',
+    title: 'supplierNumber',
+    right: 'order.read',
+    path: orderId => `/receive/${orderId}`,
+    home: 'orderId',
+    states: statesOf(DESPATCH_STATES),
+  },
+  /** Goods that go back to their supplier. */
+  goodsReturn: {
+    ...plain,
+    letter: 'Z',
+    rows: 'goodsReturns',
+    numbers: 'return_numbers',
+    title: 'reason',
+    right: 'order.read',
+    path: orderId => `/receive/${orderId}`,
+    home: 'orderId',
+    states: statesOf(RETURN_STATES),
+  },
+  /** Work that was done, as it is told. */
+  workReport: {
+    ...plain,
+    letter: 'W',
+    rows: 'workReports',
+    numbers: 'report_numbers',
+    title: 'note',
+    right: 'order.read',
+    path: orderId => `/receive/${orderId}`,
+    home: 'orderId',
+    states: statesOf(REPORT_STATES),
+    papers: true,
   },
   /** A piece that is kept under a tag of ours. */
   asset: {

@@ -163,9 +163,11 @@ describe('taking a receipt back', () => {
     expect(world.invoices[1]!.state).to.equal('matched')
     const first = issued({ lines: [{ kind: 'workByRate', proof: 'billFirst' }] })
     first.bill([{ line: 1, quantity: '6' }])
-    first.postInvoice(0)
+    expect(first.held(0)).to.deep.equal(['proof'])
     first.receive([{ line: 1, quantity: '6' }])
+    first.postInvoice(0)
     expect(codes(first.reverse(0))).to.deep.equal([])
+    expect(first.invoices[0]!.state).to.equal('onHold')
   })
 
   it('never goes below nothing where something of it went back', () => {

@@ -8,7 +8,7 @@ import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { billed, proven } from '#core/order/measures.ts'
 import { whyNotOpen } from '#core/order/proving.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import { provenBy, provenFirst } from '#core/request/kinds.ts'
+import { provenBy, waitsForProof } from '#core/request/kinds.ts'
 import type { Becoming } from '#core/receive/counts.ts'
 import { RECEIPT_STATES, type ReceiptState } from '#core/receive/states.ts'
 import { notNow } from '#core/states.ts'
@@ -25,6 +25,8 @@ export interface ReceiptPart extends Pick<Becoming, 'becomes'> {
   readonly there: string
   /** Its pieces that still stand, those first that nobody has tagged. */
   readonly pieces: readonly string[]
+  /** It did not pass its inspection. */
+  readonly rejected?: boolean
 }
 /** A receipt with the entries that it posted, less what was taken back of them. */
 export interface ReceiptFacts {
@@ -141,7 +143,7 @@ export function reverseReceipt(
     [...out].flatMap(([lineId, quantity]) => counterEntries(receipt, order, lineId, quantity)),
   )
   const unproven = outcome.after.lines
-    .filter(line => out.has(line.id) && provenFirst(line.proof) && new Decimal(proven(line)).lt(billed(line)))
+    .filter(line => out.has(line.id) && waitsForProof(line) && new Decimal(proven(line)).lt(billed(line)))
     .map(line => ({ lineId: line.id, billed: billed(line), proven: tidy(proven(line)) }))
   const lines = new Map(order.lines.map(line => [line.id, line]))
   return done<ReversedNext>(

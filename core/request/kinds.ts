@@ -6,7 +6,8 @@ export const LINE_KINDS = ['goods', 'goodsByAmount', 'fixedPriceWork', 'workByRa
 export type LineKind = (typeof LINE_KINDS)[number]
 
 /**
- * How a line is proven before its bill is paid: counted at a dock, accepted as done, billed at once and accepted afterwards, or not at all.
+ * How a line is proven before its bill is paid: counted at a dock, accepted as it is reported, billed at once and accepted by what the bill reports,
+ * or not at all.
  */
 export const PROOFS = ['count', 'acceptWork', 'billFirst', 'none'] as const
 export type Proof = (typeof PROOFS)[number]
@@ -73,6 +74,10 @@ export const provenBy = (kind: LineKind): 'received' | 'accepted' => (isWork(kin
 
 /** Whether a bill has to wait until the line is proven. provenFirst('billFirst') //=> false */
 export const provenFirst = (proof: Proof): boolean => proof === 'count' || proof === 'acceptWork'
+
+/** Whether a bill is posted only once the line is proven as far: work that is billed first waits for the acceptance of what it reports, too. */
+export const waitsForProof = (line: { readonly kind: LineKind; readonly proof: Proof }): boolean =>
+  provenFirst(line.proof) || (line.proof === 'billFirst' && isWork(line.kind))
 
 /** How a kind is proven when nobody says otherwise. */
 export const usualProof = (kind: LineKind): Proof => KINDS[kind].proofs[0]!

@@ -114,16 +114,24 @@ export async function startWebServer(settings: Settings, patience = PATIENCE): P
       }
       // a built file's name changes with what is in it, the names of the others do not
       const kept = { maxAge: '1y', immutable: true, setHeaders } as const
-      application.use(
-        '/assets',
-        expressStaticGzip(`${WEB}/assets`, {
-          enableBrotli: true,
-          orderPreference: ['br', 'gzip'],
-          index: false,
-          serveStatic: kept,
-        }),
-      )
-      application.use(express.static(WEB, { index: false, maxAge: '1d', setHeaders }))
+      for (const folder of ['/assets', '/handheld/assets'])
+        application.use(
+          folder,
+          expressStaticGzip(`${WEB}${folder}`, {
+            enableBrotli: true,
+            orderPreference: ['br', 'gzip'],
+            index: false,
+            serveStatic: kept,
+          }),
+        )
+      // the handheld asks for its worker whenever there is a network: a new one is found at once
+      application.get(/^\/handheld\/(sw\.js|manifest\.webmanifest)$/, (request, response) => {
+        response.set('cache-control', 'no-cache').sendFile(request.path.slice(1), { root: WEB })
+      })
+      application.use(express.static(WEB, { index: false, redirect: false, maxAge: '1d', setHeaders }))
+      application.get(/^\/handheld(\/|$)/, (_request, response) => {
+        response.set('cache-control', 'no-cache').sendFile('handheld/index.html', { root: WEB })
+      })
       application.get(/^\/(?!api\/)/, (_request, response) => {
         response.set('cache-control', 'no-cache').sendFile('index.html', { root: WEB })
       })

@@ -22,6 +22,7 @@ import { obey } from '#server/documents/obey.ts'
 import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { heldOrder } from '#server/order/orderStore.ts'
+import { withdrawReportsOf } from '#server/receive/reportStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Carries out what was decided about an invoice: rows, holds, ledgers, history, and everything that shows it. */
@@ -45,6 +46,7 @@ async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<I
     await call.trx('invoiceLines').where({ id: lineId }).update(columns)
   }
   if (next.holds) await writeHolds(call, invoice.id, next.holds, next.state === 'rejected' ? 'rejected' : 'causeGone')
+  if (next.state === 'rejected') await withdrawReportsOf(call, invoice.id)
   const done = await move(
     call,
     'invoice',

@@ -11,7 +11,9 @@ import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { minor } from '#core/money/amount.ts'
-import { tidy } from '#core/money/decimal.ts'
+import { sumDecimals, tidy } from '#core/money/decimal.ts'
+import { workOrder } from '#core/receive/workReport.ts'
+import { isWork } from '#core/request/kinds.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
@@ -34,6 +36,7 @@ import { compute } from '#server/compute/compute.ts'
 import { ownFile } from '#server/files/fileActs.ts'
 import { contentOf, useFile } from '#server/files/fileStore.ts'
 import { baseRate } from '#server/house/rates.ts'
+import { reportFromInvoice } from '#server/receive/reportStore.ts'
 import { heldOrders, heldOwnOrder, type KnownOrder } from '#server/order/orderStore.ts'
 
 interface NewInvoice {
@@ -214,8 +217,31 @@ async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrde
   await writeHolds(call, id, holds!, 'causeGone')
   await call.trx('invoices').where({ id }).update({ state })
   await record(call, { kind: 'invoice', id, ...decided.did })
+  await reportBilledWork(call, { id, number: invoice.supplierNumber, day: invoice.issueDate, lines }, orders)
   // nothing but the invoice itself is new, and all of that is known here
   const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false, asked: null }))
   await keepDesk(call, { kind: 'invoice', id }, invoiceDesk({ ...known, state, holds: standing }))
   return { id, version: 1, number, state }
+}
+
+/** Work that is billed first is reported by its bill, and waits to be accepted. */
+async function reportBilledWork(
+  call: Write,
+  invoice: { id: string; number: string; day: string; lines: NewInvoice['lines'] },
+  orders: readonly KnownOrder[],
+): Promise<void> {
+  for (const order of orders)
+    for (const line of order.lines) {
+      if (workOrder(line.proof) !== 'invoiceFirst' || !isWork(line.kind)) continue
+      const quantity = sumDecimals(invoice.lines.filter(one => one.orderLineId === line.id).map(one => one.quantity))
+      if (quantity.lte(0)) continue
+      const { id: invoiceId, number, day } = invoice
+      await reportFromInvoice(call, order, {
+        invoiceId,
+        number: number.slice(0, 40),
+        day,
+        lineId: line.id,
+        quantity: tidy(quantity),
+      })
+    }
 }

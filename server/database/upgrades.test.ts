@@ -50,6 +50,8 @@ const VERSIONS = [
   '030_event_messages',
   '031_receiving',
   '032_assets_and_stock',
+  '033_despatch_return_report',
+  '034_handhelds',
 ]
 const FIRST_AT_WORK = 4
 

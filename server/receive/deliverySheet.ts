@@ -31,6 +31,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { knownOrder, type KnownOrder, linesBeside } from '#server/order/orderStore.ts'
 import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
+import { announcedOf, despatchJson } from '#server/receive/despatchStore.ts'
 import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
@@ -104,6 +105,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       mayProve: open && whyNotProve(line, call.actor).length === 0,
       gauge: gauge(line, line.quantity, line.sums),
     })),
+    announced: (await announcedOf(call, id)).map(despatchJson),
     receipts: receipts.map(({ consentId, byId: _by, checkReason: reason, parts: counts, ...receipt }) => ({
       ...receipt,
       reason,

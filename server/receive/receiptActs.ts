@@ -9,6 +9,8 @@ import { receiveDelivery } from '#core/receive/receiveDelivery.ts'
 import { allOf, reverseReceipt as decideReversal, type TakenBack } from '#core/receive/reverseReceipt.ts'
 import { isWork } from '#core/request/kinds.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
+import { DESPATCH_STATES } from '#core/receive/despatch.ts'
+import { notNow } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Done, found, type Write } from '#server/call.ts'
 import { ask, consentsById, settleConsent } from '#server/consent/consentStore.ts'
@@ -68,6 +70,7 @@ async function keepReceipt(
     placeId,
     note,
     checkReason = '',
+    despatchId,
     source,
   }: Omit<BodyOf<typeof Receive>, 'lines'> & { source: ReceiptSource },
 ): Promise<Done & { number: string; state: string }> {
@@ -75,7 +78,8 @@ async function keepReceipt(
   const id = randomUUID()
   const number = await nextNumber(call, 'receipt')
   const taken = { id, number, receivedOn, placeId }
-  await call.trx('receipts').insert({ ...taken, orderId: order.id, state, note, source, checkReason, byId: call.actor.id, at: call.now, changedAt: call.now }) // prettier-ignore
+  if (despatchId !== undefined) await arrived(call, order, despatchId)
+  await call.trx('receipts').insert({ ...taken, orderId: order.id, state, note, source, checkReason, despatchId: despatchId ?? null, byId: call.actor.id, at: call.now, changedAt: call.now }) // prettier-ignore
   const rows = lines.map(({ lineId, serials, ...part }, index): ReceiptLineRow => ({
     ...part,
     id: randomUUID(),
@@ -84,6 +88,7 @@ async function keepReceipt(
     position: index + 1,
     serials: [...serials],
     reversed: '0',
+    returned: '0',
   }))
   await call.trx('receiptLines').insert(rows)
   if (asks) await askOver(call, order, { id, number }, asks)
@@ -94,6 +99,15 @@ async function keepReceipt(
   await move(call, 'order', order.row, {}, { ...decided.did, changes })
   await refreshThread(call, { orderIds: [order.id] })
   return { id, version: 1, number, state }
+}
+
+/** The announcement is here: it is corrected no more. */
+async function arrived(call: Write, order: KnownOrder, despatchId: string): Promise<void> {
+  const row = await hold(call, 'despatch', despatchId)
+  found(row.orderId === order.id ? row : undefined, 'despatch')
+  const against = notNow(DESPATCH_STATES, 'despatch', row.state, 'receive')
+  if (against.length > 0) throw new RuleBroken(against)
+  await move(call, 'despatch', row, { state: 'received' }, { action: 'received', changes: {}, reason: null })
 }
 
 /** What counts becomes what it becomes, and its serial numbers are here. */

@@ -21,6 +21,8 @@ export interface ReceiptRow {
   checkReason: string
   /** The question about what is above the tolerance. */
   consentId: string | null
+  /** The announcement that it was received by. */
+  despatchId: string | null
   byId: string
   at: string
   version: number
@@ -44,6 +46,7 @@ export interface ReceiptLineRow {
   inspect: boolean
   billsWait: boolean
   reversed: string
+  returned: string
 }
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -87,10 +90,20 @@ export const partsOf = async (call: Read, receiptIds: readonly string[]): Promis
 
 /** Counts as the core decided them, kept with their receipt. */
 export const countedParts = (rows: readonly ReceiptLineRow[]): CountedPart[] =>
-  rows.map(({ id: _id, receiptId: _receipt, orderLineId, position: _position, reversed: _reversed, ...row }) => ({
-    ...row,
-    lineId: orderLineId,
-  }))
+  rows.map(
+    ({
+      id: _id,
+      receiptId: _receipt,
+      orderLineId,
+      position: _position,
+      reversed: _reversed,
+      returned: _returned,
+      ...row
+    }) => ({
+      ...row,
+      lineId: orderLineId,
+    }),
+  )
 
 /** Receipts with their counts and the entries that they posted, less what was taken back of them, by id. */
 export async function receiptFacts(call: Read, ids: readonly string[]): Promise<Map<string, ReceiptFacts>> {
@@ -109,7 +122,7 @@ export async function receiptFacts(call: Read, ids: readonly string[]): Promise<
     await stillInStock(call, parts),
   ]
   const factsOf = (part: ReceiptLineRow): ReceiptPart => {
-    const left = tidy(new Decimal(part.quantity).minus(part.reversed))
+    const left = tidy(new Decimal(part.quantity).minus(part.reversed).minus(part.returned))
     return {
       id: part.id,
       lineId: part.orderLineId,

@@ -1,10 +1,14 @@
 import * as receive from '#contract/receive/endpoints.ts'
 import type { QueryOf } from '#contract/endpoint.ts'
 import * as assets from '#contract/receive/assets.ts'
+import * as despatch from '#contract/receive/despatch.ts'
+import * as handheld from '#contract/receive/handheld.ts'
+import * as reports from '#contract/receive/reports.ts'
+import * as returns from '#contract/receive/returns.ts'
 import * as stock from '#contract/receive/stock.ts'
 import type { Read } from '#server/call.ts'
 import { writeLabels } from '#server/formats/labelPdf.ts'
-import { type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
+import { direct, type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { dispose, readPieces, tell } from '#server/receive/assetActs.ts'
 import { assetList } from '#server/receive/assetList.ts'
@@ -12,6 +16,13 @@ import { readAsset } from '#server/receive/assetSheet.ts'
 import { answer, count, endReservation, issue, moveTo, reserve } from '#server/receive/stockActs.ts'
 import { stockList } from '#server/receive/stockList.ts'
 import { readHolding } from '#server/receive/stockSheet.ts'
+import { despatchFile, ownDespatches, saveDespatch, setUnloader, withdraw } from '#server/receive/despatchActs.ts'
+import { despatchUbl, returnPaper } from '#server/receive/papers.ts'
+import { readExpected } from '#server/receive/expected.ts'
+import { answerReports, ownReports, readReports, saveOwnReport, saveReport } from '#server/receive/reportActs.ts'
+import { endReturn, readReturns, saveReturn } from '#server/receive/returnActs.ts'
+import { loadDock, lookUp } from '#server/receive/dockStore.ts'
+import { sendActs, settleAct, toSettle } from '#server/receive/handheldActs.ts'
 import { deliveryList } from '#server/receive/deliveryList.ts'
 import { readDelivery } from '#server/receive/deliverySheet.ts'
 import { answerReceipt, receive as takeIn, reverseReceipt, setBecomes } from '#server/receive/receiptActs.ts'
@@ -32,6 +43,27 @@ async function labels(call: Read, query: QueryOf<typeof assets.AssetLabels>): Pr
 }
 
 export const receiveRoutes: Route[] = [
+  reads(handheld.LoadDock, (call, { query }) => loadDock(call, query.placeId)),
+  reads(handheld.LookUp, (call, { query }) => lookUp(call, query.q)),
+  direct(handheld.SendActs, (call, { body }) => sendActs(call, body)),
+  reads(handheld.ToSettle, call => toSettle(call)),
+  writes(handheld.SettleAct, (call, { params, body }) => settleAct(call, params.key, body)),
+  reads(despatch.OwnDespatches, (call, { params }) => ownDespatches(call, params.id)),
+  writes(despatch.SaveDespatch, (call, { params, body }) => saveDespatch(call, params.id, body)),
+  writes(despatch.WithdrawDespatch, (call, { params }) => withdraw(call, params.id)),
+  reads(despatch.OwnDespatchFile, (call, { params, body }) => despatchFile(call, params.id, body.text)),
+  reads(despatch.DespatchUbl, (call, { params }) => despatchUbl(call, params.id)),
+  reads(despatch.ReadExpected, (call, { query }) => readExpected(call, query.from, query.weeks)),
+  writes(despatch.SetUnloader, (call, { params, body }) => setUnloader(call, params.id, body.personId)),
+  reads(returns.ReadReturns, (call, { params }) => readReturns(call, params.id)),
+  writes(returns.SaveReturn, (call, { params, body }) => saveReturn(call, params.id, body)),
+  writes(returns.EndReturn, (call, { params, body }) => endReturn(call, params.id, body)),
+  reads(returns.ReturnPaper, (call, { params }) => returnPaper(call, params.id, params.paper)),
+  reads(reports.OwnReports, (call, { params }) => ownReports(call, params.id)),
+  writes(reports.SaveOwnReport, (call, { params, body }) => saveOwnReport(call, params.id, body)),
+  reads(reports.ReadReports, (call, { params }) => readReports(call, params.id)),
+  writes(reports.SaveReport, (call, { params, body }) => saveReport(call, params.id, body)),
+  writes(reports.AnswerReports, (call, { body }) => answerReports(call, body)),
   ...listRoutes(assets.Assets, assetList, 'assets'),
   ...listRoutes(stock.Stock, stockList, 'stock'),
   reads(assets.ReadPieces, (call, { query }) => readPieces(call, query.orderId)),

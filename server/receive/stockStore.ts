@@ -204,7 +204,7 @@ export async function stillInStock(call: Read, parts: readonly ReceiptLineRow[])
       const lot = lots.get(lotKey({ itemId, placeId: receipts.get(part.receiptId)!, bin: part.bin, batch: part.batch })) ?? '0' // prettier-ignore
       // as much of the line as of the item
       const there = new Decimal(part.quantity).times(lot).dividedBy(quantity).toDecimalPlaces(6, Decimal.ROUND_DOWN)
-      const left = new Decimal(part.quantity).minus(part.reversed)
+      const left = new Decimal(part.quantity).minus(part.reversed).minus(part.returned)
       return [part.id, { there: tidy(Decimal.min(there, left)) }]
     }),
   )

@@ -3,6 +3,7 @@ import { json } from '#server/database/json.ts'
 import { PostInvoice, ReadInvoice } from '#contract/bill/endpoints.ts'
 import { Decide, RemindHolders } from '#contract/decide/endpoints.ts'
 import { ReadDelivery, Receive } from '#contract/receive/endpoints.ts'
+import { AnswerReports, ReadReports } from '#contract/receive/reports.ts'
 import {
   ActOnRequisition,
   CheckRequisition,
@@ -347,20 +348,20 @@ describe('how work is proven', () => {
     return await issuedFrom(world, await draftedFrom(world, requisitionId))
   }
 
-  it('billed first: the bill passes before the work is accepted, and nothing is accrued twice', async () => {
+  it('billed first: the bill makes the report, waits until that is accepted, and nothing is accrued twice', async () => {
     const accountId = await account(world, 'LS-210', '6220')
     const order = await work('billFirst', '500')
     const before = await figures(world, accountId)
     const invoice = await billed(world, order)
-    expect(invoice.state).to.equal('matched')
+    expect(invoice.state).to.equal('onHold')
+    const joren = await world.as('Joren')
+    const { reports } = await joren.do(ReadReports, { params: { id: order.id } })
+    expect(reports.map(one => [one.origin, one.state, one.mayAnswer])).to.deep.equal([['invoice', 'sent', true]])
+    await joren.do(AnswerReports, { body: { answer: 'accept', reason: '', reports: [{ id: reports[0]!.id }] } })
     const leonie = await world.as('Leonie')
     const sheet = await leonie.do(ReadInvoice, { params: { id: invoice.id } })
+    expect(sheet.state).to.equal('matched')
     await leonie.do(PostInvoice, { params: { id: invoice.id }, body: { version: sheet.version } })
-    const joren = await world.as('Joren')
-    await joren.do(Receive, {
-      params: { id: order.id },
-      body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '1' }] },
-    })
     expect(moved(before, await figures(world, accountId))).to.deep.equal({
       reserved: 0n,
       committed: -50000n,

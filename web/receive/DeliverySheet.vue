@@ -9,7 +9,12 @@ import { api } from '#web/api.ts'
 import SheetFrame from '#web/frame/SheetFrame.vue'
 import CountDialog from '#web/receive/CountDialog.vue'
 import CountTable from '#web/receive/CountTable.vue'
-import { type DeliveryLine, useCounting } from '#web/receive/counting.ts'
+import AnnouncedList from '#web/receive/AnnouncedList.vue'
+import DeliveryReports from '#web/receive/DeliveryReports.vue'
+import PieceDialog from '#web/receive/PieceDialog.vue'
+import ReturnSection from '#web/receive/ReturnSection.vue'
+import { useSession } from '#web/people/session.ts'
+import { type DeliveryLine, freshEntry, useCounting } from '#web/receive/counting.ts'
 import ReceiptTable from '#web/receive/ReceiptTable.vue'
 import ScanField from '#web/receive/ScanField.vue'
 import { scanned } from '#web/receive/scanned.ts'
@@ -37,6 +42,7 @@ const isAllWork = computed(() =>
 
 watch(id, () => {
   counting.clear()
+  despatchId.value = undefined
   done.value = ''
   clear()
   form.receivedOn = ''
@@ -45,6 +51,24 @@ watch(sheet, now => {
   if (now && !form.receivedOn)
     Object.assign(form, { receivedOn: now.today, placeId: now.usualPlaceId ?? '', note: '', checkReason: '' })
 })
+
+const session = useSession()
+const finishing = ref(false)
+const despatchId = ref<string>()
+const mayFinish = computed(
+  () =>
+    session.may('delivery.receive') &&
+    sheet.value!.receipts.some(one => one.parts.some(part => part.becomes === 'asset')),
+)
+/** All that was announced stands in the count: only what differs is changed. */
+function asAnnounced(one: NonNullable<typeof sheet.value>['announced'][number]): void {
+  counting.clear()
+  for (const line of mine.value) {
+    const own = one.lines.filter(each => each.lineId === line.id)
+    if (own.length > 0) counting.change(line, own.map(each => ({ ...freshEntry(line, each.quantity), batch: each.batch, bestBefore: each.bestBefore, serials: each.serials.join('\n') }))) // prettier-ignore
+  }
+  despatchId.value = one.id
+}
 
 async function receive(all: boolean): Promise<void> {
   if (all) for (const line of mine.value) if (line.open !== null && line.open !== '0') counting.set(line, line.open)
@@ -57,12 +81,17 @@ async function receive(all: boolean): Promise<void> {
         placeId: form.placeId,
         note: form.note,
         checkReason: form.checkReason || undefined,
+        ...(despatchId.value ? { despatchId: despatchId.value } : {}),
         lines: counting.bodies.value,
       },
     }),
   )
   if (!answer) return
+  const countedBefore = new Set(countedLines.value)
   counting.clear()
+  despatchId.value = undefined
+  if (sheet.value!.lines.some(line => countedBefore.has(line.id) && line.terms.becomes === 'asset'))
+    finishing.value = answer.state === 'posted'
   Object.assign(form, { note: '', checkReason: '' })
   done.value =
     answer.state === 'asked'
@@ -129,9 +158,16 @@ function scan(text: string): string {
           ><ElInput v-model="form.note"
         /></FormField></div
     ></template>
+    <AnnouncedList :announced="sheet.announced" :mine="mine.length > 0" @take="asAnnounced" />
     <CountTable :lines="sheet.lines" :counting="counting" @detail="detailed = $event" />
+    <p v-if="mayFinish" class="section">
+      <ElButton data-test="finish-pieces" @click="finishing = true">Tags and serial numbers of its pieces</ElButton>
+    </p>
+    <DeliveryReports v-if="sheet.lines.some(line => isWork(line.kind as LineKind))" :order-id="id" @changed="reload" />
     <ReceiptTable v-if="sheet.receipts.length" :receipts="sheet.receipts" @changed="reload" />
+    <ReturnSection v-if="sheet.receipts.length" :key="sheet.version" :order-id="id" @changed="reload" />
   </SheetFrame>
+  <PieceDialog v-if="finishing" :order-id="id" @close="finishing = false" />
   <CountDialog
     v-if="detailed"
     :line="detailed"

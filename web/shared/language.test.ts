@@ -27,6 +27,7 @@ const PAGES = [
   'web/order/DatedRows.vue',
   'web/order/DeliveryList.vue',
   'web/order/DifferenceList.vue',
+  'web/receive/WorkReports.vue',
   'web/shared/ActDialog.vue',
   'web/shared/NumberField.vue',
   'web/shared/ReasonList.vue',
@@ -36,6 +37,9 @@ const PAGES = [
 const SAID_IN = [
   'core/order/answerOrder.ts',
   'core/order/schedule.ts',
+  'core/receive/despatch.ts',
+  'core/receive/despatchFile.ts',
+  'core/receive/workReport.ts',
   'core/bill/billOrder.ts',
   'core/source/companyPeople.ts',
   'core/source/questionnaire.ts',

@@ -27,6 +27,8 @@ import { amountText, day, since, words } from '#web/shared/words.ts'
 import type { LineAnswer } from '#web/order/lineAnswer.ts'
 import type { InvoiceEntry, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
 import { answeredWords, invoiceState } from '#web/supplier-pages/ownOrderWords.ts'
+import SupplierDespatch from '#web/supplier-pages/SupplierDespatch.vue'
+import SupplierReports from '#web/supplier-pages/SupplierReports.vue'
 import SupplierFrame from '#web/supplier-pages/SupplierFrame.vue'
 import SupplierInvoiceForm from '#web/supplier-pages/SupplierInvoiceForm.vue'
 import SupplierOrderLines from '#web/supplier-pages/SupplierOrderLines.vue'
@@ -237,6 +239,11 @@ const answered = computed(() => answeredWords(order.value?.response?.state ?? ''
         @send="sendInvoice"
         @leave="mode = 'read'"
       />
+      <template v-if="mode === 'read' && order.current === order.revision"
+        ><SupplierDespatch :key="`d${order.revision}`" :order="order" /><SupplierReports
+          :key="`w${order.revision}`"
+          :order-id="id"
+      /></template>
       <section v-if="order.invoices.length" class="section">
         <h2>{{ t('Your invoices') }}</h2>
         <LineTable

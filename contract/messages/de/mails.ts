@@ -2,6 +2,18 @@ import type { MailTemplate, MailWords } from '#contract/messages/mails.ts'
 
 /** What is written to people, in German. */
 export const mails: Readonly<Record<MailTemplate, MailWords>> = {
+  'goods.returned': {
+    subject: 'Ware der Bestellung {order} geht zurück: {number}',
+    text: 'Guten Tag [name|{name}],\n\nWare der Bestellung {order}, {title}, geht unter {number} an Sie zurück: {reason}[supplierNumber|\nIhre Nummer: {supplierNumber}][pickUpOn|\nAbzuholen am {pickUpOn}.][debit|\n\nWir ziehen es von Ihren Rechnungen ab: Belastungsanzeige {debit}.]\n\nDie Bestellung auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'report.accepted': {
+    subject: 'Leistungsmeldung {number} ist abgenommen: {title}',
+    text: 'Guten Tag [name|{name}],\n\nvon Ihrer Meldung {number} zur Bestellung {order} sind {quantity} von {told} abgenommen.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',
+  },
+  'report.refused': {
+    subject: 'Leistungsmeldung {number} ist nicht abgenommen: {title}',
+    text: 'Guten Tag [name|{name}],\n\nIhre Meldung {number} zur Bestellung {order} ist nicht abgenommen: {reason}\n\nSie können sie auf Ihren Seiten neu melden: {path}\n\n{house}\n',
+  },
   'event.quotes': {
     subject: 'Preisanfrage {number}: {title}',
     text: 'Guten Tag [name|{name}],\n\nbitte machen Sie uns ein Angebot für {title}.[message|\n\n{message}]\n\nWas wir anfragen, und Ihre Antwort: {path}\nSie zählt bis {ends}.\n\n{by}\n{house}\n',

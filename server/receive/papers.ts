@@ -1,0 +1,176 @@
+import type { Content } from 'pdfmake/interfaces.js'
+import { create } from 'xmlbuilder2'
+import { formatAmount, minor } from '#core/money/amount.ts'
+import { RuleBroken, stop } from '#core/reasons.ts'
+import { unitLabel } from '#core/units/units.ts'
+import { found, type Read } from '#server/call.ts'
+import { letterhead, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
+import { namespaces, when } from '#server/formats/ublOrder.ts'
+import type { FileAnswer } from '#server/http/route.ts'
+import { readSettings } from '#server/house/house.ts'
+import { knownOrder } from '#server/order/orderStore.ts'
+
+const DESPATCH = 'urn:oasis:names:specification:ubl:schema:xsd:DespatchAdvice-2'
+
+interface AdviceLine {
+  readonly position: number
+  readonly description: string
+  readonly quantity: string
+  readonly unit: string
+  readonly batch: string
+  readonly bestBefore: string | null
+  readonly serials: readonly string[]
+}
+interface Advice {
+  readonly number: string
+  readonly order: string
+  readonly on: string
+  readonly arrivesOn: string
+  readonly carrier: string
+  readonly tracking: string
+  readonly note: string
+  readonly from: string
+  readonly to: string
+  readonly packages: readonly { readonly kind: string; readonly sscc: string; readonly weight: string }[]
+  readonly lines: readonly AdviceLine[]
+}
+
+/** Writes a despatch advice as UBL 2.1 DespatchAdvice. */
+export function writeUblDespatch(advice: Advice): string {
+  const party = (name: string) => ({ 'cac:Party': { 'cac:PartyName': { 'cbc:Name': name } } })
+  return create(
+    { version: '1.0', encoding: 'UTF-8' },
+    {
+      DespatchAdvice: {
+        ...namespaces(DESPATCH),
+        'cbc:UBLVersionID': '2.1',
+        'cbc:ID': advice.number,
+        'cbc:IssueDate': advice.on,
+        ...when(advice.note, { 'cbc:Note': advice.note }),
+        'cac:OrderReference': { 'cbc:ID': advice.order },
+        'cac:DespatchSupplierParty': party(advice.from),
+        'cac:DeliveryCustomerParty': party(advice.to),
+        'cac:Shipment': {
+          'cbc:ID': advice.tracking || '1',
+          ...when(advice.carrier, {
+            'cac:Consignment': {
+              'cbc:ID': advice.tracking || '1',
+              'cac:CarrierParty': { 'cac:PartyName': { 'cbc:Name': advice.carrier } },
+            },
+          }),
+          'cac:Delivery': {
+            ...when(advice.tracking, { 'cbc:TrackingID': advice.tracking }),
+            'cac:EstimatedDeliveryPeriod': { 'cbc:EndDate': advice.arrivesOn },
+          },
+          'cac:TransportHandlingUnit': advice.packages.map((one, index) => ({
+            'cbc:ID': one.sscc || String(index + 1),
+            'cbc:TransportHandlingUnitTypeCode': one.kind,
+            ...when(one.weight, {
+              'cac:MeasurementDimension': {
+                'cbc:AttributeID': 'AAB',
+                'cbc:Measure': { '@unitCode': 'KGM', '#': one.weight },
+              },
+            }),
+          })),
+        },
+        'cac:DespatchLine': advice.lines.map((line, index) => ({
+          'cbc:ID': String(index + 1),
+          'cbc:DeliveredQuantity': { '@unitCode': line.unit, '#': line.quantity },
+          'cac:OrderLineReference': {
+            'cbc:LineID': String(line.position),
+            'cac:OrderReference': { 'cbc:ID': advice.order },
+          },
+          'cac:Item': {
+            'cbc:Name': line.description,
+            'cac:ItemInstance': instances(line),
+          },
+        })),
+      },
+    },
+  ).end({ prettyPrint: true })
+}
+
+function instances({ batch, bestBefore, serials }: AdviceLine) {
+  const lot = {
+    ...when(bestBefore, { 'cbc:BestBeforeDate': bestBefore }),
+  }
+  const id = when(batch, { 'cac:LotIdentification': { 'cbc:LotNumberID': batch } })
+  if (serials.length === 0) return Object.keys({ ...lot, ...id }).length > 0 ? [{ ...lot, ...id }] : []
+  return serials.map(serial => ({ ...lot, 'cbc:SerialID': serial, ...id }))
+}
+
+export async function despatchUbl(call: Read, id: string): Promise<FileAnswer> {
+  const row = found(await call.trx('despatches').where({ id }).first(), 'despatch')
+  const order = await knownOrder(call, row.orderId)
+  const lines = new Map(order.lines.map(line => [line.id, line]))
+  const xml = writeUblDespatch({
+    number: row.supplierNumber || row.number,
+    order: order.number,
+    on: row.despatchedOn,
+    arrivesOn: row.arrivesOn,
+    carrier: row.carrier,
+    tracking: row.tracking,
+    note: row.note,
+    from: order.supplier,
+    to: call.house.name,
+    packages: row.packages,
+    lines: row.lines.map(one => ({ ...one, position: lines.get(one.lineId)!.position, description: lines.get(one.lineId)!.description, unit: lines.get(one.lineId)!.unit })), // prettier-ignore
+  })
+  return { name: `${row.number}.xml`, mediaType: 'application/xml', bytes: Buffer.from(xml) }
+}
+
+/** The note that goes with goods that go back, the debit note, or what goes back as a despatch advice of ours. */
+export async function returnPaper(call: Read, id: string, paper: 'note' | 'debit' | 'ubl'): Promise<FileAnswer> {
+  const row = found(await call.trx('goodsReturns').where({ id }).first(), 'goodsReturn')
+  const order = await knownOrder(call, row.orderId)
+  const lines = new Map(order.lines.map(line => [line.id, line]))
+  const parts = new Map((await call.trx('receiptLines').whereIn('id', row.lines.map(one => one.partId))).map(part => [part.id, part])) // prettier-ignore
+  const pieces = await call.trx('assets').whereIn('id', row.lines.flatMap(one => [...one.pieces])).select('id', 'serial') // prettier-ignore
+  const goes = row.lines.map((one): AdviceLine => {
+    const line = lines.get(one.lineId)!
+    const part = parts.get(one.partId)
+    return { position: line.position, description: line.description, quantity: one.quantity, unit: line.unit, batch: part?.batch ?? '', bestBefore: part?.bestBefore ?? null, serials: pieces.filter(piece => one.pieces.includes(piece.id)).map(piece => piece.serial).filter(Boolean) } // prettier-ignore
+  })
+  if (paper === 'ubl') {
+    const on = row.sentAt?.slice(0, 10) ?? call.today
+    const xml = writeUblDespatch({ number: row.number, order: order.number, on, arrivesOn: row.pickUpOn ?? on, carrier: row.carrier, tracking: row.supplierNumber, note: row.reason, from: call.house.name, to: order.supplier, packages: [], lines: goes }) // prettier-ignore
+    return { name: `${row.number}.xml`, mediaType: 'application/xml', bytes: Buffer.from(xml) }
+  }
+  if (paper === 'debit' && row.debitNumber === null)
+    throw new RuleBroken(stop('return.noDebit', { number: row.number }))
+  const { company, logo = null } = await readSettings(call, ['company', 'logo'])
+  const number = paper === 'debit' ? row.debitNumber! : row.number
+  const money = (amount: bigint): string => formatAmount(minor(amount), row.currency)
+  const body: string[][] =
+    paper === 'debit'
+      ? row.debit.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, money(BigInt(one.net))])
+      : goes.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, [one.batch, ...one.serials].filter(Boolean).join(', ')]) // prettier-ignore
+  const total: Content[] = paper === 'debit' ? [{ text: `${row.currency} ${money(row.debitNet)} net, taken off your invoices`, bold: true, margin: [0, 10, 0, 0] }] : [] // prettier-ignore
+  const bytes = await pdfmake()
+    .createPdf({
+      info: { title: number },
+      pageMargins: [50, 50, 50, 60],
+      defaultStyle: { font: 'Roboto', fontSize: 9.5, color: '#1B2431', lineHeight: 1.25 },
+      content: [
+        letterhead({ name: company?.name ?? call.house.name, logo }, [company?.street, [company?.postalCode, company?.city].filter(Boolean).join(' ')].filter(Boolean).join('\n')), // prettier-ignore
+        {
+          text: paper === 'debit' ? `Debit note ${number}` : `Goods that go back: ${number}`,
+          fontSize: 20,
+          margin: [0, 24, 0, 2],
+        },
+        { text: `${order.supplier}, order ${order.number}${row.supplierNumber ? `, your number ${row.supplierNumber}` : ''}`, color: QUIET, margin: [0, 0, 0, 12] }, // prettier-ignore
+        { text: row.reason, margin: [0, 0, 0, 12] },
+        {
+          table: { headerRows: 1, widths: [24, '*', 90, 120], body: [['', 'What', 'How much', paper === 'debit' ? 'Net' : 'Batch, serial numbers'], ...body] }, // prettier-ignore
+          layout: { hLineColor: () => RULE, vLineWidth: () => 0 },
+        },
+        ...total,
+        {
+          text: row.wish === 'replacement' ? 'Please send a replacement.' : 'Please credit it.',
+          margin: [0, 10, 0, 0],
+        },
+      ],
+    })
+    .getBuffer()
+  return { name: `${number}.pdf`, mediaType: 'application/pdf', bytes, inline: true }
+}
