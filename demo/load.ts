@@ -32,6 +32,7 @@ import { ITEMS } from '#demo/items.ts'
 import { addAgreements, AGREED_THREADS } from '#demo/agreements.ts'
 import { addClauses } from '#demo/clauses.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
+import { addReceiving, addReceivingTerms } from '#demo/receiving.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
 import { plannedOne } from '#demo/plannedEvent.ts'
 import { addSkid } from '#demo/skid.ts'
@@ -87,12 +88,14 @@ export async function loadDemo(
   await addAgreements(team, begun)
   await addCategoryTree(team, people, start)
   await addClauses(as, start)
+  await addReceivingTerms(team)
   const kinds = await addEventKinds(as, start)
   tell('suppliers and items')
   if (months > 0) tell(`${await addHistory(team, months)} purchases of ${months} months`)
   for (const thread of AGREED_THREADS.filter(one => months > 0 || one.always)) await runThread(team, thread)
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
   tell(`${THREADS.length} threads`)
+  await addReceiving(team)
   if (!(await payWhatIsDue(team, addDays(today, -5)))) throw new Error('The demo found nothing to pay.')
   await sealThem(team)
   await as('casimir', now, call => propose(call, addDays(call.today, 3), call.today))

@@ -73,15 +73,15 @@ const REACHES: Readonly<Record<End, End>> = {
 const reaches = (thread: DemoThread, end: End): boolean =>
   ORDER_OF_ENDS.indexOf(REACHES[thread.end]) >= ORDER_OF_ENDS.indexOf(end)
 
-/** Drives one thread through the services up to its end. */
-export async function runThread(team: Team, thread: DemoThread): Promise<void> {
+/** Drives one thread through the services up to its end; says what was bought, where it came so far. */
+export async function runThread(team: Team, thread: DemoThread): Promise<Bought | undefined> {
   const on = (after: number, hour: number): string =>
     moment(addDays(team.today, Math.min(0, after - thread.ago)), hour, team.now)
   const lines = await requestedLines(team, thread, on(0, 8))
   const draft = await team.as(thread.who, on(0, 8), call =>
     createRequisition(call, { title: thread.title, reason: thread.reason ?? '', lines }),
   )
-  if (!reaches(thread, 'waiting')) return
+  if (!reaches(thread, 'waiting')) return undefined
   const submitted = await team.as(thread.who, on(0, 9), call =>
     submit(call, draft.id, draft.version, 'Needed for the animals; the date is tight.'),
   )
@@ -90,12 +90,14 @@ export async function runThread(team: Team, thread: DemoThread): Promise<void> {
       act(call, draft.id, 'withdraw', submitted.version, 'The open day was moved.'),
     ))
   await decideIt(team, thread, draft.id, on)
-  if (thread.end === 'changed') return await changeIt(team, thread, draft.id, on)
-  if (!reaches(thread, 'draftOrder')) return
+  if (thread.end === 'changed') return void (await changeIt(team, thread, draft.id, on))
+  if (!reaches(thread, 'draftOrder')) return undefined
   const order = await orderIt(team, thread, draft.id, on)
-  if (!order || thread.end === 'cancelled' || thread.end === 'revised' || !reaches(thread, 'confirmed')) return
+  if (!order || thread.end === 'cancelled' || thread.end === 'revised' || !reaches(thread, 'confirmed'))
+    return undefined
   await receiveIt(team, thread, order, on)
   if (reaches(thread, 'matched')) await billIt(team, thread, order, on)
+  return order
 }
 
 /** Its requester takes it back after it was approved, and asks for it anew. */
@@ -232,7 +234,7 @@ async function decideIt(
   }
 }
 
-interface Bought {
+export interface Bought {
   order: OrderRow
   lines: OrderLineRow[]
   supplier: string

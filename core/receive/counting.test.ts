@@ -215,6 +215,9 @@ describe('a count', () => {
     expect(of({ becomes: 'asset', inspect: 'all' })).to.deep.equal(['asset', true, true])
     expect(of({ inspect: 'first' })).to.deep.equal(['counted', false, true])
     expect(of({ inspect: 'first', billsWait: false }, { first: true })).to.deep.equal(['counted', true, false])
+    expect(
+      of({ serial: 'must', batch: 'must' }, {}, issued({ lines: [{ kind: 'workByRate', proof: 'acceptWork' }] })),
+    ).to.deep.equal(['work', false, false])
     expect(of({ inspect: 'all' }, {}, issued({ lines: [{ kind: 'workByRate', proof: 'acceptWork' }] }))).to.deep.equal([
       'work',
       false,

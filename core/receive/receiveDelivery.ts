@@ -219,6 +219,7 @@ function whyNotDetails({ line, known }: CountedOf, part: CountedPart): Reason[] 
 
 /** Serial numbers: as many as pieces where they must be told, never more, none twice, none that is here already. */
 function whyNotSerials({ line, parts, known }: CountedOf, facts: ReceivingFacts): Reason[] {
+  if (isWork(line.kind)) return []
   const place = placeOf(line, 'serials')
   const all = parts.flatMap(part => part.serials)
   if (all.some(serial => serial === '' || serial.length > 40)) return [stop('serial.tooLong', { serial: '' }, place)]

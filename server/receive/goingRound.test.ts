@@ -133,7 +133,7 @@ describe('what is announced, goes back and is reported', () => {
         coming
           .filter(each => each.orderId === order.id)
           .map(each => [each.day, each.packages, each.unloader, each.dockId]),
-      ).to.deep.equal([[one!.arrivesOn, 1, 'Dov Haldane', PLACE]])
+      ).to.deep.equal([[one!.arrivesOn, 1, 'Dov Halloran', PLACE]])
       const took = await count(order, { quantity: '4', batch: 'B1', serials: ['S1', 'S2'] }, { despatchId: one!.id })
       expect(took.status).to.equal(200)
       expect((await count(order, { quantity: '1' }, { despatchId: one!.id })).codes).to.deep.equal(['state.notNow'])

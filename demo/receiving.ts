@@ -1,0 +1,151 @@
+import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { json } from '#server/database/json.ts'
+import { saveDespatch } from '#server/receive/despatchActs.ts'
+import { tell } from '#server/receive/assetActs.ts'
+import { receive } from '#server/receive/receiptActs.ts'
+import { answerReports, saveOwnReport } from '#server/receive/reportActs.ts'
+import { saveReturn } from '#server/receive/returnActs.ts'
+import { returnableParts } from '#server/receive/returnStore.ts'
+import { addEntry } from '#server/setup/registers.ts'
+import { type Bought, runThread, type Team } from '#demo/runThread.ts'
+import type { DemoThread } from '#demo/threads.ts'
+import { ADDRESSES, PEOPLE, SUPPLIERS } from '#demo/world.ts'
+
+const SSCC_START = '3401234500000000'
+
+/** How the goods of some categories are received, and the range of our tags. */
+export async function addReceivingTerms(team: Team): Promise<void> {
+  await team.as('wren', team.now, async call => {
+    await addEntry(call, 'tagRanges', {
+      code: 'SAT',
+      name: 'Equipment',
+      prefix: 'SAT-',
+      digits: '6',
+      first: '4401',
+      last: '9999',
+    })
+    const terms = {
+      'Diving & rope access': {
+        becomes: 'asset',
+        serial: 'must',
+        tagRange: 'SAT',
+        warrantyMonths: 24,
+        serviceMonths: 12,
+      },
+      Fasteners: { becomes: 'stock' },
+      Feed: { batch: 'may', bestBefore: 'may' },
+    }
+    await call.trx('suppliers').whereIn('id', call.trx('offers').join('items', 'items.id', 'offers.itemId').where('items.number', 'FA-1200').select('offers.supplierId')).update({ defaults: call.trx.raw(`defaults || '{"debitOnReturn": "yes"}'`) as never }) // prettier-ignore
+    for (const [name, receiving] of Object.entries(terms))
+      await call
+        .trx('supplyCategories')
+        .where({ name })
+        .update({ receiving: json(receiving) as never })
+  })
+}
+
+const DIVE = [['EX-310', '6310', null]] as const
+const PARTS = [['LS-210', '6210', null]] as const
+const thread = (title: string, item: string, quantity: string, on: DemoThread['on'], ago: number): DemoThread => ({
+  title,
+  who: 'joren',
+  place: 'quay',
+  on,
+  lines: [{ item, quantity }],
+  end: 'confirmed',
+  ago,
+})
+
+/** Receiving as it is at a dock: announced, counted in part with tags, in stock, gone back with a debit note; work that is reported. */
+export async function addReceiving(team: Team): Promise<void> {
+  const regulators = (await runThread(team, thread('Regulators for the kelp hall divers', 'DV-1240', '5', DIVE, 16)))!
+  const masks = (await runThread(team, thread('Masks for the rope crew', 'DV-1220', '3', DIVE, 14)))!
+  const bolts = (await runThread(team, {
+    ...thread('Bolts for the skid frames', 'FA-1200', '40', PARTS, 26),
+    end: 'posted',
+  }))!
+  await announce(team, regulators, '5', 1)
+  await announce(team, masks, '3', 3)
+  await countRegulators(team, regulators)
+  await sendBoltsBack(team, bolts)
+  await addReports(team)
+}
+
+async function announce(team: Team, bought: Bought, quantity: string, days: number): Promise<void> {
+  const line = bought.lines[0]!
+  const head = `${SSCC_START}${days}`
+  await team.as(`at ${bought.supplier}`, team.now, call =>
+    saveDespatch(call, bought.order.id, {
+      despatchId: null,
+      version: 0,
+      revision: 0,
+      send: true,
+      entry: {
+        number: `LS-${700 + days}`,
+        despatchedOn: team.today,
+        arrivesOn: addDays(team.today, days),
+        carrier: 'Norsped',
+        tracking: `NSP-20${days}7`,
+        note: '',
+        packages: [{ kind: 'CT', sscc: head + gs1CheckDigit(head), weight: '14.5', size: '60 × 40 × 40' }],
+        lines: [{ lineId: line.id, quantity, batch: '', bestBefore: null, serials: [], package: 0 }],
+      },
+    }),
+  )
+}
+
+/** Three of five are counted; one has its tag, two wait for theirs. */
+async function countRegulators(team: Team, bought: Bought): Promise<void> {
+  await team.as('yuki', team.now, async call => {
+    const done = await receive(call, bought.order.id, {
+      receivedOn: call.today,
+      placeId: ADDRESSES.quay.id,
+      note: 'Two boxes follow.',
+      lines: [{ lineId: bought.lines[0]!.id, quantity: '3', bin: 'Dive store', serials: ['BW-31207'] }],
+    })
+    const [first] = await call.trx('assets').join('receiptLines', 'receiptLines.id', 'assets.receiptLineId').where('receiptLines.receiptId', done.id).orderBy('assets.number').select('assets.id') // prettier-ignore
+    await tell(call, first!.id, { version: 1, tag: 'SAT-004401' })
+  })
+}
+
+/** Bolts are in stock and billed; some were rusty under their heads and went back, with a debit note. */
+async function sendBoltsBack(team: Team, bought: Bought): Promise<void> {
+  await team.as('yuki', team.now, async call => {
+    const [part] = [...(await returnableParts(call, bought.order.id)).values()]
+    await saveReturn(call, bought.order.id, {
+      returnId: null,
+      version: 0,
+      send: true,
+      entry: { reason: 'Rust under the heads.', supplierNumber: 'RMA-118', wish: 'replacement', pickUpOn: addDays(call.today, 2), carrier: 'Norsped', lines: [{ partId: part!.partId, lineId: bought.lines[0]!.id, quantity: '6', pieces: [] }] }, // prettier-ignore
+    })
+  })
+}
+
+/** One report waits, one was refused: of the first order of work by the hour that has room for both. */
+async function addReports(team: Team): Promise<void> {
+  const { rows } = await team.parts.db.raw<{
+    rows: { id: string; orderId: string; supplier: string; requester: string }[]
+  }>(
+    `select l.id, o.id as order_id, s.name as supplier, r.requester_id as requester from order_lines l join orders o on o.id = l.order_id join suppliers s on s.id = o.supplier_id
+     join requisition_lines q on q.id = l.requisition_line_id join requisitions r on r.id = q.requisition_id
+     where l.kind <> 'goods' and l.proof = 'acceptWork' and o.state in ('issued', 'acknowledged') and l.quantity - l.proven >= 1 and exists (select 1 from people p where p.supplier_id = s.id and p.active) order by o.number limit 2`,
+  )
+  for (const [index, one] of rows.entries()) {
+    const entry = { number: `WR-${31 + index}`, quantity: '1', from: addDays(team.today, -3), to: addDays(team.today, -1), place: 'Kelp hall', people: [{ name: 'Sunniva Rask', quantity: '' }], note: 'As agreed on site.' } // prettier-ignore
+    const report = await team.as(
+      `at ${SUPPLIERS.find(supplier => supplier.name === one.supplier)!.key}`,
+      team.now,
+      call => saveOwnReport(call, one.orderId, { reportId: null, version: 0, lineId: one.id, send: true, entry }),
+    )
+    if (index === 0) continue
+    const who = await team.parts.db('people').where({ id: one.requester }).first('name')
+    await team.as(PEOPLE.find(person => person.name === who!.name)!.key, team.now, call =>
+      answerReports(call, {
+        answer: 'refuse',
+        reason: 'The railing was not taken down.',
+        reports: [{ id: report.id }],
+      }),
+    )
+  }
+}
