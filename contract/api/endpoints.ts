@@ -22,6 +22,7 @@ import * as handheld from '#contract/receive/handheld.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as reports from '#contract/receive/reports.ts'
 import * as returns from '#contract/receive/returns.ts'
+import * as receivingSettings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
 import * as request from '#contract/request/endpoints.ts'
 import * as rules from '#contract/rules/endpoints.ts'
@@ -86,6 +87,7 @@ const DECLARED: readonly unknown[] = [
   stock,
   despatch,
   handheld,
+  receivingSettings,
   returns,
   reports,
   request,

@@ -36,7 +36,7 @@ const ON_ORDERS: readonly DefaultKey[] = [
 type Facts = Pick<OrderRow, 'supplierId' | 'locationId' | 'conditions' | 'agreed'>
 
 /** What a supplier and the place of it that takes an order say. */
-async function defaultsOf(
+export async function defaultsOf(
   call: Read,
   supplierId: string,
   locationId: string | null,

@@ -60,13 +60,13 @@ const MOST_FOUND = 50
 export async function lookUp(call: Read, q: string): Promise<ResponseOf<typeof LookUp>> {
   const scan = readScan(q, call.today)
   if (scan.reasons.length > 0) return { found: [], reasons: reasonsJson(scan.reasons) }
-  const item = scan.gtin !== undefined ? `lpad(i.gtin, 14, '0') = :gtin and i.gtin <> ''` : `lower(i.number) = :text or (lower(i.maker_number) = :text and i.maker_number <> '')` // prettier-ignore
+  const item = scan.gtin !== undefined ? `lpad(i.gtin, 14, '0') = :gtin and i.gtin <> ''` : `lower(i.number) = :typed or (lower(i.maker_number) = :typed and i.maker_number <> '')` // prettier-ignore
   const { rows } = await call.trx.raw<{ rows: Omit<ResponseOf<typeof LookUp>['found'][number], 'path'>[] }>(
     `with hits as (
        select l.id from order_lines l where not l.settled and l.item_id in (select i.id from items i where ${item})
-       union select l.id from order_lines l where not l.settled and :text <> '' and l.item_id in (select f.item_id from offers f where lower(f.supplier_item) = :text and f.supplier_item <> '')
+       union select l.id from order_lines l where not l.settled and :typed <> '' and l.item_id in (select f.item_id from offers f where lower(f.supplier_item) = :typed and f.supplier_item <> '')
        union select l.id from orders o join order_lines l on l.order_id = o.id where lower(o.number) = :order
-       union select l.id from despatches d join order_lines l on l.order_id = d.order_id where d.state = 'sent' and (lower(d.tracking) = :text and d.tracking <> '' or d.packages @> :package::jsonb)
+       union select l.id from despatches d join order_lines l on l.order_id = d.order_id where d.state = 'sent' and (lower(d.tracking) = :typed and d.tracking <> '' or d.packages @> :package::jsonb)
        limit 500)
      select o.id as order_id, l.id as line_id, o.number, s.name as supplier, l.description, trim_scale(greatest(0, l.quantity - l.proven))::text as open, l.unit
      from hits join order_lines l on l.id = hits.id join orders o on o.id = l.order_id join suppliers s on s.id = o.supplier_id
@@ -74,7 +74,7 @@ export async function lookUp(call: Read, q: string): Promise<ResponseOf<typeof L
     {
       ...visibleBindings(call),
       gtin: scan.gtin ?? '',
-      text: scan.gtin ? '' : scan.text,
+      typed: scan.gtin ? '' : scan.text,
       order: (scan.order ?? scan.text).toLowerCase(),
       package: JSON.stringify([{ sscc: scan.sscc ?? '-' }]),
     },

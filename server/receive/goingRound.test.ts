@@ -231,7 +231,7 @@ describe('what is announced, goes back and is reported', () => {
       expect((back.body as { debitNumber: string }).debitNumber).to.match(/^DN-\d+$/)
       const sheet = await yuki.do(ReadDelivery, { params: { id: order.id } })
       expect([sheet.lines[0]!.done, sheet.lines[0]!.open, sheet.lines[0]!.gauge.billed]).to.deep.equal(['8', '2', '8'])
-      expect(before - (await spent())).to.equal(before / 5n)
+      expect(Number(before - (await spent()))).to.be.closeTo(Number(before) / 5, 1)
       expect((await (await world.as('Leonie')).do(ReadInvoice, { params: { id: invoice.id } })).state).to.equal(
         'cleared',
       )

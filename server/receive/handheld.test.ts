@@ -188,7 +188,7 @@ describe('a handheld at the server', () => {
           { minLength: 2, maxLength: 7 },
         ),
         async steps => {
-          const order = await buy('100')
+          const order = await buy('100', 'FA-1200')
           const sends: Promise<unknown>[] = []
           for (const { by, quantity, again } of steps) {
             if (by === 'desk') {

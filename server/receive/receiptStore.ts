@@ -65,7 +65,7 @@ export async function receiptsOf(call: Read, orderId: string): Promise<ShownRece
   const { rows } = await call.trx
     .raw<{ rows: Omit<ShownReceipt, 'parts'>[] }>(
       `select r.id, r.number, r.state, r.received_on, a.name as place, p.name as by, r.by_id, r.at, r.note, r.source, r.check_reason, r.consent_id
-       from receipts r join people p on p.id = r.by_id join addresses a on a.id = r.place_id where r.order_id = ? order by r.at desc`,
+       from receipts r join people p on p.id = r.by_id join addresses a on a.id = r.place_id where r.order_id = ? order by r.at desc, length(r.number) desc, r.number desc`,
       [orderId],
     )
     .options({ name: 'receipts-of-order' })

@@ -22,7 +22,8 @@ import { obey, refuse } from '#server/documents/obey.ts'
 import { needVisible } from '#server/documents/visible.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { say } from '#server/mail/mail.ts'
-import { orderConditions } from '#server/order/conditionStore.ts'
+import { HOUSE_DEFAULTS } from '#core/source/defaults.ts'
+import { defaultsOf } from '#server/order/conditionStore.ts'
 import { heldOrder, knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
 import { type GoodsReturnRow, returnableParts, returnEntry } from '#server/receive/returnStore.ts'
 import { holdStock, itemQuantities, postStock, stockFacts } from '#server/receive/stockStore.ts'
@@ -30,8 +31,8 @@ import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Whether the supplier's setting is that billed goods that go back are taken off its bills. */
 async function debitsOf(call: Read, order: KnownOrder): Promise<boolean> {
-  const values = await orderConditions(call, order.row)
-  return values.some(one => one.key === 'debitOnReturn' && one.value === 'yes')
+  const { supplier, location } = await defaultsOf(call, order.supplierId, order.locationId)
+  return (location.debitOnReturn ?? supplier.debitOnReturn ?? HOUSE_DEFAULTS.debitOnReturn) === 'yes'
 }
 
 export async function readReturns(call: Read, orderId: string): Promise<ResponseOf<typeof ReadReturns>> {

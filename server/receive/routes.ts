@@ -1,12 +1,16 @@
 import * as receive from '#contract/receive/endpoints.ts'
-import type { QueryOf } from '#contract/endpoint.ts'
+import type { BodyOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import * as assets from '#contract/receive/assets.ts'
 import * as despatch from '#contract/receive/despatch.ts'
 import * as handheld from '#contract/receive/handheld.ts'
 import * as reports from '#contract/receive/reports.ts'
 import * as returns from '#contract/receive/returns.ts'
+import * as settings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
-import type { Read } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
+import { record } from '#server/documents/history.ts'
+import { HOUSE, writeSetting } from '#server/house/house.ts'
+import { receivingSettings } from '#server/receive/receivingStore.ts'
 import { writeLabels } from '#server/formats/labelPdf.ts'
 import { direct, type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
@@ -42,7 +46,19 @@ async function labels(call: Read, query: QueryOf<typeof assets.AssetLabels>): Pr
   return { name: 'labels.pdf', mediaType: 'application/pdf', bytes, inline: true }
 }
 
+async function saveSettings(
+  call: Write,
+  body: BodyOf<typeof settings.SaveReceivingSettings>,
+): Promise<ResponseOf<typeof settings.SaveReceivingSettings>> {
+  const before = await receivingSettings(call)
+  await writeSetting(call, 'receiving', { ...before, ...body })
+  await record(call, { kind: 'house', id: HOUSE, action: 'changed', changes: { before: { openFrom: before.openFrom }, after: body } }) // prettier-ignore
+  return body
+}
+
 export const receiveRoutes: Route[] = [
+  reads(settings.ReadReceivingSettings, async call => ({ openFrom: (await receivingSettings(call)).openFrom })),
+  writes(settings.SaveReceivingSettings, (call, { body }) => saveSettings(call, body)),
   reads(handheld.LoadDock, (call, { query }) => loadDock(call, query.placeId)),
   reads(handheld.LookUp, (call, { query }) => lookUp(call, query.q)),
   direct(handheld.SendActs, (call, { body }) => sendActs(call, body)),

@@ -69,6 +69,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/order/OrderPage.vue'),
     children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }],
   },
+  { path: '/receive/settle', component: () => import('#web/receive/SettlePage.vue') },
   { path: '/receive/expected', component: () => import('#web/receive/ExpectedPage.vue') },
   {
     path: '/receive/assets',

@@ -1,7 +1,9 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
+import { ElButton, ElOption, ElSelect } from 'element-plus'
 import { computed } from 'vue'
 import { isWork, type LineKind } from '#core/request/kinds.ts'
+import { BECOMES } from '#core/receive/terms.ts'
+import { useSession } from '#web/people/session.ts'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import DeliveryList from '#web/order/DeliveryList.vue'
 import type { Counting, DeliveryLine } from '#web/receive/counting.ts'
@@ -13,7 +15,8 @@ import { amountText, day, quantityText, unit } from '#web/shared/words.ts'
 
 /** The lines of a delivery, each with a field for its count and a way to say more of it. */
 const props = defineProps<{ lines: readonly DeliveryLine[]; counting: Counting }>()
-const emit = defineEmits<{ detail: [DeliveryLine] }>()
+const emit = defineEmits<{ detail: [DeliveryLine]; becomes: [DeliveryLine, (typeof BECOMES)[number]] }>()
+const session = useSession()
 const mine = computed(() => props.lines.some(line => line.mayProve))
 const columns = computed(() =>
   lineColumns({
@@ -58,6 +61,15 @@ const several = (line: DeliveryLine): boolean => props.counting.entriesOf(line).
           .filter(Boolean)
           .join(', ')
       }}</small
+      ><ElSelect
+        v-if="session.may('proof.change') && line.kind === 'goods'"
+        class="becomes"
+        size="small"
+        :model-value="line.terms.becomes"
+        aria-label="What it becomes"
+        :data-test="`becomes-${line.position}`"
+        @update:model-value="emit('becomes', line, $event)"
+        ><ElOption v-for="one in BECOMES" :key="one" :value="one" :label="laterLabel('becomes', one)" /></ElSelect
       ><DeliveryList :deliveries="line.schedule" :unit="line.unit" /><small
         v-if="line.schedule.length === 0 && (line.promisedDate || line.needBy)"
         >expected {{ day(line.promisedDate ?? line.needBy) }}</small
@@ -119,6 +131,11 @@ const several = (line: DeliveryLine): boolean => props.counting.entriesOf(line).
 </template>
 
 <style scoped>
+.becomes {
+  display: block;
+  width: 190px;
+  margin-top: 4px;
+}
 .more {
   display: block;
   margin-left: auto;

@@ -3,7 +3,7 @@ import '#contract/messages/receiving.ts'
 import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { ReadDelivery, Receive } from '#contract/receive/endpoints.ts'
+import { ReadDelivery, Receive, SetBecomes } from '#contract/receive/endpoints.ts'
 import { isWork, type LineKind } from '#core/request/kinds.ts'
 import { api } from '#web/api.ts'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -99,6 +99,10 @@ async function receive(all: boolean): Promise<void> {
       : `Receipt ${answer.number} is made.`
   await reload()
 }
+async function become(line: DeliveryLine, becomes: DeliveryLine['terms']['becomes']): Promise<void> {
+  const body = { version: sheet.value!.version, becomes }
+  if (await run(() => api(SetBecomes, { params: { id: id.value, lineId: line.id }, body }))) await reload()
+}
 function scan(text: string): string {
   const found = scanned(text, mine.value, counting, form.receivedOn)
   if (found.line) detailed.value = undefined
@@ -159,7 +163,7 @@ function scan(text: string): string {
         /></FormField></div
     ></template>
     <AnnouncedList :announced="sheet.announced" :mine="mine.length > 0" @take="asAnnounced" />
-    <CountTable :lines="sheet.lines" :counting="counting" @detail="detailed = $event" />
+    <CountTable :lines="sheet.lines" :counting="counting" @detail="detailed = $event" @becomes="become" />
     <p v-if="mayFinish" class="section">
       <ElButton data-test="finish-pieces" @click="finishing = true">Tags and serial numbers of its pieces</ElButton>
     </p>

@@ -11,6 +11,7 @@ const session = useSession()
     ><template #acts
       ><RouterLink to="/receive/expected" data-test="to-expected">By day</RouterLink
       ><template v-if="session.may('order.read')"
+        ><RouterLink to="/receive/settle" data-test="to-settle">To settle</RouterLink
         ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
         ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template
       ></template

@@ -77,6 +77,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         register: 'numberRanges',
       },
       {
+        key: 'receiving',
+        title: 'Receiving',
+        about: 'the period in which goods are received',
+        words: 'open closed period month book date receipt',
+        page: page(() => import('#web/setup/ReceivingSection.vue')),
+      },
+      {
         key: 'tagRanges',
         title: 'Ranges of tags',
         about: 'what the tags on our equipment begin with, and how far each range goes',
