@@ -147,6 +147,6 @@ export default tseslint.config(
     files: ['web/app/main.ts', 'test-helpers/blocks/main.ts'],
     rules: { '@typescript-eslint/no-unsafe-argument': 'off' },
   },
-  { files: ['web/vite.config.ts'], rules: { 'no-restricted-imports': 'off' } },
+  { files: ['web/vite.config.ts', 'web/handheld/vite.config.ts'], rules: { 'no-restricted-imports': 'off' } },
   { files: ['scripts/run.ts'], rules: { 'no-console': 'off' } },
 )

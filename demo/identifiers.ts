@@ -1,5 +1,5 @@
 import { isValidIBAN } from 'ibantools'
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { mod97 } from '#core/source/identifiers.ts'
 import { isVatNumber } from '#core/source/nationalNumbers.ts'
 

@@ -1,4 +1,4 @@
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { json } from '#server/database/json.ts'
 import { saveDespatch } from '#server/receive/despatchActs.ts'
@@ -104,8 +104,11 @@ async function countRegulators(team: Team, bought: Bought): Promise<void> {
       note: 'Two boxes follow.',
       lines: [{ lineId: bought.lines[0]!.id, quantity: '3', bin: 'Dive store', serials: ['BW-31207'] }],
     })
-    const [first] = await call.trx('assets').join('receiptLines', 'receiptLines.id', 'assets.receiptLineId').where('receiptLines.receiptId', done.id).orderBy('assets.number').select('assets.id') // prettier-ignore
-    await tell(call, first!.id, { version: 1, tag: 'SAT-004401' })
+    const { rows } = await call.trx.raw<{ rows: { id: string }[] }>(
+      'select a.id from assets a join receipt_lines l on l.id = a.receipt_line_id where l.receipt_id = ? order by a.number limit 1',
+      [done.id],
+    )
+    await tell(call, rows[0]!.id, { version: 1, tag: 'SAT-004401' })
   })
 }
 

@@ -1,4 +1,4 @@
-import { isGtin } from '#core/formats/gs1.ts'
+import { isGtin } from '#core/text/gs1.ts'
 import { plainLetters } from '#core/source/names.ts'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { unitFrom } from '#core/build/listUnits.ts'

@@ -1,5 +1,5 @@
 import { type Decision, done, refused } from '#core/acts/decision.ts'
-import { isSscc } from '#core/formats/gs1.ts'
+import { isSscc } from '#core/text/gs1.ts'
 import type { QuantityEntry } from '#core/ledger/quantity.ts'
 import { Decimal, isHeldDecimal, tidy } from '#core/money/decimal.ts'
 import { follow } from '#core/order/after.ts'

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { meant, readScan } from '#core/receive/scan.ts'
 import { readSerials } from '#core/receive/serials.ts'
 

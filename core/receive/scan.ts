@@ -1,6 +1,6 @@
 import { isDay } from '#core/calendar/days.ts'
 import { type Reason, stop } from '#core/reasons.ts'
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { table } from '#core/text/table.ts'
 
 /** What was scanned or typed: plain text, and what a GS1 symbol says beside. */

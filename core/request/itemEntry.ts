@@ -4,7 +4,7 @@ import { Decimal, isHeldDecimal } from '#core/money/decimal.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isAgreed, type Offer } from '#core/request/offer.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
-import { isGtin } from '#core/formats/gs1.ts'
+import { isGtin } from '#core/text/gs1.ts'
 import { type PackConversion, UNITS } from '#core/units/units.ts'
 
 /** What a keeper of the catalogue writes down about an item. */

@@ -6,7 +6,7 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { converts, type PackConversion, unitLabel, UNITS } from '#core/units/units.ts'
 import { isDay } from '#core/calendar/days.ts'
 import { INCOTERMS } from '#core/source/defaults.ts'
-import { isGtin } from '#core/formats/gs1.ts'
+import { isGtin } from '#core/text/gs1.ts'
 
 export interface ImportedItem {
   readonly number: string

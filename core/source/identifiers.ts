@@ -1,4 +1,4 @@
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { isValidIBAN } from 'ibantools'
 import { isRegistrationNumber, isVatNumber } from '#core/source/nationalNumbers.ts'
 import type { IdentifierScheme } from '#core/source/schemes.ts'

@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import { checkRecord } from '#core/source/checkRecord.ts'
-import { gs1CheckDigit, isGtin } from '#core/formats/gs1.ts'
+import { gs1CheckDigit, isGtin } from '#core/text/gs1.ts'
 import { checkIban, checkIdentifier, mod97, normalIdentifier } from '#core/source/identifiers.ts'
 import { whyNotOrderFrom } from '#core/source/orderable.ts'
 import { mergeQuestion, movesMoney } from '#core/source/questions.ts'

@@ -9,7 +9,7 @@ import type { ChargeItem, ChargeKind } from '#core/order/charges.ts'
 import { neededNext } from '#core/order/measures.ts'
 import type { LineDifference, ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
-import type { AnswerState, OrderState } from '#core/order/states.ts'
+import { type AnswerState, ORDER_STATES, type OrderState } from '#core/order/states.ts'
 import { placeText, sentTo } from '#core/order/supplierPlace.ts'
 import type { ReceivingTerms } from '#core/receive/terms.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
@@ -363,4 +363,17 @@ export async function heldOwnOrder(call: Write, id: string): Promise<KnownOrder>
     .first('state')
   if (!own || own.state === 'draft') throw new RuleBroken(stop('document.notFound', { kind: 'order' }))
   return await heldOrder(call, id)
+}
+
+/** A supplier sees an order from the moment it is issued. */
+export const SHOWN = Object.keys(ORDER_STATES).filter(state => state !== 'draft')
+
+/** Another company's order, or one that is not issued, is as if it were not there. */
+export async function needOwn(call: Read, id: string): Promise<void> {
+  const own = await call
+    .trx('orders')
+    .where({ id, supplierId: call.actor.supplierId ?? '' })
+    .whereIn('state', SHOWN as never[])
+    .first('id')
+  if (!own) throw new RuleBroken(stop('document.notFound', { kind: 'order' }))
 }

@@ -7,14 +7,13 @@ import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
 import { billed, proven, toBill } from '#core/order/measures.ts'
 import { followed } from '#core/order/schedule.ts'
 import { chargesShown, compareHeads, compareRevisions, promisedOf } from '#core/order/revision.ts'
-import { ANSWERED, ORDER_GROUPS, ORDER_STATES } from '#core/order/states.ts'
+import { ANSWERED, ORDER_GROUPS } from '#core/order/states.ts'
 import { isIn } from '#core/states.ts'
-import { RuleBroken, stop } from '#core/reasons.ts'
 import { found, type Read } from '#server/call.ts'
 import { aheadJson, orderConditions } from '#server/order/conditionStore.ts'
 import { termsAndDelivery } from '#server/order/orderDocument.ts'
 import { writable } from '#server/order/orderSheet.ts'
-import { knownOrder } from '#server/order/orderStore.ts'
+import { knownOrder, needOwn, SHOWN } from '#server/order/orderStore.ts'
 
 interface OwnRow {
   id: string
@@ -53,9 +52,6 @@ export async function ownOrders(call: Read): Promise<ResponseOf<typeof SupplierO
     })),
   }
 }
-
-/** A supplier sees an order from the moment it is issued. */
-const SHOWN = Object.keys(ORDER_STATES).filter(state => state !== 'draft')
 
 function waitingOf(row: Omit<OwnRow, 'proposed'>, proposed: boolean): string {
   if (isIn(ORDER_GROUPS.ended, row.state)) return row.state
@@ -138,16 +134,6 @@ export async function ownOrder(
     response: response ?? null,
     invoices: await ownInvoices(call, id),
   }
-}
-
-/** Another company's order, or one that is not issued, is as if it were not there. */
-export async function needOwn(call: Read, id: string): Promise<void> {
-  const own = await call
-    .trx('orders')
-    .where({ id, supplierId: call.actor.supplierId ?? '' })
-    .whereIn('state', SHOWN as never[])
-    .first('id')
-  if (!own) throw new RuleBroken(stop('document.notFound', { kind: 'order' }))
 }
 
 interface OwnInvoice {

@@ -15,7 +15,7 @@ import { obey } from '#server/documents/obey.ts'
 import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { heldOwnOrder, knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
-import { needOwn } from '#server/order/supplierOrders.ts'
+import { needOwn } from '#server/order/orderStore.ts'
 import { despatchJson, type DespatchRow } from '#server/receive/despatchStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 

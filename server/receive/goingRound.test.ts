@@ -15,7 +15,7 @@ import { AnswerReports, OwnReports, ReadReports, SaveOwnReport } from '#contract
 import { EndReturn, ReadReturns, ReturnPaper, SaveReturn } from '#contract/receive/returns.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { readUblDespatch } from '#core/formats/ublDespatch.ts'
-import { gs1CheckDigit } from '#core/formats/gs1.ts'
+import { gs1CheckDigit } from '#core/text/gs1.ts'
 import { audit } from '#server/insight/audit.ts'
 import { settingOf } from '#server/jobs/parts.ts'
 import { reading } from '#server/call.ts'
@@ -216,16 +216,13 @@ describe('what is announced, goes back and is reported', () => {
       expect((await save('11')).codes).to.deep.equal(['return.tooMuch'])
       expect((await save('2', { reason: ' ' })).codes).to.deep.equal(['return.why'])
       expect((await save('2', { lines: [] })).codes).to.deep.equal(['return.nothing'])
-      const spent = async () =>
-        BigInt(
-          (
-            (await world
-              .db('budgetEntries')
-              .where({ kind: 'spent', lineId: order.lines[0]!.id })
-              .sum('amount as sum')
-              .first()) as unknown as { sum: string }
-          ).sum,
+      const spent = async () => {
+        const { rows } = await world.db.raw<{ rows: [{ sum: string }] }>(
+          `select sum(amount)::text as sum from budget_entries where kind = 'spent' and line_id = ?`,
+          [order.lines[0]!.id],
         )
+        return BigInt(rows[0].sum)
+      }
       const before = await spent()
       const back = await save('2')
       expect((back.body as { debitNumber: string }).debitNumber).to.match(/^DN-\d+$/)

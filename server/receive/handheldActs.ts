@@ -133,12 +133,10 @@ const isStillAnnounced = async (call: Read, id: string): Promise<boolean> =>
 
 /** Tags go onto the fresh pieces of the count in the order in which they were told. */
 async function tellPieces(call: Write, receiptId: string, pieces: Act['pieces']): Promise<void> {
-  const fresh = await call
-    .trx('assets')
-    .join('receiptLines', 'receiptLines.id', 'assets.receiptLineId')
-    .where('receiptLines.receiptId', receiptId)
-    .orderBy('assets.number')
-    .select('assets.id', 'assets.version', 'assets.serial')
+  const { rows: fresh } = await call.trx.raw<{ rows: { id: string; version: number; serial: string }[] }>(
+    'select a.id, a.version, a.serial from assets a join receipt_lines l on l.id = a.receipt_line_id where l.receipt_id = ? order by a.number',
+    [receiptId],
+  )
   for (const { tag, serial } of pieces) {
     const at = fresh.findIndex(piece => serial !== '' && piece.serial === serial)
     const [piece] = fresh.splice(Math.max(0, at), 1)

@@ -8,7 +8,6 @@ import {
   leftFor,
   refuseReport,
   type ReportFacts,
-  type ReportState,
   sendReport,
   whyNotAnswer,
   whyNotReport,
@@ -35,7 +34,7 @@ import {
   reportsOf,
   type WorkReportRow,
 } from '#server/receive/reportStore.ts'
-import { needOwn } from '#server/order/supplierOrders.ts'
+import { needOwn } from '#server/order/orderStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 async function shown(call: Read, order: KnownOrder): Promise<ResponseOf<typeof ReadReports>> {

@@ -10,6 +10,14 @@ import { consentsById } from '#server/consent/consentStore.ts'
 import { someIds } from '#server/database/rows.ts'
 import { stockFacts, type StockMoveRow } from '#server/receive/stockStore.ts'
 
+interface Reserved {
+  id: string
+  quantity: string
+  purpose: string
+  until: string | null
+  byId: string
+  by: string
+}
 const MOVEMENTS = 200
 
 /** What is in stock of an item at a site: its lots, what moved, what is set apart, what waits to be said yes to. */
@@ -23,7 +31,11 @@ export async function readHolding(call: Read, id: string): Promise<ResponseOf<ty
     .where({ itemId, placeId })
     .where('quantity', '>', 0)
     .orderBy(['bin', 'batch'])
-  const reserved = await call.trx('stockReservations').join('people', 'people.id', 'stockReservations.byId').where({ itemId, placeId }).whereNull('endedAt').orderBy('at').select('stockReservations.*', 'people.name as by') // prettier-ignore
+  const { rows: reserved } = await call.trx.raw<{ rows: Reserved[] }>(
+    `select r.id, trim_scale(r.quantity)::text as quantity, r.purpose, r.until, r.by_id, p.name as by from stock_reservations r join people p on p.id = r.by_id
+     where r.item_id = ? and r.place_id = ? and r.ended_at is null order by r.at`,
+    [itemId, placeId],
+  )
   const cents = new Decimal(holding.value.toString()).dividedBy(10 ** minorDigits(call.base))
   return {
     id,

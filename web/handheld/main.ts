@@ -7,4 +7,5 @@ import HandheldApp from '#web/handheld/HandheldApp.vue'
 import '#web/handheld/handheld.css'
 
 registerSW({ immediate: true })
+// eslint-disable-next-line @typescript-eslint/no-unsafe-argument -- the linter does not see the type of this page, vue-tsc does
 createApp(HandheldApp).mount('#handheld')

@@ -84,9 +84,9 @@ async function keep(send: boolean): Promise<void> {
       >
     </div>
     <p v-if="waiting.length > 1" class="bar">
-      <ElButton data-test="accept-all" @click="emit('answer', waiting, 'accept')"
-        >Accept all {{ waiting.length }}</ElButton
-      >
+      <ElButton data-test="accept-all" @click="emit('answer', waiting, 'accept')">{{
+        t('Accept all {count}', { count: waiting.length })
+      }}</ElButton>
     </p>
     <div v-for="one in known.reports" :key="one.id" class="report" :data-test="`report-of-${one.ours}`">
       <p>
@@ -110,11 +110,12 @@ async function keep(send: boolean): Promise<void> {
       </p>
       <span class="acts"
         ><template v-if="one.mayAnswer"
-          ><ElButton type="primary" :data-test="`accept-${one.ours}`" @click="emit('answer', [one], 'accept')"
-            >Accept</ElButton
-          ><ElButton :data-test="`refuse-${one.ours}`" @click="emit('answer', [one], 'refuse')"
-            >Refuse</ElButton
-          ></template
+          ><ElButton type="primary" :data-test="`accept-${one.ours}`" @click="emit('answer', [one], 'accept')">{{
+            t('Accept')
+          }}</ElButton
+          ><ElButton :data-test="`refuse-${one.ours}`" @click="emit('answer', [one], 'refuse')">{{
+            t('Refuse')
+          }}</ElButton></template
         ><ElButton
           v-if="one.state === 'draft' || (one.state === 'refused' && supplier)"
           link

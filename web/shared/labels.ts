@@ -51,6 +51,8 @@ export const LABELS: Readonly<
   state: {
     asking: 'asking',
     asked: 'waits for a second person',
+    received: 'received',
+    partAccepted: 'accepted in part',
     unfinished: 'not finished',
     inUse: 'in use',
     disposed: 'no longer used',
@@ -535,6 +537,7 @@ export const LABELS: Readonly<
     withoutOffer: 'Without an offer',
   },
   sort: {
+    tag: 'By tag',
     endsFirst: 'Ends first',
     ending: 'ends first',
     oldest: 'waiting longest',

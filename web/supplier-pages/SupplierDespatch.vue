@@ -158,7 +158,7 @@ const state = (one: Despatch): string =>
           </p>
           <ElSelect v-model="one.kind" :aria-label="t('Kind')"
             ><ElOption v-for="kind in PACKAGE_KINDS" :key="kind" :value="kind" :label="kind" /></ElSelect
-          ><FormField label="SSCC" :place="`packages.${index}.sscc`"
+          ><FormField :label="t('SSCC')" :place="`packages.${index}.sscc`"
             ><ElInput v-model="one.sscc" maxlength="20" :data-test="`sscc-${index}`" /></FormField
           ><FormField :label="t('Weight, kg')" :place="`packages.${index}.weight`"
             ><ElInput v-model="one.weight" /></FormField

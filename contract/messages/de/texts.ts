@@ -492,4 +492,8 @@ export const texts: Messages = {
   'Hand it in': 'Abgeben',
   'Your number': 'Ihre Nummer',
   Kind: 'Art',
+  'Accept all {count}': 'Alle {count} abnehmen',
+  Accept: 'Abnehmen',
+  Refuse: 'Nicht abnehmen',
+  SSCC: 'NVE (SSCC)',
 }
