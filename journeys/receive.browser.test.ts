@@ -13,10 +13,7 @@ describe('receiving, in the browser', function () {
 
   it('five pieces: announced, three counted at a desk with tags, two on a handheld without network, once in the books; two go back with a debit note', async () => {
     await world.db('suppliers').update({ defaults: world.db.raw(`defaults || '{"debitOnReturn": "yes"}'`) as never })
-    const order = await ordered(world, [
-      await goodsLine(world, 'DV-1240', '5'),
-      await goodsLine(world, 'FA-1200', '20'),
-    ])
+    const order = await ordered(world, [await goodsLine(world, 'DV-1240', '5')])
     const sheet = async () => (await world.as('Yuki')).do(ReadDelivery, { params: { id: order.id } })
     const [first] = (await sheet()).lines
     // announced on the supplier's pages
@@ -93,7 +90,6 @@ describe('receiving, in the browser', function () {
     await press(page, 'return')
     await pick(page, 'return-pieces-1', 'D-1')
     await pick(page, 'return-pieces-1', 'D-2')
-    await page.keyboard.press('Escape')
     await fill(page, 'return-reason', 'The hoses leak.')
     await press(page, 'send-return')
     await says(page, 'Debit note DN-')

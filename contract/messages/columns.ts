@@ -3,6 +3,14 @@ import { table } from '#core/text/table.ts'
 /** What the columns of lists are called, on screen and in files. */
 export const COLUMNS: Readonly<Record<string, string>> = table({
   number: 'Number',
+  tag: 'Our tag',
+  order: 'Order',
+  person: 'Who has it',
+  item: 'Item',
+  serial: 'Serial number',
+  receivedOn: 'Came in on',
+  warrantyTo: 'Warranty until',
+  reserved: 'Set apart',
   usedPercent: 'Used, per cent',
   startsOn: 'Begins',
   answered: 'Answered',

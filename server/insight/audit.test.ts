@@ -19,7 +19,14 @@ describe('the audit', () => {
     const setting = await settingOf(world.jobs)
     await world.db
       .transaction(async trx => {
-        for (const table of ['quantity_entries', 'budget_entries', 'agreement_entries', 'history', 'event_log'])
+        for (const table of [
+          'quantity_entries',
+          'budget_entries',
+          'agreement_entries',
+          'stock_entries',
+          'history',
+          'event_log',
+        ])
           await trx.raw(`alter table ${table} disable trigger user`)
         for (const change of changes) {
           const { command, rowCount } = await trx.raw<{ command: string; rowCount: number }>(change)
@@ -65,6 +72,14 @@ describe('the audit', () => {
       'more on a receipt than stands in the ledger',
       [`update receipt_lines set quantity = quantity + 1 where receipt_id = ${one('receipts', "state = 'posted'")}`],
       ['receivedQuantity'],
+    ],
+    [
+      'more in a bin than moved there, worth more than it cost',
+      [
+        `insert into stock_lots (item_id, place_id, bin, batch, quantity) select i.id, a.id, 'Z', '', 3 from items i, addresses a order by i.id, a.id limit 1`,
+        `insert into stock_holdings (item_id, place_id, quantity, value, changed_at) select i.id, a.id, 0, 300, now() from items i, addresses a order by i.id, a.id limit 1 on conflict (item_id, place_id) do update set quantity = 0, value = 300`,
+      ],
+      ['stockHoldings', 'stockLots', 'stockWithoutGoods'],
     ],
     [
       'another quantity on an invoice that is posted',

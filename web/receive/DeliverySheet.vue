@@ -4,6 +4,7 @@ import { ElButton, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { ReadDelivery, Receive, SetBecomes } from '#contract/receive/endpoints.ts'
+import { Decimal } from '#core/money/decimal.ts'
 import { isWork, type LineKind } from '#core/request/kinds.ts'
 import { api } from '#web/api.ts'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -60,12 +61,14 @@ const mayFinish = computed(
     session.may('delivery.receive') &&
     sheet.value!.receipts.some(one => one.parts.some(part => part.becomes === 'asset')),
 )
+/** What is announced and not in yet. */
+const lesser = (a: string, b: string): string => (new Decimal(a).lt(b) ? a : b)
 /** All that was announced stands in the count: only what differs is changed. */
 function asAnnounced(one: NonNullable<typeof sheet.value>['announced'][number]): void {
   counting.clear()
   for (const line of mine.value) {
     const own = one.lines.filter(each => each.lineId === line.id)
-    if (own.length > 0) counting.change(line, own.map(each => ({ ...freshEntry(line, each.quantity), batch: each.batch, bestBefore: each.bestBefore, serials: each.serials.join('\n') }))) // prettier-ignore
+    if (own.length > 0) counting.change(line, own.map(each => ({ ...freshEntry(line, own.length === 1 && line.open !== null ? lesser(each.quantity, line.open) : each.quantity), batch: each.batch, bestBefore: each.bestBefore, serials: each.serials.join('\n') }))) // prettier-ignore
   }
   despatchId.value = one.id
 }

@@ -9,12 +9,22 @@ const session = useSession()
 <template>
   <StageFrame stage="receive" name="deliveries" :list="Deliveries"
     ><template #acts
-      ><RouterLink to="/receive/expected" data-test="to-expected">By day</RouterLink
-      ><template v-if="session.may('order.read')"
-        ><RouterLink to="/receive/settle" data-test="to-settle">To settle</RouterLink
-        ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
-        ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template
+      ><span class="ways"
+        ><RouterLink to="/receive/expected" data-test="to-expected">By day</RouterLink
+        ><template v-if="session.may('order.read')"
+          ><RouterLink to="/receive/settle" data-test="to-settle">To settle</RouterLink
+          ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
+          ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template
+        ></span
       ></template
     ><template #list-empty>Nothing is expected. What has come in stands under “All in”.</template><RouterView
   /></StageFrame>
 </template>
+
+<style scoped>
+.ways {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+}
+</style>

@@ -475,6 +475,8 @@ export const LABELS: Readonly<
     holder: 'holder of the cost centre',
   },
   view: {
+    here: 'What is here',
+    unfinished: 'Not finished',
     'events.underWay': 'Under way',
     'costings.open': 'Worked on',
     'agreements.open': 'Open',
