@@ -7,6 +7,7 @@ import { receive } from '#server/receive/receiptActs.ts'
 import { answerReports, saveOwnReport } from '#server/receive/reportActs.ts'
 import { saveReturn } from '#server/receive/returnActs.ts'
 import { returnableParts } from '#server/receive/returnStore.ts'
+import { issue } from '#server/receive/stockActs.ts'
 import { addEntry } from '#server/setup/registers.ts'
 import { type Bought, runThread, type Team } from '#demo/runThread.ts'
 import type { DemoThread } from '#demo/threads.ts'
@@ -69,6 +70,7 @@ export async function addReceiving(team: Team): Promise<void> {
   await announce(team, masks, '3', 3)
   await countRegulators(team, regulators)
   await sendBoltsBack(team, bolts)
+  await handOutBolts(team, bolts)
   await addReports(team)
 }
 
@@ -123,6 +125,16 @@ async function sendBoltsBack(team: Team, bought: Bought): Promise<void> {
       entry: { reason: 'Rust under the heads.', supplierNumber: 'RMA-118', wish: 'replacement', pickUpOn: addDays(call.today, 2), carrier: 'Norsped', lines: [{ partId: part!.partId, lineId: bought.lines[0]!.id, quantity: '6', pieces: [] }] }, // prettier-ignore
     })
   })
+}
+
+/** Some bolts are handed out to the workshop. */
+async function handOutBolts(team: Team, bought: Bought): Promise<void> {
+  await team.as(
+    'yuki',
+    team.now,
+    call =>
+    issue(call, { to: 'LS-210, Life support', note: 'Frames of skid 3.', lines: [{ itemId: bought.lines[0]!.itemId!, placeId: ADDRESSES.quay.id, bin: '', batch: '', quantity: '4' }] }), // prettier-ignore
+  )
 }
 
 /** One report waits, one was refused: of the first order of work by the hour that has room for both. */

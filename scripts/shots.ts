@@ -75,12 +75,14 @@ const SHOTS: readonly Shot[] = [
       `/source/events/${await idOf(world, 'events', { title: 'Life-support skids three and four' })}/compare`,
   },
   {
-    name: 'to-buy',
-    who: 'Pilar',
-    path: at('/order/to-buy'),
+    name: 'handheld',
+    who: 'Yuki',
+    path: at('/handheld/'),
+    width: 390,
     prepare: async page => {
-      await page.waitForSelector('[data-test^="row-"] .el-checkbox')
-      for (const box of (await page.$$('[data-test^="row-"] .el-checkbox')).slice(0, 3)) await box.click()
+      await page.waitForSelector('.places button')
+      await page.$$eval('.places button', all => all.find(one => one.textContent.includes('Quay gate'))?.click())
+      await new Promise(resolve => setTimeout(resolve, 1500))
     },
   },
   {
@@ -90,7 +92,7 @@ const SHOTS: readonly Shot[] = [
       `/source/events/${await idOf(world, 'events', { title: 'Life-support skids three and four' })}/plan`,
   },
   { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
-  { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Pipe and fittings, skid 4' }) },
+  { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Regulators for the kelp hall divers' }) },
   { name: 'invoice', who: 'Leonie', path: sheet('bill', 'invoices', { state: 'onHold' }) },
   { name: 'payment-run', who: 'Adaeze', path: sheet('pay', 'paymentRuns', { state: 'answered' }) },
   {

@@ -246,7 +246,7 @@ export const DOCUMENTS = {
   /** A piece that is kept under a tag of ours. */
   asset: {
     ...plain,
-    letter: 'A',
+    letter: 'Y',
     rows: 'assets',
     numbers: 'asset_numbers',
     title: 'description',

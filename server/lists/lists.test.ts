@@ -7,7 +7,9 @@ import { Budgets } from '#contract/insight/endpoints.ts'
 import type { defineList } from '#contract/lists/list.ts'
 import { Orders, ToBuy } from '#contract/order/endpoints.ts'
 import { BankMessages, Payables, Runs } from '#contract/pay/endpoints.ts'
+import { Assets } from '#contract/receive/assets.ts'
 import { Deliveries } from '#contract/receive/endpoints.ts'
+import { Stock } from '#contract/receive/stock.ts'
 import { Items } from '#contract/request/catalogue.ts'
 import { Requisitions } from '#contract/request/endpoints.ts'
 import { Suppliers } from '#contract/source/endpoints.ts'
@@ -33,6 +35,8 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['items', Items, 'Ines'],
   ['lines to buy', ToBuy, 'Pilar'],
   ['orders', Orders, 'Pilar'],
+  ['assets', Assets, 'Yuki'],
+  ['stock', Stock, 'Yuki'],
   ['deliveries', Deliveries, 'Yuki'],
   ['deliveries of one’s own', Deliveries, 'Joren'],
   ['invoices', Invoices, 'Leonie'],
