@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import { ElButton, ElInput, ElInputNumber, ElOption, ElSelect } from 'element-plus'
-import { computed } from 'vue'
+import { ElInput, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import type { ToldTerms } from '#contract/receivingTerms.ts'
-import { AQLS } from '#core/receive/sampling.ts'
-import { ASKED, BECOMES, INSPECTED, USUAL_TERMS } from '#core/receive/terms.ts'
+import { ASKED, BECOMES, USUAL_TERMS } from '#core/receive/terms.ts'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
@@ -18,25 +16,13 @@ const CHOICES = [
   { key: 'serial', label: 'Serial numbers', codes: ASKED, group: 'asked' },
   { key: 'batch', label: 'Batch', codes: ASKED, group: 'asked' },
   { key: 'bestBefore', label: 'Best-before date', codes: ASKED, group: 'asked' },
-  { key: 'inspect', label: 'Inspected', codes: INSPECTED, group: 'inspected' },
 ] as const
-const YES_NO = [
-  { key: 'blind', label: 'Counted without seeing what is expected' },
-  { key: 'billsWait', label: 'Bills wait for the inspection' },
-] as const
+const YES_NO = [{ key: 'blind', label: 'Counted without seeing what is expected' }] as const
 const FIGURES = [
   { key: 'overPercent', label: 'More may come, %' },
   { key: 'warrantyMonths', label: 'Warranty, months' },
   { key: 'serviceMonths', label: 'Maintenance every so many months' },
 ] as const
-const inspects = computed(() => terms.value.inspect !== undefined && terms.value.inspect !== 'none')
-type Characteristic = NonNullable<ToldTerms['characteristics']>[number]
-const characteristics = computed<Characteristic[]>(() => terms.value.characteristics ?? [])
-const change = (index: number, part: Partial<Characteristic>): void =>
-  set(
-    'characteristics',
-    characteristics.value.map((one, at) => (at === index ? { ...one, ...part } : one)),
-  )
 </script>
 
 <template>
@@ -77,64 +63,4 @@ const change = (index: number, part: Partial<Characteristic>): void =>
       data-test="terms-tagRange"
       @update:model-value="set('tagRange', $event)"
   /></FormField>
-  <template v-if="inspects"
-    ><FormField v-if="terms.inspect === 'sample'" label="Quality limit of a sample, % (ISO 2859-1)"
-      ><ElSelect :model-value="terms.aql ?? USUAL_TERMS.aql" @update:model-value="set('aql', $event)"
-        ><ElOption v-for="aql in AQLS" :key="aql" :value="aql" :label="aql" /></ElSelect
-    ></FormField>
-    <div class="whole" data-test="characteristics">
-      <p
-        v-for="(one, index) in characteristics"
-        :key="index"
-        class="bar"
-        :data-place="`receiving.characteristics.${index}`"
-      >
-        <ElInput
-          :model-value="one.name"
-          placeholder="What is looked at"
-          :aria-label="`Characteristic ${index + 1}`"
-          @update:model-value="change(index, { name: $event })"
-        /><ElInput
-          :model-value="one.low"
-          placeholder="at least"
-          :aria-label="`Characteristic ${index + 1} at least`"
-          class="limit"
-          @update:model-value="change(index, { low: $event })"
-        /><ElInput
-          :model-value="one.high"
-          placeholder="at most"
-          :aria-label="`Characteristic ${index + 1} at most`"
-          class="limit"
-          @update:model-value="change(index, { high: $event })"
-        /><ElInput
-          :model-value="one.unit"
-          placeholder="unit, or passes"
-          :aria-label="`Characteristic ${index + 1} unit`"
-          class="limit"
-          @update:model-value="change(index, { unit: $event })"
-        /><ElButton
-          link
-          @click="
-            set(
-              'characteristics',
-              characteristics.filter((_, at) => at !== index),
-            )
-          "
-          >take out</ElButton
-        >
-      </p>
-      <ElButton link @click="set('characteristics', [...characteristics, { name: '', unit: '', low: '', high: '' }])"
-        >Add something to measure or look at</ElButton
-      >
-    </div></template
-  >
 </template>
-
-<style scoped>
-.whole {
-  grid-column: 1 / -1;
-}
-.limit {
-  width: 110px;
-}
-</style>
