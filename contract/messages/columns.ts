@@ -10,7 +10,6 @@ export const COLUMNS: Readonly<Record<string, string>> = table({
   serial: 'Serial number',
   receivedOn: 'Came in on',
   warrantyTo: 'Warranty until',
-  reserved: 'Set apart',
   usedPercent: 'Used, per cent',
   startsOn: 'Begins',
   answered: 'Answered',
