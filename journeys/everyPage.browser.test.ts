@@ -13,7 +13,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
   ], // prettier-ignore
   Joren: ['/source/builds', '/source/builds+', '/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
   Marit: ['/decide', '/decide?view=waiting+', '/decide/away', '/insight', '/insight+'],
-  Yuki: ['/receive', '/receive+'],
+  Yuki: ['/receive', '/receive+', '/receive/{Regulators for}', '/receive/expected', '/receive/settle', '/receive/assets', '/receive/assets+', '/receive/stock', '/receive/stock+'], // prettier-ignore
   Leonie: ['/bill', '/bill+'],
   Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
   Adaeze: ['/insight/transfers', '/insight/years'],
@@ -26,6 +26,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
     '/source/events', '/source/events+', '/source/events/{Probes for}', '/source/events/{Titanium}', '/source/events/{Valves and}',
     '/source/events/{Inspection of}/compare', '/source/events/{Acrylic}/compare', '/source/events/{Circulation}/day',
   ], // prettier-ignore
+  'at Brightwater Diving': ['/supplier/orders/{Masks for}'],
   'at Toshima Probe Works': ['/supplier', '/supplier/asked/{Probes for}'],
   'at Nordhavn Pumpeverk': [
     '/supplier/asked/{Circulation}',
@@ -48,12 +49,16 @@ async function faultsOn(page: Page): Promise<string[]> {
   return violations.map(one => `${one.id}: ${one.nodes.slice(0, 2).map(node => node.html.slice(0, 160)).join(' | ')}`) // prettier-ignore
 }
 
-/** The id of the event whose title begins so, in an address. */
+/** The id of the event or order whose title begins so, in an address. */
 async function placed(world: World, path: string): Promise<string> {
   const [found, title] = /\{([^}]+)\}/.exec(path) ?? []
   if (!found) return path
-  const event = await world.db('events').where('title', 'like', `${title}%`).first('id')
-  return path.replace(found, event!.id)
+  const table = /^\/(receive|supplier\/orders)\//.test(path) ? 'orders' : 'events'
+  const { rows } = await world.db.raw<{ rows: [{ id: string }] }>('select id from ?? where title like ? limit 1', [
+    table,
+    `${title}%`,
+  ])
+  return path.replace(found, rows[0].id)
 }
 
 /** To another page of the same visit, as a link goes there. */

@@ -11,7 +11,7 @@ import { billed, proven, provenForBill } from '#core/order/measures.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { type Reason, stop } from '#core/reasons.ts'
 import { isWork } from '#core/request/kinds.ts'
-import { isIn, notNow, type StateTable } from '#core/states.ts'
+import { isIn, notNow, type StateTable, transition } from '#core/states.ts'
 
 export type ReturnState = 'draft' | 'sent' | 'settled' | 'withdrawn'
 export type ReturnAction = 'write' | 'send' | 'settle' | 'withdraw'
@@ -184,30 +184,18 @@ function debitLine(order: OrderFacts, line: OrderLine, back: Decimal): DebitLine
 export const debitNet = (lines: readonly Pick<DebitLine, 'net'>[]): Minor =>
   minor(lines.reduce((sum, line) => sum + line.net, 0n))
 
-/** The replacement has come, or the credit is here. */
-export function settleReturn(
+/** How a return ends: the replacement or the credit is here, or, as long as it has not left, it does not go back after all. */
+export function endReturn(
   found: ReturnFacts,
+  how: 'settle' | 'withdraw',
   actor: ActorFacts,
   reason: string,
 ): Decision<{ readonly state: ReturnState }> {
-  const against = [
-    ...needsRight(actor, 'delivery.receive'),
-    ...notNow(RETURN_STATES, 'goodsReturn', found.state, 'settle'),
-  ]
-  return against.length > 0 ? refused(against) : done({ state: 'settled' }, { action: 'settled', reason })
-}
-
-/** It does not go back after all, as long as it has not left. */
-export function withdrawReturn(
-  found: ReturnFacts,
-  actor: ActorFacts,
-  reason: string,
-): Decision<{ readonly state: ReturnState }> {
-  const against = [
-    ...needsRight(actor, 'delivery.receive'),
-    ...notNow(RETURN_STATES, 'goodsReturn', found.state, 'withdraw'),
-  ]
-  return against.length > 0 ? refused(against) : done({ state: 'withdrawn' }, { action: 'returnWithdrawn', reason })
+  const moved = transition(RETURN_STATES, 'goodsReturn', found.state, how)
+  const right = needsRight(actor, 'delivery.receive')
+  if (right.length > 0) return refused(right)
+  if (!moved.ok) return refused(moved.reasons)
+  return done({ state: moved.state }, { action: how === 'settle' ? 'settled' : 'returnWithdrawn', reason })
 }
 
 /** What the supplier is told when goods go back. */

@@ -3,14 +3,7 @@ import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { EndReturn, ReadReturns, SaveReturn } from '#contract/receive/returns.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import {
-  debitNet,
-  returnMail,
-  sendReturn,
-  settleReturn,
-  withdrawReturn,
-  whyNotReturn,
-} from '#core/receive/goodsReturn.ts'
+import { debitNet, endReturn as decideEnd, returnMail, sendReturn, whyNotReturn } from '#core/receive/goodsReturn.ts'
 import { takeOut } from '#core/receive/stock.ts'
 import { type Done, found, may, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -164,8 +157,6 @@ export async function endReturn(
 ): Promise<Done> {
   const row = await hold(call, 'goodsReturn', id, version)
   const facts = { number: row.number, state: row.state, entry: returnEntry(row) }
-  const decided = obey(
-    how === 'settle' ? settleReturn(facts, call.actor, reason) : withdrawReturn(facts, call.actor, reason),
-  )
+  const decided = obey(decideEnd(facts, how, call.actor, reason))
   return await move(call, 'goodsReturn', row, { state: decided.next.state }, decided.did)
 }

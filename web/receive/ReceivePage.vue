@@ -27,4 +27,8 @@ const session = useSession()
   flex-wrap: wrap;
   gap: 4px 14px;
 }
+/* big enough to be hit: WCAG 2.2, 2.5.8 */
+.ways a {
+  line-height: 24px;
+}
 </style>
