@@ -21,6 +21,6 @@ export const TermsJson = z.strictObject({
   serviceMonths: z.int().min(0).max(600),
   tagRange: z.string().max(20),
 })
-/** What is said at one place of how goods are received: what is not said there is left out. */
-export const ToldTerms = TermsJson.partial()
+/** What is said at one place of how goods are received: what is not said there is left out. Nobody can say yet that something is to be inspected. */
+export const ToldTerms = TermsJson.omit({ inspect: true, aql: true, characteristics: true, billsWait: true }).partial()
 export type ToldTerms = z.output<typeof ToldTerms>

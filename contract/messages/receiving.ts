@@ -60,6 +60,7 @@ export const receiving: Messages = {
   'receive.tooManySerials': '{told} serial numbers stand here for {pieces} pieces.',
   'receive.wantsReason': 'More came than was ordered. Say why it is kept.',
   'receive.whichPieces': 'Say which pieces of {line} are taken back.',
+  'receive.wholePieces': 'Each piece becomes an asset: count whole pieces, {most} at once at most.',
   'receive.whyReversed': 'Say why it is reversed: it stands in the history.',
   'receive.workBecomes': 'Work is accepted: it becomes nothing else.',
   'report.ceiling': '{left} are left of {ordered}; {accepted} are accepted. The buyer can raise the ceiling.',

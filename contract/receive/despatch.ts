@@ -35,7 +35,6 @@ export const DespatchJson = DespatchBody.extend({
   state: z.enum(['draft', 'sent', 'received', 'withdrawn']),
   version: z.int(),
 })
-const OfOrder = z.strictObject({ id: Uuid })
 /** The announcements of an order, as its supplier sees them, and what is open to be announced. */
 export const OwnDespatches = defineEndpoint({
   name: 'supplierPages.despatches',
@@ -55,7 +54,7 @@ export const SaveDespatch = defineEndpoint({
   method: 'post',
   path: '/supplier-pages/orders/:id/despatches',
   permission: 'supplierPages.orders',
-  params: OfOrder,
+  params: ById,
   body: z.strictObject({
     despatchId: Uuid.nullable(),
     version: VersionOrNew,

@@ -45,6 +45,8 @@ const PartJson = z.strictObject({
   serials: z.array(z.string()),
   note: z.string(),
   becomes: z.enum([...BECOMES, 'work']),
+  /** Its pieces that still stand, by tag and serial number. */
+  pieces: z.array(z.strictObject({ id: Uuid, label: z.string() })),
 })
 
 export const DeliverySheet = SheetFrame.extend({

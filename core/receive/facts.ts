@@ -1,6 +1,6 @@
 import type { EffectiveTerms } from '#core/receive/terms.ts'
 import { effectiveTerms } from '#core/receive/terms.ts'
-import type { PackConversion } from '#core/units/units.ts'
+import { converts, type PackConversion } from '#core/units/units.ts'
 
 /** What has to be known of an order's line when something of it is counted. */
 export interface CountedLine {
@@ -34,3 +34,8 @@ export const plainLine = (unit: string): CountedLine => ({
   first: false,
 })
 export const NOTHING_ELSE: ReceivingFacts = { lines: new Map(), openFrom: null, knownSerials: new Set() }
+
+/** Units in which a line can be counted: its own, and where that is said in its item's unit, that and the item's packs. */
+export const countableUnits = (own: string, { itemUnit, packs }: Pick<CountedLine, 'itemUnit' | 'packs'>): string[] => [
+  ...new Set([own, ...(converts(own, itemUnit, packs) ? [itemUnit, ...packs.map(pack => pack.unit)] : [])]),
+]

@@ -206,10 +206,18 @@ function whyNotBlind({ line, now, known }: CountedOf, counted: Counted): Reason[
   return same ? [] : [stop('receive.countsDiffer', {}, placeOf(line))]
 }
 
+/** As many pieces as can become assets in one count. */
+const MOST_PIECES = 500
+const isWholePieces = (quantity: string): boolean =>
+  new Decimal(quantity).isInteger() && new Decimal(quantity).lte(MOST_PIECES)
+
 function whyNotDetails({ line, known }: CountedOf, part: CountedPart): Reason[] {
   if (isWork(line.kind)) return []
   const { batch, bestBefore } = known.terms.terms
   return [
+    ...(part.becomes === 'asset' && !isWholePieces(part.quantity)
+      ? [stop('receive.wholePieces', { most: MOST_PIECES }, placeOf(line))]
+      : []),
     ...(batch === 'must' && part.batch === '' ? [stop('receive.needsBatch', {}, placeOf(line, 'batch'))] : []),
     ...(bestBefore === 'must' && part.bestBefore === null
       ? [stop('receive.needsBestBefore', {}, placeOf(line, 'bestBefore'))]

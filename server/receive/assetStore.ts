@@ -8,6 +8,7 @@ import { portion } from '#core/money/amount.ts'
 import { isIn } from '#core/states.ts'
 import { lineValues } from '#core/order/standing.ts'
 import type { Read, Write } from '#server/call.ts'
+import { byId } from '#server/database/rows.ts'
 import { insertMany } from '#server/database/insert.ts'
 import { record, recordFirst } from '#server/documents/history.ts'
 import { nextNumber } from '#server/documents/number.ts'
@@ -129,7 +130,7 @@ async function freshPieces(
 ): Promise<AssetRow[]> {
   const line = order.lines.find(one => one.id === part.orderLineId)!
   const known = terms.get(line.id)!
-  const count = Math.ceil(Number(part.quantity))
+  const count = Number(part.quantity)
   const value = portion(lineValues(order).get(line.id)!, part.quantity, line.quantity)
   const costs = allocate(
     value,
@@ -181,6 +182,18 @@ export async function standingPieces(call: Read, parts: readonly ReceiptLineRow[
       return [id, { pieces, there: new Decimal(pieces.length).toString() }]
     }),
   )
+}
+
+/** The pieces of counts that still stand, as people tell them apart, by count. */
+export async function namedPieces(
+  call: Read,
+  parts: readonly ReceiptLineRow[],
+): Promise<Map<string, { id: string; label: string }[]>> {
+  const known = await standingPieces(call, parts)
+  const ids = [...known.values()].flatMap(one => one.pieces)
+  const rows = byId(await call.trx('assets').whereIn('id', ids).select('id', 'number', 'tag', 'serial'))
+  const label = (id: string): string => [rows.get(id)?.tag ?? rows.get(id)?.number, rows.get(id)?.serial].filter(Boolean).join(', ') // prettier-ignore
+  return new Map([...known].map(([partId, { pieces }]) => [partId, pieces.map(id => ({ id, label: label(id) }))]))
 }
 
 /** Another piece with the tag, or with the serial number of the same item. */

@@ -48,8 +48,8 @@ describe('what a count becomes', () => {
       {
         id: '00000000-0000-4000-8000-00000000aa01',
         register: 'tagRanges',
-        code: 'SAT',
-        values: { code: 'SAT', name: 'Equipment', prefix: 'TST-', digits: '6', first: '4416', last: '9999' },
+        code: 'TST',
+        values: { code: 'TST', name: 'Instruments', prefix: 'TST-', digits: '6', first: '4416', last: '9999' },
         open: true,
         version: 1,
         changedAt: new Date().toISOString(),
@@ -70,7 +70,7 @@ describe('what a count becomes', () => {
     let order: Issued
     const pieces = async () => (await (await world.as('Yuki')).do(ReadPieces, { query: { orderId: order.id } })).pieces
     before(async () => {
-      await item('PS-1200', { becomes: 'asset', serial: 'must', tagRange: 'SAT', warrantyMonths: 24 })
+      await item('PS-1200', { becomes: 'asset', serial: 'must', tagRange: 'TST', warrantyMonths: 24 })
       order = await ordered(world, [await goodsLine(world, 'PS-1200', '3')])
       await (await world.as('Yuki')).do(Receive, counted(order, { quantity: '2', serials: ['P-1'], bin: 'A1' }))
     })
@@ -82,7 +82,7 @@ describe('what a count becomes', () => {
         ['P-1', '', true],
         ['', '', true],
       ])
-      expect(nextTags.SAT).to.equal('TST-004416')
+      expect(nextTags.TST).to.equal('TST-004416')
       const first = await yuki.do(TellAsset, { params: { id: all[0]!.id }, body: { version: 1, tag: 'tst-004416' } })
       expect([first.state, first.nextTag, first.missing]).to.deep.equal(['inUse', 'TST-004417', []])
       const half = await yuki.do(TellAsset, { params: { id: all[1]!.id }, body: { version: 1, tag: 'TST-004420' } })
@@ -180,13 +180,13 @@ describe('what a count becomes', () => {
     const lot = (changed: object = {}) => ({ itemId, placeId: PLACE, bin: 'B2', batch: 'L1', ...changed })
     const read = async (who = 'Yuki') => (await world.as(who)).do(ReadHolding, { params: { id: holdingId } })
     before(async () => {
-      itemId = await item('FA-1200', { becomes: 'stock', batch: 'may' })
-      const order = await ordered(world, [await goodsLine(world, 'FA-1200', '10')])
+      itemId = await item('PT-1240', { becomes: 'stock', batch: 'may' })
+      const order = await ordered(world, [await goodsLine(world, 'PT-1240', '10')])
       await (
         await world.as('Yuki')
       ).do(Receive, counted(order, { quantity: '6', bin: 'B2', batch: 'L1', bestBefore: '2030-01-31' }))
       await (await world.as('Yuki')).do(Receive, counted(order, { quantity: '4', bin: 'B3' }))
-      holdingId = (await (await world.as('Yuki')).do(Stock.page, { query: { view: 'here', q: 'fa-1200' } })).rows[0]!.id
+      holdingId = (await (await world.as('Yuki')).do(Stock.page, { query: { view: 'here', q: 'pt-1240' } })).rows[0]!.id
     })
 
     it('is on hand by bin and batch at the ordered price', async () => {
@@ -238,7 +238,7 @@ describe('what a count becomes', () => {
           })
         ).codes,
       ).to.deep.equal(['stock.sameBin'])
-      const [there] = (await yuki.do(Stock.page, { query: { view: 'here', q: 'fa-1200' } })).rows.filter(
+      const [there] = (await yuki.do(Stock.page, { query: { view: 'here', q: 'pt-1240' } })).rows.filter(
         row => row.id !== holdingId,
       )
       const moved = await yuki.do(ReadHolding, { params: { id: there!.id } })

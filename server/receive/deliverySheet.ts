@@ -1,5 +1,6 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReadDelivery } from '#contract/receive/endpoints.ts'
+import { NO_QUANTITIES } from '#core/ledger/quantity.ts'
 import {
   INCOMPLETE,
   isLate,
@@ -20,9 +21,8 @@ import { isIn } from '#core/states.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { type Consent, whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
-import type { CountedLine } from '#core/receive/facts.ts'
+import { type CountedLine, countableUnits } from '#core/receive/facts.ts'
 import type { ReceivingTerms } from '#core/receive/terms.ts'
-import { converts } from '#core/units/units.ts'
 import { may, type Read } from '#server/call.ts'
 import { consentsById } from '#server/consent/consentStore.ts'
 import { someIds } from '#server/database/rows.ts'
@@ -31,6 +31,7 @@ import { needVisible } from '#server/documents/visible.ts'
 import { gauge } from '#server/ledger/quantityStore.ts'
 import { knownOrder, type KnownOrder, linesBeside } from '#server/order/orderStore.ts'
 import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
+import { namedPieces } from '#server/receive/assetStore.ts'
 import { announcedOf, despatchJson } from '#server/receive/despatchStore.ts'
 import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
@@ -53,6 +54,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     order.lines.map(line => line.id),
   )
   const codes = await lineCodes(call, id)
+  const pieces = await namedPieces(call, receipts.flatMap(receipt => receipt.parts)) // prettier-ignore
   const asked = await consentsById(call, someIds(receipts.map(receipt => receipt.consentId)))
   const places = await call.trx('addresses').where({ open: true }).orderBy('name').select('id', 'name', 'dock')
   const open = whyNotOpen(order).length === 0
@@ -84,7 +86,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       codes: codes.get(line.id) ?? [],
       itemId: order.rows[index]!.itemId,
       unit: line.unit,
-      units: countable(line.unit, counted.get(line.id)!),
+      units: countableUnits(line.unit, counted.get(line.id)!),
       ...(hidden(call, counted.get(line.id)!)
         ? { ordered: null, done: null, open: null }
         : { ordered: line.quantity, done: proven(line), open: toReceive(line) }),
@@ -100,19 +102,23 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       // what is missing is expected next, once nothing is what it was needed for
       needBy: nextWanted(line) ?? line.needBy,
       promisedDate: nextPromised(line) ?? line.promisedDate,
-      schedule: followed(line.schedule, promisedOf(line), proven(line)),
+      schedule: hidden(call, counted.get(line.id)!) ? [] : followed(line.schedule, promisedOf(line), proven(line)),
       address: beside.get(line.id)?.address ?? null,
       mayProve: open && whyNotProve(line, call.actor).length === 0,
-      gauge: gauge(line, line.quantity, line.sums),
+      gauge: hidden(call, counted.get(line.id)!)
+        ? gauge(line, '0', NO_QUANTITIES)
+        : gauge(line, line.quantity, line.sums),
     })),
-    announced: (await announcedOf(call, id)).map(despatchJson),
+    announced: [...counted.values()].some(one => hidden(call, one))
+      ? []
+      : (await announcedOf(call, id)).map(despatchJson),
     receipts: receipts.map(({ consentId, byId: _by, checkReason: reason, parts: counts, ...receipt }) => ({
       ...receipt,
       reason,
       mayReverse: whyNotReverse(facts.get(receipt.id)!, order, call.actor).length === 0,
       mayAnswer: whyNotDecide(asked.get(consentId ?? '') ?? null, call.actor).length === 0,
       mayWithdraw: isMine(asked.get(consentId ?? ''), call),
-      parts: counts.map(part => partJson(part, order)),
+      parts: counts.map(part => ({ ...partJson(part, order), pieces: pieces.get(part.id) ?? [] })),
     })),
   }
 }
@@ -127,16 +133,6 @@ function partJson(
   const line = order.lines.find(one => one.id === orderLineId)!
   return { ...part, lineId: orderLineId, position: line.position, unit: line.unit }
 }
-
-/** Units in which a line can be counted: its own, its item's and the packs of that. */
-const countable = (own: string, { itemUnit, packs }: CountedLine): string[] => [
-  ...new Set([
-    own,
-    ...[itemUnit, ...packs.map(pack => pack.unit)].filter(
-      unit => converts(unit, own, packs) || converts(own, itemUnit, packs),
-    ),
-  ]),
-]
 
 /** Who counts without being told what is expected; whoever buys knows it anyway. */
 const hidden = (call: Read, { terms }: CountedLine): boolean => terms.terms.blind && !may(call, 'order.write')

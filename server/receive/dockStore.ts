@@ -1,9 +1,9 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { type LoadDock, type LookUp, MOST_LINES } from '#contract/receive/handheld.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
+import { countableUnits } from '#core/receive/facts.ts'
 import { readScan } from '#core/receive/scan.ts'
 import { isWork, LINE_KINDS } from '#core/request/kinds.ts'
-import { converts } from '#core/units/units.ts'
 import { found, type Read } from '#server/call.ts'
 import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
 import { visibleBindings, visibleSql } from '#server/documents/visible.ts'
@@ -37,8 +37,10 @@ export async function loadDock(call: Read, wanted?: string): Promise<ResponseOf<
   const lines = shown.map(({ gtin, ...row }): DeviceLine => {
     const known = terms.get(row.lineId)!
     const { blind, becomes, serial, batch, bestBefore, tagRange } = known.terms.terms
-    const units = [row.unit, known.itemUnit, ...known.packs.map(pack => pack.unit)]
-    return { ...row, gtins: gtin === '' ? [] : [gtin], units: [...new Set(units)].filter(unit => unit === row.unit || converts(unit, known.itemUnit, known.packs)), blind, becomes, serial, batch, bestBefore, tagRange } // prettier-ignore
+    // who counts unseen is not told here either
+    const figures = blind ? { ordered: '0', open: '0' } : {}
+    const units = countableUnits(row.unit, known)
+    return { ...row, ...figures, gtins: gtin === '' ? [] : [gtin], units, blind, becomes, serial, batch, bestBefore, tagRange } // prettier-ignore
   })
   const nextTags: Record<string, string | null> = {}
   for (const range of new Set(lines.filter(line => line.becomes === 'asset').map(line => line.tagRange)))

@@ -132,9 +132,7 @@ describe('a handheld at the server', () => {
   it('whose period was closed meanwhile, or whose person may no longer receive, loses nothing', async () => {
     const order = await buy()
     const before = new Date(Date.now() - 3 * DAY).toISOString()
-    await world
-      .db('settings')
-      .insert({ key: 'receiving', value: { openFrom: today(), remindDays: 2, silentDays: 5 } as never })
+    await world.db('settings').insert({ key: 'receiving', value: { openFrom: today() } as never })
     const late = await make(order, '1', { madeAt: before })
     expect((await send([late])).answers[0]!.reasons[0]!.code).to.equal('receive.closedPeriod')
     await world.db('settings').where({ key: 'receiving' }).delete()

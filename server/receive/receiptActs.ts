@@ -119,11 +119,7 @@ async function nowCounts(
 ): Promise<void> {
   const lines = new Map(order.rows.map(line => [line.id, line]))
   const serials = rows.flatMap(row => row.serials.map(serial => ({ key: serialKey(lines.get(row.orderLineId)!.itemId ?? row.orderLineId, serial), serial, receiptLineId: row.id }))) // prettier-ignore
-  if (serials.length > 0)
-    await call.trx.raw(
-      `insert into serials_here (key, serial, receipt_line_id) select key, serial, receipt_line_id from jsonb_to_recordset(?::jsonb) as one (key text, serial text, receipt_line_id uuid)`,
-      [JSON.stringify(serials.map(({ receiptLineId, ...one }) => ({ ...one, receipt_line_id: receiptLineId })))],
-    )
+  await serialsCome(call, serials)
   const inspected = [
     ...new Set(
       rows.filter(row => row.billsWait && !isWork(lines.get(row.orderLineId)!.kind)).map(row => row.orderLineId),
@@ -131,6 +127,22 @@ async function nowCounts(
   ]
   if (inspected.length > 0) await call.trx('orderLines').whereIn('id', inspected).update({ inspects: true })
   for (const one of BECOMING) await one.taken(call, order, receipt, rows)
+}
+
+/** Serial numbers are here from now on: one that came meanwhile, with another count, is refused. */
+async function serialsCome(
+  call: Write,
+  serials: readonly { key: string; serial: string; receiptLineId: string }[],
+): Promise<void> {
+  if (serials.length === 0) return
+  const { rows } = await call.trx.raw<{ rows: { key: string }[] }>(
+    `insert into serials_here (key, serial, receipt_line_id) select key, serial, receipt_line_id from jsonb_to_recordset(?::jsonb) as one (key text, serial text, receipt_line_id uuid)
+     on conflict do nothing returning key`,
+    [JSON.stringify(serials.map(({ receiptLineId, ...one }) => ({ ...one, receipt_line_id: receiptLineId })))],
+  )
+  const come = new Set(rows.map(row => row.key))
+  const known = serials.find(one => !come.has(one.key))
+  if (known) throw new RuleBroken(stop('serial.known', { serial: known.serial }, { place: 'serials' }))
 }
 
 async function askOver(

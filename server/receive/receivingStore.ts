@@ -4,18 +4,14 @@ import { effectiveTerms, type ReceivingTerms, type TermLevel } from '#core/recei
 import { withAbove } from '#core/source/categories.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import type { Read } from '#server/call.ts'
-import { byId } from '#server/database/rows.ts'
 import { readSetting } from '#server/house/house.ts'
 
 /** How goods are received in this house, beside what items and categories say. */
 export interface ReceivingSettings {
   /** The first day of the period that is open. */
   readonly openFrom: string | null
-  /** Days after which a requester is reminded to say that something arrived, and after which the buyer is told; 0: never. */
-  readonly remindDays: number
-  readonly silentDays: number
 }
-export const RECEIVING: ReceivingSettings = { openFrom: null, remindDays: 2, silentDays: 5 }
+export const RECEIVING: ReceivingSettings = { openFrom: null }
 declare module '#server/house/house.ts' {
   interface SettingValues {
     receiving: ReceivingSettings
@@ -106,7 +102,3 @@ export async function receivingFacts(
     keys.length > 0 ? await call.trx('serialsHere').whereRaw('key = any(?)', [keys]).pluck<string[]>('key') : []
   return { lines, openFrom: (await receivingSettings(call)).openFrom, knownSerials: new Set(known) }
 }
-
-/** Names of items by id, for those who read. */
-export const itemNames = async (call: Read, ids: readonly string[]): Promise<Map<string, { id: string; number: string; name: string; unit: string }>> =>
-  byId(await call.trx('items').whereIn('id', [...new Set(ids)]).select('id', 'number', 'name', 'unit')) // prettier-ignore

@@ -18,6 +18,7 @@ import { say } from '#server/mail/mail.ts'
 import { HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { defaultsOf } from '#server/order/conditionStore.ts'
 import { heldOrder, knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
+import { namedPieces } from '#server/receive/assetStore.ts'
 import { type GoodsReturnRow, returnableParts, returnEntry } from '#server/receive/returnStore.ts'
 import { holdStock, itemQuantities, postStock, stockFacts } from '#server/receive/stockStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
@@ -33,8 +34,7 @@ export async function readReturns(call: Read, orderId: string): Promise<Response
   const order = await knownOrder(call, orderId)
   const lines = new Map(order.lines.map(line => [line.id, line]))
   const parts = [...(await returnableParts(call, orderId)).values()]
-  const pieces = await call.trx('assets').whereIn('id', parts.flatMap(part => [...part.pieces])).select('id', 'number', 'tag', 'serial') // prettier-ignore
-  const named = new Map(pieces.map(one => [one.id, [one.tag ?? one.number, one.serial].filter(Boolean).join(', ')]))
+  const named = await namedPieces(call, parts.map(part => part.row)) // prettier-ignore
   const rows = await call.trx('goodsReturns').join('people', 'people.id', 'goodsReturns.byId').where({ orderId }).orderBy('createdAt', 'desc').select<(GoodsReturnRow & { by: string })[]>('goodsReturns.*', 'people.name as by') // prettier-ignore
   return {
     mayReturn: may(call, 'delivery.receive'),
@@ -52,7 +52,7 @@ export async function readReturns(call: Read, orderId: string): Promise<Response
         .join(', '),
       rejected: part.rejected,
       becomes: part.becomes,
-      pieces: part.pieces.map(id => ({ id, label: named.get(id) ?? '' })),
+      pieces: named.get(part.partId) ?? [],
     })),
     returns: rows.map(row => ({
       ...returnEntry(row),

@@ -58,9 +58,15 @@ export const returnEntry = ({
 
 /** The counts of an order of which something can go back, each with its receipt. */
 export async function returnableParts(call: Read, orderId: string) {
-  const receipts = await call.trx('receipts').where({ orderId, state: 'posted' }).select('id', 'number')
+  const receipts = await call
+    .trx('receipts')
+    .where({ orderId, state: 'posted' })
+    .orderBy('number')
+    .select('id', 'number')
   const ids = receipts.map(one => one.id)
-  const rows = await partsOf(call, ids)
+  const place = new Map(ids.map((id, index) => [id, index]))
+  // the first that came stands first
+  const rows = (await partsOf(call, ids)).sort((one, other) => place.get(one.receiptId)! - place.get(other.receiptId)!)
   const facts = await receiptFacts(call, ids)
   const numbers = new Map(receipts.map(one => [one.id, one.number]))
   return new Map(

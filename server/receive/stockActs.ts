@@ -11,10 +11,12 @@ import {
   type FoundLot,
   issueStock,
   type Lot,
+  lotKey,
   moveStock,
+  type StockEntry,
   type StockNext,
 } from '#core/receive/stock.ts'
-import { type Done, found, may, type Write } from '#server/call.ts'
+import { type Done, found, may, type Read, type Write } from '#server/call.ts'
 import { ask, consentsById, settleConsent } from '#server/consent/consentStore.ts'
 import { json } from '#server/database/json.ts'
 import { record } from '#server/documents/history.ts'
@@ -81,6 +83,16 @@ async function useReservations(
   }
 }
 
+/** What is moved keeps its best-before date: each entry of a move follows the one that took it out. */
+async function withDates(
+  call: Read,
+  entries: readonly StockEntry[],
+): Promise<(StockEntry & { bestBefore: string | null })[]> {
+  const lots = await call.trx('stockLots').whereIn('itemId', [...new Set(entries.map(entry => entry.itemId))])
+  const dates = new Map(lots.map(lot => [lotKey(lot), lot.bestBefore]))
+  return entries.map((entry, index) => ({ ...entry, bestBefore: dates.get(lotKey(index % 2 === 0 ? entry : entries[index - 1]!)) ?? null })) // prettier-ignore
+}
+
 export async function moveTo(
   call: Write,
   { note, lines }: BodyOf<typeof MoveStock>,
@@ -88,7 +100,8 @@ export async function moveTo(
   for (const id of new Set(lines.map(line => line.toPlaceId)))
     found(await call.trx('addresses').where({ id }).first('id'), 'address')
   const decided = obey(moveStock(await heldStock(call, lines), lines, call.actor))
-  return await keepMove(call, 'move', decided, { note, lines })
+  const entries = await withDates(call, decided.next.entries)
+  return await keepMove(call, 'move', { ...decided, next: { entries } }, { note, lines })
 }
 
 /** Counts lots: differences wait for somebody else's yes. */
@@ -100,12 +113,12 @@ export async function count(
   const state = decided.next.asks ? 'asked' : 'posted'
   const done = await keepMove(call, 'count', decided, { note, state, lines: lines.map(({ found: quantity, ...lot }) => ({ ...lot, quantity })) }) // prettier-ignore
   if (decided.next.asks) {
-    const holding = await call
-      .trx('stockHoldings')
-      .where({ itemId: lines[0]!.itemId, placeId: lines[0]!.placeId })
-      .first('id')
+    // what lies where nothing was known to lie has a page, too, on which somebody can answer
+    const { itemId, placeId } = lines[0]!
+    await call.trx('stockHoldings').insert({ itemId, placeId, quantity: '0', value: 0n, changedAt: call.now } as never).onConflict(['itemId', 'placeId']).ignore() // prettier-ignore
+    const holding = found(await call.trx('stockHoldings').where({ itemId, placeId }).first('id'), 'stock')
     const item = await call.trx('items').where({ id: lines[0]!.itemId }).first('name')
-    const about = { number: done.number, title: item?.name ?? '', who: call.actor.name, extra: note, amount: null, currency: null, needBy: null, path: `/receive/stock/${holding?.id ?? ''}` } // prettier-ignore
+    const about = { number: done.number, title: item?.name ?? '', who: call.actor.name, extra: note, amount: null, currency: null, needBy: null, path: `/receive/stock/${holding.id}` } // prettier-ignore
     const consent = await ask(call, { ...decided.next.asks, documentId: done.id }, about)
     await call.trx('stockMoves').where({ id: done.id }).update({ consentId: consent.id })
   }

@@ -91,6 +91,7 @@ const open = (receipt: Receipt, given: 'approve' | 'reject' | 'withdraw'): void 
                 : part.serials.join(', '),
               part.note && `“${part.note}”`,
               part.reversed !== '0' ? `${quantityText(part.reversed)} taken back` : '',
+              part.returned !== '0' ? `${quantityText(part.returned)} went back` : '',
             ]
               .filter(Boolean)
               .join(' · ')

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElDialog, ElInput } from 'element-plus'
+import { ElButton, ElDialog, ElInput, ElOption, ElSelect } from 'element-plus'
 import { computed, reactive, ref } from 'vue'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
@@ -24,12 +24,22 @@ const emit = defineEmits<{
 }>()
 const standing = computed(() => props.receipt.parts.filter(part => leftOf(part) !== '0'))
 const out = reactive<Record<string, string>>(Object.fromEntries(standing.value.map(part => [part.id, leftOf(part)])))
-const pieces = reactive<Record<string, string[]>>({})
+/** Each piece is an asset: it is taken back by its name. */
+const pieces = reactive<Record<string, string[]>>(
+  Object.fromEntries(standing.value.map(part => [part.id, part.pieces.map(piece => piece.id)])),
+)
 const reason = ref('')
 const parts = computed(() =>
   standing.value
-    .filter(part => Number(out[part.id] ?? '') > 0)
-    .map(part => ({ partId: part.id, quantity: out[part.id]!, pieces: pieces[part.id] ?? [] })),
+    .map(part => {
+      const chosen = part.becomes === 'asset' ? (pieces[part.id] ?? []) : []
+      return {
+        partId: part.id,
+        quantity: part.becomes === 'asset' ? String(chosen.length) : (out[part.id] ?? ''),
+        pieces: chosen,
+      }
+    })
+    .filter(one => Number(one.quantity) > 0),
 )
 </script>
 
@@ -53,12 +63,23 @@ const parts = computed(() =>
         >
         <template #left="{ row: part }">{{ quantityText(leftOf(part)) }} {{ unit(part.unit) }}</template>
         <template #out="{ row: part }"
+          ><ElSelect
+            v-if="part.becomes === 'asset'"
+            v-model="pieces[part.id]"
+            multiple
+            filterable
+            collapse-tags
+            placeholder="which pieces"
+            :aria-label="`Pieces of line ${part.position}`"
+            :data-test="`out-pieces-${part.position}`"
+            ><ElOption v-for="piece in part.pieces" :key="piece.id" :value="piece.id" :label="piece.label" /></ElSelect
           ><NumberField
+            v-else
             :model-value="out[part.id] ?? ''"
             :label="`Take out of line ${part.position}`"
             width="110px"
             :data-test="`out-${part.position}`"
-            @update:model-value="out[part.id] = $event" /><slot name="pieces" :part="part" :pieces="pieces" /></template
+            @update:model-value="out[part.id] = $event" /></template
       ></LineTable>
       <FormField label="Reason" place="reason"
         ><ElInput v-model="reason" type="textarea" :rows="2" data-test="reason" maxlength="4000"
