@@ -4,7 +4,12 @@ import { AQLS } from '#core/receive/sampling.ts'
 import { ASKED, BECOMES, INSPECTED } from '#core/receive/terms.ts'
 
 const LimitText = z.union([z.literal(''), DecimalText])
-const CharacteristicJson = z.strictObject({ name: Line, unit: z.string().max(20), low: LimitText, high: LimitText })
+export const CharacteristicJson = z.strictObject({
+  name: Line,
+  unit: z.string().max(20),
+  low: LimitText,
+  high: LimitText,
+})
 /** How goods are received: what they become, what has to be told of them, how they are inspected. */
 export const TermsJson = z.strictObject({
   becomes: z.enum(BECOMES),
@@ -21,6 +26,6 @@ export const TermsJson = z.strictObject({
   serviceMonths: z.int().min(0).max(600),
   tagRange: z.string().max(20),
 })
-/** What is said at one place of how goods are received: what is not said there is left out. Nobody can say yet that something is to be inspected. */
-export const ToldTerms = TermsJson.omit({ inspect: true, aql: true, characteristics: true, billsWait: true }).partial()
+/** What is said at one place of how goods are received: what is not said there is left out. */
+export const ToldTerms = TermsJson.partial()
 export type ToldTerms = z.output<typeof ToldTerms>

@@ -3,10 +3,12 @@ import { addDays } from '#core/calendar/days.ts'
 import { json } from '#server/database/json.ts'
 import { saveDespatch } from '#server/receive/despatchActs.ts'
 import { tell } from '#server/receive/assetActs.ts'
+import { conclude } from '#server/receive/inspectionActs.ts'
 import { receive } from '#server/receive/receiptActs.ts'
 import { answerReports, saveOwnReport } from '#server/receive/reportActs.ts'
 import { saveReturn } from '#server/receive/returnActs.ts'
 import { returnableParts } from '#server/receive/returnStore.ts'
+import { saveReceivingSettings } from '#server/receive/settingActs.ts'
 import { issue } from '#server/receive/stockActs.ts'
 import { addEntry } from '#server/setup/registers.ts'
 import { type Bought, runThread, type Team } from '#demo/runThread.ts'
@@ -38,6 +40,11 @@ export async function addReceivingTerms(team: Team): Promise<void> {
       Feed: { batch: 'may', bestBefore: 'may' },
     }
     await call.trx('suppliers').whereIn('id', call.trx('offers').join('items', 'items.id', 'offers.itemId').where('items.number', 'FA-1200').select('offers.supplierId')).update({ defaults: call.trx.raw(`defaults || '{"debitOnReturn": "yes"}'`) as never }) // prettier-ignore
+    const flange = { inspect: 'all', characteristics: [{ name: 'Bore', unit: 'mm', low: '89.5', high: '90.5' }, { name: 'Sealing face', unit: '', low: '', high: '' }] } // prettier-ignore
+    await call
+      .trx('items')
+      .where({ number: 'PT-1260' })
+      .update({ receiving: json(flange) as never })
     for (const [name, receiving] of Object.entries(terms))
       await call
         .trx('supplyCategories')
@@ -72,6 +79,56 @@ export async function addReceiving(team: Team): Promise<void> {
   await sendBoltsBack(team, bolts)
   await handOutBolts(team, bolts)
   await addReports(team)
+  await addInspections(team)
+  await countTooMany(team)
+}
+
+const flanges = async (
+  team: Team,
+  title: string,
+  quantity: string,
+): Promise<{ bought: Bought; inspectionId: string }> => {
+  const bought = (await runThread(team, thread(title, 'PT-1260', quantity, PARTS, 12)))!
+  return await team.as('yuki', team.now, async call => {
+    const done = await receive(call, bought.order.id, {
+      receivedOn: call.today,
+      placeId: ADDRESSES.quay.id,
+      note: '',
+      lines: [{ lineId: bought.lines[0]!.id, quantity, bin: 'Cage 2' }],
+    })
+    const row = await call.trx('inspections').where({ receiptId: done.id }).first('id')
+    return { bought, inspectionId: row!.id }
+  })
+}
+
+/** Flanges are measured: of some one was too wide and two are scratched, others wait; whoever asked for them is told that they are in. */
+async function addInspections(team: Team): Promise<void> {
+  const { inspectionId } = await flanges(team, 'Flanges for the settling tank', '6')
+  const readings = ['90.1', '90.0', '89.9', '90.2', '90.0', '90.8'].map((Bore, index) => ({ Bore, 'Sealing face': index > 3 ? 'fail' : 'pass' })) // prettier-ignore
+  await team.as(
+    'yuki',
+    team.now,
+    call =>
+    conclude(call, inspectionId, { version: 1, looked: 6, readings, accepted: '4', deducted: '1', deductPercent: '20', rejected: '1', reason: 'One is too wide, one is scratched.' }), // prettier-ignore
+  )
+  await team.as('adaeze', team.now, call =>
+    saveReceivingSettings(call, { openFrom: null, asksRequesters: true, remindDays: 3, silentDays: 7 }),
+  )
+  await flanges(team, 'Flanges for the drain line', '8')
+}
+
+/** More nuts came than the tolerance lets in: the count waits for a second person. */
+async function countTooMany(team: Team): Promise<void> {
+  const nuts = (await runThread(team, thread('Bolts for the mooring plates', 'FA-1220', '50', PARTS, 9)))!
+  await team.as('yuki', team.now, call =>
+    receive(call, nuts.order.id, {
+      receivedOn: call.today,
+      placeId: ADDRESSES.quay.id,
+      note: '',
+      checkReason: 'The box holds 80; sending 30 back costs more than they do.',
+      lines: [{ lineId: nuts.lines[0]!.id, quantity: '80' }],
+    }),
+  )
 }
 
 async function announce(team: Team, bought: Bought, quantity: string, days: number): Promise<void> {

@@ -16,11 +16,13 @@ import * as order from '#contract/order/endpoints.ts'
 import * as pay from '#contract/pay/endpoints.ts'
 import * as people from '#contract/people/endpoints.ts'
 import * as preferences from '#contract/people/preferences.ts'
+import * as arrivals from '#contract/receive/arrivals.ts'
 import * as assets from '#contract/receive/assets.ts'
 import * as despatch from '#contract/receive/despatch.ts'
 import * as handheld from '#contract/receive/handheld.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as reports from '#contract/receive/reports.ts'
+import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as receivingSettings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
@@ -83,11 +85,13 @@ const DECLARED: readonly unknown[] = [
   together,
   account,
   receive,
+  arrivals,
   assets,
   stock,
   despatch,
   handheld,
   receivingSettings,
+  inspections,
   returns,
   reports,
   request,

@@ -28,6 +28,26 @@ export const mailsEn = {
     subject: 'Goods of order {order} go back: {number}',
     text: 'Dear [name|{name}],\n\ngoods of order {order}, {title}, go back to you under {number}: {reason}[supplierNumber|\nYour number: {supplierNumber}][pickUpOn|\nTo be picked up on {pickUpOn}.][debit|\n\nWe take it off your invoices: debit note {debit}.]\n\nThe order on your pages: {path}\n\n{house}\n',
   },
+  'goods.inspected': {
+    subject: 'Goods of order {order} were inspected: {number}',
+    text: 'Dear [name|{name}],\n\ngoods of order {order}, {title}, did not pass our inspection {number} as they are.[rejected|\nNot taken: {rejected}.][deducted|\nTaken for {percent} % less: {deducted}.]\nWhy: {reason}[debit|\n\nWe take it off your invoices: debit note {debit}.]\n\nThe order on your pages: {path}\n\n{house}\n',
+  },
+  'goods.arrived': {
+    subject: 'It is in: {title}',
+    text: 'Dear {name},\n\nof order {number}, {title}, came in ({receipt}), at {place}:\n\n{what}\n\nSay whether you have it, without signing in: {link}\nThe delivery: {path}\n',
+  },
+  'goods.arrivedReminder': {
+    subject: 'Do you have it? {title}',
+    text: 'Dear {name},\n\nof order {number}, {title}, came in ({receipt}), at {place}, and you have not said whether you have it:\n\n{what}\n\nSay it here, without signing in: {link}\nThe delivery: {path}\n',
+  },
+  'goods.notAsShould': {
+    subject: 'Order {number}: {who} does not have it as it should be',
+    text: 'Dear {name},\n\n{who} says of what came in with {receipt} for {title}: "{note}"\n\n{what}\n\nThe delivery: {path}\n',
+  },
+  'goods.noWord': {
+    subject: 'Order {number}: no word from {who}',
+    text: 'Dear {name},\n\n{who} was asked whether what came in with {receipt} for {title} is there, at {place}, and has not said a word:\n\n{what}\n\nThe delivery: {path}\n',
+  },
   'report.accepted': {
     subject: 'Work report {number} is accepted: {title}',
     text: 'Dear [name|{name}],\n\nof your report {number} on order {order}, {quantity} of {told} are accepted.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',

@@ -45,6 +45,7 @@ const PartJson = z.strictObject({
   serials: z.array(z.string()),
   note: z.string(),
   becomes: z.enum([...BECOMES, 'work']),
+  inspection: z.strictObject({ id: Uuid, number: z.string(), state: z.string() }).nullable(),
   /** Its pieces that still stand, by tag and serial number. */
   pieces: z.array(z.strictObject({ id: Uuid, label: z.string() })),
 })

@@ -38,7 +38,8 @@ export const ReadReturns = defineEndpoint({
         left: DecimalText,
         unit: z.string(),
         detail: z.string(),
-        rejected: z.boolean(),
+        /** So much of it waits for its inspection, or did not pass. */
+        notAccepted: DecimalText,
         becomes: z.string(),
         pieces: z.array(z.strictObject({ id: Uuid, label: z.string() })),
       }),

@@ -6,6 +6,11 @@ import { Day } from '#contract/fields.ts'
 const ReceivingSettings = z.strictObject({
   /** The first day of the period that is open: nothing is received before it. */
   openFrom: Day.nullable(),
+  /** Whoever asked for goods is told when they are in, and asked whether they have them. */
+  asksRequesters: z.boolean(),
+  /** Days without a word after which they are reminded, and after which the buyer is told; 0: never. */
+  remindDays: z.int().min(0).max(365),
+  silentDays: z.int().min(0).max(365),
 })
 export const ReadReceivingSettings = defineEndpoint({
   name: 'receiving.read',

@@ -5,9 +5,11 @@ import { COSTING_STATES } from '#core/build/costingActs.ts'
 import type { ConsentPurpose } from '#core/consent/consent.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
 import { RUN_STATES } from '#core/pay/states.ts'
+import { ARRIVAL_STATES } from '#core/receive/arrival.ts'
 import { ASSET_STATES } from '#core/receive/asset.ts'
 import { DESPATCH_STATES } from '#core/receive/despatch.ts'
 import { RETURN_STATES } from '#core/receive/goodsReturn.ts'
+import { INSPECTION_STATES } from '#core/receive/inspection.ts'
 import { RECEIPT_STATES } from '#core/receive/states.ts'
 import { REPORT_STATES } from '#core/receive/workReport.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
@@ -229,6 +231,29 @@ export const DOCUMENTS = {
     path: orderId => `/receive/${orderId}`,
     home: 'orderId',
     states: statesOf(RETURN_STATES),
+  },
+  /** Goods that are in, and whoever asked for them. */
+  arrival: {
+    ...plain,
+    rows: 'arrivals',
+    title: 'title',
+    right: 'order.read',
+    seenBy: { own: 'requesterId' },
+    path: orderId => `/receive/${orderId}`,
+    home: 'orderId',
+    states: statesOf(ARRIVAL_STATES),
+  },
+  /** Goods that wait until somebody has said which of them are good. */
+  inspection: {
+    ...plain,
+    letter: 'Q',
+    rows: 'inspections',
+    numbers: 'inspection_numbers',
+    title: 'title',
+    right: 'order.read',
+    path: id => `/receive/inspections/${id}`,
+    states: statesOf(INSPECTION_STATES),
+    papers: true,
   },
   /** Work that was done, as it is told. */
   workReport: {

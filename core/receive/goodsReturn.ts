@@ -42,8 +42,8 @@ export interface ReturnablePart {
   /** Of it still where it was put. */
   readonly there: string
   readonly pieces: readonly string[]
-  /** It did not pass its inspection. */
-  readonly rejected: boolean
+  /** So much of it nobody has found good: it waits for its inspection, or did not pass. It goes back first. */
+  readonly notAccepted: string
 }
 export interface ReturnEntry {
   readonly reason: string
@@ -126,7 +126,8 @@ export function sendReturn(
   const accepted = new Map<string, Decimal>()
   for (const one of found.entry.lines) {
     add(back, one.lineId, one.quantity)
-    if (!parts.get(one.partId)!.rejected) add(accepted, one.lineId, one.quantity)
+    const good = new Decimal(one.quantity).minus(parts.get(one.partId)!.notAccepted)
+    if (good.gt(0)) add(accepted, one.lineId, good.toString())
   }
   const lines = order.lines.filter(line => back.has(line.id))
   const gone = lines.flatMap((line): QuantityEntry[] => [

@@ -25,8 +25,8 @@ export interface ReceiptPart extends Pick<Becoming, 'becomes'> {
   readonly there: string
   /** Its pieces that still stand, those first that nobody has tagged. */
   readonly pieces: readonly string[]
-  /** It did not pass its inspection. */
-  readonly rejected?: boolean
+  /** So much of it nobody has found good: it waits for its inspection, or did not pass. */
+  readonly notAccepted?: string
 }
 /** A receipt with the entries that it posted, less what was taken back of them. */
 export interface ReceiptFacts {

@@ -17,6 +17,7 @@ import { type Attachment, type MailParts, mailSender } from '#server/mail/sendMa
 import { orderDocument } from '#server/order/orderDocument.ts'
 import { type Senders, sendOutgoing, sweepOutbox } from '#server/outbox/send.ts'
 import { bankSender, fetchBankAnswers } from '#server/pay/bankTransfer.ts'
+import { remindOfArrivals } from '#server/receive/arrivalActs.ts'
 import { remindOfCertificates } from '#server/source/certificateActs.ts'
 import { refreshSignals, suppliersToWatch } from '#server/source/signals.ts'
 import { fetchRates } from '#server/setup/rateService.ts'
@@ -56,6 +57,7 @@ export async function nightly(parts: JobParts): Promise<void> {
   await inTransaction(parts, resumePaused)
   await inTransaction(parts, remindOfCertificates)
   await inTransaction(parts, remindOfWaiting)
+  await inTransaction(parts, remindOfArrivals)
   const agreements = await agreementsToWatch(outside(parts, await settingOf(parts)))
   for (const id of agreements) await inTransaction(parts, call => watchAgreement(call, id))
   await inTransaction(parts, resumeWindDowns)

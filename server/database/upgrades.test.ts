@@ -52,6 +52,8 @@ const VERSIONS = [
   '032_assets_and_stock',
   '033_despatch_return_report',
   '034_handhelds',
+  '035_inspections',
+  '036_arrivals',
 ]
 const FIRST_AT_WORK = 4
 

@@ -8,6 +8,7 @@ import type { defineList } from '#contract/lists/list.ts'
 import { Orders, ToBuy } from '#contract/order/endpoints.ts'
 import { BankMessages, Payables, Runs } from '#contract/pay/endpoints.ts'
 import { Assets } from '#contract/receive/assets.ts'
+import { Inspections } from '#contract/receive/inspections.ts'
 import { Deliveries } from '#contract/receive/endpoints.ts'
 import { Stock } from '#contract/receive/stock.ts'
 import { Items } from '#contract/request/catalogue.ts'
@@ -36,6 +37,7 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['lines to buy', ToBuy, 'Pilar'],
   ['orders', Orders, 'Pilar'],
   ['assets', Assets, 'Yuki'],
+  ['inspections', Inspections, 'Yuki'],
   ['stock', Stock, 'Yuki'],
   ['deliveries', Deliveries, 'Yuki'],
   ['deliveries of one’s own', Deliveries, 'Joren'],

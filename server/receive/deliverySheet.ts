@@ -32,6 +32,7 @@ import { gauge } from '#server/ledger/quantityStore.ts'
 import { knownOrder, type KnownOrder, linesBeside } from '#server/order/orderStore.ts'
 import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
 import { namedPieces } from '#server/receive/assetStore.ts'
+import { inspectionsOfParts } from '#server/receive/inspectionStore.ts'
 import { announcedOf, despatchJson } from '#server/receive/despatchStore.ts'
 import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
@@ -54,7 +55,9 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     order.lines.map(line => line.id),
   )
   const codes = await lineCodes(call, id)
-  const pieces = await namedPieces(call, receipts.flatMap(receipt => receipt.parts)) // prettier-ignore
+  const counts = receipts.flatMap(receipt => receipt.parts)
+  const pieces = await namedPieces(call, counts)
+  const inspections = await inspectionsOfParts(call, counts)
   const asked = await consentsById(call, someIds(receipts.map(receipt => receipt.consentId)))
   const places = await call.trx('addresses').where({ open: true }).orderBy('name').select('id', 'name', 'dock')
   const open = whyNotOpen(order).length === 0
@@ -118,7 +121,11 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
       mayReverse: whyNotReverse(facts.get(receipt.id)!, order, call.actor).length === 0,
       mayAnswer: whyNotDecide(asked.get(consentId ?? '') ?? null, call.actor).length === 0,
       mayWithdraw: isMine(asked.get(consentId ?? ''), call),
-      parts: counts.map(part => ({ ...partJson(part, order), pieces: pieces.get(part.id) ?? [] })),
+      parts: counts.map(part => ({
+        ...partJson(part, order),
+        pieces: pieces.get(part.id) ?? [],
+        inspection: inspections.get(part.id) ?? null,
+      })),
     })),
   }
 }

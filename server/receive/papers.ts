@@ -1,14 +1,19 @@
 import type { Content } from 'pdfmake/interfaces.js'
 import { create } from 'xmlbuilder2'
+import type { QueryOf } from '#contract/endpoint.ts'
+import type { AssetLabels } from '#contract/receive/assets.ts'
 import { formatAmount, minor } from '#core/money/amount.ts'
+import { tidy } from '#core/money/decimal.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { found, type Read } from '#server/call.ts'
+import { writeLabels } from '#server/formats/labelPdf.ts'
 import { letterhead, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
 import { namespaces, when } from '#server/formats/ublOrder.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { readSettings } from '#server/house/house.ts'
-import { knownOrder } from '#server/order/orderStore.ts'
+import { type KnownOrder, knownOrder } from '#server/order/orderStore.ts'
+import type { DebitRow } from '#server/receive/returnStore.ts'
 
 const DESPATCH = 'urn:oasis:names:specification:ubl:schema:xsd:DespatchAdvice-2'
 
@@ -138,39 +143,102 @@ export async function returnPaper(call: Read, id: string, paper: 'note' | 'debit
   }
   if (paper === 'debit' && row.debitNumber === null)
     throw new RuleBroken(stop('return.noDebit', { number: row.number }))
+  const wish = row.wish === 'replacement' ? 'Please send a replacement.' : 'Please credit it.'
+  const yours = row.supplierNumber ? `, your number ${row.supplierNumber}` : ''
+  if (paper === 'debit')
+    return await debitNote(call, order, { number: row.debitNumber!, reason: row.reason, net: row.debitNet, yours, wish, lines: row.debit }) // prettier-ignore
+  return await writePaper(
+    call,
+    row.number,
+    `Goods that go back: ${row.number}`,
+    `${order.supplier}, order ${order.number}${yours}`,
+    row.reason,
+    [
+      // prettier-ignore
+      table('Batch, serial numbers', goes.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, [one.batch, ...one.serials].filter(Boolean).join(', ')])), // prettier-ignore
+      { text: wish, margin: [0, 10, 0, 0] },
+    ],
+  )
+}
+
+/** The debit note of goods that were taken for less than was ordered. */
+export async function inspectionDebit(call: Read, id: string): Promise<FileAnswer> {
+  const row = found(await call.trx('inspections').where({ id }).first(), 'inspection')
+  if (row.debitNumber === null) throw new RuleBroken(stop('return.noDebit', { number: row.number }))
+  const order = await knownOrder(call, row.orderId)
+  const line = order.lines.find(one => one.id === row.orderLineId)!
+  const lines = [{ position: line.position, description: `${line.description}, ${tidy(row.deductPercent)} % less`, quantity: tidy(row.deducted), unit: line.unit, net: row.debitNet.toString() }] // prettier-ignore
+  return await debitNote(call, order, { number: row.debitNumber, reason: row.reason, net: row.debitNet, yours: '', wish: '', lines }) // prettier-ignore
+}
+
+type DebitLines = readonly Pick<DebitRow, 'position' | 'description' | 'quantity' | 'unit' | 'net'>[]
+
+async function debitNote(
+  call: Read,
+  order: Pick<KnownOrder, 'number' | 'supplier' | 'currency'>,
+  { number, reason, net, yours, wish, lines }: { number: string; reason: string; net: bigint; yours: string; wish: string; lines: DebitLines }, // prettier-ignore
+): Promise<FileAnswer> {
+  const money = (amount: bigint): string => formatAmount(minor(amount), order.currency)
+  return await writePaper(
+    call,
+    number,
+    `Debit note ${number}`,
+    `${order.supplier}, order ${order.number}${yours}`,
+    reason,
+    [
+      // prettier-ignore
+      table('Net', lines.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, money(BigInt(one.net))])), // prettier-ignore
+      { text: `${order.currency} ${money(net)} net, taken off your invoices`, bold: true, margin: [0, 10, 0, 0] },
+      ...(wish === '' ? [] : [{ text: wish, margin: [0, 10, 0, 0] as [number, number, number, number] }]),
+    ],
+  )
+}
+
+const table = (last: string, body: readonly string[][]): Content => ({
+  table: { headerRows: 1, widths: [24, '*', 90, 120], body: [['', 'What', 'How much', last], ...body] },
+  layout: { hLineColor: () => RULE, vLineWidth: () => 0 },
+})
+
+/** A paper with our letterhead. */
+async function writePaper(
+  call: Read,
+  number: string,
+  title: string,
+  about: string,
+  reason: string,
+  content: readonly Content[],
+): Promise<FileAnswer> {
   const { company, logo = null } = await readSettings(call, ['company', 'logo'])
-  const number = paper === 'debit' ? row.debitNumber! : row.number
-  const money = (amount: bigint): string => formatAmount(minor(amount), row.currency)
-  const body: string[][] =
-    paper === 'debit'
-      ? row.debit.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, money(BigInt(one.net))])
-      : goes.map(one => [String(one.position), one.description, `${one.quantity} ${unitLabel(one.unit)}`, [one.batch, ...one.serials].filter(Boolean).join(', ')]) // prettier-ignore
-  const total: Content[] = paper === 'debit' ? [{ text: `${row.currency} ${money(row.debitNet)} net, taken off your invoices`, bold: true, margin: [0, 10, 0, 0] }] : [] // prettier-ignore
+  const street = [company?.street, [company?.postalCode, company?.city].filter(Boolean).join(' ')].filter(Boolean).join('\n') // prettier-ignore
   const bytes = await pdfmake()
     .createPdf({
       info: { title: number },
       pageMargins: [50, 50, 50, 60],
       defaultStyle: { font: 'Roboto', fontSize: 9.5, color: '#1B2431', lineHeight: 1.25 },
       content: [
-        letterhead({ name: company?.name ?? call.house.name, logo }, [company?.street, [company?.postalCode, company?.city].filter(Boolean).join(' ')].filter(Boolean).join('\n')), // prettier-ignore
-        {
-          text: paper === 'debit' ? `Debit note ${number}` : `Goods that go back: ${number}`,
-          fontSize: 20,
-          margin: [0, 24, 0, 2],
-        },
-        { text: `${order.supplier}, order ${order.number}${row.supplierNumber ? `, your number ${row.supplierNumber}` : ''}`, color: QUIET, margin: [0, 0, 0, 12] }, // prettier-ignore
-        { text: row.reason, margin: [0, 0, 0, 12] },
-        {
-          table: { headerRows: 1, widths: [24, '*', 90, 120], body: [['', 'What', 'How much', paper === 'debit' ? 'Net' : 'Batch, serial numbers'], ...body] }, // prettier-ignore
-          layout: { hLineColor: () => RULE, vLineWidth: () => 0 },
-        },
-        ...total,
-        {
-          text: row.wish === 'replacement' ? 'Please send a replacement.' : 'Please credit it.',
-          margin: [0, 10, 0, 0],
-        },
+        letterhead({ name: company?.name ?? call.house.name, logo }, street),
+        { text: title, fontSize: 20, margin: [0, 24, 0, 2] },
+        { text: about, color: QUIET, margin: [0, 0, 0, 12] },
+        { text: reason, margin: [0, 0, 0, 12] },
+        ...content,
       ],
     })
     .getBuffer()
   return { name: `${number}.pdf`, mediaType: 'application/pdf', bytes, inline: true }
+}
+
+/** Labels of pieces with their tags. */
+export async function assetLabels(call: Read, query: QueryOf<typeof AssetLabels>): Promise<FileAnswer> {
+  const rows = await call
+    .trx('assets')
+    .whereIn('id', query.ids.split(','))
+    .orderBy('tag')
+    .select('tag', 'number', 'description', 'serial')
+  const bytes = await writeLabels(
+    call.house.name,
+    rows.map(row => ({ code: row.tag ?? row.number, title: row.description, below: row.serial })),
+    query.symbol,
+    query.layout,
+  )
+  return { name: 'labels.pdf', mediaType: 'application/pdf', bytes, inline: true }
 }

@@ -30,6 +30,8 @@ import {
   type ReceiptSource,
   receiptFacts,
 } from '#server/receive/receiptStore.ts'
+import { arrivalsOfCounts } from '#server/receive/arrivalStore.ts'
+import { inspectionsOfCounts } from '#server/receive/inspectionStore.ts'
 import { piecesOfCounts } from '#server/receive/assetStore.ts'
 import type { Becomes, Taken } from '#server/receive/becoming.ts'
 import { stockOfCounts } from '#server/receive/stockStore.ts'
@@ -37,7 +39,7 @@ import { receivingFacts } from '#server/receive/receivingStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** What becomes of counts, each kind of it. */
-const BECOMING: readonly Becomes[] = [piecesOfCounts, stockOfCounts]
+const BECOMING: readonly Becomes[] = [piecesOfCounts, stockOfCounts, inspectionsOfCounts, arrivalsOfCounts]
 
 /** Takes goods in, or accepts work. Counts add up: two people receiving the same line wait for each other. */
 export async function receive(

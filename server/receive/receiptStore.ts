@@ -5,6 +5,7 @@ import type { QuantityKind } from '#core/ledger/quantity.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { type Read } from '#server/call.ts'
 import { standingPieces } from '#server/receive/assetStore.ts'
+import { inspectedParts } from '#server/receive/inspectionStore.ts'
 import { stillInStock } from '#server/receive/stockStore.ts'
 import { groupBy } from '#server/database/rows.ts'
 
@@ -120,6 +121,7 @@ export async function receiptFacts(call: Read, ids: readonly string[]): Promise<
   const known: ReadonlyMap<string, Partial<ReceiptPart>>[] = [
     await standingPieces(call, parts),
     await stillInStock(call, parts),
+    await inspectedParts(call, parts),
   ]
   const factsOf = (part: ReceiptLineRow): ReceiptPart => {
     const left = tidy(new Decimal(part.quantity).minus(part.reversed).minus(part.returned))

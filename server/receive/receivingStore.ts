@@ -3,15 +3,16 @@ import type { Count } from '#core/receive/counts.ts'
 import { effectiveTerms, type ReceivingTerms, type TermLevel } from '#core/receive/terms.ts'
 import { withAbove } from '#core/source/categories.ts'
 import type { PackConversion } from '#core/units/units.ts'
+import type { ArrivalSetting } from '#core/receive/arrival.ts'
 import type { Read } from '#server/call.ts'
 import { readSetting } from '#server/house/house.ts'
 
 /** How goods are received in this house, beside what items and categories say. */
-export interface ReceivingSettings {
+export interface ReceivingSettings extends ArrivalSetting {
   /** The first day of the period that is open. */
   readonly openFrom: string | null
 }
-export const RECEIVING: ReceivingSettings = { openFrom: null }
+export const RECEIVING: ReceivingSettings = { openFrom: null, asksRequesters: false, remindDays: 3, silentDays: 7 }
 declare module '#server/house/house.ts' {
   interface SettingValues {
     receiving: ReceivingSettings

@@ -19,7 +19,8 @@ import { HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { defaultsOf } from '#server/order/conditionStore.ts'
 import { heldOrder, knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
 import { namedPieces } from '#server/receive/assetStore.ts'
-import { type GoodsReturnRow, returnableParts, returnEntry } from '#server/receive/returnStore.ts'
+import { endInspections } from '#server/receive/inspectionStore.ts'
+import { type GoodsReturnRow, nextDebit, returnableParts, returnEntry } from '#server/receive/returnStore.ts'
 import { holdStock, itemQuantities, postStock, stockFacts } from '#server/receive/stockStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
@@ -50,7 +51,7 @@ export async function readReturns(call: Read, orderId: string): Promise<Response
       detail: [part.row.batch, part.row.bin, part.row.condition === 'damaged' ? 'damaged' : '']
         .filter(Boolean)
         .join(', '),
-      rejected: part.rejected,
+      notAccepted: part.notAccepted,
       becomes: part.becomes,
       pieces: named.get(part.partId) ?? [],
     })),
@@ -109,11 +110,6 @@ async function fresh(call: Write, order: KnownOrder): Promise<GoodsReturnRow> {
   return row
 }
 
-async function nextDebit(call: Write): Promise<string> {
-  const { rows } = await call.trx.raw<{ rows: [{ next: string }] }>(`select nextval('debit_numbers')::text as next`)
-  return `DN-${rows[0].next}`
-}
-
 /** What leaves is no longer in its bin, and its pieces are no longer ours. */
 async function leave(
   call: Write,
@@ -125,7 +121,10 @@ async function leave(
     const { row: part } = parts.get(partId)!
     const returned = tidy(new Decimal(part.returned).plus(quantity))
     await call.trx('receiptLines').where({ id: partId }).update({ returned })
-    if (new Decimal(returned).plus(part.reversed).equals(part.quantity)) await call.trx('serialsHere').where({ receiptLineId: partId }).delete() // prettier-ignore
+    if (new Decimal(returned).plus(part.reversed).equals(part.quantity)) {
+      await call.trx('serialsHere').where({ receiptLineId: partId }).delete()
+      await endInspections(call, [partId], 'returned')
+    }
     for (const id of pieces) {
       const asset = await hold(call, 'asset', id)
       await move(call, 'asset', asset, { state: 'returned' }, { action: 'returned', changes: { return: row.number }, reason: null }) // prettier-ignore

@@ -1,6 +1,6 @@
 import type { ReturnablePart, ReturnEntry, ReturnLine, ReturnState, ReturnWish } from '#core/receive/goodsReturn.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import type { Read } from '#server/call.ts'
+import type { Read, Write } from '#server/call.ts'
 import { partsOf, receiptFacts } from '#server/receive/receiptStore.ts'
 
 /** A line of a debit note as it is kept: its net in the smallest unit of the order's currency. */
@@ -80,11 +80,17 @@ export async function returnableParts(call: Read, orderId: string) {
         left,
         there: tidy(Decimal.min(part.there, left)),
         pieces: part.pieces,
-        rejected: part.rejected ?? false,
+        notAccepted: part.notAccepted ?? '0',
       }
       return part.becomes === 'work' || left === '0'
         ? []
         : [[row.id, { ...one, row, receipt: numbers.get(row.receiptId)! }] as const]
     }),
   )
+}
+
+/** Debit notes of every kind are numbered in one row. */
+export async function nextDebit(call: Write): Promise<string> {
+  const { rows } = await call.trx.raw<{ rows: [{ next: string }] }>(`select nextval('debit_numbers')::text as next`)
+  return `DN-${rows[0].next}`
 }

@@ -1,27 +1,29 @@
 import * as receive from '#contract/receive/endpoints.ts'
-import type { BodyOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import * as assets from '#contract/receive/assets.ts'
+import * as arrivals from '#contract/receive/arrivals.ts'
 import * as despatch from '#contract/receive/despatch.ts'
 import * as handheld from '#contract/receive/handheld.ts'
+import * as inspections from '#contract/receive/inspections.ts'
 import * as reports from '#contract/receive/reports.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as settings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
-import type { Read, Write } from '#server/call.ts'
-import { record } from '#server/documents/history.ts'
-import { HOUSE, writeSetting } from '#server/house/house.ts'
 import { receivingSettings } from '#server/receive/receivingStore.ts'
-import { writeLabels } from '#server/formats/labelPdf.ts'
-import { direct, type FileAnswer, reads, type Route, writes } from '#server/http/route.ts'
+import { saveReceivingSettings } from '#server/receive/settingActs.ts'
+import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { dispose, readPieces, tell } from '#server/receive/assetActs.ts'
+import { answer as answerArrival, answerLink, readArrivals, readLink, settle } from '#server/receive/arrivalActs.ts'
 import { assetList } from '#server/receive/assetList.ts'
 import { readAsset } from '#server/receive/assetSheet.ts'
+import { conclude } from '#server/receive/inspectionActs.ts'
+import { inspectionList } from '#server/receive/inspectionList.ts'
+import { readInspection } from '#server/receive/inspectionSheet.ts'
 import { answer, count, endReservation, issue, moveTo, reserve } from '#server/receive/stockActs.ts'
 import { stockList } from '#server/receive/stockList.ts'
 import { readHolding } from '#server/receive/stockSheet.ts'
 import { despatchFile, ownDespatches, saveDespatch, setUnloader, withdraw } from '#server/receive/despatchActs.ts'
-import { despatchUbl, returnPaper } from '#server/receive/papers.ts'
+import { assetLabels, despatchUbl, inspectionDebit, returnPaper } from '#server/receive/papers.ts'
 import { readExpected } from '#server/receive/expected.ts'
 import { answerReports, ownReports, readReports, saveOwnReport, saveReport } from '#server/receive/reportActs.ts'
 import { endReturn, readReturns, saveReturn } from '#server/receive/returnActs.ts'
@@ -31,34 +33,9 @@ import { deliveryList } from '#server/receive/deliveryList.ts'
 import { readDelivery } from '#server/receive/deliverySheet.ts'
 import { answerReceipt, receive as takeIn, reverseReceipt, setBecomes } from '#server/receive/receiptActs.ts'
 
-async function labels(call: Read, query: QueryOf<typeof assets.AssetLabels>): Promise<FileAnswer> {
-  const rows = await call
-    .trx('assets')
-    .whereIn('id', query.ids.split(','))
-    .orderBy('tag')
-    .select('tag', 'number', 'description', 'serial')
-  const bytes = await writeLabels(
-    call.house.name,
-    rows.map(row => ({ code: row.tag ?? row.number, title: row.description, below: row.serial })),
-    query.symbol,
-    query.layout,
-  )
-  return { name: 'labels.pdf', mediaType: 'application/pdf', bytes, inline: true }
-}
-
-async function saveSettings(
-  call: Write,
-  body: BodyOf<typeof settings.SaveReceivingSettings>,
-): Promise<ResponseOf<typeof settings.SaveReceivingSettings>> {
-  const before = await receivingSettings(call)
-  await writeSetting(call, 'receiving', { ...before, ...body })
-  await record(call, { kind: 'house', id: HOUSE, action: 'changed', changes: { before: { openFrom: before.openFrom }, after: body } }) // prettier-ignore
-  return body
-}
-
 export const receiveRoutes: Route[] = [
-  reads(settings.ReadReceivingSettings, async call => ({ openFrom: (await receivingSettings(call)).openFrom })),
-  writes(settings.SaveReceivingSettings, (call, { body }) => saveSettings(call, body)),
+  reads(settings.ReadReceivingSettings, call => receivingSettings(call)),
+  writes(settings.SaveReceivingSettings, (call, { body }) => saveReceivingSettings(call, body)),
   reads(handheld.LoadDock, (call, { query }) => loadDock(call, query.placeId)),
   reads(handheld.LookUp, (call, { query }) => lookUp(call, query.q)),
   direct(handheld.SendActs, (call, { body }) => sendActs(call, body)),
@@ -82,8 +59,17 @@ export const receiveRoutes: Route[] = [
   writes(reports.AnswerReports, (call, { body }) => answerReports(call, body)),
   ...listRoutes(assets.Assets, assetList, 'assets'),
   ...listRoutes(stock.Stock, stockList, 'stock'),
+  reads(arrivals.ReadArrivals, (call, { params }) => readArrivals(call, params.id)),
+  writes(arrivals.AnswerArrival, (call, { params, body }) => answerArrival(call, params.id, body)),
+  writes(arrivals.SettleArrival, (call, { params, body }) => settle(call, params.id, body)),
+  reads(arrivals.ReadArrivalLink, (call, { params }) => readLink(call, params.token)),
+  writes(arrivals.AnswerArrivalLink, (call, { params, body }) => answerLink(call, params.token, body)),
+  ...listRoutes(inspections.Inspections, inspectionList, 'inspections'),
+  reads(inspections.ReadInspection, (call, { params }) => readInspection(call, params.id)),
+  writes(inspections.ConcludeInspection, (call, { params, body }) => conclude(call, params.id, body)),
+  reads(inspections.InspectionDebit, (call, { params }) => inspectionDebit(call, params.id)),
   reads(assets.ReadPieces, (call, { query }) => readPieces(call, query.orderId)),
-  reads(assets.AssetLabels, (call, { query }) => labels(call, query)),
+  reads(assets.AssetLabels, (call, { query }) => assetLabels(call, query)),
   reads(assets.ReadAsset, (call, { params }) => readAsset(call, params.id)),
   writes(assets.TellAsset, (call, { params, body }) => tell(call, params.id, body)),
   writes(assets.DisposeAsset, (call, { params, body }) => dispose(call, params.id, body.version, body.reason)),

@@ -77,6 +77,11 @@ const TEAM: RouteRecordRaw[] = [
     children: [{ path: ':id', component: () => import('#web/receive/AssetSheet.vue') }],
   },
   {
+    path: '/receive/inspections',
+    component: () => import('#web/receive/InspectionsPage.vue'),
+    children: [{ path: ':id', component: () => import('#web/receive/InspectionSheet.vue') }],
+  },
+  {
     path: '/receive/stock',
     component: () => import('#web/receive/StockPage.vue'),
     children: [{ path: ':id', component: () => import('#web/receive/StockSheet.vue') }],
@@ -155,6 +160,7 @@ export function createOurRouter(session: ReturnType<typeof useSession>): Router 
       ...TEAM,
       ...SUPPLIER,
       { path: '/welcome/:token', component: () => import('#web/supplier-pages/WelcomePage.vue'), meta: { open: true } },
+      { path: '/arrived/:token', component: () => import('#web/receive/ArrivalPage.vue'), meta: { open: true } },
       { path: '/day/:token', component: () => import('#web/supplier-pages/DayLinkPage.vue'), meta: { open: true } },
       { path: '/asked/:token', component: () => import('#web/supplier-pages/AskedLink.vue'), meta: { open: true } },
       { path: '/first/:token', component: () => import('#web/setup/FirstPage.vue'), meta: { open: true } },

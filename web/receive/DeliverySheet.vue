@@ -11,6 +11,7 @@ import SheetFrame from '#web/frame/SheetFrame.vue'
 import CountDialog from '#web/receive/CountDialog.vue'
 import CountTable from '#web/receive/CountTable.vue'
 import AnnouncedList from '#web/receive/AnnouncedList.vue'
+import ArrivalSection from '#web/receive/ArrivalSection.vue'
 import DeliveryReports from '#web/receive/DeliveryReports.vue'
 import PieceDialog from '#web/receive/PieceDialog.vue'
 import ReturnSection from '#web/receive/ReturnSection.vue'
@@ -172,6 +173,7 @@ function scan(text: string): string {
     </p>
     <DeliveryReports v-if="sheet.lines.some(line => isWork(line.kind as LineKind))" :order-id="id" @changed="reload" />
     <ReceiptTable v-if="sheet.receipts.length" :receipts="sheet.receipts" @changed="reload" />
+    <ArrivalSection :order-id="id" :version="sheet.version" @changed="reload" />
     <ReturnSection v-if="sheet.receipts.length" :key="sheet.version" :order-id="id" @changed="reload" />
   </SheetFrame>
   <PieceDialog v-if="finishing" :order-id="id" @close="finishing = false" />

@@ -95,7 +95,10 @@ const open = (receipt: Receipt, given: 'approve' | 'reject' | 'withdraw'): void 
             ]
               .filter(Boolean)
               .join(' · ')
-          }}</small>
+          }}</small
+          ><RouterLink v-if="part.inspection" :to="`/receive/inspections/${part.inspection.id}`" data-test="inspection"
+            >Inspection {{ part.inspection.number }}, {{ label('state', part.inspection.state) }}</RouterLink
+          >
         </div></template
       >
       <template #acts="{ row: one }"

@@ -13,6 +13,7 @@ const session = useSession()
         ><RouterLink to="/receive/expected" data-test="to-expected">By day</RouterLink
         ><template v-if="session.may('order.read')"
           ><RouterLink to="/receive/settle" data-test="to-settle">To settle</RouterLink
+          ><RouterLink to="/receive/inspections" data-test="to-inspections">Inspections</RouterLink
           ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
           ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template
         ></span

@@ -141,7 +141,13 @@ async function changed(): Promise<void> {
           ><template #what="{ row: part }"
             >{{ part.description
             }}<small>{{
-              [part.receipt, part.detail, part.rejected ? 'did not pass' : ''].filter(Boolean).join(', ')
+              [
+                part.receipt,
+                part.detail,
+                part.notAccepted === '0' ? '' : `${quantityText(part.notAccepted)} not found good`,
+              ]
+                .filter(Boolean)
+                .join(', ')
             }}</small></template
           ><template #left="{ row: part }">{{ quantityText(part.left) }} {{ unit(part.unit) }}</template
           ><template #back="{ row: part }"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ElButton } from 'element-plus'
-import { ref, watch } from 'vue'
+import { ElButton, ElInputNumber, ElSwitch } from 'element-plus'
+import { reactive, watch } from 'vue'
 import { ReadReceivingSettings, SaveReceivingSettings } from '#contract/receive/settings.ts'
 import { api } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
@@ -14,12 +14,12 @@ import { useRead } from '#web/shared/useRead.ts'
 const session = useSession()
 const { data, reload } = useRead(ReadReceivingSettings)
 const { busy, reasons, run } = useAction()
-const openFrom = ref<string | null>(null)
+const form = reactive({ openFrom: null as string | null, asksRequesters: false, remindDays: 0, silentDays: 0 })
 watch(data, now => {
-  if (now) openFrom.value = now.openFrom
+  if (now) Object.assign(form, now)
 })
 async function save(): Promise<void> {
-  if (await run(() => api(SaveReceivingSettings, { body: { openFrom: openFrom.value } }))) await reload()
+  if (await run(() => api(SaveReceivingSettings, { body: { ...form } }))) await reload()
 }
 </script>
 
@@ -32,8 +32,24 @@ async function save(): Promise<void> {
     </p>
     <EntryForm :reasons="reasons" :busy="busy" @submit="save">
       <FormField label="Nothing is received before" help="The first day of the period that is open">
-        <DayField v-model="openFrom" label="Nothing is received before" empty="no period is closed" mark="open-from" />
+        <DayField
+          v-model="form.openFrom"
+          label="Nothing is received before"
+          empty="no period is closed"
+          mark="open-from"
+        />
       </FormField>
+      <FormField
+        label="Whoever asked for goods says whether they have them"
+        help="They are told when the goods are in, and answer from the mail or the delivery"
+        ><ElSwitch v-model="form.asksRequesters" data-test="asks-requesters"
+      /></FormField>
+      <template v-if="form.asksRequesters"
+        ><FormField label="Reminded after days without a word" help="0: never"
+          ><ElInputNumber v-model="form.remindDays" :min="0" :max="365" :controls="false" /></FormField
+        ><FormField label="Buyer told after days without a word" help="0: never"
+          ><ElInputNumber v-model="form.silentDays" :min="0" :max="365" :controls="false" /></FormField
+      ></template>
       <template v-if="session.may('budget.write')" #acts
         ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-receiving"
           >Keep it</ElButton

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import { ElInput, ElInputNumber, ElOption, ElSelect } from 'element-plus'
 import type { ToldTerms } from '#contract/receivingTerms.ts'
-import { ASKED, BECOMES, USUAL_TERMS } from '#core/receive/terms.ts'
+import { AQLS } from '#core/receive/sampling.ts'
+import { ASKED, BECOMES, INSPECTED, USUAL_TERMS } from '#core/receive/terms.ts'
+import CharacteristicsField from '#web/shared/CharacteristicsField.vue'
 import FormField from '#web/shared/FormField.vue'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
@@ -16,8 +18,12 @@ const CHOICES = [
   { key: 'serial', label: 'Serial numbers', codes: ASKED, group: 'asked' },
   { key: 'batch', label: 'Batch', codes: ASKED, group: 'asked' },
   { key: 'bestBefore', label: 'Best-before date', codes: ASKED, group: 'asked' },
+  { key: 'inspect', label: 'What is inspected', codes: INSPECTED, group: 'inspected' },
 ] as const
-const YES_NO = [{ key: 'blind', label: 'Counted without seeing what is expected' }] as const
+const YES_NO = [
+  { key: 'blind', label: 'Counted without seeing what is expected' },
+  { key: 'billsWait', label: 'Bills wait until it is found good' },
+] as const
 const FIGURES = [
   { key: 'overPercent', label: 'More may come, %' },
   { key: 'warrantyMonths', label: 'Warranty, months' },
@@ -46,6 +52,24 @@ const FIGURES = [
       @update:model-value="set(one.key, $event === '' ? '' : $event === 'yes')"
       ><ElOption value="yes" label="yes" /><ElOption value="no" label="no" /></ElSelect
   ></FormField>
+  <FormField
+    v-if="terms.inspect === 'sample'"
+    label="How good a sample is, per cent"
+    help="Acceptance quality limit of ISO 2859-1: the lower, the more are looked at"
+    ><ElSelect
+      :model-value="terms.aql ?? ''"
+      clearable
+      :value-on-clear="''"
+      :placeholder="`as above, else ${USUAL_TERMS.aql}`"
+      data-test="terms-aql"
+      @update:model-value="set('aql', $event)"
+      ><ElOption v-for="one in AQLS" :key="one" :value="one" :label="one" /></ElSelect
+  ></FormField>
+  <CharacteristicsField
+    v-if="terms.inspect !== undefined && terms.inspect !== 'none'"
+    :model-value="terms.characteristics ?? []"
+    @update:model-value="set('characteristics', $event.length ? [...$event] : null)"
+  />
   <FormField v-for="one in FIGURES" :key="one.key" :label="one.label"
     ><ElInputNumber
       :model-value="terms[one.key] ?? null"

@@ -23,6 +23,7 @@ export const LATER_LABELS: Readonly<
     | 'becomes'
     | 'stock'
     | 'receiptSource'
+    | 'arrival'
     | 'asked'
     | 'inspected'
     | 'match'
@@ -144,6 +145,7 @@ export const LATER_LABELS: Readonly<
     invoice: 'from the invoice',
     workReport: 'from a work report',
   },
+  arrival: { confirm: 'I have it', inPart: 'Not all of it', damaged: 'It is damaged', notMine: 'It is not mine' },
   asked: { no: 'not asked', may: 'may be told', must: 'has to be told' },
   inspected: {
     none: 'nothing',

@@ -6,6 +6,26 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Ware der Bestellung {order} geht zurück: {number}',
     text: 'Guten Tag [name|{name}],\n\nWare der Bestellung {order}, {title}, geht unter {number} an Sie zurück: {reason}[supplierNumber|\nIhre Nummer: {supplierNumber}][pickUpOn|\nAbzuholen am {pickUpOn}.][debit|\n\nWir ziehen es von Ihren Rechnungen ab: Belastungsanzeige {debit}.]\n\nDie Bestellung auf Ihren Seiten: {path}\n\n{house}\n',
   },
+  'goods.inspected': {
+    subject: 'Ware der Bestellung {order} wurde geprüft: {number}',
+    text: 'Guten Tag [name|{name}],\n\nWare der Bestellung {order}, {title}, hat unsere Prüfung {number} nicht ohne Weiteres bestanden.[rejected|\nNicht angenommen: {rejected}.][deducted|\nMit {percent} % Abzug angenommen: {deducted}.]\nGrund: {reason}[debit|\n\nWir ziehen es von Ihren Rechnungen ab: Belastungsanzeige {debit}.]\n\nDie Bestellung auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'goods.arrived': {
+    subject: 'Ist da: {title}',
+    text: 'Guten Tag {name},\n\nzur Bestellung {number}, {title}, ist eingetroffen ({receipt}), {place}:\n\n{what}\n\nSagen Sie hier ohne Anmeldung, ob Sie es haben: {link}\nDie Lieferung: {path}\n',
+  },
+  'goods.arrivedReminder': {
+    subject: 'Haben Sie es? {title}',
+    text: 'Guten Tag {name},\n\nzur Bestellung {number}, {title}, ist eingetroffen ({receipt}), {place}; Sie haben noch nicht gesagt, ob Sie es haben:\n\n{what}\n\nSagen Sie es hier, ohne Anmeldung: {link}\nDie Lieferung: {path}\n',
+  },
+  'goods.notAsShould': {
+    subject: 'Bestellung {number}: {who} hat es nicht, wie es sein soll',
+    text: 'Guten Tag {name},\n\n{who} sagt zu dem, was mit {receipt} für {title} eingetroffen ist: „{note}“\n\n{what}\n\nDie Lieferung: {path}\n',
+  },
+  'goods.noWord': {
+    subject: 'Bestellung {number}: kein Wort von {who}',
+    text: 'Guten Tag {name},\n\n{who} wurde gefragt, ob da ist, was mit {receipt} für {title} eingetroffen ist, {place}, und hat nichts gesagt:\n\n{what}\n\nDie Lieferung: {path}\n',
+  },
   'report.accepted': {
     subject: 'Leistungsmeldung {number} ist abgenommen: {title}',
     text: 'Guten Tag [name|{name}],\n\nvon Ihrer Meldung {number} zur Bestellung {order} sind {quantity} von {told} abgenommen.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',
