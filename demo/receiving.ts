@@ -8,6 +8,7 @@ import { receive } from '#server/receive/receiptActs.ts'
 import { answerReports, saveOwnReport } from '#server/receive/reportActs.ts'
 import { saveReturn } from '#server/receive/returnActs.ts'
 import { returnableParts } from '#server/receive/returnStore.ts'
+import { setAside } from '#server/receive/setAsideActs.ts'
 import { saveReceivingSettings } from '#server/receive/settingActs.ts'
 import { issue } from '#server/receive/stockActs.ts'
 import { addEntry } from '#server/setup/registers.ts'
@@ -81,6 +82,7 @@ export async function addReceiving(team: Team): Promise<void> {
   await addReports(team)
   await addInspections(team)
   await countTooMany(team)
+  await putAside(team)
 }
 
 const flanges = async (
@@ -115,6 +117,17 @@ async function addInspections(team: Team): Promise<void> {
     saveReceivingSettings(call, { openFrom: null, asksRequesters: true, remindDays: 3, silentDays: 7 }),
   )
   await flanges(team, 'Flanges for the drain line', '8')
+}
+
+/** A crate came that nobody seems to have ordered. */
+async function putAside(team: Team): Promise<void> {
+  const pilar = await team.parts.db('people').where({ name: PEOPLE.find(person => person.key === 'pilar')!.name }).first('id') // prettier-ignore
+  await team.as(
+    'yuki',
+    team.now,
+    call =>
+    setAside(call, { description: 'Crate of hose clamps, 40 mm', quantity: '2', unit: 'C62', placeId: ADDRESSES.quay.id, bin: 'Cage 1', supplierId: null, marks: 'Norsped NSP-20994', note: 'No despatch note in it.', buyerId: pilar!.id }), // prettier-ignore
+  )
 }
 
 /** More nuts came than the tolerance lets in: the count waits for a second person. */

@@ -13,10 +13,10 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
   ], // prettier-ignore
   Joren: ['/source/builds', '/source/builds+', '/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
   Marit: ['/decide', '/decide?view=waiting+', '/decide/away', '/insight', '/insight+'],
-  Yuki: ['/receive', '/receive+', '/receive/{Regulators for}', '/receive/expected', '/receive/settle', '/receive/inspections', '/receive/inspections+', '/receive/assets', '/receive/assets+', '/receive/stock', '/receive/stock+'], // prettier-ignore
+  Yuki: ['/receive', '/receive+', '/receive/{Regulators for}', '/receive/expected', '/receive/settle', '/receive/set-aside', '/receive/overdue', '/receive/overdue+', '/receive/inspections', '/receive/inspections+', '/receive/assets', '/receive/assets+', '/receive/stock', '/receive/stock+'], // prettier-ignore
   Leonie: ['/bill', '/bill+'],
   Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
-  Adaeze: ['/insight/transfers', '/insight/years'],
+  Adaeze: ['/receive/accrued', '/insight/transfers', '/insight/years'],
   Wren: [
     '/decide/evidence',
     '/setup',

@@ -22,6 +22,8 @@ import * as despatch from '#contract/receive/despatch.ts'
 import * as handheld from '#contract/receive/handheld.ts'
 import * as receive from '#contract/receive/endpoints.ts'
 import * as reports from '#contract/receive/reports.ts'
+import * as overdue from '#contract/receive/overdue.ts'
+import * as setAside from '#contract/receive/setAside.ts'
 import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as receivingSettings from '#contract/receive/settings.ts'
@@ -92,6 +94,8 @@ const DECLARED: readonly unknown[] = [
   handheld,
   receivingSettings,
   inspections,
+  setAside,
+  overdue,
   returns,
   reports,
   request,

@@ -222,6 +222,7 @@ export const en: Messages = {
   'desk.refused': 'The bank refused {title} ({extra})',
   'desk.returned': '{title} was sent back: “{extra}”',
   'desk.revision': '{title} changed {extra} of its answers',
+  'desk.setAside': '{who} put aside {title}, which nobody ordered: {extra}',
   'desk.stalled':
     '{title} stands still: it waits for {who}[closed|, whose account is closed][right|, who may not decide it any more][away|, who is away without a stand-in][limit|, who may not decide so much any more][late|; its time is over][nobody|nobody]',
   'desk.stockCount': '{who} found something else than is known of {title}: {extra}',
@@ -585,6 +586,7 @@ export const en: Messages = {
   'orderResponse.onlyReceived': 'It only says that the order was received. An answer says what is accepted.',
   'orderResponse.otherOrder': 'This answers {number}, not {order}.',
   'orderResponse.twice': 'Line {line} is answered twice; the first answer counts.',
+  'overdue.short': 'since {needBy}[blocks|, {blocks}]',
   'password.blank': 'A password of blanks alone is none.',
   'password.common': 'Many people use this password, or it is one letter again and again. Take another one.',
   'password.long': 'At most {most} letters.',

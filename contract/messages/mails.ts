@@ -48,6 +48,10 @@ export const mailsEn = {
     subject: 'Order {number}: no word from {who}',
     text: 'Dear {name},\n\n{who} was asked whether what came in with {receipt} for {title} is there, at {place}, and has not said a word:\n\n{what}\n\nThe delivery: {path}\n',
   },
+  'goods.setAside': {
+    subject: 'Not ordered? {title}',
+    text: 'Dear {name},\n\n{who} put aside {quantity} {unit} of {title} ({number}), at {place}: it is not known which order it belongs to.[marks|\nWhat stands on it: {marks}][note|\n\n"{note}"]\n\nSay what becomes of it: {path}\n',
+  },
   'report.accepted': {
     subject: 'Work report {number} is accepted: {title}',
     text: 'Dear [name|{name}],\n\nof your report {number} on order {order}, {quantity} of {told} are accepted.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',

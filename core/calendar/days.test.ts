@@ -2,6 +2,7 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import {
   addBusinessDays,
+  nextBusinessDay,
   addDays,
   daysBetween,
   endOfMonth,
@@ -27,6 +28,11 @@ describe('days', () => {
   it('counts business days over weekends and holidays; the start does not count', () => {
     expect(addBusinessDays('2026-11-20', 1, PLAIN_CALENDAR)).to.equal('2026-11-23')
     expect(addBusinessDays('2026-12-24', 1, { ...PLAIN_CALENDAR, holidays: ['2026-12-25'] })).to.equal('2026-12-28')
+    expect(['2026-12-11', '2026-12-12', '2026-12-13'].map(day => nextBusinessDay(day, PLAIN_CALENDAR))).to.deep.equal([
+      '2026-12-11',
+      '2026-12-14',
+      '2026-12-14',
+    ])
     expect(addBusinessDays('2026-11-21', 0, PLAIN_CALENDAR)).to.equal('2026-11-21')
   })
 

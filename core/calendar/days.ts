@@ -51,6 +51,10 @@ export function addBusinessDays(day: string, count: number, calendar: BusinessCa
   return current
 }
 
+/** The day itself where people work on it, else the next on which they do. nextBusinessDay('2026-12-12', PLAIN_CALENDAR) //=> '2026-12-14' */
+export const nextBusinessDay = (day: string, calendar: BusinessCalendar): string =>
+  addBusinessDays(addDays(day, -1), 1, calendar)
+
 /** The last day of the month of `day`. endOfMonth('2028-02-03') //=> '2028-02-29' */
 export function endOfMonth(day: string): string {
   const date = new Date(stamp(day))

@@ -64,6 +64,7 @@ export const DESK_KEYS = [
   'refused',
   'returned',
   'revision',
+  'setAside',
   'stalled',
   'stockCount',
   'tell',

@@ -11,6 +11,7 @@ import { DESPATCH_STATES } from '#core/receive/despatch.ts'
 import { RETURN_STATES } from '#core/receive/goodsReturn.ts'
 import { INSPECTION_STATES } from '#core/receive/inspection.ts'
 import { RECEIPT_STATES } from '#core/receive/states.ts'
+import { SET_ASIDE_STATES } from '#core/receive/setAside.ts'
 import { REPORT_STATES } from '#core/receive/workReport.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { EVENT_STATES } from '#core/source/eventStates.ts'
@@ -231,6 +232,17 @@ export const DOCUMENTS = {
     path: orderId => `/receive/${orderId}`,
     home: 'orderId',
     states: statesOf(RETURN_STATES),
+  },
+  /** What came and nobody ordered. */
+  setAside: {
+    ...plain,
+    letter: 'U',
+    rows: 'setAsides',
+    numbers: 'aside_numbers',
+    title: 'description',
+    right: 'order.read',
+    path: () => '/receive/set-aside',
+    states: statesOf(SET_ASIDE_STATES),
   },
   /** Goods that are in, and whoever asked for them. */
   arrival: {

@@ -99,7 +99,7 @@ function whyNotReadings({ characteristics, plan }: InspectionFacts, { looked, re
   const wrong = readings.flatMap((reading, index): Reason[] => [
     ...(Object.keys(reading).every(name => known.has(name))
       ? []
-      : [stop('inspection.reading', {}, { place: `readings.${index}` })]),
+      : [stop('inspection.reading', { name: '' }, { place: `readings.${index}` })]),
     ...all.flatMap((one): Reason[] => {
       const value = reading[one.name] ?? ''
       const fits = isMeasured(one) ? isHeldDecimal(value) : ['pass', 'fail'].includes(value)

@@ -54,6 +54,7 @@ const VERSIONS = [
   '034_handhelds',
   '035_inspections',
   '036_arrivals',
+  '037_set_aside',
 ]
 const FIRST_AT_WORK = 4
 

@@ -8,6 +8,7 @@ import type { defineList } from '#contract/lists/list.ts'
 import { Orders, ToBuy } from '#contract/order/endpoints.ts'
 import { BankMessages, Payables, Runs } from '#contract/pay/endpoints.ts'
 import { Assets } from '#contract/receive/assets.ts'
+import { Overdue } from '#contract/receive/overdue.ts'
 import { Inspections } from '#contract/receive/inspections.ts'
 import { Deliveries } from '#contract/receive/endpoints.ts'
 import { Stock } from '#contract/receive/stock.ts'
@@ -38,6 +39,7 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['orders', Orders, 'Pilar'],
   ['assets', Assets, 'Yuki'],
   ['inspections', Inspections, 'Yuki'],
+  ['overdue', Overdue, 'Yuki'],
   ['stock', Stock, 'Yuki'],
   ['deliveries', Deliveries, 'Yuki'],
   ['deliveries of one’s own', Deliveries, 'Joren'],

@@ -11,8 +11,6 @@ import { repriceLine } from '#core/order/repriceLine.ts'
 import { emptyLine, priceAt } from '#core/source/answer.ts'
 import type { LineShare } from '#core/source/award.ts'
 import { outcomeFor } from '#core/source/outcome.ts'
-import { addDays } from '#core/calendar/days.ts'
-import { instantAt } from '#core/calendar/hours.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { byId } from '#server/database/rows.ts'
 import { record } from '#server/documents/history.ts'
@@ -31,7 +29,7 @@ import { knownRequisition } from '#server/request/requisitionStore.ts'
 import { answersTo, comparedCosts } from '#server/source/comparisonStore.ts'
 import { log } from '#server/source/eventLogStore.ts'
 import { writeTo } from '#server/source/eventMailStore.ts'
-import { heldEvent, insertEvent, keepEventDesk, type KnownEvent, liveKind, type NewEventLine } from '#server/source/eventStore.ts' // prettier-ignore
+import { firstEnd, heldEvent, insertEvent, keepEventDesk, type KnownEvent, liveKind, type NewEventLine } from '#server/source/eventStore.ts' // prettier-ignore
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Makes an event of approved lines, several requests together: what, how many, where, when and by which account stand in it as they were approved. */
@@ -49,7 +47,7 @@ export async function askFromPool(call: Write, body: BodyOf<typeof AskFromPool>)
     category: mostCommon([...categories.values()]),
     lines: asked.map(line => eventLine(line, categories.get(line.id) ?? '', paid.get(line.itemId ?? ''), call.base)),
     copiedFrom: null,
-    endsAt: new Date(instantAt(addDays(call.today, kind.settings.daysOpen), '17:00', call.actor.timeZone)).toISOString(), // prettier-ignore
+    endsAt: await firstEnd(call, kind),
   })
   const requests = [...new Set(asked.map(line => line.requisition))]
   await record(call, { kind: 'event', id, action: 'drafted', changes: { from: requests } })

@@ -74,7 +74,11 @@ export const inspectionList: ListDefinition<Listed> = {
     currency: null,
     note: {
       code: 'inspection.short',
-      details: { quantity: tidy(row.quantity), unit: row.unit, rejected: tidy(row.rejected) },
+      details: {
+        quantity: tidy(row.quantity),
+        unit: row.unit,
+        rejected: tidy(row.rejected) === '0' ? '' : tidy(row.rejected),
+      },
     },
     tone: INSPECTION_TONES[row.state],
     cells: {

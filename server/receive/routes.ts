@@ -4,8 +4,10 @@ import * as arrivals from '#contract/receive/arrivals.ts'
 import * as despatch from '#contract/receive/despatch.ts'
 import * as handheld from '#contract/receive/handheld.ts'
 import * as inspections from '#contract/receive/inspections.ts'
+import * as overdue from '#contract/receive/overdue.ts'
 import * as reports from '#contract/receive/reports.ts'
 import * as returns from '#contract/receive/returns.ts'
+import * as aside from '#contract/receive/setAside.ts'
 import * as settings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
 import { receivingSettings } from '#server/receive/receivingStore.ts'
@@ -14,6 +16,9 @@ import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { dispose, readPieces, tell } from '#server/receive/assetActs.ts'
 import { answer as answerArrival, answerLink, readArrivals, readLink, settle } from '#server/receive/arrivalActs.ts'
+import { accruedFile, readAccrued } from '#server/receive/accrued.ts'
+import { overdueList } from '#server/receive/overdueList.ts'
+import { end as endAside, link as linkAside, readSetAside, setAside } from '#server/receive/setAsideActs.ts'
 import { assetList } from '#server/receive/assetList.ts'
 import { readAsset } from '#server/receive/assetSheet.ts'
 import { conclude } from '#server/receive/inspectionActs.ts'
@@ -64,6 +69,13 @@ export const receiveRoutes: Route[] = [
   writes(arrivals.SettleArrival, (call, { params, body }) => settle(call, params.id, body)),
   reads(arrivals.ReadArrivalLink, (call, { params }) => readLink(call, params.token)),
   writes(arrivals.AnswerArrivalLink, (call, { params, body }) => answerLink(call, params.token, body)),
+  reads(aside.ReadSetAside, call => readSetAside(call)),
+  writes(aside.SetAside, (call, { body }) => setAside(call, body)),
+  writes(aside.LinkSetAside, (call, { params, body }) => linkAside(call, params.id, body)),
+  writes(aside.EndSetAside, (call, { params, body }) => endAside(call, params.id, body)),
+  ...listRoutes(overdue.Overdue, overdueList, 'overdue'),
+  reads(overdue.ReadAccrued, (call, { query }) => readAccrued(call, query.on)),
+  reads(overdue.AccruedFile, (call, { query }) => accruedFile(call, query.on)),
   ...listRoutes(inspections.Inspections, inspectionList, 'inspections'),
   reads(inspections.ReadInspection, (call, { params }) => readInspection(call, params.id)),
   writes(inspections.ConcludeInspection, (call, { params, body }) => conclude(call, params.id, body)),

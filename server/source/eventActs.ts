@@ -13,8 +13,6 @@ import type {
 } from '#contract/source/events.ts'
 import { needsRight } from '#core/acts/actor.ts'
 import type { Decision } from '#core/acts/decision.ts'
-import { addDays } from '#core/calendar/days.ts'
-import { instantAt } from '#core/calendar/hours.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import {
   beginAgain,
@@ -40,7 +38,7 @@ import { KNOWN_CHANNEL } from '#server/source/answerStore.ts'
 import { log } from '#server/source/eventLogStore.ts'
 import { momentText, writeTo } from '#server/source/eventMailStore.ts'
 import {
-  type EventKindRow,
+  firstEnd,
   type EventRow,
   heldEvent,
   insertEvent,
@@ -81,10 +79,6 @@ export async function sendingFacts(call: Read, event: KnownEvent): Promise<Sendi
   }
 }
 
-/** The end that a new event begins with: so many days from now, at five in the afternoon where its maker is. */
-export const firstEnd = (call: Write, kind: EventKindRow): string =>
-  new Date(instantAt(addDays(call.today, kind.settings.daysOpen), '17:00', call.actor.timeZone)).toISOString()
-
 /** A new draft: empty, or with the lines and texts of an earlier event and those whom it asked. */
 export async function createEvent(call: Write, body: BodyOf<typeof CreateEvent>): Promise<Done> {
   const kind = await liveKind(call, body.kindId)
@@ -98,7 +92,7 @@ export async function createEvent(call: Write, body: BodyOf<typeof CreateEvent>)
       .filter(line => line.goneAt === null)
       .map(line => ({ ...line, requisitionLineId: null, needBy: null })),
     copiedFrom: earlier?.id ?? null,
-    endsAt: firstEnd(call, kind),
+    endsAt: await firstEnd(call, kind),
   })
   await record(call, { kind: 'event', id, action: 'drafted', changes: earlier ? { from: earlier.number } : {} })
   if (earlier) {
@@ -319,7 +313,7 @@ export async function endEvent(call: Write, id: string, body: BodyOf<typeof EndE
     await refuseElsewhere(call, event)
     await forgetKnown(call, event)
   }
-  const endsAt = body.how === 'takeUp' ? (next.endsAt ?? firstEnd(call, event.kindRow)) : event.endsAt
+  const endsAt = body.how === 'takeUp' ? (next.endsAt ?? (await firstEnd(call, event.kindRow))) : event.endsAt
   return await moveEvent(call, event, { state: next.state, endsAt }, did)
 }
 

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto'
 import type { BodyOf } from '#contract/endpoint.ts'
 import type { ChangeEvent, RecordConsent } from '#contract/source/events.ts'
+import { addDays, nextBusinessDay } from '#core/calendar/days.ts'
+import { instantAt } from '#core/calendar/hours.ts'
 import type { AnswerContent } from '#core/source/answer.ts'
 import type { Award } from '#core/source/askAward.ts'
 import type { EventFacts, EventLine, EventLot, Invited } from '#core/source/event.ts'
@@ -18,6 +20,7 @@ import { json } from '#server/database/json.ts'
 import { groupBy } from '#server/database/rows.ts'
 import { keepDesk } from '#server/desk/deskStore.ts'
 import { hold } from '#server/documents/hold.ts'
+import { teamCalendar } from '#server/house/calendar.ts'
 import { newSeal, type Sealed } from '#server/source/sealing.ts'
 
 type Body = BodyOf<typeof ChangeEvent>
@@ -356,4 +359,10 @@ export async function keepEventDesk(call: Write, id: string): Promise<void> {
   const event = await knownEvent(call, id)
   const { createdAt, unread } = event.row
   await keepDesk(call, { kind: 'event', id }, eventDesk({ ...event, createdAt, unread }))
+}
+
+/** The end that a new event begins with: so many days from now, or the next day on which the team works, at five in the afternoon where its maker is. */
+export async function firstEnd(call: Read, kind: Pick<EventKindRow, 'settings'>): Promise<string> {
+  const day = nextBusinessDay(addDays(call.today, kind.settings.daysOpen), await teamCalendar(call))
+  return new Date(instantAt(day, '17:00', call.actor.timeZone)).toISOString()
 }

@@ -69,6 +69,13 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/order/OrderPage.vue'),
     children: [{ path: ':id', component: () => import('#web/order/OrderSheet.vue') }],
   },
+  { path: '/receive/accrued', component: () => import('#web/receive/AccruedPage.vue') },
+  {
+    path: '/receive/overdue',
+    component: () => import('#web/receive/OverduePage.vue'),
+    children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }],
+  },
+  { path: '/receive/set-aside', component: () => import('#web/receive/SetAsidePage.vue') },
   { path: '/receive/settle', component: () => import('#web/receive/SettlePage.vue') },
   { path: '/receive/expected', component: () => import('#web/receive/ExpectedPage.vue') },
   {

@@ -21,7 +21,9 @@ const limits = ({ unit, low, high }: Characteristic): string =>
 const columns = computed(() =>
   lineColumns({
     number: 'Piece',
-    ...Object.fromEntries(all.value.map((one, index) => [`c${index}`, one.name])),
+    ...Object.fromEntries(
+      all.value.map((one, index) => [`c${index}`, [one.name, limits(one)].filter(Boolean).join(', ')]),
+    ),
     ...(props.closed ? {} : { out: '' }),
   }),
 )
@@ -34,7 +36,7 @@ const set = (row: number, name: string, value: string): void =>
 </script>
 
 <template>
-  <LineTable :rows="rows" :columns="columns" label="What each piece showed" bare :key-of="row => String(row.index)"
+  <LineTable :rows="rows" :columns="columns" label="What each piece showed" :key-of="row => String(row.index)"
     ><template #number="{ row }">{{ row.index + 1 }}</template
     ><template v-for="(one, index) in all" :key="one.name" #[`c${index}`]="{ row }"
       ><span v-if="closed" :class="{ 'tone-stop': failsIn(one, row.reading[one.name] ?? '') }">{{
@@ -59,8 +61,8 @@ const set = (row: number, name: string, value: string): void =>
         style="width: 110px"
         @update:model-value="set(row.index, one.name, $event)"
         ><ElOption value="pass" label="passes" /><ElOption value="fail" label="fails" /></ElSelect
-      ><small :class="{ 'tone-stop': failsIn(one, row.reading[one.name] ?? '') }"
-        >{{ failsIn(one, row.reading[one.name] ?? '') ? 'outside: ' : '' }}{{ limits(one) }}</small
+      ><small v-if="failsIn(one, row.reading[one.name] ?? '') && isMeasured(one)" class="tone-stop"
+        >outside</small
       ></template
     ><template #out="{ row }"
       ><ElButton

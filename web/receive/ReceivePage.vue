@@ -11,8 +11,10 @@ const session = useSession()
     ><template #acts
       ><span class="ways"
         ><RouterLink to="/receive/expected" data-test="to-expected">By day</RouterLink
+        ><RouterLink to="/receive/overdue" data-test="to-overdue">Overdue</RouterLink
         ><template v-if="session.may('order.read')"
           ><RouterLink to="/receive/settle" data-test="to-settle">To settle</RouterLink
+          ><RouterLink to="/receive/set-aside" data-test="to-set-aside">Not ordered</RouterLink
           ><RouterLink to="/receive/inspections" data-test="to-inspections">Inspections</RouterLink
           ><RouterLink to="/receive/assets" data-test="to-assets">Assets</RouterLink
           ><RouterLink to="/receive/stock" data-test="to-stock">Stock</RouterLink></template

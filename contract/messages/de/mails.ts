@@ -26,6 +26,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Bestellung {number}: kein Wort von {who}',
     text: 'Guten Tag {name},\n\n{who} wurde gefragt, ob da ist, was mit {receipt} für {title} eingetroffen ist, {place}, und hat nichts gesagt:\n\n{what}\n\nDie Lieferung: {path}\n',
   },
+  'goods.setAside': {
+    subject: 'Nicht bestellt? {title}',
+    text: 'Guten Tag {name},\n\n{who} hat {quantity} {unit} {title} beiseitegestellt ({number}), {place}: Es ist nicht bekannt, zu welcher Bestellung es gehört.[marks|\nWas darauf steht: {marks}][note|\n\n„{note}“]\n\nSagen Sie, was daraus wird: {path}\n',
+  },
   'report.accepted': {
     subject: 'Leistungsmeldung {number} ist abgenommen: {title}',
     text: 'Guten Tag [name|{name}],\n\nvon Ihrer Meldung {number} zur Bestellung {order} sind {quantity} von {told} abgenommen.[reason|\n\n{reason}]\n\n{path}\n\n{house}\n',
