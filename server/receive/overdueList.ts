@@ -30,7 +30,7 @@ const LAST_PROMISE = '(select max(promised_date) from order_lines where order_id
 /** Those who asked for something that has not come. */
 const BLOCKS = `(select string_agg(distinct p.name, ', ' order by p.name) from order_lines l join requisition_lines q on q.id = l.requisition_line_id join requisitions r on r.id = q.requisition_id join people p on p.id = r.requester_id
   where l.order_id = orders.id and l.proven < l.quantity)`
-const ON_TIME = `(select figure::text from supplier_signals where supplier_id = orders.supplier_id and key = 'onTimeInFull')`
+const ON_TIME = `(select figure from supplier_signals where supplier_id = orders.supplier_id and key = 'onTimeInFull')`
 
 /** What should be in and is not: since when, what it is worth and whose work it holds up. */
 export const overdueList: ListDefinition<Listed> = {
@@ -57,7 +57,7 @@ export const overdueList: ListDefinition<Listed> = {
     `${LAST_PROMISE} as promised`,
     `${OPEN} as open`,
     `${BLOCKS} as blocks`,
-    `${ON_TIME} as on_time`,
+    `${ON_TIME}::text as on_time`,
     'orders.chased_at',
     'orders.receive_extent',
   ],
