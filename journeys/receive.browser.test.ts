@@ -1,8 +1,9 @@
 import { expect } from 'chai'
-import { ReadDelivery } from '#contract/receive/endpoints.ts'
+import { ReadDelivery, Receive } from '#contract/receive/endpoints.ts'
 import { SaveDespatch } from '#contract/receive/despatch.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { account, billed, goodsLine, ordered, PLACE, posted, today } from '#test-helpers/steps.ts'
+import { playScans, readScans } from '#stand-ins/scanner.ts'
 import { fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
@@ -48,8 +49,8 @@ describe('receiving, in the browser', function () {
     await dock.evaluate(() => [...document.querySelectorAll<HTMLElement>('.places button')].find(one => one.textContent.includes('Quay gate'))!.click()) // prettier-ignore
     await says(dock, 'lines are loaded')
     await dock.setOfflineMode(true)
-    await fill(dock, 'find', order.number)
-    await dock.evaluate((description: string) => [...document.querySelectorAll<HTMLElement>('[data-test="line"]')].find(one => one.textContent.includes(description))!.click(), first!.description) // prettier-ignore
+    await dock.focus('[data-test="find"] input, input[data-test="find"]')
+    await playScans(readScans(order.number), dock.keyboard)
     await dock.waitForSelector('[data-test="card"]')
     await fill(dock, 'serial', 'D-4')
     await press(dock, 'next-piece')
@@ -124,5 +125,38 @@ describe('receiving, in the browser', function () {
     await press(page, 'confirm')
     await says(page, 'accepted in part: 6')
     expect((await world.db('invoices').where({ id: invoice.id }).first('state'))!.state).to.equal('onHold')
+  })
+
+  it('flanges are measured and taken in part; whoever asked for them says from the mail that one is damaged; the buyer settles it', async () => {
+    const goods = await goodsLine(world, 'PT-1260', '3')
+    const order = await ordered(world, [goods])
+    await (await world.as('Yuki')).do(Receive, { params: { id: order.id }, body: { receivedOn: today(), placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '3' }] } }) // prettier-ignore
+    const page = await open('Yuki', `/receive/${order.id}`)
+    await page.waitForSelector('[data-test="inspection"]')
+    await page.evaluate(() => document.querySelector<HTMLElement>('[data-test="inspection"]')!.click())
+    await says(page, 'look at 3, of which 0 may fail')
+    for (const [row, bore] of ['90', '90.1', '92'].entries()) await fill(page, `reading-${row}-0`, bore)
+    await says(page, '1 failed, 0 may: it does not pass.')
+    await fill(page, 'rejected', '1')
+    await press(page, 'conclude')
+    await says(page, 'Say why not all is taken as it is.')
+    await fill(page, 'finding-reason', 'One is too wide.')
+    await press(page, 'conclude')
+    await says(page, 'Taken: 2. Not taken, and to go back: 1.')
+    const { text } = (await world.db.raw<{ rows: [{ text: string }] }>(`select payload->>'text' as text from outbox where document_id = ? and key like 'arrival:%'`, [order.id])).rows[0] // prettier-ignore
+    await page.setViewport({ width: 390, height: 844 })
+    await page.goto(`${world.address}${/\/arrived\/[\w-]+/.exec(text)![0]}`)
+    await press(page, 'arrival-damaged')
+    await fill(page, 'arrival-note', 'The second one is cracked.')
+    await press(page, 'arrival-go')
+    await says(page, 'Thank you. It is kept.')
+    await page.reload()
+    await says(page, 'link')
+    const buyer = await open('Pilar', `/receive/${order.id}`)
+    await says(buyer, 'The second one is cracked.')
+    await press(buyer, 'settle-arrival')
+    await fill(buyer, 'reason', 'It goes back with the other one.')
+    await press(buyer, 'confirm')
+    await says(buyer, 'settled')
   })
 })

@@ -5,6 +5,7 @@ import { expect } from 'chai'
 import nodemailer from 'nodemailer'
 import { type Bank, startBank } from '#stand-ins/bank.ts'
 import { type MailServer, startMailServer } from '#stand-ins/mailServer.ts'
+import { playScans, readScans } from '#stand-ins/scanner.ts'
 
 const transfer = (id: string, amount: string, iban: string): string =>
   `<CdtTrfTxInf><PmtId><EndToEndId>${id}</EndToEndId></PmtId><Amt><InstdAmt Ccy="EUR">${amount}</InstdAmt></Amt><CdtrAcct><Id><IBAN>${iban}</IBAN></Id></CdtrAcct></CdtTrfTxInf>`
@@ -121,5 +122,19 @@ describe('the mail server that ships with it', () => {
       ),
     ).to.equal('failed')
     server.faults.down = false
+  })
+})
+
+describe('the scanner that ships with it', () => {
+  it('plays a list as keys with Enter behind each scan; reads twice or cuts off where it is told to', async () => {
+    const scans = readScans('# dock 2\n\n(01)04012345678901<GS>21S9\r\nO-4711\n  AB-7  ')
+    expect(scans).to.deep.equal(['(01)04012345678901\u001d21S9', 'O-4711', 'AB-7'])
+    const typed: string[] = []
+    const keyboard = {
+      type: (text: string) => Promise.resolve(void typed.push(text)),
+      press: (key: string) => Promise.resolve(void typed.push(key)),
+    }
+    expect(await playScans(scans, keyboard, { twice: [2], cutOff: { 3: 2 }, pause: 1 })).to.equal(4)
+    expect(typed).to.deep.equal([scans[0], 'Enter', 'O-4711', 'Enter', 'O-4711', 'Enter', 'AB', 'Enter'])
   })
 })

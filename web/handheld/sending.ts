@@ -25,6 +25,6 @@ const send = (device: string, acts: readonly unknown[]) =>
   api(SendActs, { body: { deviceId: device, deviceNow: new Date().toISOString(), acts: acts as never } })
 
 async function alone<T>(work: () => Promise<T>): Promise<T> {
-  if (!('locks' in navigator)) return await work()
+  if (typeof navigator === 'undefined' || !('locks' in navigator)) return await work()
   return (await navigator.locks.request('ivory-handheld-send', work)) as T
 }
