@@ -13,7 +13,7 @@ export function gs1CheckDigit(digits: string): string {
  */
 export const isGtin = (text: string): boolean => /^(\d{8}|\d{12,14})$/.test(text) && endsRight(text)
 
-/** Whether a text is a serial shipping container code: 18 digits with the right check digit. isSscc('340123450000000000') //=> false */
+/** Whether a text is a serial shipping container code: 18 digits with the right check digit. isSscc('340123450000000000') //=> true */
 export const isSscc = (text: string): boolean => /^\d{18}$/.test(text) && endsRight(text)
 
 const endsRight = (text: string): boolean => gs1CheckDigit(text.slice(0, -1)) === text.at(-1)
