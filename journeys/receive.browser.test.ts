@@ -1,10 +1,12 @@
+import { join } from 'node:path'
 import { expect } from 'chai'
 import { ReadDelivery, Receive } from '#contract/receive/endpoints.ts'
 import { SaveDespatch } from '#contract/receive/despatch.ts'
+import { ROOT } from '#scripts/cluster.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { account, billed, goodsLine, ordered, PLACE, posted, today } from '#test-helpers/steps.ts'
 import { playScans, readScans } from '#stand-ins/scanner.ts'
-import { fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
+import { chooseFiles, fill, pick, press, says, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('receiving, in the browser', function () {
@@ -49,12 +51,19 @@ describe('receiving, in the browser', function () {
     await dock.evaluate(() => [...document.querySelectorAll<HTMLElement>('.places button')].find(one => one.textContent.includes('Quay gate'))!.click()) // prettier-ignore
     await says(dock, 'lines are loaded')
     await dock.setOfflineMode(true)
-    await dock.focus('[data-test="find"] input, input[data-test="find"]')
-    await playScans(readScans(order.number), dock.keyboard)
+    await says(dock, order.number)
+    // a scan that came while the page was drawn anew is made again, as at a dock
+    for (let tries = 0; tries < 4 && !(await dock.$('[data-test="card"]')); tries++) {
+      await dock.focus('[data-test="find"] input, input[data-test="find"]')
+      await playScans(readScans(order.number), dock.keyboard)
+      await dock.waitForSelector('[data-test="card"]', { timeout: 5_000 }).catch(() => undefined)
+    }
     await dock.waitForSelector('[data-test="card"]')
     await fill(dock, 'serial', 'D-4')
     await press(dock, 'next-piece')
     await fill(dock, 'serial', 'D-5')
+    await chooseFiles(dock, '[data-test="photo"]', join(ROOT, 'docs', 'screenshots', 'handheld.png'))
+    await says(dock, '1 photos')
     await press(dock, 'count')
     await says(dock, '1 not sent')
     const context = dock.browserContext()
@@ -83,6 +92,8 @@ describe('receiving, in the browser', function () {
     await again.waitForFunction(() => document.body.textContent.includes('counted G-'), { timeout: 60_000 })
     const after = await sheet()
     expect([after.lines[0]!.done, after.receipts.length]).to.deep.equal(['5', 2])
+    for (let tries = 0; (await sheet()).attachments.length === 0 && tries < 50; tries++) await new Promise(resolve => setTimeout(resolve, 200)) // prettier-ignore
+    expect((await sheet()).attachments.map(one => one.name)).to.deep.equal(['handheld.png'])
     expect(after.receipts.map(one => one.source).sort()).to.deep.equal(['desk', 'handheld'])
     await again.close()
     // billed and posted; two pieces go back

@@ -7,7 +7,9 @@ import type { DeviceAct, KeptAct } from '#core/receive/handheld.ts'
 import { readScan, type Scan } from '#core/receive/scan.ts'
 import { readSerials } from '#core/receive/serials.ts'
 import { unitLabel } from '#core/units/units.ts'
-import type { Line, LoadedDock } from '#web/handheld/device.ts'
+import { FILE_LIMIT } from '#contract/files/endpoints.ts'
+import type { Line, LoadedDock, Photo } from '#web/handheld/device.ts'
+import FileField from '#web/shared/FileField.vue'
 import { signal } from '#web/handheld/signals.ts'
 
 /** One line in the hand: how many, and of each piece its tag and serial number. */
@@ -18,7 +20,15 @@ const props = defineProps<{
   scan: Scan | undefined
   acts: readonly KeptAct[]
 }>()
-const emit = defineEmits<{ count: [Omit<DeviceAct, 'key' | 'sequence'>]; leave: [] }>()
+const emit = defineEmits<{ count: [act: Omit<DeviceAct, 'key' | 'sequence'>, photos: Photo[]]; leave: [] }>()
+const photos = ref<Photo[]>([])
+async function shot(files: readonly File[]): Promise<void> {
+  const large = files.filter(file => file.size > FILE_LIMIT)
+  fault.value = large.length > 0 ? 'A photo is larger than 25 MB: take it smaller.' : ''
+  if (large.length > 0) signal('stop')
+  for (const file of files.filter(one => !large.includes(one)))
+    photos.value.push({ name: file.name, type: file.type, bytes: await file.arrayBuffer() })
+}
 const quantity = ref(props.scan?.count ?? (props.scan?.serial || props.line.blind ? '1' : props.open))
 const again = ref('')
 const batch = ref(props.scan?.batch ?? '')
@@ -90,27 +100,31 @@ function go(): void {
   fault.value = whyNot()
   if (fault.value) return signal('stop')
   const told = isAsset.value ? [] : [...readSerials(serials.value).serials]
-  emit('count', {
-    madeAt: new Date().toISOString(),
-    personId: props.dock.person.id,
-    orderId: props.line.orderId,
-    placeId: props.dock.placeId,
-    pieces: isAsset.value ? pieces.value.map(piece => ({ ...piece })) : [],
-    note: note.value,
-    checkReason: reason.value,
-    ...(props.line.despatchId ? { despatchId: props.line.despatchId } : {}),
-    count: {
-      lineId: props.line.lineId,
-      quantity: quantity.value,
-      ...(unit.value === props.line.unit ? {} : { unit: unit.value }),
-      ...(batch.value.trim() ? { batch: batch.value.trim() } : {}),
-      ...(bestBefore.value ? { bestBefore: bestBefore.value } : {}),
-      ...(bin.value.trim() ? { bin: bin.value.trim() } : {}),
-      ...(damaged.value ? { condition: 'damaged' as const } : {}),
-      ...(told.length > 0 ? { serials: told } : {}),
-      ...(again.value ? { again: again.value } : {}),
+  emit(
+    'count',
+    {
+      madeAt: new Date().toISOString(),
+      personId: props.dock.person.id,
+      orderId: props.line.orderId,
+      placeId: props.dock.placeId,
+      pieces: isAsset.value ? pieces.value.map(piece => ({ ...piece })) : [],
+      note: note.value,
+      checkReason: reason.value,
+      ...(props.line.despatchId ? { despatchId: props.line.despatchId } : {}),
+      count: {
+        lineId: props.line.lineId,
+        quantity: quantity.value,
+        ...(unit.value === props.line.unit ? {} : { unit: unit.value }),
+        ...(batch.value.trim() ? { batch: batch.value.trim() } : {}),
+        ...(bestBefore.value ? { bestBefore: bestBefore.value } : {}),
+        ...(bin.value.trim() ? { bin: bin.value.trim() } : {}),
+        ...(damaged.value ? { condition: 'damaged' as const } : {}),
+        ...(told.length > 0 ? { serials: told } : {}),
+        ...(again.value ? { again: again.value } : {}),
+      },
     },
-  })
+    photos.value.map(photo => ({ ...photo })),
+  )
 }
 </script>
 
@@ -199,7 +213,14 @@ function go(): void {
     <p class="units">
       <ElButton size="large" :type="damaged ? 'danger' : undefined" data-test="damaged" @click="damaged = !damaged"
         >Damaged</ElButton
-      >
+      ><FileField
+        :label="photos.length ? `${photos.length} photos, another one` : 'Photo'"
+        accept="image/*"
+        multiple
+        camera
+        mark="photo"
+        @choose="shot"
+      />
     </p>
     <ElInput v-model="bin" size="large" placeholder="Bin" aria-label="Bin" />
     <ElInput v-model="note" size="large" placeholder="Note" aria-label="Note" />

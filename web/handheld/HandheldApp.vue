@@ -13,6 +13,7 @@ import {
   type Dock,
   dockOf,
   keepAct,
+  photosToSend,
   keepDock,
   type Line,
   type LoadedDock,
@@ -20,7 +21,7 @@ import {
   takeAnswers,
   tidyActs,
 } from '#web/handheld/device.ts'
-import { sendKept } from '#web/handheld/sending.ts'
+import { sendKept, sendPhotos } from '#web/handheld/sending.ts'
 import { signal } from '#web/handheld/signals.ts'
 
 /** The dock in the hand: what is expected, counting it, what is not sent yet, what has to be settled. All of it works without a network. */
@@ -80,10 +81,11 @@ function fault(error: unknown): void {
       : 'No network: what you counted is kept here.'
 }
 async function send(): Promise<void> {
-  if (busy.value || toSend(acts.value).length === 0) return
+  if (busy.value || (toSend(acts.value).length === 0 && (await photosToSend(store)).length === 0)) return
   busy.value = true
   try {
     await sendKept(store)
+    if ((await sendPhotos(store)) > 0) said.value = 'A photo was not taken: it is no picture, or too large.'
     online.value = true
   } catch (error) {
     fault(error)
@@ -128,9 +130,9 @@ async function lookElsewhere(): Promise<void> {
     said.value = 'Not among what is loaded, and there is no network to ask.'
   }
 }
-async function count(act: Parameters<typeof keepAct>[1]): Promise<void> {
+async function count(act: Parameters<typeof keepAct>[1], photos: Parameters<typeof keepAct>[2]): Promise<void> {
   try {
-    await keepAct(store, act)
+    await keepAct(store, act, photos)
   } catch (error) {
     signal('stop')
     said.value = error instanceof DOMException || (error as Error).name === 'QuotaExceededError' ? 'The device is full: send first, or free some room. Nothing was counted.' : String(error) // prettier-ignore

@@ -13,7 +13,7 @@ import {
   tidyActs,
   type Dock,
 } from '#web/handheld/device.ts'
-import { sendKept } from '#web/handheld/sending.ts'
+import { sendKept, sendPhotos } from '#web/handheld/sending.ts'
 
 const act = (quantity: string, madeAt = '2026-12-01T08:00:00.000Z') => ({ madeAt, personId: 'yuki', orderId: 'o', placeId: 'p', count: { lineId: 'l', quantity }, pieces: [], note: '', checkReason: '' }) // prettier-ignore
 const taken = (key: string, number = 'G-1'): ActAnswer => ({ key, state: 'taken', number, reasons: [] })
@@ -106,5 +106,27 @@ describe('a handheld', () => {
       ['3', 'kept'],
       ['4', 'taken'],
     ])
+  })
+
+  it('sends the photos of a count once it was answered, each once; what is never taken does not hold up the others', async () => {
+    const store = openStore(fresh())
+    const photo = (name: string) => ({ name, type: 'image/jpeg', bytes: new Uint8Array([1, 2]).buffer })
+    const kept = await keepAct(store, act('1'), [photo('a.jpg'), photo('b.jpg')])
+    await keepAct(store, act('2'), [photo('later.jpg')])
+    const sent: string[] = []
+    const post = async (one: { name: string; orderId: string }): Promise<void> => {
+      await Promise.resolve()
+      if (one.name === 'b.jpg' && sent.length === 0) throw new TypeError('Failed to fetch')
+      sent.push(`${one.name} ${one.orderId}`)
+    }
+    expect(await sendPhotos(store, post)).to.equal(0)
+    expect(sent).to.deep.equal([])
+    await takeAnswers(store, [taken(kept.key)])
+    await sendPhotos(store, post).catch(() => undefined)
+    await sendPhotos(store, post)
+    expect([...sent].sort()).to.deep.equal(['a.jpg o', 'b.jpg o'])
+    await sendPhotos(store, post)
+    expect(sent).to.have.length(2)
+    expect((await store.photos.toArray()).map(one => one.name)).to.deep.equal(['later.jpg'])
   })
 })

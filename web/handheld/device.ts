@@ -9,6 +9,16 @@ interface Meta {
   key: 'device' | 'dock' | 'sequence'
   value: unknown
 }
+/** A photo of what was counted: it goes to the delivery's files once its count is answered. */
+export interface KeptPhoto {
+  readonly id: string
+  readonly actKey: string
+  readonly orderId: string
+  readonly name: string
+  readonly type: string
+  readonly bytes: ArrayBuffer
+}
+export type Photo = Pick<KeptPhoto, 'name' | 'type' | 'bytes'>
 export type LoadedDock = Omit<Dock, 'lines'> & { loadedAt: string }
 
 /** What a device keeps: the dock that it loaded, and every act until it is sent, also when it is closed or its battery is empty. */
@@ -16,9 +26,11 @@ class DeviceStore extends Dexie {
   lines!: EntityTable<Line, 'lineId'>
   acts!: EntityTable<KeptAct, 'key'>
   meta!: EntityTable<Meta, 'key'>
+  photos!: EntityTable<KeptPhoto, 'id'>
   constructor(name = 'ivory-handheld') {
     super(name)
     this.version(1).stores({ lines: 'lineId', acts: 'key, sequence, state', meta: 'key' })
+    this.version(2).stores({ photos: 'id, actKey' })
   }
 }
 export const openStore = (name?: string): DeviceStore => new DeviceStore(name)
@@ -46,13 +58,18 @@ export async function keepDock(store: Store, { lines, ...dock }: Dock, loadedAt:
 }
 export const dockOf = (store: Store): Promise<LoadedDock | undefined> => read<LoadedDock>(store, 'dock')
 
-/** Keeps an act before anything else is done with it: it has its key and its place in the row from now on. */
-export async function keepAct(store: Store, act: Omit<DeviceAct, 'key' | 'sequence'>): Promise<KeptAct> {
-  return await store.transaction('rw', store.acts, store.meta, async () => {
+/** Keeps an act, and its photos, before anything else is done with it: it has its key and its place in the row from now on. */
+export async function keepAct(
+  store: Store,
+  act: Omit<DeviceAct, 'key' | 'sequence'>,
+  photos: readonly Photo[] = [],
+): Promise<KeptAct> {
+  return await store.transaction('rw', store.acts, store.meta, store.photos, async () => {
     const sequence = ((await read<number>(store, 'sequence')) ?? 0) + 1
     const kept: KeptAct = { ...act, key: crypto.randomUUID(), sequence, state: 'kept', reasons: [], number: '' }
     await store.meta.put({ key: 'sequence', value: sequence })
     await store.acts.add(kept)
+    await store.photos.bulkAdd(photos.map(photo => ({ ...photo, id: crypto.randomUUID(), actKey: kept.key, orderId: act.orderId }))) // prettier-ignore
     return kept
   })
 }
@@ -66,6 +83,13 @@ export async function takeAnswers(store: Store, answers: readonly ActAnswer[]): 
     await store.acts.bulkPut(answered(known.filter(act => act !== undefined), answers)) // prettier-ignore
   })
 }
+
+/** Photos of counts that were answered: they can go. */
+export async function photosToSend(store: Store): Promise<KeptPhoto[]> {
+  const acts = new Map((await actsOf(store)).map(act => [act.key, act.state]))
+  return (await store.photos.toArray()).filter(photo => acts.get(photo.actKey) !== 'kept')
+}
+export const forgetPhoto = (store: Store, id: string): Promise<void> => store.photos.delete(id)
 
 /** Forgets what is over for a week; what is not sent or not settled is never forgotten. */
 export async function tidyActs(store: Store, before: string): Promise<void> {

@@ -1,7 +1,16 @@
+import { Attach } from '#contract/files/endpoints.ts'
 import { SendActs } from '#contract/receive/handheld.ts'
 import { toSend } from '#core/receive/handheld.ts'
-import { api } from '#web/api.ts'
-import { actsOf, deviceId, type Store, takeAnswers } from '#web/handheld/device.ts'
+import { api, Refused, upload } from '#web/api.ts'
+import {
+  actsOf,
+  deviceId,
+  forgetPhoto,
+  type KeptPhoto,
+  photosToSend,
+  type Store,
+  takeAnswers,
+} from '#web/handheld/device.ts'
 
 const AT_ONCE = 50
 
@@ -19,6 +28,28 @@ export async function sendKept(store: Store, post = send): Promise<boolean> {
       if (answers.length === 0) return false
     }
   })
+}
+
+/** Sends photos of what was counted, one by one, each forgotten once it is there; one that the server will never take is forgotten, too. How many were refused. */
+export async function sendPhotos(store: Store, post = hangOn): Promise<number> {
+  return await alone(async () => {
+    let refused = 0
+    for (const photo of await photosToSend(store)) {
+      try {
+        await post(photo)
+      } catch (error) {
+        if (!(error instanceof Refused) || error.status === 401 || error.status >= 500) throw error
+        refused++
+      }
+      await forgetPhoto(store, photo.id)
+    }
+    return refused
+  })
+}
+
+async function hangOn({ orderId, name, type, bytes }: KeptPhoto): Promise<void> {
+  const { id } = await upload(new File([bytes], name, { type }))
+  await api(Attach, { body: { documentKind: 'delivery', documentId: orderId, fileId: id } })
 }
 
 const send = (device: string, acts: readonly unknown[]) =>
