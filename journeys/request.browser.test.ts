@@ -11,6 +11,9 @@ const attach = async (page: Page, paths: readonly string[]): Promise<void> => {
   await chooseFiles(page, '[data-test="attach"]', ...paths)
 }
 
+/** So many days from now, or the last day of the year: what is needed in the next one is paid by the budgets of that. */
+const thisYear = (days: number): string => [addDays(today(), days), `${today().slice(0, 4)}-12-31`].sort()[0]!
+
 describe('asking for what is needed, in the browser', function () {
   this.timeout(WALK)
   const world = useWorld()
@@ -25,7 +28,7 @@ describe('asking for what is needed, in the browser', function () {
     }
     await page.waitForSelector('[data-test="find"]')
     await both('KeyK')
-    await page.keyboard.type(`12 x SW-1200 to Fennick by ${addDays(today(), 20)} on AC-110/6020`)
+    await page.keyboard.type(`12 x SW-1200 to Fennick by ${thisYear(20)} on AC-110/6020`)
     await says(page, 'Ask for: 12 x SW-1200')
     await says(page, '12 · Synthetic sea salt 25 kg bag, SW-1200 · Fennick Point Hatchery')
     await page.keyboard.press('Enter')
@@ -42,7 +45,7 @@ describe('asking for what is needed, in the browser', function () {
     const before = [await figures(world, a), await figures(world, b)]
     const page = await open('Joren', '/request/new')
     await fill(page, 'title', 'Pump pit, all of it')
-    await fill(page, 'quick-line', `2 x PS-1200 to Quay by ${addDays(today(), 30)} on LS-210/6210`)
+    await fill(page, 'quick-line', `2 x PS-1200 to Quay by ${thisYear(30)} on LS-210/6210`)
     await page.waitForSelector('[data-test="quick-ready"]')
     await page.keyboard.press('Enter')
     await says(page, 'from the catalogue, price as offered')

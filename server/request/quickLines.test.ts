@@ -8,7 +8,8 @@ describe('a quick line against what is known here', () => {
   const world = useWorld()
   const read = async (text: string, choices: Record<string, string> = {}) =>
     (await (await world.as('Joren')).do(ReadQuickLines, { body: { text, choices } })).lines
-  const day = addDays(today(), 20)
+  // within this year: what is needed in the next one is paid by other budgets
+  const day = [addDays(today(), 20), `${today().slice(0, 4)}-12-31`].sort()[0]!
 
   it('becomes a line with offer, place, day and account', async () => {
     const [one] = await read(`12 x Synthetic sea salt 25 kg bag to Fennick by ${day} on LS-210/6020`)
