@@ -132,10 +132,12 @@ describe('a handheld at the server', () => {
   it('whose period was closed meanwhile, or whose person may no longer receive, loses nothing', async () => {
     const order = await buy()
     const before = new Date(Date.now() - 3 * DAY).toISOString()
-    await world.db('settings').insert({ key: 'receiving', value: { openFrom: today() } as never })
+    const closed = async (openFrom: string | null): Promise<void> =>
+      void (await world.db.raw(`update settings set value = jsonb_set(value, '{openFrom}', ?::jsonb) where key = 'receiving'`, [JSON.stringify(openFrom)])) // prettier-ignore
+    await closed(today())
     const late = await make(order, '1', { madeAt: before })
     expect((await send([late])).answers[0]!.reasons[0]!.code).to.equal('receive.closedPeriod')
-    await world.db('settings').where({ key: 'receiving' }).delete()
+    await closed(null)
     const theirs = await make(order, '2')
     expect((await send([theirs], 'Dov')).answers[0]!.reasons[0]!.code).to.equal('handheld.otherPerson')
     const noRight = await make(order, '1', {}, 'Ines')
