@@ -39,6 +39,13 @@ const form = reactive({
   reason: '',
 })
 const found = computed(() => verdict(props, form.readings))
+/** Pieces of which a value is still missing. */
+const unread = computed(
+  () =>
+    form.readings.filter(reading =>
+      lookedAt(props.characteristics).some(one => isMeasured(one) && (reading[one.name] ?? '') === ''),
+    ).length,
+)
 /** Until somebody says otherwise, all is taken that passes, and nothing that does not. */
 const byHand = ref(false)
 watch(
@@ -88,9 +95,17 @@ const deducts = computed(() => isHeldDecimal(form.deducted) && new Decimal(form.
         :characteristics="characteristics"
         @change="form.readings = $event"
       />
-      <p role="status" data-test="verdict" :class="found.passes ? 'tone-settled' : 'tone-stop'">
-        {{ found.failed === 0 ? 'None failed' : `${found.failed} failed` }}, {{ plan.acceptUpTo }} may:
-        {{ found.passes ? 'it passes.' : 'it does not pass.' }}
+      <p
+        role="status"
+        data-test="verdict"
+        class="verdict"
+        :class="unread > 0 ? '' : found.passes ? 'tone-settled' : 'tone-stop'"
+      >
+        <template v-if="unread > 0">{{ unread }} are not measured yet.</template
+        ><template v-else
+          >{{ found.failed === 0 ? 'None failed' : `${found.failed} failed` }}, {{ plan.acceptUpTo }} may:
+          {{ found.passes ? 'it passes.' : 'it does not pass.' }}</template
+        >
       </p>
       <ElButton v-if="measures" data-test="add-reading" @click="add('pass')">Another piece</ElButton
       ><ElButton v-if="!measures" data-test="add-failed" @click="add('fail')">One failed</ElButton></FormField
@@ -127,3 +142,10 @@ const deducts = computed(() => isHeldDecimal(form.deducted) && new Decimal(form.
     </template>
   </EntryForm>
 </template>
+
+<style scoped>
+.verdict {
+  flex-basis: 100%;
+  width: 100%;
+}
+</style>

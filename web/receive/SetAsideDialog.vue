@@ -51,7 +51,7 @@ const units = Object.keys(UNITS)
             :label="one.label" /></ElSelect></FormField
       ><FormField label="Bin or corner"><ElInput v-model="form.bin" maxlength="40" /></FormField
       ><FormField label="From whom, if it is known"
-        ><ElSelect v-model="form.supplierId" filterable clearable :value-on-clear="null"
+        ><ElSelect v-model="form.supplierId" filterable clearable placeholder="not known" :value-on-clear="null"
           ><ElOption
             v-for="one in choices.suppliers"
             :key="one.id"
@@ -59,8 +59,14 @@ const units = Object.keys(UNITS)
             :label="one.label" /></ElSelect></FormField
       ><FormField label="What stands on it" help="Sender, tracking, any number"
         ><ElInput v-model="form.marks" maxlength="500" /></FormField
-      ><FormField label="Who is told" help="Nobody in particular: whoever buys"
-        ><ElSelect v-model="form.buyerId" filterable clearable :value-on-clear="null" data-test="aside-buyer"
+      ><FormField label="Who is told"
+        ><ElSelect
+          v-model="form.buyerId"
+          filterable
+          clearable
+          placeholder="whoever buys"
+          :value-on-clear="null"
+          data-test="aside-buyer"
           ><ElOption
             v-for="one in choices.buyers"
             :key="one.id"

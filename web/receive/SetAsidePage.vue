@@ -67,10 +67,10 @@ const ask = (row: Row, how: 'giveBack' | 'settle'): void => {
           ><template v-else>{{ row.outcome }}</template></small
         ></template
       ><template #acts="{ row }"
-        ><template v-if="data.maySay && row.state === 'waiting'"
+        ><span v-if="data.maySay && row.state === 'waiting'" class="ways"
           ><ElButton link data-test="link-aside" @click="links = row">It belongs to an order</ElButton
           ><ElButton link data-test="give-back" @click="ask(row, 'giveBack')">It went back</ElButton
-          ><ElButton link data-test="settle-aside" @click="ask(row, 'settle')">Settled otherwise</ElButton></template
+          ><ElButton link data-test="settle-aside" @click="ask(row, 'settle')">Settled otherwise</ElButton></span
         ></template
       ></LineTable
     >
@@ -91,6 +91,14 @@ const ask = (row: Row, how: 'giveBack' | 'settle'): void => {
 </template>
 
 <style scoped>
+.ways {
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+}
+.ways :deep(.el-button) {
+  margin: 0;
+}
 small {
   display: block;
   color: var(--ink-quiet);
