@@ -130,16 +130,16 @@ async function putAside(team: Team): Promise<void> {
   )
 }
 
-/** More nuts came than the tolerance lets in: the count waits for a second person. */
+/** More bolts came than the tolerance lets in: the count waits for a second person. */
 async function countTooMany(team: Team): Promise<void> {
-  const nuts = (await runThread(team, thread('Bolts for the mooring plates', 'FA-1220', '50', PARTS, 9)))!
+  const bolts = (await runThread(team, thread('Bolts for the mooring plates', 'FA-1220', '50', PARTS, 9)))!
   await team.as('yuki', team.now, call =>
-    receive(call, nuts.order.id, {
+    receive(call, bolts.order.id, {
       receivedOn: call.today,
       placeId: ADDRESSES.quay.id,
       note: '',
       checkReason: 'The box holds 80; sending 30 back costs more than they do.',
-      lines: [{ lineId: nuts.lines[0]!.id, quantity: '80' }],
+      lines: [{ lineId: bolts.lines[0]!.id, quantity: '80' }],
     }),
   )
 }

@@ -4,13 +4,14 @@ import { type DeskEntry, forRight } from '#core/desk/entry.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
 import { spread } from '#core/ledger/commitments.ts'
 import type { QuantityEntry } from '#core/ledger/quantity.ts'
-import { type Minor, minor, portion } from '#core/money/amount.ts'
+import { minor, portion } from '#core/money/amount.ts'
 import { Decimal, isHeldDecimal, tidy } from '#core/money/decimal.ts'
 import { follow } from '#core/order/after.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { proven } from '#core/order/measures.ts'
 import { plainWords } from '#core/request/personalFee.ts'
 import { check, type Reason, stop } from '#core/reasons.ts'
+import type { DebitLine } from '#core/receive/goodsReturn.ts'
 import { samplingPlan, type SamplingPlan } from '#core/receive/sampling.ts'
 import type { Characteristic, ReceivingTerms } from '#core/receive/terms.ts'
 import { notNow, type StateTable } from '#core/states.ts'
@@ -131,18 +132,10 @@ function whyNotQuantities(found: InspectionFacts, { accepted, deducted, deductPe
     : []
 }
 
-/** What is taken off because goods are taken for less than was ordered: net, in the order's currency. */
-export interface Deduction {
-  readonly lineId: string
-  readonly position: number
-  readonly description: string
-  readonly quantity: string
-  readonly unit: string
-  readonly net: Minor
-}
 export interface InspectedNext {
   readonly state: InspectionState
-  readonly deduction: Deduction | null
+  /** What is taken off because goods are taken for less than was ordered: net, in the order's currency. */
+  readonly deduction: DebitLine | null
 }
 
 /**
@@ -215,7 +208,7 @@ function acceptedNow(line: OrderLine, taken: Decimal): QuantityEntry[] {
   return [{ lineId: line.id, kind: 'accepted', quantity: Decimal.min(taken, most).toString() }]
 }
 
-function deductionOf(line: OrderLine, { deducted, deductPercent }: Finding): Deduction | null {
+function deductionOf(line: OrderLine, { deducted, deductPercent }: Finding): DebitLine | null {
   if (new Decimal(deducted).isZero()) return null
   const net = portion(portion(line.amount, deducted, line.quantity), deductPercent, '100')
   const { id, position, unit } = line
