@@ -36,7 +36,7 @@ export async function syncThousand(world: World, _runs: number, small: boolean):
     acts: lines.filter((_line, at) => at % DEVICES === device).map((line, sequence) => ({ key: randomUUID(), sequence, madeAt: now, personId, orderId: line.orderId, placeId: PLACE, count: { lineId: line.id, quantity: '1' }, pieces: [], note: '', checkReason: '' })), // prettier-ignore
   }))
   const count = async (): Promise<number> =>
-    (await world.db.raw<{ rows: [{ n: number }] }>('select count(*)::int as n from receipts')).rows[0].n
+    (await world.db.raw<{ rows: [{ n: number }] }>('select count(*)::int as n from receipt_lines')).rows[0].n
   const before = await count()
   const start = performance.now()
   const answers = await Promise.all(devices.map(body => yuki.do(SendActs, { body })))
@@ -46,7 +46,7 @@ export async function syncThousand(world: World, _runs: number, small: boolean):
   const kept = (await count()) - before
   const baseline = await plainInserts(world, lines, personId)
   const one = figure('receive.sync-1k', ours, baseline, SYNC_LIMIT)
-  return { ...one, ok: one.ok && taken === lines.length && kept === lines.length, note: `${taken} taken, ${kept} receipts after all was sent twice` } // prettier-ignore
+  return { ...one, ok: one.ok && taken === lines.length && kept === lines.length, note: `${taken} taken, ${kept} counts kept after all was sent twice` } // prettier-ignore
 }
 
 /** Receipt, count, ledger entry, history and the act itself, one transaction each. */

@@ -19,6 +19,16 @@ export interface Count {
   /** The same counted once more, where what is expected was hidden and the first count was another. */
   readonly again?: string | undefined
 }
+/** Counts of one kind are the same goods: a receipt names each kind once. */
+export const kindOf = ({
+  lineId,
+  batch,
+  bin,
+  bestBefore,
+  condition,
+}: Pick<Count, 'lineId' | 'batch' | 'bin' | 'bestBefore' | 'condition'>): string =>
+  JSON.stringify([lineId, batch ?? '', bin ?? '', bestBefore ?? '', condition ?? 'good'])
+
 export interface Counted {
   readonly receivedOn: string
   readonly lines: readonly Count[]

@@ -3,6 +3,7 @@ import fc from 'fast-check'
 import {
   type ActAnswer,
   answered,
+  asReceipts,
   type KeptAct,
   openHere,
   toSend,
@@ -100,5 +101,27 @@ describe('a handheld', () => {
   it('is sent by who counted; somebody else’s counts wait for a steward', () => {
     expect(whyNotSend({ personId: 'yuki' }, 'yuki')).to.deep.equal([])
     expect(whyNotSend({ personId: 'yuki' }, 'dov').map(one => one.code)).to.deep.equal(['handheld.otherPerson'])
+  })
+
+  describe('makes receipts of acts', () => {
+    const on = (sequence: number, lineId: string, changed: Partial<KeptAct> = {}, day = '2026-06-01') => ({ ...act(sequence, { count: { lineId, quantity: '1' }, ...changed }), day }) // prettier-ignore
+    const keys = (acts: ReturnType<typeof on>[]) => asReceipts(acts).map(group => group.map(one => one.key).join(' '))
+
+    it('one of all that was counted of a delivery, whatever was counted of others between', () => {
+      expect(keys([on(1, 'a'), on(2, 'x', { orderId: 'p' }), on(3, 'b'), on(4, 'y', { orderId: 'p' })])).to.deep.equal(['k1 k3', 'k2 k4']) // prettier-ignore
+      expect(keys([])).to.deep.equal([])
+    })
+
+    it('one for each place, day, person, announcement and words', () => {
+      const others: [Partial<KeptAct>, string?][] = [[{ placeId: 'q' }], [{ personId: 'dov' }], [{ despatchId: 'd' }], [{ note: 'wet' }], [{ checkReason: 'They sent it.' }], [{}, '2026-06-02']] // prettier-ignore
+      for (const [changed, day] of others) expect(keys([on(1, 'a'), on(2, 'b', changed, day)])).to.deep.equal(['k1', 'k2']) // prettier-ignore
+    })
+
+    it('a further one where the same kind is counted once more, and never puts a later act before an earlier one', () => {
+      expect(keys([on(1, 'a'), on(2, 'a'), on(3, 'b')])).to.deep.equal(['k1', 'k2 k3'])
+      const batch = (sequence: number, name: string) => on(sequence, '', { count: { lineId: 'a', quantity: '1', batch: name } }) // prettier-ignore
+      expect(keys([batch(1, 'B1'), batch(2, 'B2'), batch(3, 'B1')])).to.deep.equal(['k1 k2', 'k3'])
+      expect(keys([on(1, 'a'), on(2, 'b', { note: 'wet' }), on(3, 'c')])).to.deep.equal(['k1', 'k2', 'k3'])
+    })
   })
 })

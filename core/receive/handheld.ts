@@ -1,7 +1,7 @@
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import { stop, type Reason } from '#core/reasons.ts'
 import type { Findable } from '#core/receive/scan.ts'
-import type { Count } from '#core/receive/counts.ts'
+import { type Count, kindOf } from '#core/receive/counts.ts'
 
 /** A piece as it was told beside a count: its tag, and its serial number. */
 export interface ToldPiece {
@@ -68,6 +68,35 @@ export function openHere(line: Pick<DeviceLine, 'lineId' | 'open' | 'unit'>, act
 /** The acts that are to be sent, in the order in which they were done. */
 export const toSend = (acts: readonly KeptAct[]): KeptAct[] =>
   acts.filter(act => act.state === 'kept').sort((a, b) => a.sequence - b.sequence)
+
+/** What acts need to have in common to be one receipt; another kind of count each, as the lines of a receipt are. */
+type Joinable = Pick<DeviceAct, 'orderId' | 'placeId' | 'note' | 'checkReason' | 'despatchId' | 'personId'> & {
+  readonly count: Pick<Count, 'lineId' | 'batch' | 'bin' | 'bestBefore' | 'condition'>
+  /** The day on which it was done. */
+  readonly day: string
+}
+
+/**
+ * Acts that can be taken as one receipt, as somebody at a desk would count them in: of one delivery, by one person, at one place, on one day, with
+ * the same words, and each of another kind. The acts of an order stay in their order; what lies between them is of other orders.
+ */
+export function asReceipts<T extends Joinable>(acts: readonly T[]): T[][] {
+  const groups: T[][] = []
+  const last = new Map<string, T[]>()
+  for (const act of acts) {
+    const group = last.get(act.orderId)
+    if (group && headOf(group[0]!) === headOf(act) && group.every(one => kindOf(one.count) !== kindOf(act.count))) {
+      group.push(act)
+      continue
+    }
+    const next = [act]
+    last.set(act.orderId, next)
+    groups.push(next)
+  }
+  return groups
+}
+const headOf = ({ placeId, note, checkReason, despatchId, personId, day }: Joinable): string =>
+  JSON.stringify([placeId, note, checkReason, despatchId ?? '', personId, day])
 
 /** What the server says of an act. */
 export interface ActAnswer {

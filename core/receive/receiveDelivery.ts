@@ -11,7 +11,7 @@ import { isWork } from '#core/request/kinds.ts'
 import { convertQuantity } from '#core/units/units.ts'
 import { type CountedLine, NOTHING_ELSE, plainLine, type ReceivingFacts, serialKey } from '#core/receive/facts.ts'
 import { becoming, countEntries } from '#core/receive/becoming.ts'
-import type { AboveTolerance, Count, Counted, CountedPart } from '#core/receive/counts.ts'
+import { type AboveTolerance, type Count, type Counted, type CountedPart, kindOf } from '#core/receive/counts.ts'
 import { overQuestion } from '#core/receive/overReceipt.ts'
 import { twice } from '#core/receive/serials.ts'
 import { overPercent } from '#core/receive/terms.ts'
@@ -80,9 +80,7 @@ export function whyNotDay(day: string, today: string, facts: Pick<ReceivingFacts
 }
 
 function checkLines(lines: ReadonlyMap<string, OrderLine>, counted: Counted, actor: ActorFacts): Reason[] {
-  const kinds = counted.lines.map(({ lineId, batch, bin, bestBefore, condition }) =>
-    JSON.stringify([lineId, batch ?? '', bin ?? '', bestBefore ?? '', condition ?? 'good']),
-  )
+  const kinds = counted.lines.map(kindOf)
   return [
     ...(kinds.length === 0 ? [stop('receive.nothingCounted')] : []),
     ...(new Set(kinds).size === kinds.length ? [] : [stop('receive.lineTwice')]),

@@ -175,6 +175,25 @@ describe('a handheld at the server', () => {
     expect(await inSoFar(order)).to.equal('2')
   })
 
+  it('makes one receipt of what was counted of a delivery; what needs a second person, or does not fit, keeps nothing else waiting', async () => {
+    const order = await ordered(world, [await goodsLine(world, 'DV-1240', '10'), await goodsLine(world, 'DV-1200', '2'), await goodsLine(world, 'DV-1220', '6')]) // prettier-ignore
+    const of = async (line: number, quantity: string, changed: object = {}) => await make(order, quantity, { count: { lineId: order.lines[line]!.id, quantity }, ...changed }) // prettier-ignore
+    const piece = { tag: 'SAT-004891', serial: 'Y-1' }
+    const acts = [await of(0, '4'), await of(1, '1', { pieces: [piece] }), await of(2, '3')]
+    const { answers } = await send(acts)
+    expect(new Set(answers.map(one => `${one.state} ${one.number}`)).size).to.equal(1)
+    expect((await send(acts)).answers).to.deep.equal(answers)
+    const sheet = async () => (await world.as('Yuki')).do(ReadDelivery, { params: { id: order.id } })
+    expect((await sheet()).receipts.map(one => one.parts.map(part => part.quantity))).to.deep.equal([['4', '1', '3']])
+    expect(await world.db('assets').where({ tag: piece.tag }).first('serial')).to.deep.equal({ serial: 'Y-1' })
+    const more = { checkReason: 'They sent it.' }
+    const then = await send([await of(0, '1', more), await of(2, '9', more), await of(1, '1', more), acts[0]!, await of(0, '2'), await of(1, '1', { pieces: [piece] })]) // prettier-ignore
+    expect(then.answers.map(one => one.state)).to.deep.equal(['taken', 'taken', 'taken', 'taken', 'taken', 'settle'])
+    expect(then.answers.find(one => one.key === acts[0]!.key)).to.deep.equal(answers[0])
+    expect((await sheet()).lines.map(one => one.done)).to.deep.equal(['7', '2', '3'])
+    expect((await sheet()).receipts.filter(one => one.state === 'asked').map(one => one.parts.map(part => part.quantity))).to.deep.equal([['9']]) // prettier-ignore
+  })
+
   it('whatever the interleaving of two devices and a desk, with repeats and losses, ends as the acts taken once', async () => {
     const [yuki, dov] = [await world.as('Yuki'), await world.as('Dov')]
     await fc.assert(

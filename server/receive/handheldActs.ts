@@ -1,8 +1,8 @@
 import type { Knex } from 'knex'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { SendActs, SettleAct, ToSettle } from '#contract/receive/handheld.ts'
-import { trueMoment, whyNotSend } from '#core/receive/handheld.ts'
-import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
+import { asReceipts, trueMoment, whyNotSend } from '#core/receive/handheld.ts'
+import { check, type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { NOT_YOURS } from '#core/acts/decision.ts'
 import { dayOf, found, may, type Read, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -36,55 +36,66 @@ declare module 'knex/types/tables.js' {
   }
 }
 
-/** Takes what a device did, act by act, each in a transaction of its own and each once: what came before is answered as it was then. */
+/**
+ * Takes what a device did, each act once: what came before is answered as it was then. Acts of one delivery become one receipt where they can; where one
+ * of them cannot be taken, each is taken by itself.
+ */
 export async function sendActs(
   call: Write,
   { deviceId, deviceNow, acts }: BodyOf<typeof SendActs>,
 ): Promise<ResponseOf<typeof SendActs>> {
-  const answers: Answer[] = []
-  for (const act of [...acts].sort((a, b) => a.sequence - b.sequence)) {
-    const madeAt = trueMoment(act.madeAt, deviceNow, call.now)
-    answers.push(await takeOnce(call, act, { deviceId, madeAt }))
-  }
-  return { answers }
-}
-
-interface From {
-  readonly deviceId: string
-  readonly madeAt: string
-}
-
-async function takeOnce(call: Write, act: Act, from: From): Promise<Answer> {
-  const db = call.trx
-  try {
-    return await db.transaction(async trx => {
-      const own = writing(trx, call)
-      const before = await claimed(trx, act.key)
-      if (before) return answerOf(before)
-      const made = await take(own, act, from)
-      await keep(own, act, from, { state: 'taken', ...made, reasons: [] })
-      return { key: act.key, state: 'taken' as const, number: made.number, reasons: [] }
+  const own = [...acts]
+    .sort((a, b) => a.sequence - b.sequence)
+    .map(act => {
+      const madeAt = trueMoment(act.madeAt, deviceNow, call.now)
+      return { ...act, madeAt, day: dayOf(madeAt, call.house.zone), deviceId }
     })
+  const answers = new Map<string, Answer>()
+  for (const group of asReceipts(own))
+    for (const answer of await takeGroup(call, group)) answers.set(answer.key, answer)
+  return { answers: own.map(act => answers.get(act.key)!) }
+}
+
+/** An act by our clock, with the device that it came from. */
+type SentAct = Act & { readonly day: string; readonly deviceId: string }
+
+async function takeGroup(call: Write, acts: readonly SentAct[]): Promise<Answer[]> {
+  try {
+    return await call.trx.transaction(async trx => await takeTogether(writing(trx, call), acts))
   } catch (error) {
     if (!(error instanceof RuleBroken)) throw error
-    return await db.transaction(async trx => {
-      const before = await claimed(trx, act.key)
-      if (before) return answerOf(before)
-      await keep(writing(trx, call), act, from, {
-        state: 'settle',
-        number: '',
-        receiptId: null,
-        reasons: error.reasons,
-      })
-      return { key: act.key, state: 'settle' as const, number: '', reasons: reasonsJson(error.reasons) }
-    })
+    if (acts.length === 1) return [await toBeSettled(call, acts[0]!, error.reasons)]
+    const answers: Answer[] = []
+    for (const act of acts) answers.push(...(await takeGroup(call, [act])))
+    return answers
   }
 }
 
+/** One receipt of these acts, without those that came before. @throws RuleBroken where it cannot count at once, and there are several */
+async function takeTogether(call: Write, acts: readonly SentAct[]): Promise<Answer[]> {
+  const before = await claimed(call.trx, acts)
+  const fresh = acts.filter(act => !before.has(act.key))
+  const made = fresh.length > 0 ? await take(call, fresh) : null
+  if (made) await keep(call, fresh, { state: 'taken', number: made.number, receiptId: made.receiptId, reasons: [] })
+  return acts.map(({ key }) => {
+    const known = before.get(key)
+    return known ? answerOf(known) : { key, state: 'taken', number: made!.number, reasons: [] }
+  })
+}
+
+const toBeSettled = async (call: Write, act: SentAct, reasons: readonly Reason[]): Promise<Answer> =>
+  await call.trx.transaction(async trx => {
+    const before = await claimed(trx, [act])
+    if (before.has(act.key)) return answerOf(before.get(act.key)!)
+    await keep(writing(trx, call), [act], { state: 'settle', number: '', receiptId: null, reasons })
+    return { key: act.key, state: 'settle' as const, number: '', reasons: reasonsJson(reasons) }
+  })
+
 /** One at a time for each key: whoever comes second finds what the first did. */
-async function claimed(trx: Knex, key: string): Promise<HandheldActRow | undefined> {
-  await trx.raw(`select pg_advisory_xact_lock(hashtext('handheld'), hashtext(?))`, [key])
-  return await trx('handheldActs').where({ key }).first()
+async function claimed(trx: Knex, acts: readonly { key: string }[]): Promise<Map<string, HandheldActRow>> {
+  const keys = acts.map(act => act.key).sort()
+  await trx.raw(`select pg_advisory_xact_lock(hashtext('handheld'), hashtext(key)) from unnest(?::text[]) with ordinality as asked (key, nth) order by nth`, [keys]) // prettier-ignore
+  return new Map((await trx('handheldActs').whereIn('key', keys)).map(row => [row.key, row]))
 }
 
 const answerOf = ({ key, state, number, reasons }: HandheldActRow): Answer => ({
@@ -94,14 +105,14 @@ const answerOf = ({ key, state, number, reasons }: HandheldActRow): Answer => ({
   reasons: reasonsJson(reasons),
 })
 
-/** What somebody counted on a device, taken as if they had counted it at a desk on that day. */
+/** What somebody counted on a device, taken as if they had counted it at a desk on that day. Several acts have one order, place, day and words. */
 async function take(
   call: Write,
-  act: Act,
-  { madeAt }: From,
-  check = true,
+  acts: readonly (Act & { readonly day: string })[],
+  byDevice = true,
 ): Promise<{ number: string; receiptId: string }> {
-  const against = check ? whyNotSend(act, call.actor.id) : []
+  const [act] = acts as readonly [Act & { day: string }]
+  const against = byDevice ? whyNotSend(act, call.actor.id) : []
   if (against.length > 0) throw new RuleBroken(against)
   if (!may(call, 'delivery.receive'))
     throw new RuleBroken(stop('right.missing', { permission: 'delivery.receive' }, { clearedBy: ['steward'] }))
@@ -109,21 +120,21 @@ async function take(
     call,
     act.orderId,
     {
-      receivedOn: dayOf(madeAt, call.house.zone),
+      receivedOn: act.day,
       placeId: act.placeId,
       note: act.note,
       ...(act.checkReason ? { checkReason: act.checkReason } : {}),
       ...(act.despatchId && (await isStillAnnounced(call, act.despatchId)) ? { despatchId: act.despatchId } : {}),
-      lines: [
-        {
-          ...act.count,
-          serials: [...(act.count.serials ?? []), ...act.pieces.map(piece => piece.serial).filter(Boolean)],
-        },
-      ],
+      lines: acts.map(({ count, pieces }) => ({
+        ...count,
+        serials: [...(count.serials ?? []), ...pieces.map(piece => piece.serial).filter(Boolean)],
+      })),
     },
     'handheld',
   )
-  if (done.state === 'posted') await tellPieces(call, done.id, act.pieces)
+  // a count that waits for a second person must not keep the others waiting
+  if (done.state !== 'posted' && acts.length > 1) throw new RuleBroken(check('receive.overAsked'))
+  if (done.state === 'posted') await tellPieces(call, done.id, acts)
   return { number: done.number, receiptId: done.id }
 }
 
@@ -131,38 +142,42 @@ async function take(
 const isStillAnnounced = async (call: Read, id: string): Promise<boolean> =>
   (await call.trx('despatches').where({ id, state: 'sent' }).first('id')) !== undefined
 
-/** Tags go onto the fresh pieces of the count in the order in which they were told. */
-async function tellPieces(call: Write, receiptId: string, pieces: Act['pieces']): Promise<void> {
-  const { rows: fresh } = await call.trx.raw<{ rows: { id: string; version: number; serial: string }[] }>(
-    'select a.id, a.version, a.serial from assets a join receipt_lines l on l.id = a.receipt_line_id where l.receipt_id = ? order by a.number',
+/** Tags go onto the fresh pieces of each count in the order in which they were told. */
+async function tellPieces(call: Write, receiptId: string, acts: readonly Pick<Act, 'pieces'>[]): Promise<void> {
+  if (acts.every(act => act.pieces.length === 0)) return
+  const { rows } = await call.trx.raw<{ rows: { id: string; version: number; serial: string; position: number }[] }>(
+    'select a.id, a.version, a.serial, l.position from assets a join receipt_lines l on l.id = a.receipt_line_id where l.receipt_id = ? order by a.number',
     [receiptId],
   )
-  for (const { tag, serial } of pieces) {
-    const at = fresh.findIndex(piece => serial !== '' && piece.serial === serial)
-    const [piece] = fresh.splice(Math.max(0, at), 1)
-    if (piece && (tag !== '' || serial !== '')) await tell(call, piece.id, { version: piece.version, tag, serial })
+  for (const [index, { pieces }] of acts.entries()) {
+    const fresh = rows.filter(row => row.position === index + 1)
+    for (const { tag, serial } of pieces) {
+      const at = fresh.findIndex(piece => serial !== '' && piece.serial === serial)
+      const [piece] = fresh.splice(Math.max(0, at), 1)
+      if (piece && (tag !== '' || serial !== '')) await tell(call, piece.id, { version: piece.version, tag, serial })
+    }
   }
 }
 
 async function keep(
   call: Write,
-  act: Act,
-  { deviceId, madeAt }: From,
+  acts: readonly SentAct[],
   outcome: Pick<HandheldActRow, 'state' | 'number' | 'receiptId' | 'reasons'>,
 ): Promise<void> {
-  await call.trx('handheldActs').insert({
+  const rows = acts.map(({ deviceId, day: _day, ...act }) => ({
     key: act.key,
     deviceId,
     sequence: act.sequence,
     personId: act.personId,
     sentBy: call.actor.id,
-    madeAt,
+    madeAt: act.madeAt,
     arrivedAt: call.now,
     orderId: act.orderId,
     act: json(act) as never,
     ...outcome,
     reasons: json([...outcome.reasons]) as never,
-  })
+  }))
+  await call.trx('handheldActs').insert(rows)
 }
 
 /** Who may settle an act: whoever made it, or a steward. */
@@ -206,8 +221,7 @@ export async function settleAct(call: Write, key: string, { how, reason }: BodyO
           state: 'taken' as const,
           ...(await take(
             call,
-            { ...row.act, note: row.act.note || reason },
-            { deviceId: row.deviceId, madeAt: row.madeAt },
+            [{ ...row.act, note: row.act.note || reason, day: dayOf(row.madeAt, call.house.zone) }],
             false,
           )),
         }
