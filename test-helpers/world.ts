@@ -6,7 +6,7 @@ import { expect } from 'chai'
 import type { Knex } from 'knex'
 import type { BodyOf, Endpoint, ParamsOf, QueryOf, ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
-import { type UploadFile } from '#contract/files/endpoints.ts'
+import { UploadFile } from '#contract/files/endpoints.ts'
 import { SignInDemo } from '#contract/people/endpoints.ts'
 import { loadDemo } from '#demo/load.ts'
 import { type Cluster, createDatabase, dropDatabase, throwAwayCluster } from '#scripts/cluster.ts'
@@ -184,10 +184,14 @@ export class Client {
     return ((await this.do<Endpoint>(endpoint, input)) as { text: string }).text
   }
 
-  async upload(name: string, bytes: Buffer | string): Promise<Answer<ResponseOf<typeof UploadFile>>> {
+  async upload(
+    name: string,
+    bytes: Buffer | string,
+    path = UploadFile.path,
+  ): Promise<Answer<ResponseOf<typeof UploadFile>>> {
     const form = new FormData()
     form.append('file', new Blob([typeof bytes === 'string' ? bytes : new Uint8Array(bytes)]), name)
-    const response = await fetch(`${this.address}/api/files`, {
+    const response = await fetch(`${this.address}/api${path}`, {
       method: 'POST',
       headers: { cookie: this.cookie, 'x-ivory-order': '1' },
       body: form,

@@ -4,6 +4,12 @@ import { ById, Day, DecimalText, Done, Line, ReasonJson, Revision, Text, Uuid, V
 import { PACKAGE_KINDS } from '#core/receive/despatch.ts'
 import { MOST_SERIALS } from '#core/receive/serials.ts'
 
+/** As many files as hang on one paper of a supplier. */
+export const MOST_FILES = 20
+/** Which files hang on it from now on; not named: those that do. */
+export const FileIds = z.array(Uuid).max(MOST_FILES).optional()
+export const FileNames = z.array(z.strictObject({ id: Uuid, name: z.string() }))
+
 const PackageJson = z.strictObject({
   kind: z.enum(PACKAGE_KINDS),
   sscc: Line.max(20),
@@ -27,10 +33,12 @@ export const DespatchBody = z.strictObject({
   note: Text,
   packages: z.array(PackageJson).max(200),
   lines: z.array(DespatchLineJson).max(500),
+  fileIds: FileIds,
 })
 export type DespatchBody = z.output<typeof DespatchBody>
-export const DespatchJson = DespatchBody.extend({
+export const DespatchJson = DespatchBody.omit({ fileIds: true }).extend({
   id: Uuid,
+  files: FileNames,
   ours: z.string(),
   state: z.enum(['draft', 'sent', 'received', 'withdrawn']),
   version: z.int(),
@@ -85,6 +93,32 @@ export const OwnDespatchFile = defineEndpoint({
     entry: DespatchBody,
     left: z.array(z.strictObject({ row: z.int(), code: z.string(), details: ReasonJson.shape.details })),
   }),
+})
+/** Takes a file of a supplier; its id is then named in what it hangs on. */
+export const UploadOrderFile = defineEndpoint({
+  name: 'supplierPages.upload',
+  method: 'post',
+  path: '/supplier-pages/files',
+  permission: 'supplierPages.orders',
+  takes: 'file',
+  response: z.strictObject({ id: Uuid, name: z.string(), mediaType: z.string(), size: z.int() }),
+})
+/** A file that hangs on an announcement or a work report of an order: for its supplier, and for us. */
+export const OwnOrderFile = defineEndpoint({
+  name: 'supplierPages.orderFile',
+  method: 'get',
+  path: '/supplier-pages/orders/:id/files/:fileId',
+  permission: 'supplierPages.orders',
+  answers: 'file',
+  params: ById.extend({ fileId: Uuid }),
+})
+export const DeliveryFile = defineEndpoint({
+  name: 'delivery.file',
+  method: 'get',
+  path: '/deliveries/:id/files/:fileId',
+  permission: 'delivery.read',
+  answers: 'file',
+  params: ById.extend({ fileId: Uuid }),
 })
 /** An announcement as a UBL 2.1 DespatchAdvice. */
 export const DespatchUbl = defineEndpoint({

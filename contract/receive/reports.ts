@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ById, Day, DecimalText, Done, Line, Stamp, Text, Uuid, VersionOrNew } from '#contract/fields.ts'
+import { FileIds, FileNames } from '#contract/receive/despatch.ts'
 import { LINE_KINDS } from '#core/request/kinds.ts'
 
 const ReportBody = z.strictObject({
@@ -11,9 +12,11 @@ const ReportBody = z.strictObject({
   place: Line,
   people: z.array(z.strictObject({ name: Line.min(1), quantity: z.union([z.literal(''), DecimalText]) })).max(60),
   note: Text,
+  fileIds: FileIds,
 })
-export const ReportJson = ReportBody.extend({
+export const ReportJson = ReportBody.omit({ fileIds: true }).extend({
   id: Uuid,
+  files: FileNames,
   ours: z.string(),
   lineId: Uuid,
   position: z.int(),

@@ -55,6 +55,7 @@ const VERSIONS = [
   '035_inspections',
   '036_arrivals',
   '037_set_aside',
+  '038_files_of_suppliers',
 ]
 const FIRST_AT_WORK = 4
 

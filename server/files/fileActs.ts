@@ -150,6 +150,29 @@ export async function attach(call: Write, kind: DocumentKind, documentId: string
   return { id, name: file.name, mediaType: file.mediaType, size: file.size, at: call.now, by: call.actor.name }
 }
 
+/** Hangs files on what is written: one's own, those of one's colleagues, and those that were there before; never another supplier's. */
+export async function hangFiles(
+  call: Write,
+  document: { readonly kind: DocumentKind; readonly id: string },
+  fileIds: readonly string[],
+  known: readonly string[] = [],
+): Promise<void> {
+  for (const id of fileIds.filter(one => !known.includes(one))) {
+    const file = await call
+      .trx('files')
+      .leftJoin('people', 'people.id', 'files.byId')
+      .where('files.id', id)
+      .first<{ supplierId: string | null; mediaType: string } | undefined>('people.supplierId', 'files.mediaType')
+    if (file?.supplierId !== call.actor.supplierId) throw new RuleBroken(stop('document.notFound', { kind: 'file' }))
+    if (!ATTACHABLE.some(type => type === file.mediaType)) throw new RuleBroken(stop('file.type', { type: file.mediaType })) // prettier-ignore
+    await useFile(call, id, document)
+  }
+}
+
+/** Names of files, by their ids. */
+export const namesOfFiles = async (call: Read, ids: readonly string[]): Promise<Map<string, string>> =>
+  new Map((await call.trx('files').whereIn('id', ids).select('id', 'name')).map(one => [one.id, one.name]))
+
 export async function readAttachment(call: Read, id: string): Promise<FileAnswer> {
   const attachment = found(await call.trx('attachments').where({ id }).first(), 'file')
   await needVisible(call, attachment.documentKind, attachment.documentId)

@@ -33,7 +33,7 @@ import { knownOrder, type KnownOrder, linesBeside } from '#server/order/orderSto
 import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/receiptStore.ts'
 import { namedPieces } from '#server/receive/assetStore.ts'
 import { inspectionsOfParts } from '#server/receive/inspectionStore.ts'
-import { announcedOf, despatchJson } from '#server/receive/despatchStore.ts'
+import { announcedOf, despatchesJson } from '#server/receive/despatchStore.ts'
 import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
@@ -114,7 +114,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     })),
     announced: [...counted.values()].some(one => hidden(call, one))
       ? []
-      : (await announcedOf(call, id)).map(despatchJson),
+      : await despatchesJson(call, await announcedOf(call, id)),
     receipts: receipts.map(({ consentId, byId: _by, checkReason: reason, parts: counts, ...receipt }) => ({
       ...receipt,
       reason,

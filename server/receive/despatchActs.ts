@@ -7,6 +7,7 @@ import { openDespatch, sendDespatch, withdrawDespatch, writeDespatch } from '#co
 import { readDespatchFile } from '#core/receive/despatchFile.ts'
 import { type Done, found, type Read, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
+import { hangFiles } from '#server/files/fileActs.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
@@ -16,7 +17,7 @@ import { reasonsJson } from '#server/documents/sheetParts.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { heldOwnOrder, knownOrder, type KnownOrder } from '#server/order/orderStore.ts'
 import { needOwn } from '#server/order/orderStore.ts'
-import { despatchJson, type DespatchRow } from '#server/receive/despatchStore.ts'
+import { despatchesJson, type DespatchRow } from '#server/receive/despatchStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 export async function ownDespatches(call: Read, orderId: string): Promise<ResponseOf<typeof OwnDespatches>> {
@@ -28,7 +29,7 @@ export async function ownDespatches(call: Read, orderId: string): Promise<Respon
     .whereNot({ state: 'withdrawn' })
     .orderBy('createdAt', 'desc')
   return {
-    despatches: rows.map(despatchJson),
+    despatches: await despatchesJson(call, rows),
     open: openDespatch(order).map(one => ({ ...one, serials: [...one.serials] })),
     why: reasonsJson(whyNotCurrent(order, order.revision)),
   }
@@ -45,10 +46,12 @@ export async function saveDespatch(
   const facts = { number: row.number, state: row.state, announced: row.announced }
   const decided = obey(send ? sendDespatch(order, revision, facts, entry) : writeDespatch(facts, entry))
   await postLedgers(call, { kind: 'despatch', id: row.id }, decided)
-  const { number, packages, lines, ...head } = entry
+  const { number, packages, lines, fileIds = row.fileIds, ...head } = entry
+  await hangFiles(call, { kind: 'despatch', id: row.id }, fileIds, row.fileIds)
   const change = {
     ...head,
     supplierNumber: number,
+    fileIds: [...fileIds],
     packages: json(packages),
     lines: json(lines),
     state: decided.next.state,
@@ -65,7 +68,7 @@ async function tellOrder(call: Write, order: KnownOrder, did: Parameters<typeof 
 }
 
 async function fresh(call: Write, order: KnownOrder): Promise<DespatchRow> {
-  const row: DespatchRow = { id: randomUUID(), number: await nextNumber(call, 'despatch'), orderId: order.id, supplierId: order.supplierId, state: 'draft', supplierNumber: '', despatchedOn: call.today, arrivesOn: call.today, carrier: '', tracking: '', note: '', packages: [], lines: [], announced: [], unloaderId: null, byId: call.actor.id, version: 1, createdAt: call.now, changedAt: call.now } // prettier-ignore
+  const row: DespatchRow = { id: randomUUID(), number: await nextNumber(call, 'despatch'), orderId: order.id, supplierId: order.supplierId, state: 'draft', supplierNumber: '', despatchedOn: call.today, arrivesOn: call.today, carrier: '', tracking: '', note: '', packages: [], lines: [], announced: [], fileIds: [], unloaderId: null, byId: call.actor.id, version: 1, createdAt: call.now, changedAt: call.now } // prettier-ignore
   await call.trx('despatches').insert({ ...row, packages: json([]), lines: json([]), announced: json([]) })
   await record(call, { kind: 'despatch', id: row.id, action: 'created' })
   return row

@@ -1,5 +1,6 @@
 import type { DespatchLine, DespatchPackage, DespatchState } from '#core/receive/despatch.ts'
 import type { Read } from '#server/call.ts'
+import { namesOfFiles } from '#server/files/fileActs.ts'
 
 export interface DespatchRow {
   id: string
@@ -16,6 +17,7 @@ export interface DespatchRow {
   note: string
   packages: readonly DespatchPackage[]
   lines: readonly DespatchLine[]
+  fileIds: readonly string[]
   /** What it has announced: what stands of it in the ledger. */
   announced: readonly DespatchLine[]
   unloaderId: string | null
@@ -30,7 +32,13 @@ declare module 'knex/types/tables.js' {
   }
 }
 
-export const despatchJson = (row: DespatchRow) => ({
+/** Announcements as they are shown, with the names of their files. */
+export async function despatchesJson(call: Read, rows: readonly DespatchRow[]) {
+  const names = await namesOfFiles(call, rows.flatMap(row => row.fileIds)) // prettier-ignore
+  return rows.map(row => ({ ...despatchJson(row), files: row.fileIds.map(id => ({ id, name: names.get(id) ?? '' })) }))
+}
+
+const despatchJson = (row: DespatchRow) => ({
   id: row.id,
   ours: row.number,
   state: row.state,

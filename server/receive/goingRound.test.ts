@@ -6,7 +6,10 @@ import {
   OwnDespatches,
   OwnDespatchFile,
   ReadExpected,
+  DeliveryFile,
+  OwnOrderFile,
   SaveDespatch,
+  UploadOrderFile,
   SetUnloader,
   WithdrawDespatch,
 } from '#contract/receive/despatch.ts'
@@ -400,6 +403,42 @@ describe('what is announced, goes back and is reported', () => {
       expect(
         (await (await world.as('Pilar')).do(ReadOrder, { params: { id: order.id } })).lines[0]!.gauge.accepted,
       ).to.equal('9')
+    })
+  })
+
+  describe('files', () => {
+    const upload = async (who: string, name = 'note.txt', content: Buffer | string = 'two pallets', path?: string) =>
+      (await (await world.as(who)).upload(name, content, path)).body.id
+
+    it('hang on what a supplier announces and reports; both sides read them, nobody else, and none of another company', async () => {
+      const goods = await goodsLine(world, 'PS-1200', '2')
+      const order = await ordered(world, [goods, { ...goods, kind: 'workByRate', itemId: null, offerId: null, description: 'Fitting', quantity: '4', unit: 'HUR', price: '85', priceBase: '1' } as never]) // prettier-ignore
+      const own = `at ${order.company}`
+      const supplier = await world.as(own)
+      const [note, sheet] = [await upload(own, 'note.txt', 'two pallets', UploadOrderFile.path), await upload(own, 'hours.txt', 'four hours', UploadOrderFile.path)] // prettier-ignore
+      const entry = { number: '', despatchedOn: today(), arrivesOn: today(), carrier: '', tracking: '', note: '', packages: [], lines: [{ lineId: order.lines[0]!.id, quantity: '2', batch: '', bestBefore: null, serials: [], package: null }] } // prettier-ignore
+      const announce = async (fileIds?: string[], more: object = {}) =>
+        supplier.call(SaveDespatch, { params: { id: order.id }, body: { despatchId: null, version: 0, revision: 0, send: true, entry: { ...entry, fileIds }, ...more } as never }) // prettier-ignore
+      expect((await announce([await upload('Pilar')])).codes).to.deep.equal(['document.notFound'])
+      const zip = await upload(own, 'a.zip', Buffer.from([0x50, 0x4b, 3, 4, 20, 0, 0, 0, 0, 0]), UploadOrderFile.path)
+      expect((await announce([zip])).codes).to.deep.equal(['file.type'])
+      const { id, version } = (await announce([note])).body
+      const announced = async () => (await (await world.as('Yuki')).do(ReadDelivery, { params: { id: order.id } })).announced[0]!.files // prettier-ignore
+      expect(await announced()).to.deep.equal([{ id: note, name: 'note.txt' }])
+      const corrected = await announce(undefined, { despatchId: id, version })
+      expect(await announced()).to.have.length(1)
+      const report = { number: '', quantity: '4', from: today(), to: today(), place: '', people: [], note: '', fileIds: [sheet] } // prettier-ignore
+      await supplier.do(SaveOwnReport, { params: { id: order.id }, body: { reportId: null, version: 0, lineId: order.lines[1]!.id, send: true, entry: report } }) // prettier-ignore
+      expect((await (await world.as('Joren')).do(ReadReports, { params: { id: order.id } })).reports[0]!.files).to.deep.equal([{ id: sheet, name: 'hours.txt' }]) // prettier-ignore
+      const read = async (who: string, endpoint: typeof OwnOrderFile | typeof DeliveryFile, fileId: string) => (await (await world.as(who)).call(endpoint, { params: { id: order.id, fileId } })).status // prettier-ignore
+      for (const file of [note, sheet]) {
+        expect(await read(own, OwnOrderFile, file)).to.equal(200)
+        expect(await read('Yuki', DeliveryFile, file)).to.equal(200)
+        expect(await read('at Seefelder Pumpen GmbH', OwnOrderFile, file)).to.equal(404)
+      }
+      expect(await read(own, OwnOrderFile, zip)).to.equal(404)
+      await announce([], { despatchId: id, version: corrected.body.version })
+      expect([await announced(), await read('Yuki', DeliveryFile, note)]).to.deep.equal([[], 404])
     })
   })
 })

@@ -2,7 +2,7 @@ import type { Knex } from 'knex'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import type { SendActs, SettleAct, ToSettle } from '#contract/receive/handheld.ts'
 import { asReceipts, trueMoment, whyNotSend } from '#core/receive/handheld.ts'
-import { check, type Reason, RuleBroken, stop } from '#core/reasons.ts'
+import { type Reason, RuleBroken, stop } from '#core/reasons.ts'
 import { NOT_YOURS } from '#core/acts/decision.ts'
 import { dayOf, found, may, type Read, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -59,19 +59,26 @@ export async function sendActs(
 /** An act by our clock, with the device that it came from. */
 type SentAct = Act & { readonly day: string; readonly deviceId: string }
 
+/** One of several acts waits for a second person: it must not keep the others waiting. */
+class NotTogether extends Error {}
+
 async function takeGroup(call: Write, acts: readonly SentAct[]): Promise<Answer[]> {
   try {
     return await call.trx.transaction(async trx => await takeTogether(writing(trx, call), acts))
   } catch (error) {
+    if (acts.length > 1 && (error instanceof RuleBroken || error instanceof NotTogether)) return await takeSingly(call, acts) // prettier-ignore
     if (!(error instanceof RuleBroken)) throw error
-    if (acts.length === 1) return [await toBeSettled(call, acts[0]!, error.reasons)]
-    const answers: Answer[] = []
-    for (const act of acts) answers.push(...(await takeGroup(call, [act])))
-    return answers
+    return [await toBeSettled(call, acts[0]!, error.reasons)]
   }
 }
 
-/** One receipt of these acts, without those that came before. @throws RuleBroken where it cannot count at once, and there are several */
+async function takeSingly(call: Write, acts: readonly SentAct[]): Promise<Answer[]> {
+  const answers: Answer[] = []
+  for (const act of acts) answers.push(...(await takeGroup(call, [act])))
+  return answers
+}
+
+/** One receipt of these acts, without those that came before. @throws RuleBroken, NotTogether */
 async function takeTogether(call: Write, acts: readonly SentAct[]): Promise<Answer[]> {
   const before = await claimed(call.trx, acts)
   const fresh = acts.filter(act => !before.has(act.key))
@@ -132,8 +139,7 @@ async function take(
     },
     'handheld',
   )
-  // a count that waits for a second person must not keep the others waiting
-  if (done.state !== 'posted' && acts.length > 1) throw new RuleBroken(check('receive.overAsked'))
+  if (done.state !== 'posted' && acts.length > 1) throw new NotTogether()
   if (done.state === 'posted') await tellPieces(call, done.id, acts)
   return { number: done.number, receiptId: done.id }
 }

@@ -16,6 +16,7 @@ import {
 import { NOT_YOURS } from '#core/acts/decision.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { type Done, found, may, type Read, type Write } from '#server/call.ts'
+import { hangFiles, namesOfFiles } from '#server/files/fileActs.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
@@ -40,6 +41,7 @@ import { refreshThread } from '#server/thread/refresh.ts'
 async function shown(call: Read, order: KnownOrder): Promise<ResponseOf<typeof ReadReports>> {
   const rows = await reportsOf(call, order.id)
   const lines = new Map(order.lines.map(line => [line.id, line]))
+  const names = await namesOfFiles(call, rows.flatMap(row => row.fileIds)) // prettier-ignore
   return {
     lines: order.lines
       .filter(line => isWork(line.kind))
@@ -56,7 +58,8 @@ async function shown(call: Read, order: KnownOrder): Promise<ResponseOf<typeof R
         order: workOrder(line.proof),
       })),
     reports: rows.map(row => ({
-      ...entryOf(row),
+      ...entryWithout(row),
+      files: row.fileIds.map(id => ({ id, name: names.get(id) ?? '' })),
       id: row.id,
       ours: row.number,
       lineId: row.orderLineId,
@@ -72,6 +75,12 @@ async function shown(call: Read, order: KnownOrder): Promise<ResponseOf<typeof R
       mayAnswer: whyNotAnswer(order, factsOf(row, rows), call.actor).length === 0,
     })),
   }
+}
+
+/** Files are shown with their names instead. */
+function entryWithout(row: WorkReportRow) {
+  const { fileIds: _fileIds, ...entry } = entryOf(row)
+  return entry
 }
 
 export async function ownReports(call: Read, orderId: string): Promise<ResponseOf<typeof ReadReports>> {
@@ -118,6 +127,7 @@ async function save(
       ? await freshReport(call, order, lineId, entry, origin)
       : await hold(call, 'workReport', reportId, version)
   found(row.orderId === order.id && row.orderLineId === lineId ? row : undefined, 'workReport')
+  await hangFiles(call, { kind: 'workReport', id: row.id }, entry.fileIds ?? [], reportId === null ? [] : row.fileIds)
   const columns = columnsOf(entry)
   if (!send) {
     if (row.state !== 'draft') throw new RuleBroken(stop('report.sent'))

@@ -27,6 +27,7 @@ export interface WorkReportRow {
   place: string
   people: readonly { readonly name: string; readonly quantity: string }[]
   note: string
+  fileIds: readonly string[]
   accepted: string
   answerReason: string
   receiptId: string | null
@@ -42,7 +43,7 @@ declare module 'knex/types/tables.js' {
 }
 export type Entry = BodyOf<typeof SaveReport>['entry']
 
-export const entryOf = (row: WorkReportRow): Entry => ({ number: row.supplierNumber, quantity: row.quantity, from: row.fromDay, to: row.toDay, place: row.place, people: row.people.map(one => ({ ...one })), note: row.note }) // prettier-ignore
+export const entryOf = (row: WorkReportRow): Entry => ({ number: row.supplierNumber, quantity: row.quantity, from: row.fromDay, to: row.toDay, place: row.place, people: row.people.map(one => ({ ...one })), note: row.note, fileIds: [...row.fileIds] }) // prettier-ignore
 
 /** What other reports of a line that wait would take of it. */
 export const othersOf = (rows: readonly WorkReportRow[], lineId: string, but: string | null): string =>
@@ -61,7 +62,7 @@ export const factsOf = (row: WorkReportRow, rows: readonly WorkReportRow[]): Rep
 export const reportsOf = (call: Read, orderId: string): Promise<(WorkReportRow & { by: string })[]> =>
   call.trx('workReports').join('people', 'people.id', 'workReports.byId').where({ orderId }).orderBy('createdAt', 'desc').select<(WorkReportRow & { by: string })[]>('workReports.*', 'people.name as by') // prettier-ignore
 
-export const columnsOf = (entry: Entry) => ({ supplierNumber: entry.number, quantity: entry.quantity, fromDay: entry.from, toDay: entry.to, place: entry.place, people: json(entry.people), note: entry.note }) // prettier-ignore
+export const columnsOf = (entry: Entry) => ({ supplierNumber: entry.number, quantity: entry.quantity, fromDay: entry.from, toDay: entry.to, place: entry.place, people: json(entry.people), note: entry.note, ...(entry.fileIds ? { fileIds: entry.fileIds } : {}) }) // prettier-ignore
 
 export async function freshReport(
   call: Write,
@@ -74,7 +75,7 @@ export async function freshReport(
   const head = { id: randomUUID(), number: await nextNumber(call, 'workReport'), orderId: order.id, orderLineId: lineId, supplierId: order.supplierId, state: 'draft' as const, origin, invoiceId, accepted: '0', answerReason: '', receiptId: null, byId: call.actor.id, version: 1, createdAt: call.now, changedAt: call.now } // prettier-ignore
   await call.trx('workReports').insert({ ...head, ...columnsOf(entry) })
   await record(call, { kind: 'workReport', id: head.id, action: 'created' })
-  return { ...head, supplierNumber: entry.number, quantity: entry.quantity, fromDay: entry.from, toDay: entry.to, place: entry.place, people: entry.people, note: entry.note } // prettier-ignore
+  return { ...head, supplierNumber: entry.number, quantity: entry.quantity, fromDay: entry.from, toDay: entry.to, place: entry.place, people: entry.people, note: entry.note, fileIds: entry.fileIds ?? [] } // prettier-ignore
 }
 
 /** A bill of work that is billed first makes the report, which waits for its acceptance. */

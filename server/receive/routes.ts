@@ -12,6 +12,7 @@ import * as settings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
 import { receivingSettings } from '#server/receive/receivingStore.ts'
 import { saveReceivingSettings } from '#server/receive/settingActs.ts'
+import { storeFile } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 import { dispose, readPieces, tell } from '#server/receive/assetActs.ts'
@@ -29,6 +30,7 @@ import { stockList } from '#server/receive/stockList.ts'
 import { readHolding } from '#server/receive/stockSheet.ts'
 import { despatchFile, ownDespatches, saveDespatch, setUnloader, withdraw } from '#server/receive/despatchActs.ts'
 import { assetLabels, despatchUbl, inspectionDebit, returnPaper } from '#server/receive/papers.ts'
+import { deliveryFile, ownOrderFile } from '#server/receive/orderFiles.ts'
 import { readExpected } from '#server/receive/expected.ts'
 import { answerReports, ownReports, readReports, saveOwnReport, saveReport } from '#server/receive/reportActs.ts'
 import { endReturn, readReturns, saveReturn } from '#server/receive/returnActs.ts'
@@ -48,6 +50,9 @@ export const receiveRoutes: Route[] = [
   writes(handheld.SettleAct, (call, { params, body }) => settleAct(call, params.key, body)),
   reads(despatch.OwnDespatches, (call, { params }) => ownDespatches(call, params.id)),
   writes(despatch.SaveDespatch, (call, { params, body }) => saveDespatch(call, params.id, body)),
+  direct(despatch.UploadOrderFile, (call, _input, told) => storeFile(call, told.upload)),
+  reads(despatch.OwnOrderFile, (call, { params }) => ownOrderFile(call, params.id, params.fileId)),
+  reads(despatch.DeliveryFile, (call, { params }) => deliveryFile(call, params.id, params.fileId)),
   writes(despatch.WithdrawDespatch, (call, { params }) => withdraw(call, params.id)),
   reads(despatch.OwnDespatchFile, (call, { params, body }) => despatchFile(call, params.id, body.text)),
   reads(despatch.DespatchUbl, (call, { params }) => despatchUbl(call, params.id)),

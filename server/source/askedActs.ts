@@ -10,7 +10,7 @@ import { type InvitedAct, whyNotAs, whyNotBehalf, whyNotSave, whyNotSubmit, whyN
 import { type Done, found, type Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { refuse } from '#server/documents/obey.ts'
-import { useFile } from '#server/files/fileStore.ts'
+import { hangFiles } from '#server/files/fileActs.ts'
 import { companyTopic, documentTopic, kindTopic, tell } from '#server/news/tell.ts'
 import { contentFor, kept, ownAnswers } from '#server/source/answerStore.ts'
 import { momentText, writeTo } from '#server/source/eventMailStore.ts'
@@ -96,7 +96,7 @@ export async function answer(
   refuse((submit ? whyNotSubmit : whyNotSave)(event, facts, content, call.now))
   const { draft, submitted, revision } = await ownAnswers(call, row.id)
   const known = [draft, submitted].flatMap(one => (one ? contentFor(event, one.content).fileIds : []))
-  await useFiles(call, event.id, content.fileIds, new Set(known))
+  await hangFiles(call, { kind: 'event', id: event.id }, content.fileIds, known)
   const written = {
     state: submit ? ('submitted' as const) : ('draft' as const),
     content: json(kept(event, content)),
@@ -119,25 +119,6 @@ export async function answer(
     ...(who.behalf ? { behalf: call.actor.name } : {}),
   }))
   return await told(call, who)
-}
-
-/** Hangs files on what is written: one's own, those of one's colleagues, and those that were there before; never another supplier's. */
-async function useFiles(
-  call: Write,
-  eventId: string,
-  fileIds: readonly string[],
-  known: ReadonlySet<string> = new Set(),
-): Promise<void> {
-  for (const id of fileIds) {
-    const file = await call
-      .trx('files')
-      .leftJoin('people', 'people.id', 'files.byId')
-      .where('files.id', id)
-      .first<{ supplierId: string | null } | undefined>('people.supplierId')
-    if (!file || (file.supplierId !== call.actor.supplierId && !known.has(id)))
-      throw new RuleBroken(stop('document.notFound', { kind: 'file' }))
-    await useFile(call, id, { kind: 'event', id: eventId })
-  }
 }
 
 /** The link was opened, or the page: the first time is kept. */
@@ -189,7 +170,7 @@ async function keepMessage(
   event: KnownEvent,
   { text, fileIds, ...whom }: BodyOf<typeof WriteAsked> & { fromSupplierId: string | null; toSupplierId: string | null; answersId: string | null }, // prettier-ignore
 ): Promise<string> {
-  await useFiles(call, event.id, fileIds)
+  await hangFiles(call, { kind: 'event', id: event.id }, fileIds)
   const id = randomUUID()
   await call.trx('eventMessages').insert({ id, eventId: event.id, at: call.now, byId: call.actor.id, text, fileIds, ...whom }) // prettier-ignore
   await log(call, event, {
@@ -240,7 +221,7 @@ export async function recordConsent(
   const who = answering(await heldEvent(call, id, version), one => one.id === invitedId, true)
   refuse([...needsRight(call.actor, 'event.write'), ...whyNotBehalf(consent, call.today)])
   if (!isAsking(who.event, call.now)) throw new RuleBroken(stop('event.notOpen'))
-  if (consent.fileId !== null) await useFiles(call, id, [consent.fileId])
+  if (consent.fileId !== null) await hangFiles(call, { kind: 'event', id }, [consent.fileId])
   await columns(call, who, { consent: json({ ...consent, byId: call.actor.id, by: call.actor.name, at: call.now }) })
   await log(call, who.event, { action: 'consent', supplierId: who.row.supplierId, details: { who: consent.who, on: consent.on, how: consent.how, note: consent.note } }) // prettier-ignore
   await writeTo(call, who.event, [who.row], 'event.consent', `event-consent:${invitedId}:${call.now}`, () => ({ who: consent.who, day: consent.on })) // prettier-ignore

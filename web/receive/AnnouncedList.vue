@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { ElButton } from 'element-plus'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { DespatchUbl } from '#contract/receive/despatch.ts'
+import { DeliveryFile, DespatchUbl } from '#contract/receive/despatch.ts'
 import type { ReadDelivery } from '#contract/receive/endpoints.ts'
 import { pathOf } from '#web/api.ts'
 import { day } from '#web/shared/words.ts'
 
 /** What the supplier announced: with one press all of it stands in the count, and only what differs is changed. */
 type Announced = ResponseOf<typeof ReadDelivery>['announced'][number]
-defineProps<{ announced: readonly Announced[]; mine: boolean }>()
+defineProps<{ orderId: string; announced: readonly Announced[]; mine: boolean }>()
 const emit = defineEmits<{ take: [Announced] }>()
 </script>
 
@@ -19,6 +19,11 @@ const emit = defineEmits<{ take: [Announced] }>()
       }}<template v-if="one.carrier">, {{ one.carrier }} {{ one.tracking }}</template
       ><template v-if="one.packages.length"
         >, {{ one.packages.length }} {{ one.packages.length === 1 ? 'package' : 'packages' }}</template
+      ><template v-for="file in one.files" :key="file.id"
+        >,
+        <a :href="pathOf(DeliveryFile, { id: orderId, fileId: file.id })" target="_blank" class="file">{{
+          file.name
+        }}</a></template
       ></span
     >
     <span
@@ -39,7 +44,7 @@ const emit = defineEmits<{ take: [Announced] }>()
   border-left: 3px solid var(--tide);
   padding-left: 10px;
 }
-a {
+a:not(.file) {
   margin-left: 10px;
 }
 </style>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
+import { DeliveryFile } from '#contract/receive/despatch.ts'
 import { AnswerReports, ReadReports, SaveReport } from '#contract/receive/reports.ts'
-import { api } from '#web/api.ts'
+import { api, pathOf, upload } from '#web/api.ts'
 import WorkReports from '#web/receive/WorkReports.vue'
 import ActDialog from '#web/shared/ActDialog.vue'
 import FormField from '#web/shared/FormField.vue'
@@ -42,10 +43,20 @@ async function changed(): Promise<void> {
   emit('changed')
 }
 const save = (body: BodyOf<typeof SaveReport>) => api(SaveReport, { params: { id: props.orderId }, body })
+const send = (file: File) => upload(file)
+const fileAt = (fileId: string): string => pathOf(DeliveryFile, { id: props.orderId, fileId })
 </script>
 
 <template>
-  <WorkReports v-if="data?.lines.length" :known="data" :save="save" @changed="changed" @answer="ask" />
+  <WorkReports
+    v-if="data?.lines.length"
+    :known="data"
+    :save="save"
+    :send="send"
+    :file-at="fileAt"
+    @changed="changed"
+    @answer="ask"
+  />
   <ActDialog
     v-if="asked"
     :open="true"

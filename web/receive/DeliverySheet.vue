@@ -166,7 +166,7 @@ function scan(text: string): string {
           ><ElInput v-model="form.note"
         /></FormField></div
     ></template>
-    <AnnouncedList :announced="sheet.announced" :mine="mine.length > 0" @take="asAnnounced" />
+    <AnnouncedList :order-id="sheet.id" :announced="sheet.announced" :mine="mine.length > 0" @take="asAnnounced" />
     <CountTable :lines="sheet.lines" :counting="counting" @detail="detailed = $event" @becomes="become" />
     <p v-if="mayFinish" class="section">
       <ElButton data-test="finish-pieces" @click="finishing = true">Tags and serial numbers of its pieces</ElButton>

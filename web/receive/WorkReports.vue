@@ -7,6 +7,7 @@ import { useSession } from '#web/people/session.ts'
 import DayField from '#web/shared/DayField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FormField from '#web/shared/FormField.vue'
+import HungFiles from '#web/shared/HungFiles.vue'
 import { t } from '#web/shared/language.ts'
 import NumberField from '#web/shared/NumberField.vue'
 import { useAction } from '#web/shared/useAction.ts'
@@ -18,12 +19,17 @@ const props = defineProps<{
   known: Known
   save: (body: BodyOf<typeof SaveReport>) => Promise<unknown>
   supplier?: boolean
+  /** Sends a file that is hung on a report, and where one is found. */
+  send: (file: File) => Promise<{ id: string; name: string }>
+  fileAt: (fileId: string) => string
 }>()
 const emit = defineEmits<{ changed: []; answer: [reports: Known['reports'], how: 'accept' | 'refuse'] }>()
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const writes = ref<{ lineId: string; reportId: string | null; version: number }>()
 const form = reactive({ number: '', quantity: '', from: session.today, to: session.today, place: '', note: '' })
+const files = ref<Known['reports'][number]['files']>([])
+const sendFile = (file: File) => run(() => props.send(file))
 const people = ref<{ name: string; quantity: string }[]>([])
 const line = computed(() => props.known.lines.find(one => one.lineId === writes.value?.lineId))
 const waiting = computed(() => props.known.reports.filter(one => one.mayAnswer))
@@ -53,12 +59,13 @@ function write(lineId: string, report?: Known['reports'][number]): void {
     place: report?.place ?? '',
     note: report?.note ?? '',
   })
+  files.value = report?.files ?? []
   people.value = (report?.people ?? []).map(one => ({ ...one }))
   writes.value = { lineId, reportId: report?.id ?? null, version: report?.version ?? 0 }
 }
 async function keep(send: boolean): Promise<void> {
   const { lineId, reportId, version } = writes.value!
-  const entry = { ...form, people: people.value.filter(one => one.name.trim() !== '') }
+  const entry = { ...form, people: people.value.filter(one => one.name.trim() !== ''), fileIds: files.value.map(file => file.id) } // prettier-ignore
   if (!(await run(() => props.save({ lineId, reportId, version, send, entry })))) return
   writes.value = undefined
   emit('changed')
@@ -105,7 +112,10 @@ async function keep(send: boolean): Promise<void> {
             ]
               .filter(Boolean)
               .join(' · ')
-          }}<template v-if="one.answerReason"> “{{ one.answerReason }}”</template></small
+          }}<template v-if="one.answerReason"> “{{ one.answerReason }}”</template
+          ><template v-for="file in one.files" :key="file.id"
+            >{{ ' ' }}<a :href="fileAt(file.id)" target="_blank">{{ file.name }}</a></template
+          ></small
         >
       </p>
       <span class="acts"
@@ -151,6 +161,7 @@ async function keep(send: boolean): Promise<void> {
           </p>
           <ElButton link @click="people.push({ name: '', quantity: '' })">{{ t('Say who did how much') }}</ElButton>
         </div>
+        <HungFiles v-model="files" :send="sendFile" :busy="busy" mark="report-files" />
         <template #acts
           ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="send-report">{{
             t('Hand it in')

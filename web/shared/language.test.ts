@@ -29,6 +29,7 @@ const PAGES = [
   'web/order/DifferenceList.vue',
   'web/receive/WorkReports.vue',
   'web/shared/ActDialog.vue',
+  'web/shared/HungFiles.vue',
   'web/shared/NumberField.vue',
   'web/shared/ReasonList.vue',
   'web/shared/SheetFailure.vue',

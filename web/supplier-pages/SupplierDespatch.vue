@@ -6,17 +6,20 @@ import type { ResponseOf } from '#contract/endpoint.ts'
 import {
   type DespatchBody,
   OwnDespatches,
+  OwnOrderFile,
   OwnDespatchFile,
   SaveDespatch,
+  UploadOrderFile,
   WithdrawDespatch,
 } from '#contract/receive/despatch.ts'
 import { PACKAGE_KINDS } from '#core/receive/despatch.ts'
 import { readSerials } from '#core/receive/serials.ts'
-import { api } from '#web/api.ts'
+import { api, pathOf, upload } from '#web/api.ts'
 import { useSession } from '#web/people/session.ts'
 import DayField from '#web/shared/DayField.vue'
 import EntryForm from '#web/shared/EntryForm.vue'
 import FileField from '#web/shared/FileField.vue'
+import HungFiles from '#web/shared/HungFiles.vue'
 import FormField from '#web/shared/FormField.vue'
 import { t } from '#web/shared/language.ts'
 import NumberField from '#web/shared/NumberField.vue'
@@ -34,6 +37,8 @@ type Despatch = ResponseOf<typeof OwnDespatches>['despatches'][number]
 const open = ref<{ id: string | null; version: number }>()
 const form = ref<DespatchBody>(blank())
 const serials = ref<string[]>([])
+const files = ref<Despatch['files']>([])
+const send = (file: File) => run(() => upload(file, UploadOrderFile.path))
 const left = ref<readonly { row: number; code: string; details: Record<string, string | number> }[]>([])
 const lines = computed(() => new Map(props.order.lines.map(line => [line.lineId, line])))
 function blank(): DespatchBody {
@@ -51,9 +56,13 @@ function start(one?: Despatch): void {
   clear()
   left.value = []
   if (one) {
-    const { id: _id, ours: _ours, state: _state, version: _version, ...entry } = one
+    const { id: _id, ours: _ours, state: _state, version: _version, files: known, ...entry } = one
+    files.value = known
     fill(entry)
-  } else fill({ ...blank(), lines: data.value?.open ?? [] })
+  } else {
+    files.value = []
+    fill({ ...blank(), lines: data.value?.open ?? [] })
+  }
   open.value = { id: one?.id ?? null, version: one?.version ?? 0 }
 }
 async function save(send: boolean): Promise<void> {
@@ -62,6 +71,7 @@ async function save(send: boolean): Promise<void> {
     lines: form.value.lines
       .map((line, index) => ({ ...line, serials: [...readSerials(serials.value[index] ?? '').serials] }))
       .filter(line => line.quantity !== '' && line.quantity !== '0'),
+    fileIds: files.value.map(file => file.id),
   }
   const body = { despatchId: open.value!.id, version: open.value!.version, revision: props.order.revision, send, entry }
   if (!(await run(() => api(SaveDespatch, { params: { id: props.order.id }, body })))) return
@@ -92,7 +102,12 @@ const state = (one: Despatch): string =>
     <p v-for="one in data.despatches" :key="one.id" class="bar">
       <span
         >{{ one.number || one.ours }}, {{ state(one) }}: {{ t('arrives on {day}', { day: day(one.arrivesOn) })
-        }}{{ one.carrier ? `, ${one.carrier}` : '' }}{{ one.tracking ? ` ${one.tracking}` : '' }}</span
+        }}<template v-for="file in one.files" :key="file.id"
+          >,
+          <a :href="pathOf(OwnOrderFile, { id: order.id, fileId: file.id })" target="_blank">{{
+            file.name
+          }}</a></template
+        >{{ one.carrier ? `, ${one.carrier}` : '' }}{{ one.tracking ? ` ${one.tracking}` : '' }}</span
       ><template v-if="one.state === 'draft' || one.state === 'sent'"
         ><ElButton link :data-test="`despatch-${one.ours}`" @click="start(one)">{{
           one.state === 'sent' ? t('Correct it') : t('Write on')
@@ -172,6 +187,7 @@ const state = (one: Despatch): string =>
             >{{ t('Add a package') }}</ElButton
           >
         </p>
+        <HungFiles v-model="files" :send="send" :busy="busy" mark="despatch-files" />
         <template #acts
           ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="send-despatch">{{
             t('Announce it')

@@ -342,6 +342,8 @@ export const texts: Messages = {
   'Read a filled workbook or a UBL quotation': 'Ausgefüllte Arbeitsmappe oder UBL-Angebot einlesen',
   'a file': 'eine Datei',
   'Add files': 'Dateien anhängen',
+  'Take off': 'Abnehmen',
+  'Take off {name}': '{name} abnehmen',
   'Take the answer back': 'Antwort zurücknehmen',
   'draft kept {time}': 'Entwurf gesichert {time}',
   'handed in {time}': 'abgegeben {time}',
