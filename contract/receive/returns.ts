@@ -78,12 +78,12 @@ export const EndReturn = defineEndpoint({
   body: z.strictObject({ version: Version, how: z.enum(['settle', 'withdraw']), reason: Text }),
   response: Done,
 })
-/** The note that goes with the goods, the debit note, or the same as UBL. */
+/** The note that goes with the goods, the label for what they are packed in, the debit note, or the note as UBL. */
 export const ReturnPaper = defineEndpoint({
   name: 'return.paper',
   method: 'get',
   path: '/goods-returns/:id/:paper',
   permission: 'order.read',
-  params: z.strictObject({ id: Uuid, paper: z.enum(['note', 'debit', 'ubl']) }),
+  params: z.strictObject({ id: Uuid, paper: z.enum(['note', 'label', 'debit', 'ubl']) }),
   answers: 'file',
 })

@@ -83,6 +83,30 @@ function rowsOf(cells: Content[]): Content[][] {
   return rows
 }
 
+/** One label for a parcel or pallet, 105 by 148 mm: from whom, to whom, what it is, and its number as Code 128 (ISO/IEC 15417). */
+export async function writeParcelLabel(parcel: {
+  readonly number: string
+  readonly from: string
+  readonly to: string
+  readonly about: readonly string[]
+}): Promise<Buffer> {
+  const part = (title: string, text: string, fontSize: number): Content => ({ stack: [{ text: title, fontSize: 8, color: QUIET }, { text, fontSize }], margin: [0, 0, 0, 12] }) // prettier-ignore
+  const definition: TDocumentDefinitions = {
+    info: { title: parcel.number },
+    pageSize: 'A6',
+    pageMargins: [18, 18, 18, 18],
+    defaultStyle: { font: 'Roboto' },
+    content: [
+      part('From', parcel.from, 9),
+      part('To', parcel.to, 16),
+      ...parcel.about.map((text): Content => ({ text, fontSize: 10, margin: [0, 0, 0, 3] })),
+      { image: await picture(parcel.number, 'code128'), fit: [260, 70], alignment: 'center', margin: [0, 16, 0, 4] },
+      { text: parcel.number, bold: true, fontSize: 16, alignment: 'center' },
+    ],
+  }
+  return await pdfmake().createPdf(definition).getBuffer()
+}
+
 async function picture(text: string, symbol: LabelSymbol): Promise<string> {
   const png = await bwipjs.toBuffer({ bcid: symbol, text, scale: 3, ...(symbol === 'code128' ? { height: 9 } : {}) })
   return `data:image/png;base64,${png.toString('base64')}`

@@ -237,7 +237,7 @@ describe('what is announced, goes back and is reported', () => {
       )
       expect((await save('9')).codes).to.deep.equal(['return.tooMuch'])
       const [one] = (await yuki.do(ReadReturns, { params: { id: order.id } })).returns
-      for (const paper of ['note', 'debit'] as const)
+      for (const paper of ['note', 'label', 'debit'] as const)
         expect((await yuki.bytes(ReturnPaper, { id: one!.id, paper }, {})).subarray(0, 5).toString()).to.equal('%PDF-')
       expect(
         readUblDespatch(await yuki.text(ReturnPaper, { params: { id: one!.id, paper: 'ubl' } })).lines[0]!.quantity,

@@ -7,7 +7,7 @@ import { tidy } from '#core/money/decimal.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { unitLabel } from '#core/units/units.ts'
 import { found, type Read } from '#server/call.ts'
-import { writeLabels } from '#server/formats/labelPdf.ts'
+import { writeLabels, writeParcelLabel } from '#server/formats/labelPdf.ts'
 import { letterhead, pdfmake, QUIET, RULE } from '#server/formats/pdf.ts'
 import { namespaces, when } from '#server/formats/ublOrder.ts'
 import type { FileAnswer } from '#server/http/route.ts'
@@ -124,8 +124,12 @@ export async function despatchUbl(call: Read, id: string): Promise<FileAnswer> {
   return { name: `${row.number}.xml`, mediaType: 'application/xml', bytes: Buffer.from(xml) }
 }
 
-/** The note that goes with goods that go back, the debit note, or what goes back as a despatch advice of ours. */
-export async function returnPaper(call: Read, id: string, paper: 'note' | 'debit' | 'ubl'): Promise<FileAnswer> {
+/** The note that goes with goods that go back, the label for what they are packed in, the debit note, or what goes back as a despatch advice of ours. */
+export async function returnPaper(
+  call: Read,
+  id: string,
+  paper: 'note' | 'label' | 'debit' | 'ubl',
+): Promise<FileAnswer> {
   const row = found(await call.trx('goodsReturns').where({ id }).first(), 'goodsReturn')
   const order = await knownOrder(call, row.orderId)
   const lines = new Map(order.lines.map(line => [line.id, line]))
@@ -145,6 +149,12 @@ export async function returnPaper(call: Read, id: string, paper: 'note' | 'debit
     throw new RuleBroken(stop('return.noDebit', { number: row.number }))
   const wish = row.wish === 'replacement' ? 'Please send a replacement.' : 'Please credit it.'
   const yours = row.supplierNumber ? `, your number ${row.supplierNumber}` : ''
+  if (paper === 'label') {
+    const about = [`Goods that go back, order ${order.number}`, row.supplierNumber && `Your number ${row.supplierNumber}`, row.carrier && `By ${row.carrier}`, row.pickUpOn && `To be picked up on ${row.pickUpOn}`].filter(Boolean) as string[] // prettier-ignore
+    const { name, street } = await ownAddress(call)
+    const bytes = await writeParcelLabel({ number: row.number, from: `${name}\n${street}`, to: order.supplier, about }) // prettier-ignore
+    return { name: `${row.number}-label.pdf`, mediaType: 'application/pdf', bytes, inline: true }
+  }
   if (paper === 'debit')
     return await debitNote(call, order, { number: row.debitNumber!, reason: row.reason, net: row.debitNet, yours, wish, lines: row.debit }) // prettier-ignore
   return await writePaper(
@@ -199,6 +209,13 @@ const table = (last: string, body: readonly string[][]): Content => ({
   layout: { hLineColor: () => RULE, vLineWidth: () => 0 },
 })
 
+/** Who we are and where, as it stands on paper. */
+async function ownAddress(call: Read): Promise<{ name: string; street: string; logo: string | null }> {
+  const { company, logo = null } = await readSettings(call, ['company', 'logo'])
+  const street = [company?.street, [company?.postalCode, company?.city].filter(Boolean).join(' ')].filter(Boolean).join('\n') // prettier-ignore
+  return { name: company?.name ?? call.house.name, street, logo }
+}
+
 /** A paper with our letterhead. */
 async function writePaper(
   call: Read,
@@ -208,15 +225,14 @@ async function writePaper(
   reason: string,
   content: readonly Content[],
 ): Promise<FileAnswer> {
-  const { company, logo = null } = await readSettings(call, ['company', 'logo'])
-  const street = [company?.street, [company?.postalCode, company?.city].filter(Boolean).join(' ')].filter(Boolean).join('\n') // prettier-ignore
+  const { name, street, logo } = await ownAddress(call)
   const bytes = await pdfmake()
     .createPdf({
       info: { title: number },
       pageMargins: [50, 50, 50, 60],
       defaultStyle: { font: 'Roboto', fontSize: 9.5, color: '#1B2431', lineHeight: 1.25 },
       content: [
-        letterhead({ name: company?.name ?? call.house.name, logo }, street),
+        letterhead({ name, logo }, street),
         { text: title, fontSize: 20, margin: [0, 24, 0, 2] },
         { text: about, color: QUIET, margin: [0, 0, 0, 12] },
         { text: reason, margin: [0, 0, 0, 12] },

@@ -110,6 +110,7 @@ async function changed(): Promise<void> {
           ></template
         ><template v-else
           ><a :href="pathOf(ReturnPaper, { id: one.id, paper: 'note' })" target="_blank">note</a>
+          <a :href="pathOf(ReturnPaper, { id: one.id, paper: 'label' })" target="_blank">label</a>
           <a :href="pathOf(ReturnPaper, { id: one.id, paper: 'ubl' })" download>UBL</a>
           <a v-if="one.debitNumber" :href="pathOf(ReturnPaper, { id: one.id, paper: 'debit' })" target="_blank"
             >debit note</a
