@@ -141,7 +141,13 @@ const state = (one: Despatch): string =>
             ><ElInput v-model="form.tracking" maxlength="80" data-test="tracking" /></FormField
           ><FormField :label="t('Note')"><ElInput v-model="form.note" /></FormField>
         </div>
-        <div v-for="(one, index) in form.lines" :key="index" class="line" :data-place="`lines.${index}.quantity`">
+        <div
+          v-for="(one, index) in form.lines"
+          :key="index"
+          class="line"
+          :class="{ packed: form.packages.length }"
+          :data-place="`lines.${index}.quantity`"
+        >
           <p>
             <b>{{ lines.get(one.lineId)?.description }}</b><small v-if="lines.get(one.lineId)"
               >{{ quantityText(lines.get(one.lineId)!.quantity) }} {{ unit(lines.get(one.lineId)!.unit) }}</small
@@ -210,11 +216,15 @@ const state = (one: Despatch): string =>
 }
 .line {
   display: grid;
-  grid-template-columns: minmax(150px, 1.4fr) 90px 1fr 140px auto 1fr auto;
+  grid-template-columns: minmax(120px, 1.2fr) 90px 90px 180px minmax(100px, 1fr) auto;
   gap: 8px;
   align-items: center;
   border-top: 1px solid var(--rule);
   padding: 8px 0;
+}
+/* a package for each line: one field more */
+.packed {
+  grid-template-columns: minmax(100px, 1.2fr) 90px 72px 180px 72px minmax(90px, 1fr) auto;
 }
 .package {
   grid-template-columns: minmax(110px, 1fr) 90px 1.4fr 1fr 1fr;
@@ -225,6 +235,7 @@ small {
 }
 @media (width <= 700px) {
   .line,
+  .packed,
   .package {
     grid-template-columns: 1fr 1fr;
   }
