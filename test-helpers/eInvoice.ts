@@ -21,7 +21,7 @@ export interface OutsideInvoice {
   readonly linesTotal: string
 }
 
-const SILENT = {
+export const SILENT = {
   log: () => undefined,
   warn: () => undefined,
   error: () => undefined,

@@ -9,6 +9,7 @@ import {
   GaugeJson,
   GivenReason,
   Line,
+  ReasonJson,
   Revision,
   SheetFrame,
   Stamp,
@@ -98,12 +99,6 @@ export const ReadInvoice = defineEndpoint({
   params: ById,
   response: InvoiceSheet,
 })
-export const Violation = z.strictObject({
-  rule: z.string(),
-  place: z.string(),
-  expected: z.string(),
-  found: z.string(),
-})
 /** Reads one uploaded e-invoice; a file that breaks rules is refused with every rule it breaks. */
 export const ReadInvoiceFile = defineEndpoint({
   name: 'invoice.readFile',
@@ -112,6 +107,30 @@ export const ReadInvoiceFile = defineEndpoint({
   permission: 'invoice.write',
   body: z.strictObject({ fileId: Uuid }),
   response: Done.extend({ number: z.string(), state: z.string() }),
+})
+/** Files that are read at once. */
+export const MOST_INVOICE_FILES = 50
+/** Reads all e-invoices in uploaded files (XML, PDF with data, ZIP of those), each by itself; answered one by one. */
+export const ReadInvoiceFiles = defineEndpoint({
+  name: 'invoice.readFiles',
+  method: 'post',
+  path: '/invoices/read-files',
+  permission: 'invoice.write',
+  body: z.strictObject({ fileIds: z.array(Uuid).min(1).max(MOST_INVOICE_FILES) }),
+  response: z.strictObject({
+    results: z.array(
+      z.strictObject({
+        file: z.string(),
+        supplier: z.string(),
+        theirs: z.string(),
+        number: z.string(),
+        /** As it stands now, or `refused`. */
+        state: z.string(),
+        path: z.string(),
+        reasons: z.array(ReasonJson),
+      }),
+    ),
+  }),
 })
 export const LinkInvoiceLine = defineEndpoint({
   name: 'invoice.link',

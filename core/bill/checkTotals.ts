@@ -3,11 +3,12 @@ import { number, signedSum, sumTexts } from '#core/bill/figures.ts'
 import type { InvoiceText } from '#core/bill/invoiceText.ts'
 import type { Decimal } from '#core/money/decimal.ts'
 
-/** Sums and products of an invoice (BR-27, BT-131, BR-CO-10 … BR-CO-16, BR-CO-25), each rounded half away from zero to two digits. */
+/** Sums and products of an invoice (BR-27, BR-28, BT-131, BR-CO-10 … BR-CO-16, BR-CO-25), each rounded half away from zero to two digits. */
 export function checkTotals(invoice: InvoiceText, report: Report): void {
   invoice.lines.forEach((line, index) => {
     const place = `InvoiceLine[${index + 1}]`
-    if (number(line.price).lt(0)) report('BR-27', place, line.price)
+    if (number(line.price).lt(0)) report('BR-27', place, line.price, '0 or above')
+    if (number(line.grossPrice).lt(0)) report('BR-28', place, line.grossPrice, '0 or above')
     const gross = number(line.quantity)
       .times(number(line.price))
       .dividedBy(number(line.priceBase || '1'))
@@ -38,5 +39,5 @@ export function checkTotals(invoice: InvoiceText, report: Report): void {
     number(totals.gross).minus(number(totals.prepaid)).plus(number(totals.rounding)),
   )
   if (number(totals.payable).gt(0) && invoice.dueDate === '' && invoice.paymentTerms === '')
-    report('BR-CO-25', 'DueDate')
+    report('BR-CO-25', 'DueDate', '', 'a due date or terms of payment')
 }

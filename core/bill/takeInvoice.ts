@@ -1,3 +1,4 @@
+import { CREDIT_TYPE_CODES } from '#core/bill/checkCodes.ts'
 import { checkInvoice } from '#core/bill/en16931.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import type { InvoiceText } from '#core/bill/invoiceText.ts'
@@ -12,9 +13,10 @@ const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', 
 
 /** What stands against reading an e-invoice: every rule of EN 16931 that it breaks, else that it is no invoice but something else. */
 export function whyNotRead(text: InvoiceText, today: string): Reason[] {
-  const violations = checkInvoice(text, today)
+  const violations = checkInvoice(text, today).filter(violation => violation.severity === 'stop')
   if (violations.length > 0)
-    return violations.map(violation => stop('bill.rule', { ...violation }, { place: violation.place }))
+    return violations.map(({ rule, place, found, expected }) => stop('bill.rule', { rule, place, found, expected }, { place })) // prettier-ignore
+  if (CREDIT_TYPE_CODES.has(text.typeCode)) return [stop('bill.creditNotTaken', { number: text.number })]
   return INVOICE_TYPES.has(text.typeCode) ? [] : [stop('bill.typeNotHandled', { type: text.typeCode })]
 }
 

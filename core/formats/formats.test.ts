@@ -163,7 +163,7 @@ describe('EN 16931', () => {
       '<cbc:PriceAmount currencyID="EUR">-31.90',
       'BR-27',
     ],
-    ['three decimals', '>319.00</cbc:LineExtensionAmount>', '>319.001</cbc:LineExtensionAmount>', 'BR-DEC'],
+    ['three decimals', '>319.00</cbc:LineExtensionAmount>', '>319.001</cbc:LineExtensionAmount>', 'BR-DEC-23'],
     ['a number with exponent', '>1000</cbc:InvoicedQuantity>', '>1E3</cbc:InvoicedQuantity>', 'UBL-NUMBER'],
     ['no number', '<cbc:ID>B-0010</cbc:ID>', '<cbc:ID></cbc:ID>', 'BR-02'],
     ['no issue date', '<cbc:IssueDate>2026-11-20</cbc:IssueDate>', '', 'BR-03'],
@@ -195,6 +195,8 @@ describe('EN 16931', () => {
       place: 'TaxExclusiveAmount',
       found: '1.00',
       expected: '454.50',
+      severity: 'stop',
+      set: 'en16931',
     })
   })
 
@@ -206,7 +208,8 @@ describe('EN 16931', () => {
       invoiceXml().replace(/(<cbc:InvoiceTypeCode[^>]*>)380/, (_, tag: string) => `${tag}${type}`)
     for (const type of ['380', '383', '384', '386', '389', '393', '82', '326'])
       expect(why(typed(type)), type).to.deep.equal([])
-    expect(why(typed('381'))).to.deep.equal([['bill.typeNotHandled', undefined]])
+    expect(why(typed('381'))).to.deep.equal([['bill.creditNotTaken', undefined]])
+    expect(why(typed('130'))).to.deep.equal([['bill.typeNotHandled', undefined]])
     const broken = why(typed('381').replace(/<cbc:ID>[^<]*<\/cbc:ID>/, '<cbc:ID/>'))
     expect(broken.length).to.be.above(0)
     expect(broken.every(([code, place]) => code === 'bill.rule' && place !== undefined)).to.equal(true)
@@ -271,7 +274,7 @@ describe('EN 16931', () => {
     expect(rules(xml)).to.deep.equal([])
     expect(readUblInvoice(xml).totals.tax).to.equal('74.45')
     const sameTwice = xml.replace('<cbc:TaxCurrencyCode>NOK', '<cbc:TaxCurrencyCode>EUR')
-    expect(placesIn(sameTwice)).to.deep.equal(['BT-5 TaxTotal[2]/TaxAmount'])
+    expect(placesIn(sameTwice)).to.deep.equal(['BR-53 TaxTotal', 'BT-5 TaxTotal[2]/TaxAmount'])
     const elsewhere = xml.replace(line, line.replace('EUR', 'NOK'))
     expect(placesIn(elsewhere)).to.deep.equal(['BT-5 InvoiceLine[1]/LineExtensionAmount'])
     const onlyForeign = invoiceXml().replaceAll('<cbc:TaxAmount currencyID="EUR">', '<cbc:TaxAmount currencyID="NOK">')
@@ -280,7 +283,7 @@ describe('EN 16931', () => {
 
   it('takes no IBAN with wrong check digits, and anything that is none', () => {
     const account = (id: string): string =>
-      `<cac:PaymentMeans><cac:PayeeFinancialAccount><cbc:ID>${id}</cbc:ID></cac:PayeeFinancialAccount></cac:PaymentMeans></Invoice>`
+      `<cac:PaymentMeans><cbc:PaymentMeansCode>30</cbc:PaymentMeansCode><cac:PayeeFinancialAccount><cbc:ID>${id}</cbc:ID></cac:PayeeFinancialAccount></cac:PaymentMeans></Invoice>`
     expect(found('</Invoice>', account('NL91 ABNA 0417 1643 00'))).to.deep.equal([])
     expect(found('</Invoice>', account('NL92ABNA0417164300'))).to.deep.equal(['BT-84 PayeeFinancialAccount'])
     expect(found('</Invoice>', account('0417164300'))).to.deep.equal([])
@@ -309,7 +312,9 @@ describe('EN 16931', () => {
     )
 
   it('holds each category to its own rules: reverse charge with a rate is BR-AE-05, -06 and -07', () => {
-    for (const category of ['Z', 'E', 'AE', 'G', 'O']) expect(under(category, '0'), category).to.deep.equal([])
+    for (const category of ['Z', 'E', 'AE', 'G']) expect(under(category, '0'), category).to.deep.equal([])
+    expect(new Set(under('O', '0'))).to.deep.equal(new Set(['BR-O-02', 'BR-O-03', 'BR-O-04']))
+    expect(under('O', '0', xml => xml.replace(/<cac:PartyTaxScheme>.*?<\/cac:PartyTaxScheme>/, '<cac:PartyIdentification><cbc:ID>7</cbc:ID></cac:PartyIdentification>'))).to.deep.equal([]) // prettier-ignore
     expect([...new Set(under('AE', '21'))]).to.deep.equal(['BR-AE-05', 'BR-AE-07', 'BR-AE-06'])
     expect(new Set(under('O', '21'))).to.include('BR-O-05')
     expect(new Set(under('S', '0'))).to.include('BR-S-05')
@@ -332,18 +337,19 @@ describe('EN 16931', () => {
     )
     expect(charged).to.include('BR-G-09')
     expect(under('X', '0')).to.include('BR-CL-17')
-    expect(under('L', '-1')).to.include('BR-AF-05')
-    expect(under('L', '0')).to.deep.equal(['BR-AF-10'])
+    expect(under('L', '-1')).to.include('BR-IG-05')
+    expect(under('L', '0')).to.deep.equal(['BR-IG-10'])
   })
 
   it('wants both VAT numbers on a supply within the EU', () => {
-    expect(under('K', '0')).to.deep.equal(['BR-IC-02'])
-    expect(under('K', '0', withBuyerVat)).to.deep.equal([])
+    const there = (xml: string): string => xml.replace('</cac:AccountingCustomerParty>', '</cac:AccountingCustomerParty><cac:Delivery><cbc:ActualDeliveryDate>2026-11-18</cbc:ActualDeliveryDate><cac:DeliveryLocation><cac:Address><cac:Country><cbc:IdentificationCode>NL</cbc:IdentificationCode></cac:Country></cac:Address></cac:DeliveryLocation></cac:Delivery>') // prettier-ignore
+    expect(under('K', '0')).to.deep.equal(['BR-IC-02', 'BR-IC-04', 'BR-IC-03', 'BR-IC-11', 'BR-IC-12'])
+    expect(under('K', '0', xml => there(withBuyerVat(xml)))).to.deep.equal([])
     expect(
       under('K', '0', xml =>
-        withBuyerVat(xml).replace(/<cac:PartyTaxScheme><cbc:CompanyID>NO.*?<\/cac:PartyTaxScheme>/, ''),
+        there(withBuyerVat(xml)).replace(/<cac:PartyTaxScheme><cbc:CompanyID>NO.*?<\/cac:PartyTaxScheme>/, ''),
       ),
-    ).to.deep.equal(['BR-IC-02'])
+    ).to.deep.equal(['BR-CO-26', 'BR-IC-02', 'BR-IC-04', 'BR-IC-03'])
   })
 
   it('names each thing that is missing by its own rule', () => {
@@ -380,7 +386,7 @@ describe('EN 16931', () => {
         '</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">40.00<',
         '</cbc:AllowanceChargeReason><cbc:Amount currencyID="EUR">40.001<',
       ),
-    ).to.deep.equal(['BR-DEC AllowanceCharge[1]/Amount'])
+    ).to.deep.equal(['BR-DEC-05 AllowanceCharge[1]/Amount'])
   })
 })
 

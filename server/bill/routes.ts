@@ -3,15 +3,16 @@ import { found } from '#server/call.ts'
 import { answerClearing, clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
-import { billOwnOrder, readInvoiceFile } from '#server/bill/takeActs.ts'
+import { billOwnOrder, readInvoiceFile, readInvoiceFiles } from '#server/bill/takeActs.ts'
 import { sentFile } from '#server/files/fileActs.ts'
-import { reads, type Route, writes } from '#server/http/route.ts'
+import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 
 export const billRoutes: Route[] = [
   ...listRoutes(bill.Invoices, invoiceList, 'invoices'),
   reads(bill.ReadInvoice, (call, { params }) => readInvoice(call, params.id)),
   writes(bill.ReadInvoiceFile, (call, { body }) => readInvoiceFile(call, body.fileId)),
+  direct(bill.ReadInvoiceFiles, (call, { body }) => readInvoiceFiles(call, body.fileIds)),
   writes(bill.LinkInvoiceLine, (call, { params, body }) =>
     linkLine(call, params.id, params.lineId, body.orderLineId, body.version),
   ),
@@ -27,10 +28,14 @@ export const billRoutes: Route[] = [
         .trx('files')
         .join('invoices', 'invoices.fileId', 'files.id')
         .where('invoices.id', params.id)
-        .first<{ id: string; name: string } | undefined>('files.id', 'files.name'),
+        .first<{ id: string; name: string; mediaType: string } | undefined>(
+          'files.id',
+          'files.name',
+          'files.mediaType',
+        ),
       'file',
     )
-    return sentFile(call, { ...file, mediaType: 'application/xml' })
+    return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
 ]

@@ -1,12 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import type { SupplierInvoice } from '#contract/bill/endpoints.ts'
-import type { BodyOf } from '#contract/endpoint.ts'
+import type { ReadInvoiceFiles, SupplierInvoice } from '#contract/bill/endpoints.ts'
+import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
 import { billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
 import { invoiceDesk } from '#core/bill/desk.ts'
 import type { InvoiceTax } from '#core/bill/facts.ts'
 import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
 import { normalNumber } from '#core/bill/invoiceNumber.ts'
-import type { InvoiceText, PartyText } from '#core/bill/invoiceText.ts'
+import { type InvoiceText, partyText, type PartyText } from '#core/bill/invoiceText.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
@@ -26,13 +26,15 @@ import {
   writeHolds,
 } from '#server/bill/invoiceStore.ts'
 import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
-import { type Done, type Write } from '#server/call.ts'
+import { type Done, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 import { keepDesk } from '#server/desk/deskStore.ts'
 import { record } from '#server/documents/history.ts'
 import { nextNumber } from '#server/documents/number.ts'
 import { obey, refuse } from '#server/documents/obey.ts'
 import { compute } from '#server/compute/compute.ts'
+import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
+import type { FoundInvoice } from '#server/formats/invoiceFile.ts'
 import { ownFile } from '#server/files/fileActs.ts'
 import { contentOf, useFile } from '#server/files/fileStore.ts'
 import { baseRate } from '#server/house/rates.ts'
@@ -64,11 +66,45 @@ interface NewInvoice {
 
 type Taken = Done & { number: string; state: string }
 
-/** Reads an uploaded UBL invoice, checks it against EN 16931, finds its supplier and order, and matches it. */
+/** Reads an uploaded e-invoice, checks it against EN 16931, finds its supplier and order, and matches it. */
 export async function readInvoiceFile(call: Write, fileId: string): Promise<Taken> {
+  const found = await foundIn(call, fileId)
+  if (found.length > 1) throw new RuleBroken(stop('bill.several', { count: found.length }))
+  return await takeFound(call, found[0]!, fileId)
+}
+
+/** Reads every e-invoice in uploaded files, each by itself: one that is refused keeps no other from being taken. */
+export async function readInvoiceFiles(
+  call: Write,
+  fileIds: readonly string[],
+): Promise<ResponseOf<typeof ReadInvoiceFiles>> {
+  const results: ResponseOf<typeof ReadInvoiceFiles>['results'] = []
+  for (const fileId of fileIds) {
+    for (const found of await foundIn(call, fileId)) {
+      const about = {
+        file: found.name,
+        supplier: found.invoice?.seller.name ?? '',
+        theirs: found.invoice?.number ?? '',
+      }
+      try {
+        const taken = await call.trx.transaction(trx => takeFound(writing(trx, call), found, fileId))
+        results.push({ ...about, number: taken.number, state: taken.state, path: pathOf('invoice', taken.id), reasons: [] }) // prettier-ignore
+      } catch (error) {
+        if (!(error instanceof RuleBroken)) throw error
+        results.push({ ...about, number: '', state: 'refused', path: '', reasons: reasonsJson(error.reasons) })
+      }
+    }
+  }
+  return { results }
+}
+
+async function foundIn(call: Write, fileId: string): Promise<FoundInvoice[]> {
   const file = await ownFile(call, fileId)
-  if (file.mediaType === 'application/pdf') throw new RuleBroken(stop('bill.isPdf', { name: file.name }))
-  const text = await compute('invoiceOf', { bytes: await contentOf(call, file.id) })
+  return await compute('invoicesOf', { name: file.name, bytes: await contentOf(call, file.id) })
+}
+
+async function takeFound(call: Write, { invoice: text, reasons }: FoundInvoice, fileId: string): Promise<Taken> {
+  if (!text) throw new RuleBroken(reasons)
   refuse(whyNotRead(text, call.today))
   const invoice = await fromText(call, text, await findSeller(call, text), fileId)
   return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))
@@ -99,7 +135,7 @@ async function fromText(call: Write, text: InvoiceText, supplierId: string, file
       taxable: tax.taxable,
       tax: tax.tax,
     })),
-    buyer: text.buyer,
+    buyer: partyText(text.buyer),
     sellerCountries: [text.seller.country, vatCountry(text.seller.vatId)].filter(Boolean),
     iban: text.iban,
     lines: await linkedLines(call, text, supplierId),

@@ -8,11 +8,11 @@ import type { BuildSettings, PartSettings } from '#core/build/settings.ts'
 import { partsToAsk, partsToRequest, type RequestedPart } from '#core/build/turnInto.ts'
 import { readBankMessage } from '#core/formats/bankAnswers.ts'
 import { readReferenceRates } from '#core/formats/referenceRates.ts'
-import { readUblInvoice } from '#core/formats/ublInvoice.ts'
 import { readUblQuotation } from '#core/formats/ublQuotation.ts'
 import { match, type Match, type Party, ready } from '#core/source/match.ts'
 import { readCells, readGrid } from '#server/formats/cells.ts'
 import { readTable } from '#server/formats/delimited.ts'
+import { type FoundInvoice, invoicesIn } from '#server/formats/invoiceFile.ts'
 import { type NamedDay, readHolidays } from '#server/formats/icalendar.ts'
 import { type WorkbookContent, writeOrderWorkbook } from '#server/formats/orderWorkbook.ts'
 import { decodeXml } from '#server/formats/text.ts'
@@ -50,9 +50,9 @@ export const holidaysOf = ({ bytes, from, to }: { bytes: Uint8Array; from: strin
 export const referenceRatesOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readReferenceRates> =>
   readReferenceRates(xmlText(bytes))
 
-/** What a UBL invoice says. */
-export const invoiceOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readUblInvoice> =>
-  readUblInvoice(xmlText(bytes))
+/** The e-invoices in a file, and what they say. */
+export const invoicesOf = ({ name, bytes }: { name: string; bytes: Uint8Array }): Promise<FoundInvoice[]> =>
+  invoicesIn(name, Buffer.from(bytes))
 
 /** What a UBL quotation says. */
 export const quotationOf = ({ bytes }: { bytes: Uint8Array }): ReturnType<typeof readUblQuotation> =>
