@@ -33,34 +33,47 @@ function ivory(command: string, args: readonly string[] = [], environment: Recor
 }
 
 describe('ivory check-invoice', () => {
+  interface Printed {
+    file: string
+    invoice: { number: string; lines: unknown[] } | null
+    violations: { rule: string; found: string; severity: string; set: string; words: string }[]
+    ends: number
+  }
+  const broken = invoiceXml().replace('>528.95</cbc:PayableAmount>', '>1.00</cbc:PayableAmount>')
+
   it('prints what the invoice says and ends with 0 when no rule is broken', () => {
-    const { code, out } = ivory('check-invoice', [file('good.xml', invoiceXml())])
-    const report = JSON.parse(out) as { invoice: { number: string; lines: unknown[] }; violations: unknown[] }
-    expect([code, report.invoice.number, report.invoice.lines.length, report.violations]).to.deep.equal([
-      0,
-      'B-0010',
-      2,
-      [],
-    ])
+    const { code, out } = ivory('check-invoice', [file('good.xml', invoiceXml()), '--json'])
+    const report = JSON.parse(out) as Printed
+    expect([code, report.invoice!.number, report.invoice!.lines.length, report.violations]).to.deep.equal([0, 'B-0010', 2, []]) // prettier-ignore
   })
 
-  it('prints every violated rule and ends with 1', () => {
-    const broken = invoiceXml().replace('>528.95</cbc:PayableAmount>', '>1.00</cbc:PayableAmount>')
-    const { code, out } = ivory('check-invoice', [file('broken.xml', broken)])
-    const report = JSON.parse(out) as { violations: { rule: string }[] }
-    expect([code, report.violations.map(one => one.rule)]).to.deep.equal([1, ['BR-CO-16']])
+  it('says every broken rule in words, of each file, and ends with 1', () => {
+    const { code, out } = ivory('check-invoice', [file('good.xml', invoiceXml()), file('broken.xml', broken)])
+    expect(code).to.equal(1)
+    expect(out).to.match(/good\.xml: UBL 380 B-0010 of Nordhavn Pumpeverk Ærø, 528\.95 EUR, 2 lines: no rule is broken/)
+    expect(out).to.include('stop  BR-CO-16 at PayableAmount: What is to be paid is the total − what was prepaid + rounding. (found “1.00”, expected 528.95)') // prettier-ignore
+    const one = JSON.parse(ivory('check-invoice', [file('broken.xml', broken), '--json']).out) as Printed
+    expect(one.violations.map(each => [each.rule, each.severity, each.set])).to.deep.equal([['BR-CO-16', 'stop', 'en16931']]) // prettier-ignore
   })
 
-  it('says of a file that is no invoice what it is instead', () => {
-    const { code, out } = ivory('check-invoice', [file('order.xml', '<Order xmlns="urn:x"/>')])
-    const report = JSON.parse(out) as { invoice: null; violations: { rule: string; found: string }[] }
-    expect([code, report.invoice, report.violations[0]!.rule]).to.deep.equal([1, null, 'bill.notAnInvoice'])
+  it('holds it against the sets that are named, and no other', () => {
+    const { code, out } = ivory('check-invoice', [file('good.xml', invoiceXml()), '--json', '--set', 'german', '--set', 'peppol']) // prettier-ignore
+    const rules = (JSON.parse(out) as Printed).violations.map(one => one.rule)
+    expect(code).to.equal(1)
+    expect(rules).to.include.members(['BR-DE-2', 'PEPPOL-EN16931-R001'])
+    expect(ivory('check-invoice', [file('good.xml', invoiceXml()), '--set', 'french']).error).to.include(
+      'german, peppol',
+    )
+  })
+
+  it('says of a file that is no invoice what it is instead, and ends with 2, as it does without a file', () => {
+    const { code, out } = ivory('check-invoice', [file('order.xml', '<Order xmlns="urn:x"/>'), '--json'])
+    const report = JSON.parse(out) as Printed
+    expect([code, report.invoice, report.violations[0]!.rule]).to.deep.equal([2, null, 'bill.notAnInvoice'])
     expect(report.violations[0]!.found).to.include('its root is Order')
-  })
-
-  it('asks for a file that is there', () => {
-    expect(ivory('check-invoice').error).to.match(/^Name the invoice/)
-    expect(ivory('check-invoice', [join(folder, 'nowhere.xml')]).error).to.match(/cannot be read/)
+    expect([ivory('check-invoice').code, ivory('check-invoice').error]).to.deep.equal([2, 'Name the invoice: ./ivory check-invoice FILE… [--json] [--set german] [--set peppol].\n']) // prettier-ignore
+    const nowhere = ivory('check-invoice', [join(folder, 'nowhere.xml')])
+    expect([nowhere.code, /cannot be read/.test(nowhere.error)]).to.deep.equal([2, true])
   })
 })
 

@@ -26,6 +26,7 @@ import * as overdue from '#contract/receive/overdue.ts'
 import * as setAside from '#contract/receive/setAside.ts'
 import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
+import * as billingSettings from '#contract/bill/settings.ts'
 import * as receivingSettings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
 import * as request from '#contract/request/endpoints.ts'
@@ -93,6 +94,7 @@ const DECLARED: readonly unknown[] = [
   despatch,
   handheld,
   receivingSettings,
+  billingSettings,
   inspections,
   setAside,
   overdue,

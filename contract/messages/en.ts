@@ -88,17 +88,16 @@ export const en: Messages = {
   'bill.holdNotYours': 'Only a person with the role {role} can clear this difference.',
   'bill.inRun': 'It is in a payment run. Withdraw the run first.',
   'bill.isPdf':
-    'This is a PDF, a picture for people. Ask for the invoice as EN 16931 UBL (XML), which is sent beside it.',
+    'This PDF holds no data, only a picture for people. Ask for the invoice as EN 16931 UBL or CII (XML), or a PDF with the data in it.',
   'bill.notAboveZero': 'An invoice must come to more than zero.',
   'bill.notAnInvoice':
-    'This is not a UBL 2.1 Invoice: its root is {root} in the namespace {namespace}. Ask for the invoice as EN 16931 UBL.',
+    'This is no UBL 2.1 or CII invoice: its root is {root} in the namespace {namespace}. Ask for the invoice by EN 16931.',
   'bill.orderEnded': 'Order {number} has ended and takes no invoice. Choose another, or ask the buyer to reopen it.',
   'bill.otherSupplier': 'Order {number} is with another supplier. Choose one of this supplier’s orders.',
   'bill.ownDifference': 'Somebody else decides about a difference that you want to accept.',
   'bill.rule': '{rule} is broken at {place}: found “{found}”, expected {expected}.',
   'bill.taxRate': 'A tax rate lies between 0 and 100 per cent.',
-  'bill.typeNotHandled':
-    'Documents of type {type} (UNTDID 1001) are not taken as invoices. Credit notes come with a later version.',
+  'bill.typeNotHandled': 'Documents of type {type} (UNTDID 1001) are not taken as invoices.',
   'bill.unknownSupplier': 'No supplier has the VAT number {vat} of {name}. Put it on the supplier’s record first.',
   'bill.wantsReason': 'Say why: it stands in the history of the invoice.',
   'budget.checksChanged': 'Somebody else has changed one of these meanwhile. Look again.',

@@ -23,6 +23,8 @@ export const INVOICE_STATES: StateTable<InvoiceState, InvoiceAction> = {
 export const INVOICE_GROUPS = {
   /** Not posted yet: matched anew whenever something changes. */
   waiting: ['read', 'onHold', 'matched'],
+  /** All agrees: it only has to be posted. */
+  ready: ['matched'],
   /** In the ledgers. */
   posted: ['cleared', 'scheduled', 'paid'],
   /** Counts against a second one of the same number. */

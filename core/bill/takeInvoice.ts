@@ -1,5 +1,5 @@
 import { CREDIT_TYPE_CODES } from '#core/bill/checkCodes.ts'
-import { checkInvoice } from '#core/bill/en16931.ts'
+import { checkInvoice, type RuleSet } from '#core/bill/en16931.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import type { InvoiceText } from '#core/bill/invoiceText.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
@@ -11,9 +11,9 @@ import { type Reason, stop } from '#core/reasons.ts'
 /** Document types that are taken as invoices (UNTDID 1001, as EN 16931 allows them). */
 const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', '389', '393', '82', '326'])
 
-/** What stands against reading an e-invoice: every rule of EN 16931 that it breaks, else that it is no invoice but something else. */
-export function whyNotRead(text: InvoiceText, today: string): Reason[] {
-  const violations = checkInvoice(text, today).filter(violation => violation.severity === 'stop')
+/** What stands against reading an e-invoice: every rule of EN 16931 and of the sets of the house that it breaks, else that it is no invoice but something else. */
+export function whyNotRead(text: InvoiceText, today: string, sets: readonly RuleSet[] = []): Reason[] {
+  const violations = checkInvoice(text, today, sets).filter(violation => violation.severity === 'stop')
   if (violations.length > 0)
     return violations.map(({ rule, place, found, expected }) => stop('bill.rule', { rule, place, found, expected }, { place })) // prettier-ignore
   if (CREDIT_TYPE_CODES.has(text.typeCode)) return [stop('bill.creditNotTaken', { number: text.number })]

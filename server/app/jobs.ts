@@ -2,6 +2,7 @@ import type { RevisionAttached } from '#core/acts/decision.ts'
 import { agreementsToWatch, watchAgreement } from '#server/agreements/watchAgreements.ts'
 import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts'
 import { readAnswer } from '#server/decide/replyActs.ts'
+import { postUntouched } from '#server/bill/postUntouched.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
 import { tidyFiles } from '#server/files/fileStore.ts'
@@ -86,6 +87,7 @@ export const JOBS: Jobs = {
   beginPrices: parts => inTransaction(parts, beginPrices),
   watchDecisions: parts => watchDecisions(parts),
   watchEvents: parts => watchEvents(parts),
+  postUntouched: parts => postUntouched(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -99,6 +101,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * measureStages
 * * * * * beginPrices
 * * * * * watchEvents
+* * * * * postUntouched
 */5 * * * * sendDigests
 */3 * * * * watchDecisions
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3

@@ -1,14 +1,19 @@
+import * as settings from '#contract/bill/settings.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { answerClearing, clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
+import { saveBillingSettings } from '#server/bill/settingActs.ts'
+import { billingSettings } from '#server/bill/settingStore.ts'
 import { billOwnOrder, readInvoiceFile, readInvoiceFiles } from '#server/bill/takeActs.ts'
 import { sentFile } from '#server/files/fileActs.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 
 export const billRoutes: Route[] = [
+  reads(settings.ReadBillingSettings, call => billingSettings(call)),
+  writes(settings.SaveBillingSettings, (call, { body }) => saveBillingSettings(call, body)),
   ...listRoutes(bill.Invoices, invoiceList, 'invoices'),
   reads(bill.ReadInvoice, (call, { params }) => readInvoice(call, params.id)),
   writes(bill.ReadInvoiceFile, (call, { body }) => readInvoiceFile(call, body.fileId)),

@@ -25,6 +25,8 @@ import {
   ordersOfLines,
   writeHolds,
 } from '#server/bill/invoiceStore.ts'
+import { postSoon } from '#server/bill/postUntouched.ts'
+import { billingSettings } from '#server/bill/settingStore.ts'
 import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
 import { type Done, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -73,7 +75,10 @@ export async function readInvoiceFile(call: Write, fileId: string): Promise<Take
   return await takeFound(call, found[0]!, fileId)
 }
 
-/** Reads every e-invoice in uploaded files, each by itself: one that is refused keeps no other from being taken. */
+/**
+ * Reads every e-invoice in uploaded files, each by itself and a moment after the one before: which of two like ones was here first is told by that. One that is
+ * refused keeps no other from being taken.
+ */
 export async function readInvoiceFiles(
   call: Write,
   fileIds: readonly string[],
@@ -87,7 +92,8 @@ export async function readInvoiceFiles(
         theirs: found.invoice?.number ?? '',
       }
       try {
-        const taken = await call.trx.transaction(trx => takeFound(writing(trx, call), found, fileId))
+        const now = new Date(Date.parse(call.now) + results.length).toISOString()
+        const taken = await call.trx.transaction(trx => takeFound(writing(trx, { ...call, now }), found, fileId))
         results.push({ ...about, number: taken.number, state: taken.state, path: pathOf('invoice', taken.id), reasons: [] }) // prettier-ignore
       } catch (error) {
         if (!(error instanceof RuleBroken)) throw error
@@ -105,7 +111,7 @@ async function foundIn(call: Write, fileId: string): Promise<FoundInvoice[]> {
 
 async function takeFound(call: Write, { invoice: text, reasons }: FoundInvoice, fileId: string): Promise<Taken> {
   if (!text) throw new RuleBroken(reasons)
-  refuse(whyNotRead(text, call.today))
+  refuse(whyNotRead(text, call.today, (await billingSettings(call)).ruleSets))
   const invoice = await fromText(call, text, await findSeller(call, text), fileId)
   return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))
 }
@@ -257,6 +263,7 @@ async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrde
   // nothing but the invoice itself is new, and all of that is known here
   const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false, asked: null }))
   await keepDesk(call, { kind: 'invoice', id }, invoiceDesk({ ...known, state, holds: standing }))
+  if (standing.length === 0) await postSoon(call)
   return { id, version: 1, number, state }
 }
 

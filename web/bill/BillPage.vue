@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import { ElButton, ElDialog } from 'element-plus'
-import { onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
+import '#contract/messages/later.ts'
+import { Invoices, ReadInvoiceFiles } from '#contract/bill/endpoints.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
-import { Invoices, ReadInvoiceFile } from '#contract/bill/endpoints.ts'
+import { ruleWords } from '#contract/messages/invoiceRules.ts'
 import { api, Refused, upload } from '#web/api.ts'
 import StageFrame from '#web/frame/StageFrame.vue'
 import { useSession } from '#web/people/session.ts'
@@ -11,13 +14,7 @@ import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { label } from '#web/shared/words.ts'
 
-interface Outcome {
-  name: string
-  id: string
-  number: string
-  state: string
-  reasons: readonly ReasonJson[]
-}
+type Outcome = ResponseOf<typeof ReadInvoiceFiles>['results'][number]
 const session = useSession()
 const route = useRoute()
 const open = ref(false)
@@ -28,30 +25,31 @@ onMounted(() => {
   if (route.query.read) open.value = true
 })
 
-/** Reads one file after the other; one that is refused does not stop the rest. */
+/** Reads one file after the other, each with all that it holds; one that is refused does not stop the rest. */
 async function read(files: readonly File[]): Promise<void> {
   open.value = true
   left.value += files.length
   for (const file of files) {
-    const outcome = await readOne(file)
-    outcomes.value = [...outcomes.value, outcome]
+    outcomes.value = [...outcomes.value, ...(await readOne(file))]
     left.value--
   }
 }
-async function readOne(file: File): Promise<Outcome> {
+async function readOne(file: File): Promise<readonly Outcome[]> {
   try {
-    const done = await api(ReadInvoiceFile, { body: { fileId: (await upload(file)).id } })
-    return { name: file.name, id: done.id, number: done.number, state: done.state, reasons: [] }
+    return (await api(ReadInvoiceFiles, { body: { fileIds: [(await upload(file)).id] } })).results
   } catch (error) {
-    return {
-      name: file.name,
-      id: '',
-      number: '',
-      state: '',
-      reasons: error instanceof Refused ? error.reasons : [{ code: 'server.databaseAway', level: 'stop', details: {} }],
-    }
+    const reasons: ReasonJson[] = error instanceof Refused ? [...error.reasons] : [{ code: 'server.databaseAway', level: 'stop', details: {} }] // prettier-ignore
+    return [{ file: file.name, supplier: '', theirs: '', number: '', state: 'refused', path: '', reasons }]
   }
 }
+/** What each state came to, in a line: 28 match, 9 on hold, 3 refused. */
+const summary = computed(() => {
+  const counts = new Map<string, number>()
+  for (const one of outcomes.value) counts.set(one.state, (counts.get(one.state) ?? 0) + 1)
+  return [...counts].map(([state, count]) => `${count} ${state === 'refused' ? 'refused' : label('state', state).toLowerCase()}`).join(', ') // prettier-ignore
+})
+/** What the broken rule asks for, beside what was found. */
+const asks = (reason: ReasonJson): string => (reason.code === 'bill.rule' ? ruleWords(String(reason.details.rule)) : '')
 function dropped(event: DragEvent): void {
   over.value = false
   if (session.may('invoice.write') && event.dataTransfer?.files.length) void read([...event.dataTransfer.files])
@@ -73,35 +71,43 @@ function dropped(event: DragEvent): void {
           ><span class="quiet">or drop them here</span>
         </p></template
       >
-      <template #list-empty>Nothing waits to be settled. Drop UBL invoices on this list to read them.</template>
+      <template #list-empty>Nothing waits to be settled. Drop e-invoices on this list to read them.</template>
       <RouterView />
     </StageFrame>
     <ElDialog v-model="open" title="Read e-invoices" width="640px">
       <p>
-        UBL 2.1 invoices by EN 16931, one or many. Each is checked against the standard, then against order and receipt.
+        UBL or CII by EN 16931, PDFs with data in them, or ZIPs of those. Each is checked against the standard, then
+        against order and receipt.
       </p>
       <p class="choose">
         <FileField
           label="Choose e-invoices, or drop them here"
-          accept=".xml,application/xml,text/xml"
+          accept=".xml,.pdf,.zip,application/xml,text/xml,application/pdf,application/zip"
           multiple
           mark="invoice-files"
           @choose="read"
         />
       </p>
-      <p v-if="left" role="status">{{ left }} to go …</p>
+      <p role="status" data-test="invoice-summary">
+        {{ summary }}<template v-if="left">{{ summary ? '; ' : '' }}{{ left }} to go …</template>
+      </p>
       <div v-for="(one, index) in outcomes" :key="index" class="outcome" data-test="invoice-outcome">
-        <p>
-          <b>{{ one.name }}</b>
-          <template v-if="one.id"
-            ><RouterLink :to="`/bill/${one.id}`" @click="open = false">{{ one.number }}</RouterLink
-            >,
+        <p class="head">
+          <span
+            ><b>{{ one.supplier || one.file }}</b> {{ one.theirs
+            }}<small v-if="one.supplier">{{ one.file }}</small></span
+          >
+          <span
+            ><RouterLink v-if="one.path" :to="one.path" @click="open = false">{{ one.number }}</RouterLink>
             <span :class="one.state === 'matched' ? 'tone-settled' : 'tone-stop'">{{
-              label('state', one.state)
-            }}</span></template
+              one.state === 'refused' ? 'Refused' : label('state', one.state)
+            }}</span></span
           >
         </p>
-        <ReasonList :reasons="one.reasons" />
+        <div v-for="(reason, at) in one.reasons" :key="at" class="why">
+          <p v-if="asks(reason)">{{ asks(reason) }}</p>
+          <ReasonList :reasons="[reason]" />
+        </div>
       </div>
     </ElDialog>
   </div>
@@ -119,6 +125,18 @@ function dropped(event: DragEvent): void {
 }
 .choose {
   margin: 12px 0;
+}
+.head {
+  display: flex;
+  justify-content: space-between;
+  gap: 16px;
+}
+small {
+  display: block;
+  color: var(--ink-quiet);
+}
+.why p {
+  margin: 6px 0 0;
 }
 .outcome {
   border-top: 1px solid var(--rule-light);

@@ -84,6 +84,13 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         page: page(() => import('#web/setup/ReceivingSection.vue')),
       },
       {
+        key: 'billing',
+        title: 'Invoices',
+        about: 'what posts itself, and which rules e-invoices keep',
+        words: 'bill e-invoice post automatic untouched xrechnung peppol rules validation',
+        page: page(() => import('#web/setup/BillingSection.vue')),
+      },
+      {
         key: 'tagRanges',
         title: 'Ranges of tags',
         about: 'what the tags on our equipment begin with, and how far each range goes',
