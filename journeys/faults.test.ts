@@ -313,7 +313,7 @@ describe('hostile and broken files', () => {
     const parts = {
       number: 'U-1',
       order: order.number,
-      vat: 'XX123',
+      vat: 'NO123456789',
       quantity: '4',
       price: '85.00',
       net: '340.00',

@@ -19,7 +19,7 @@ process.stdout.write(`Ivory Order
   ./ivory import suppliers|items FILE [--dry-run] [--as EMAIL]
                                                  load a CSV file, all rows or none
   ./ivory award FILE [--seconds N] [--json]      find the cheapest award of an instance file, with what no award can undercut
-  ./ivory check-invoice FILE                     read an e-invoice, print it as JSON with every violated rule; exit code 0 or 1
+  ./ivory check-invoice FILE… [--json] [--set X] read e-invoices (XML, PDF, ZIP), say every broken rule; ends with 0, 1 or 2 (unreadable)
 
 DATABASE_URL uses an existing PostgreSQL; IVORY_DATA says where a private one is kept.
 `)

@@ -48,8 +48,14 @@ const summary = computed(() => {
   for (const one of outcomes.value) counts.set(one.state, (counts.get(one.state) ?? 0) + 1)
   return [...counts].map(([state, count]) => `${count} ${state === 'refused' ? 'refused' : label('state', state).toLowerCase()}`).join(', ') // prettier-ignore
 })
-/** What the broken rule asks for, beside what was found. */
-const asks = (reason: ReasonJson): string => (reason.code === 'bill.rule' ? ruleWords(String(reason.details.rule)) : '')
+/** The rules that a document breaks: where, what was found and what was expected. */
+const brokenIn = (one: Outcome): { rule: string; apart: string }[] =>
+  one.reasons
+    .filter(reason => reason.code === 'bill.rule')
+    .map(({ details: { rule, place, found, expected } }) => ({
+      rule: String(rule),
+      apart: [`${place}:`, found ? `“${found}”` : 'nothing', expected ? `instead of ${expected}` : ''].filter(Boolean).join(' '), // prettier-ignore
+    }))
 function dropped(event: DragEvent): void {
   over.value = false
   if (session.may('invoice.write') && event.dataTransfer?.files.length) void read([...event.dataTransfer.files])
@@ -104,10 +110,12 @@ function dropped(event: DragEvent): void {
             }}</span></span
           >
         </p>
-        <div v-for="(reason, at) in one.reasons" :key="at" class="why">
-          <p v-if="asks(reason)">{{ asks(reason) }}</p>
-          <ReasonList :reasons="[reason]" />
-        </div>
+        <ul v-if="brokenIn(one).length" class="broken-rules">
+          <li v-for="(rule, at) in brokenIn(one)" :key="at">
+            <b>{{ rule.rule }}</b> {{ ruleWords(rule.rule) }} <small>{{ rule.apart }}</small>
+          </li>
+        </ul>
+        <ReasonList :reasons="one.reasons.filter(reason => reason.code !== 'bill.rule')" />
       </div>
     </ElDialog>
   </div>
@@ -135,8 +143,14 @@ small {
   display: block;
   color: var(--ink-quiet);
 }
-.why p {
-  margin: 6px 0 0;
+.broken-rules {
+  margin: 6px 0;
+  border-left: 3px solid var(--madder);
+  padding-left: 12px;
+  list-style: none;
+}
+.broken-rules li {
+  margin-bottom: 6px;
 }
 .outcome {
   border-top: 1px solid var(--rule-light);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElCheckboxGroup, ElSwitch } from 'element-plus'
+import { ElButton, ElCheckbox, ElCheckboxGroup } from 'element-plus'
 import { reactive, watch } from 'vue'
 import { ReadBillingSettings, SaveBillingSettings } from '#contract/bill/settings.ts'
 import type { RuleSet } from '#core/bill/en16931.ts'
@@ -31,13 +31,13 @@ async function save(): Promise<void> {
       16931).
     </p>
     <EntryForm :reasons="reasons" :busy="busy" @submit="save">
-      <FormField
-        label="What agrees posts itself"
-        help="Order, receipt and tax agree, and nobody had to accept a difference. All others wait for a person."
-        ><ElSwitch v-model="form.postUntouched" data-test="post-untouched"
-      /></FormField>
-      <FormField label="Rules beside the standard’s own" help="An e-invoice that breaks one of them is refused">
-        <ElCheckboxGroup v-model="form.ruleSets"
+      <FormField label="Posting" help="Nobody had to accept a difference. All others wait for a person.">
+        <ElCheckbox v-model="form.postUntouched" data-test="post-untouched"
+          >An invoice whose order, receipt and tax agree posts itself</ElCheckbox
+        >
+      </FormField>
+      <FormField label="Rules beside the standard’s own" help="An e-invoice that breaks one of them is refused.">
+        <ElCheckboxGroup v-model="form.ruleSets" class="sets"
           ><ElCheckbox value="german" data-test="rules-german">German authorities (XRechnung)</ElCheckbox
           ><ElCheckbox value="peppol">Peppol network (BIS Billing 3)</ElCheckbox></ElCheckboxGroup
         >
@@ -50,3 +50,9 @@ async function save(): Promise<void> {
     </EntryForm>
   </section>
 </template>
+
+<style scoped>
+.sets {
+  width: 100%;
+}
+</style>

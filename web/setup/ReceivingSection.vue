@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElInputNumber, ElSwitch } from 'element-plus'
+import { ElButton, ElCheckbox, ElInputNumber } from 'element-plus'
 import { reactive, watch } from 'vue'
 import { ReadReceivingSettings, SaveReceivingSettings } from '#contract/receive/settings.ts'
 import { api } from '#web/api.ts'
@@ -39,11 +39,11 @@ async function save(): Promise<void> {
           mark="open-from"
         />
       </FormField>
-      <FormField
-        label="Whoever asked for goods says whether they have them"
-        help="They are told when the goods are in, and answer from the mail or the delivery"
-        ><ElSwitch v-model="form.asksRequesters" data-test="asks-requesters"
-      /></FormField>
+      <FormField label="Requesters" help="They are told when the goods are in, and answer from the mail or the delivery"
+        ><ElCheckbox v-model="form.asksRequesters" data-test="asks-requesters"
+          >Whoever asked for goods says whether they have them</ElCheckbox
+        ></FormField
+      >
       <template v-if="form.asksRequesters"
         ><FormField label="Reminded after days without a word" help="0: never"
           ><ElInputNumber v-model="form.remindDays" :min="0" :max="365" :controls="false" /></FormField

@@ -34,6 +34,7 @@ const error = computed(() =>
   line-height: 1.35;
   color: var(--ink-quiet);
   margin-top: 2px;
+  width: 100%;
 }
 .whole {
   grid-column: 1 / -1;
