@@ -32,6 +32,7 @@ import { ITEMS } from '#demo/items.ts'
 import { addAgreements, AGREED_THREADS } from '#demo/agreements.ts'
 import { addClauses } from '#demo/clauses.ts'
 import { addCategoryTree, addRequestSetup, addRequestWork, ITEM_FACTS, OFFER_FACTS } from '#demo/request.ts'
+import { addBilling } from '#demo/billing.ts'
 import { addReceiving, addReceivingTerms } from '#demo/receiving.ts'
 import { addEventKinds, addEvents } from '#demo/events.ts'
 import { plannedOne } from '#demo/plannedEvent.ts'
@@ -96,6 +97,7 @@ export async function loadDemo(
   for (const thread of [...THREADS].sort((a, b) => b.ago - a.ago)) await runThread(team, thread)
   tell(`${THREADS.length} threads`)
   await addReceiving(team)
+  await addBilling(team)
   if (!(await payWhatIsDue(team, addDays(today, -5)))) throw new Error('The demo found nothing to pay.')
   await sealThem(team)
   await as('casimir', now, call => propose(call, addDays(call.today, 3), call.today))

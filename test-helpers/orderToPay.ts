@@ -1,16 +1,21 @@
 import type { ActorFacts, StoodFor } from '#core/acts/actor.ts'
 import type { Decision } from '#core/acts/decision.ts'
+import type { CreditedInvoice, CreditFacts, CreditFigures } from '#core/bill/creditFacts.ts'
+import { creditLaws } from '#core/bill/creditLaws.ts'
+import { CREDIT_GROUPS, type CreditState } from '#core/bill/creditStates.ts'
 import type { InvoiceFacts, InvoiceLine } from '#core/bill/facts.ts'
 import { HOLD_KINDS, type HoldChange, type KeptHold } from '#core/bill/holds.ts'
 import { invoiceLaws } from '#core/bill/laws.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
 import { isBilledTooEarly, proofGone, unprovenLines } from '#core/bill/proofGone.ts'
+import { type CreditEnd, type CreditNext, creditTakenBack, endCredit, postCredit } from '#core/bill/postCredit.ts'
 import { type HeldUp, postInvoice } from '#core/bill/postInvoice.ts'
 import { rejectInvoice } from '#core/bill/rejectInvoice.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
 import { voidInvoice } from '#core/bill/voidInvoice.ts'
+import { writeCredit, type WantedCredit } from '#core/bill/writeCredit.ts'
 import { type AccountFacts, type BudgetEntry, type CheckLevel, sumBudget } from '#core/ledger/budget.ts'
 import { addStanding } from '#core/ledger/commitments.ts'
 import { type Breach, breach } from '#core/ledger/law.ts'
@@ -96,7 +101,11 @@ export interface BilledWanted {
 
 type Row<T> = { -readonly [Key in keyof T]: T[Key] }
 type LineRow = Row<Omit<OrderLine, 'sums' | 'standing'>>
-type InvoiceRow = Row<Omit<InvoiceFacts, 'orders' | 'posted' | 'chargesBilled' | 'holds'>> & { holds: Row<KeptHold>[] }
+type InvoiceRow = Row<
+  Omit<InvoiceFacts, 'orders' | 'posted' | 'chargesBilled' | 'holds' | 'credits' | 'creditedBy'>
+> & { holds: Row<KeptHold>[] }
+
+type CreditKept = Row<CreditFigures> & { id: string; state: CreditState; invoice: number }
 
 /**
  * An order with the request that it buys, its receipts and invoices, and both ledgers, kept in memory as the stores keep them. Facts are
@@ -115,6 +124,7 @@ export class OrderToPay {
   readonly budget: (BudgetEntry & { source: string })[] = []
   readonly receipts: Row<ReceiptFacts>[] = []
   readonly invoices: InvoiceRow[] = []
+  readonly credits: CreditKept[] = []
   readonly #order: Row<Omit<OrderFacts, 'lines' | 'requests' | 'openInvoices'>>
   readonly #lines: LineRow[]
   readonly #requests: Row<Omit<RequestedFacts, 'sums' | 'standing'>>[]
@@ -249,6 +259,8 @@ export class OrderToPay {
     return {
       ...row,
       orders: row.lines.some(line => line.orderLineId !== null) ? [this.order()] : [],
+      credits: this.#creditsOf(index, CREDIT_GROUPS.waiting),
+      creditedBy: this.#creditsOf(index, CREDIT_GROUPS.standing).map(one => one.id),
       chargesBilled: sumMinor(posted.map(one => one.charges)),
       posted: {
         quantities: this.#standing(row.id),
@@ -257,7 +269,47 @@ export class OrderToPay {
     }
   }
 
-  /** Entries of an invoice that are not taken back. */
+  #creditsOf(index: number, states: readonly CreditState[]): CreditKept[] {
+    return this.credits.filter(one => one.invoice === index && isIn(states, one.state))
+  }
+
+  #creditedInvoice(index: number, less?: CreditKept): CreditedInvoice {
+    return { ...this.invoice(index), credited: this.#creditsOf(index, CREDIT_GROUPS.standing).filter(one => one !== less) } // prettier-ignore
+  }
+
+  /** A credit note as the ledgers say it is. */
+  credit(index: number): CreditFacts {
+    const row = this.credits[index]!
+    const { supplierId, supplier } = this.#order
+    const same = { supplierId, supplier, issuer: 'supplier' as const, issueDate: TODAY, reason: '', setOff: minor(0), setOffPaid: minor(0) } // prettier-ignore
+    return { ...row, ...same, number: row.id, supplierNumber: row.id, invoice: this.#creditedInvoice(row.invoice, row), orders: [this.order()], posted: { quantities: this.#standing(row.id), spent: this.#spent(row.id) } } // prettier-ignore
+  }
+
+  /** The supplier hands a credit note in. */
+  writeCredit(index: number, wanted: Partial<WantedCredit>): Decision<CreditFigures> {
+    const decided = writeCredit(this.#creditedInvoice(index), { number: '1', issueDate: TODAY, charges: minor(0), lines: [], ...wanted }, TODAY) // prettier-ignore
+    if (decided.ok) {
+      this.credits.push({ ...decided.next, id: `C-${this.credits.length + 1}`, state: 'waiting', invoice: index })
+      this.rematch()
+    }
+    return decided
+  }
+
+  postCredit(index: number): Decision<CreditNext> {
+    const row = this.credits[index]!
+    return this.#obey(postCredit(this.credit(index), ADA), row.id, next => {
+      row.state = next.state
+    })
+  }
+
+  endCredit(index: number, how: CreditEnd): Decision<CreditNext> {
+    const row = this.credits[index]!
+    return this.#obey(endCredit(this.credit(index), how, ADA, 'Wrong one.'), row.id, next => {
+      row.state = next.state
+    })
+  }
+
+  /** Entries of an invoice or a credit note that are not taken back. */
   #standing(source: string): { id: string; lineId: string; quantity: string }[] {
     const taken = new Set(this.quantities.map(entry => entry.reversesId))
     return this.quantities.filter(entry => entry.source === source && !entry.reversesId && !taken.has(entry.id))
@@ -438,7 +490,13 @@ export class OrderToPay {
     if (!isIn(INVOICE_GROUPS.payable, row.state)) return
     const invoice = this.invoice(this.invoices.indexOf(row))
     if (unprovenLines(invoice).length === 0) return
-    const { next, quantity, budget } = proofGone(invoice)
+    for (const [at, credit] of this.credits.entries()) {
+      if (credit.invoice !== this.invoices.indexOf(row) || credit.state !== 'posted') continue
+      const back = creditTakenBack(this.credit(at))
+      this.#post(credit.id, back.quantity, back.budget)
+      credit.state = 'waiting'
+    }
+    const { next, quantity, budget } = proofGone(this.invoice(this.invoices.indexOf(row)))
     this.#post(row.id, quantity, budget)
     row.state = next.state
   }
@@ -491,6 +549,7 @@ export class OrderToPay {
       prepaid: minor(0),
       rounding: minor(0),
       payable: net,
+      setOff: minor(0),
       taxes: [],
       buyer: null,
       sellerCountries: ['NL'],
@@ -527,11 +586,15 @@ export class OrderToPay {
   postInvoice(index: number): Decision<InvoiceNext, HeldUp> {
     const row = this.invoices[index]!
     const decided = postInvoice(this.invoice(index), this.accounts(), ADA, '2026-07-01')
-    return this.#obey(decided, row.id, next => {
+    const posted = this.#obey(decided, row.id, next => {
       row.state = next.state
       row.dueOn = next.posts!.dueOn
       this.#holds(row, next.holds!)
     })
+    if (posted.ok)
+      for (const [at, credit] of this.credits.entries())
+        if (credit.invoice === index && credit.state === 'waiting' && !this.postCredit(at).ok) throw new Error(`${credit.id} does not post with its invoice`) // prettier-ignore
+    return posted
   }
 
   voidInvoice(index: number): Decision<InvoiceNext> {
@@ -546,6 +609,7 @@ export class OrderToPay {
     return this.#obey(rejectInvoice(this.invoice(index), ADA, 'Wrong one.'), row.id, next => {
       row.state = next.state
       this.#holds(row, next.holds!)
+      for (const credit of this.#creditsOf(index, CREDIT_GROUPS.waiting)) credit.state = 'rejected'
     })
   }
 
@@ -578,6 +642,7 @@ export class OrderToPay {
     return [
       ...orderLaws(this.order()),
       ...this.invoices.flatMap((_, index) => invoiceLaws(this.invoice(index))),
+      ...this.credits.flatMap((_, index) => creditLaws(this.credit(index))),
       ...sums
         .filter(kind => this.amount(kind) < 0n)
         .map(kind => breach('belowNothing', kind, '0', String(this.amount(kind)))),

@@ -26,6 +26,7 @@ import * as overdue from '#contract/receive/overdue.ts'
 import * as setAside from '#contract/receive/setAside.ts'
 import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
+import * as billCredits from '#contract/bill/credits.ts'
 import * as billingSettings from '#contract/bill/settings.ts'
 import * as receivingSettings from '#contract/receive/settings.ts'
 import * as stock from '#contract/receive/stock.ts'
@@ -95,6 +96,7 @@ const DECLARED: readonly unknown[] = [
   handheld,
   receivingSettings,
   billingSettings,
+  billCredits,
   inspections,
   setAside,
   overdue,

@@ -29,6 +29,13 @@ export const HoldJson = z.strictObject({
   clearedBy: z.string(),
   clearers: z.array(z.string()),
   mayClear: z.boolean(),
+  /** What a debit note over it would take off; null where none mends it, or it is not this person's to write. */
+  debit: z
+    .strictObject({
+      charges: AmountText,
+      lines: z.array(z.strictObject({ of: z.int(), way: z.string(), quantity: DecimalText, priceOff: DecimalText })),
+    })
+    .nullable(),
   /** The question whether it may be accepted, while it is open or was refused last. */
   asked: z
     .strictObject({
@@ -61,6 +68,21 @@ export const InvoiceSheet = SheetFrame.extend({
   prepaid: AmountText,
   rounding: AmountText,
   payable: AmountText,
+  /** Credits that were set off against it, and all credit and debit notes of it. */
+  setOff: AmountText,
+  credits: z.array(
+    z.strictObject({
+      id: Uuid,
+      number: z.string(),
+      theirs: z.string(),
+      issuer: z.string(),
+      state: z.string(),
+      gross: AmountText,
+      reason: z.string(),
+      path: z.string(),
+    }),
+  ),
+  mayDebit: z.boolean(),
   /** Whom it is addressed to, where it says so. */
   addressedTo: z.string(),
   /** The account that it asks to be paid to. */

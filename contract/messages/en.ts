@@ -213,6 +213,7 @@ export const en: Messages = {
   'desk.onboardingDecide': '{title} waits for your decision{extra}',
   'desk.overReceipt': '{who} counted more than may come of {title}: {extra}',
   'desk.post': '{title} agrees and can be posted',
+  'desk.postCredit': '{title}: a credit note can be posted',
   'desk.proposed': '{who} proposed {title}',
   'desk.prove': '{who} entered a new account for {title}, ending in {extra}',
   'desk.putOffDay': 'Put it off until a day to come, no more than {most} days ahead.',

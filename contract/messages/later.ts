@@ -98,8 +98,6 @@ export const later: Messages = {
   'bid.suspended': 'You are suspended from this event and cannot bid. You can still write to the buyer.',
   'bid.termsFirst': 'Accept the terms of this event first.',
   'bid.tooLarge': 'Such an amount cannot be. Look at the figures.',
-  'bill.creditNotTaken':
-    '{number} is a credit note. It is read and checked, but not taken in yet: take its amount off by hand.',
   'bill.pdfBroken': '{name} is a PDF that cannot be read, or whose data cannot. Ask for the file again.',
   'bill.pdfLocked': '{name} is locked with a password. Ask for one without.',
   'bill.pdfTwo': '{name} holds more than one invoice file: {files}. Ask which one counts.',

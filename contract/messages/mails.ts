@@ -24,6 +24,14 @@ export const mailsEn = {
     subject: 'Order {number} is late',
     text: 'Dear [name|{name}],\n\norder {number}, {title}, was needed by {needBy} and has not come in whole.[note|\n\n{note}]\n\n[link|Say the new day here, without signing in: {link}\n\n]Your pages: {path}\n\n{by}\n{house}\n',
   },
+  'credit.rejected': {
+    subject: 'Your credit note {number} was not taken',
+    text: 'Dear [name|{name}],\n\nyour credit note {number} for invoice {invoice} was not taken: {reason}\n\nThe invoice on your pages: {path}\n\n{house}\n',
+  },
+  'invoice.debited': {
+    subject: 'Debit note {number} for your invoice {invoice}',
+    text: 'Dear [name|{name}],\n\nwe take {currency} {amount} off your invoice {invoice} by debit note {number}: {reason}\n\nInvoice and debit note on your pages: {path}\n\n{house}\n',
+  },
   'goods.returned': {
     subject: 'Goods of order {order} go back: {number}',
     text: 'Dear [name|{name}],\n\ngoods of order {order}, {title}, go back to you under {number}: {reason}[supplierNumber|\nYour number: {supplierNumber}][pickUpOn|\nTo be picked up on {pickUpOn}.][debit|\n\nWe take it off your invoices: debit note {debit}.]\n\nThe order on your pages: {path}\n\n{house}\n',

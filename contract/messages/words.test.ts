@@ -5,9 +5,11 @@ import ts from 'typescript'
 import { en as first } from '#contract/messages/en.ts'
 import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
+import { billing } from '#contract/messages/billing.ts'
 import { receiving } from '#contract/messages/receiving.ts'
 import { say } from '#contract/messages/say.ts'
 import { HOLD_KINDS, HOLD_KIND_CODES } from '#core/bill/holds.ts'
+import { CREDIT_STATES } from '#core/bill/creditStates.ts'
 import { INVOICE_STATES } from '#core/bill/states.ts'
 import { DESK_KEYS } from '#core/desk/entry.ts'
 import { ORDER_STATES } from '#core/order/states.ts'
@@ -16,7 +18,7 @@ import { WHY_OPEN } from '#core/pay/takeBankMessage.ts'
 import { REQUISITION_STATES } from '#core/request/states.ts'
 import { ONBOARDING_STATES, SUPPLIER_STATES } from '#core/source/states.ts'
 
-const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving }
+const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving, ...billing }
 
 interface Said {
   readonly where: string
@@ -121,6 +123,9 @@ describe('words', () => {
     ['line.supplier', keys(SUPPLIER_STATES, ['active'])],
     ['onboarding.is', keys(ONBOARDING_STATES)],
     ['onboarding.short', keys(ONBOARDING_STATES)],
+    ['creditNote.is', keys(CREDIT_STATES)],
+    ['creditNote.short', keys(CREDIT_STATES)],
+    ['supplierInvoice.waits', HOLD_KIND_CODES],
     ['desk', DESK_KEYS],
   ]
   for (const [head, codes] of lists)

@@ -1,3 +1,4 @@
+import type { CreditFigures } from '#core/bill/creditFacts.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import type { PartyText } from '#core/bill/invoiceText.ts'
 import type { InvoiceState } from '#core/bill/states.ts'
@@ -63,6 +64,8 @@ export interface InvoiceFacts {
   readonly rounding: Minor
   /** gross − prepaid + rounding: what is paid. */
   readonly payable: Minor
+  /** Credits that were set off against it; what is still to be paid is so much less. */
+  readonly setOff: Minor
   readonly taxes: readonly InvoiceTax[]
   /** Whom it is addressed to, where it says so. */
   readonly buyer: PartyText | null
@@ -74,6 +77,10 @@ export interface InvoiceFacts {
   /** The orders that its lines belong to. */
   readonly orders: readonly OrderFacts[]
   readonly holds: readonly KeptHold[]
+  /** Credit notes that wait for it: they post together with it. */
+  readonly credits: readonly CreditFigures[]
+  /** Numbers of its standing credit and debit notes. */
+  readonly creditedBy: readonly string[]
   /** What posted invoices of the same orders already billed in charges. */
   readonly chargesBilled: Minor
   /** Another invoice of the supplier over the same amount and near in time, that was here before. */

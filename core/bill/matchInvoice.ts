@@ -1,5 +1,6 @@
 import type { InvoiceFacts, InvoiceLine } from '#core/bill/facts.ts'
 import { type Hold, type HoldChange, reconcileHolds, standingHolds } from '#core/bill/holds.ts'
+import { lessCredits } from '#core/bill/lessCredits.ts'
 import { matchCharges, matchParties, matchTax, matchTotals, matchTwin } from '#core/bill/matchHead.ts'
 import { type MatchedAgainst, matchLine } from '#core/bill/matchLine.ts'
 import { INVOICE_GROUPS, INVOICE_STATES, type InvoiceState } from '#core/bill/states.ts'
@@ -20,7 +21,9 @@ export function againstOf(invoice: Pick<InvoiceFacts, 'lines' | 'orders'>, line:
 }
 
 /** Every difference of an invoice against its orders, what came in, and who we and the supplier are. */
-export const differences = (invoice: InvoiceFacts): Hold[] => [
+export const differences = (billed: InvoiceFacts): Hold[] => differencesOf(lessCredits(billed))
+
+const differencesOf = (invoice: InvoiceFacts): Hold[] => [
   ...invoice.lines.flatMap(line => matchLine(line, againstOf(invoice, line), invoice.tolerances, invoice.currency)),
   ...matchCharges(invoice),
   ...matchTax(invoice),

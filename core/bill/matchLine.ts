@@ -68,6 +68,8 @@ function quantityHolds(
   currency: string,
 ): Hold[] {
   const { line: ordered } = against
+  // credited as a whole: nothing of it is billed
+  if (new Decimal(line.quantity).isZero()) return []
   const total = new Decimal(billed(ordered)).plus(against.sameInvoice).plus(line.quantity)
   const excess = (limit: string): { over: Decimal; quantity: string; amount: Minor } => {
     const over = total.minus(limit)

@@ -1,14 +1,12 @@
 import { type ActorFacts, needsRight } from '#core/acts/actor.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import type { HoldChange } from '#core/bill/holds.ts'
-import { againstOf, matchInvoice } from '#core/bill/matchInvoice.ts'
+import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
-import { chargesByLine, spreadCharges } from '#core/order/charges.ts'
-import { spentParts } from '#core/bill/spent.ts'
+import { spentOn } from '#core/bill/spent.ts'
 import { INVOICE_STATES, type InvoiceState } from '#core/bill/states.ts'
 import { type Decision, done, refused } from '#core/acts/decision.ts'
 import { type AccountFacts, type BudgetEntry, overdrafts } from '#core/ledger/budget.ts'
-import { spread } from '#core/ledger/commitments.ts'
 import type { QuantityEntry } from '#core/ledger/quantity.ts'
 import { formatAmount, moneyText } from '#core/money/amount.ts'
 import { follow } from '#core/order/after.ts'
@@ -61,21 +59,6 @@ export function postInvoice(
   )
 }
 
-/** What an invoice spends, on which account: of each line its own value, and its share of the charges by what was agreed about them. */
-export function spentEntries(invoice: InvoiceFacts): BudgetEntry[] {
-  const charged = new Map(invoice.orders.flatMap(order => [...chargesByLine(order)]))
-  const parts = spentParts(invoice)
-  return invoice.lines.flatMap((line, index) => {
-    const ordered = againstOf(invoice, line)?.line
-    if (!ordered) return []
-    const { own, charges } = parts[index]!
-    return [
-      ...spread('spent', ordered.id, own, ordered.splits),
-      ...spreadCharges(ordered.id, charges, ordered.splits, charged.get(ordered.id)!),
-    ]
-  })
-}
-
 /** What an invoice posts in both ledgers: several lines of it may bill one order line. */
 export function postingEntries(invoice: InvoiceFacts): { quantity: QuantityEntry[]; budget: BudgetEntry[] } {
   const quantity = invoice.lines.map((line): QuantityEntry => ({
@@ -83,7 +66,7 @@ export function postingEntries(invoice: InvoiceFacts): { quantity: QuantityEntry
     kind: 'billed',
     quantity: line.quantity,
   }))
-  const spent = spentEntries(invoice)
+  const spent = spentOn(invoice)
   const freed = invoice.orders.flatMap(order => {
     const own = new Set(order.lines.map(line => line.id))
     return follow(

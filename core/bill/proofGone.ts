@@ -27,7 +27,7 @@ export function proofGone(invoice: InvoiceFacts): Done<InvoiceNext> {
   const changes = {
     lines: unprovenLines(invoice).map(line => ({ position: line.position, billed: billed(line), proven: provenForBill(line) })), // prettier-ignore
   }
-  if (!isIn(INVOICE_GROUPS.payable, invoice.state))
+  if (!isIn(INVOICE_GROUPS.unpaid, invoice.state))
     return done<InvoiceNext>({ state: invoice.state }, { action: 'proofGone', changes })
   const moved = transition(INVOICE_STATES, 'invoice', invoice.state, 'unpost')
   const state = moved.ok ? moved.state : invoice.state

@@ -1,18 +1,31 @@
 import type { StateTable } from '#core/states.ts'
 
-export type InvoiceState = 'read' | 'onHold' | 'matched' | 'cleared' | 'scheduled' | 'paid' | 'rejected' | 'voided'
+export type InvoiceState =
+  'read' | 'onHold' | 'matched' | 'cleared' | 'scheduled' | 'paid' | 'setOff' | 'rejected' | 'voided'
 export type InvoiceAction =
-  'hold' | 'clear' | 'post' | 'unpost' | 'schedule' | 'unschedule' | 'pay' | 'giveBack' | 'reject' | 'void'
+  | 'hold'
+  | 'clear'
+  | 'post'
+  | 'unpost'
+  | 'schedule'
+  | 'unschedule'
+  | 'pay'
+  | 'giveBack'
+  | 'setOff'
+  | 'reopen'
+  | 'reject'
+  | 'void'
 
 /**
  * `hold` and `clear` are the outcome of matching, `unpost` of a receipt that was taken back; the rest people do. A bank that refuses unschedules; one that returns what it had paid
- * gives the invoice back: it is payable again.
+ * gives the invoice back: it is payable again. One that credits took all of is set off, until one of them is taken back.
  */
 export const INVOICE_STATES: StateTable<InvoiceState, InvoiceAction> = {
   read: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   onHold: { hold: 'onHold', clear: 'matched', reject: 'rejected' },
   matched: { hold: 'onHold', clear: 'matched', post: 'cleared', reject: 'rejected' },
-  cleared: { schedule: 'scheduled', unpost: 'read', void: 'voided' },
+  cleared: { schedule: 'scheduled', unpost: 'read', void: 'voided', setOff: 'setOff' },
+  setOff: { reopen: 'cleared', unpost: 'read' },
   scheduled: { pay: 'paid', unschedule: 'cleared' },
   paid: { giveBack: 'cleared' },
   rejected: {},
@@ -26,11 +39,13 @@ export const INVOICE_GROUPS = {
   /** All agrees: it only has to be posted. */
   ready: ['matched'],
   /** In the ledgers. */
-  posted: ['cleared', 'scheduled', 'paid'],
+  posted: ['cleared', 'scheduled', 'paid', 'setOff'],
   /** Counts against a second one of the same number. */
-  standing: ['read', 'onHold', 'matched', 'cleared', 'scheduled', 'paid'],
+  standing: ['read', 'onHold', 'matched', 'cleared', 'scheduled', 'paid', 'setOff'],
   /** Somebody still has to do something before its order can be sealed. */
   open: ['read', 'onHold', 'matched', 'cleared', 'scheduled'],
+  /** In the ledgers, and no payment has it or had it. */
+  unpaid: ['cleared', 'setOff'],
   /** Could be paid by the next run. */
   payable: ['cleared'],
   /** Owed and not paid. */

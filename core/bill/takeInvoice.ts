@@ -11,13 +11,17 @@ import { type Reason, stop } from '#core/reasons.ts'
 /** Document types that are taken as invoices (UNTDID 1001, as EN 16931 allows them). */
 const INVOICE_TYPES: ReadonlySet<string> = new Set(['380', '383', '384', '386', '389', '393', '82', '326'])
 
+/** Whether it takes something off an invoice (UNTDID 1001: 381 and its like). */
+export const isCreditNote = (text: Pick<InvoiceText, 'typeCode'>): boolean => CREDIT_TYPE_CODES.has(text.typeCode)
+
 /** What stands against reading an e-invoice: every rule of EN 16931 and of the sets of the house that it breaks, else that it is no invoice but something else. */
 export function whyNotRead(text: InvoiceText, today: string, sets: readonly RuleSet[] = []): Reason[] {
   const violations = checkInvoice(text, today, sets).filter(violation => violation.severity === 'stop')
   if (violations.length > 0)
     return violations.map(({ rule, place, found, expected }) => stop('bill.rule', { rule, place, found, expected }, { place })) // prettier-ignore
-  if (CREDIT_TYPE_CODES.has(text.typeCode)) return [stop('bill.creditNotTaken', { number: text.number })]
-  return INVOICE_TYPES.has(text.typeCode) ? [] : [stop('bill.typeNotHandled', { type: text.typeCode })]
+  return isCreditNote(text) || INVOICE_TYPES.has(text.typeCode)
+    ? []
+    : [stop('bill.typeNotHandled', { type: text.typeCode })]
 }
 
 /** An invoice of the same supplier and number that stands. */

@@ -8,11 +8,16 @@ import { type Reason, stop } from '#core/reasons.ts'
 import { notNow } from '#core/states.ts'
 
 /** What stands in the way of voiding: it is not posted, or a payment run has it. */
-export const whyNotVoid = (invoice: Pick<InvoiceFacts, 'state'>, actor: ActorFacts): Reason[] => [
+export const whyNotVoid = (
+  invoice: Pick<InvoiceFacts, 'state' | 'creditedBy' | 'setOff'>,
+  actor: ActorFacts,
+): Reason[] => [
   ...needsRight(actor, 'invoice.write'),
   ...(invoice.state === 'scheduled'
     ? [stop('bill.inRun', {}, { clearedBy: ['treasurer'] })]
     : notNow(INVOICE_STATES, 'invoice', invoice.state, 'void')),
+  ...(invoice.creditedBy.length > 0 ? [stop('bill.credited', { numbers: invoice.creditedBy.join(', ') }, { clearedBy: ['invoiceClerk'] })] : []), // prettier-ignore
+  ...(invoice.creditedBy.length === 0 && invoice.setOff > 0n ? [stop('bill.setOff', {}, { clearedBy: ['treasurer'] })] : []), // prettier-ignore
 ]
 
 /**

@@ -57,6 +57,7 @@ export const DESK_KEYS = [
   'onboardingDecide',
   'overReceipt',
   'post',
+  'postCredit',
   'proposed',
   'prove',
   'question',

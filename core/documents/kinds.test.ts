@@ -25,7 +25,7 @@ describe('the list of document kinds', () => {
 
   it('lets only those with a supplier move along when records are merged, in states that they have', () => {
     const moving = DOCUMENT_KINDS.filter(kind => documentKind(kind).mergesIn !== null)
-    expect(moving).to.deep.equal(['agreement', 'order', 'invoice'])
+    expect(moving).to.deep.equal(['agreement', 'order', 'invoice', 'creditNote'])
     for (const kind of moving) expect(documentKind(kind).states).to.include.members([...documentKind(kind).mergesIn!])
   })
 

@@ -1,3 +1,4 @@
+import { CREDIT_STATES } from '#core/bill/creditStates.ts'
 import { INVOICE_STATES } from '#core/bill/states.ts'
 import { TRANSFER_STATES } from '#core/budgets/transfers.ts'
 import { AGREEMENT_STATES } from '#core/agreements/states.ts'
@@ -318,6 +319,19 @@ export const DOCUMENTS = {
     papers: true,
     decisions: ['difference'],
     mergesIn: ['read', 'onHold', 'matched', 'cleared'],
+  },
+  /** A credit note of a supplier, or a debit note of ours. */
+  creditNote: {
+    ...plain,
+    letter: 'C',
+    rows: 'creditNotes',
+    numbers: 'credit_numbers',
+    title: 'supplierNumber',
+    right: 'invoice.read',
+    path: id => `/bill/credits/${id}`,
+    states: statesOf(CREDIT_STATES),
+    papers: true,
+    mergesIn: ['draft', 'waiting', 'posted'],
   },
   paymentRun: {
     ...plain,

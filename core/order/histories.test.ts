@@ -4,7 +4,7 @@ import { type Decision, done } from '#core/acts/decision.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { isIn } from '#core/states.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
-import type { InvoiceState } from '#core/bill/states.ts'
+import { INVOICE_GROUPS, type InvoiceState } from '#core/bill/states.ts'
 import { billed, proven, toReceive, unbilled } from '#core/order/measures.ts'
 import { OrderToPay } from '#test-helpers/orderToPay.ts'
 
@@ -37,6 +37,9 @@ const ACTS = [
   'void',
   'reject',
   'credit',
+  'creditNote',
+  'postCredit',
+  'endCredit',
   'cancel',
   'close',
   'reopen',
@@ -57,6 +60,8 @@ const tries: fc.Arbitrary<Try[]> = fc.array(
           'post' as const,
           'void' as const,
           'reverse' as const,
+          'creditNote' as const,
+          'postCredit' as const,
         ),
       },
     ),
@@ -114,6 +119,8 @@ function attempt(world: OrderToPay, one: Try): Decision<unknown, unknown> | unde
       : which === 1
         ? whole
         : new Decimal(whole).dividedBy(2).toString()
+  // one that is in the books, else any
+  const credited = (): number => (line === 1 && first('cleared') >= 0 ? first('cleared') : which % count)
   switch (one.act) {
     case 'issue':
       return world.issue()
@@ -167,6 +174,18 @@ function attempt(world: OrderToPay, one: Try): Decision<unknown, unknown> | unde
       return count > 0 ? world.voidInvoice(Math.max(0, first('cleared'))) : undefined
     case 'reject':
       return which < count ? world.rejectInvoice(which) : undefined
+    case 'creditNote':
+      if (count === 0) return undefined
+      return world.writeCredit(credited(), {
+        lines: [{ of: 1, way: one.price % 2 === 0 ? 'quantity' : 'price', quantity: fitting(world.invoices[credited()]!.lines[0]!.quantity), priceOff: hundredths(one.price) }], // prettier-ignore
+      })
+    case 'postCredit':
+    case 'endCredit': {
+      const inBooks = (note: (typeof world.credits)[number]): boolean => one.act === 'endCredit' || isIn(INVOICE_GROUPS.posted, world.invoices[note.invoice]!.state) // prettier-ignore
+      const at = world.credits.findIndex(note => note.state === (one.act === 'postCredit' || one.price % 2 === 0 ? 'waiting' : 'posted') && inBooks(note)) // prettier-ignore
+      if (at < 0) return undefined
+      return one.act === 'postCredit' ? world.postCredit(at) : world.endCredit(at, world.credits[at]!.state === 'waiting' ? 'reject' : 'void') // prettier-ignore
+    }
     case 'cancel':
       return world.cancel(which % 2 === 0)
     case 'close':
@@ -199,11 +218,20 @@ describe('whatever happens to an order', () => {
           expect(world.laws(), one.act).to.deep.equal([])
         }
       }),
-      { numRuns: 60, seed: 7 },
+      { numRuns: 70, seed: 7 },
     )
-    for (const act of ['issue', 'answer', 'revise', 'recharge', 'receive', 'reverse', 'post', 'void', 'close'])
+    for (const act of ['issue', 'answer', 'recharge', 'receive', 'reverse', 'post', 'void', 'close', 'creditNote'])
       expect(seen.get(act) ?? 0, `${act} happened`).to.be.above(3)
-    for (const act of ['reopen', 'cancel', 'acceptAnswer', 'refuseAnswer', 'reject'])
+    for (const act of [
+      'revise',
+      'reopen',
+      'cancel',
+      'acceptAnswer',
+      'refuseAnswer',
+      'reject',
+      'postCredit',
+      'endCredit',
+    ])
       expect(seen.get(act) ?? 0, `${act} happened`).to.be.above(0)
   })
 
@@ -226,7 +254,9 @@ describe('whatever happens to an order', () => {
         const world = new OrderToPay({ ...setting, accounts })
         for (const one of [ISSUE, ...history]) attempt(world, one)
         const before = world.books()
-        const posts = world.invoices.findIndex((_, index) => world.invoice(index).state === 'matched')
+        const posts = world.invoices.findIndex(
+          (_, index) => world.invoice(index).state === 'matched' && world.invoice(index).creditedBy.length === 0,
+        )
         if (posts >= 0 && world.postInvoice(posts).ok) {
           expect(world.postInvoice(posts).ok, 'posted twice').to.equal(false)
           expect(world.voidInvoice(posts).ok).to.equal(true)
@@ -261,8 +291,8 @@ describe('whatever happens to an order', () => {
         for (const one of [ISSUE, ...history]) {
           const before = left()
           const decided = attempt(world, one)
-          // a void gives back what was spent and takes what is committed again, whatever that is
-          if (!decided?.ok || one.act === 'void') continue
+          // a void gives back what was spent and takes what is committed again, whatever that is; so do credit notes and their end
+          if (!decided?.ok || one.act === 'void' || one.act === 'endCredit' || one.act === 'postCredit') continue
           for (const [index, amount] of left().entries())
             if (amount < before[index]!) expect(amount >= 0n, one.act).to.equal(true)
         }

@@ -12,7 +12,8 @@ import type { Decision } from '#core/acts/decision.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { type Done, found, type Read, RefusedAndKept, type Write } from '#server/call.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
-import { heldInvoice, type KnownInvoice, writeHolds } from '#server/bill/invoiceStore.ts'
+import { postCreditsOf, rejectCreditsOf } from '#server/bill/creditActs.ts'
+import { heldInvoice, knownInvoice, type KnownInvoice, writeHolds } from '#server/bill/invoiceStore.ts'
 import { ask, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { byId } from '#server/database/rows.ts'
 import { move } from '#server/documents/move.ts'
@@ -46,7 +47,10 @@ async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<I
     await call.trx('invoiceLines').where({ id: lineId }).update(columns)
   }
   if (next.holds) await writeHolds(call, invoice.id, next.holds, next.state === 'rejected' ? 'rejected' : 'causeGone')
-  if (next.state === 'rejected') await withdrawReportsOf(call, invoice.id)
+  if (next.state === 'rejected') {
+    await withdrawReportsOf(call, invoice.id)
+    await rejectCreditsOf(call, invoice.id, decided.did.reason ?? '')
+  }
   const done = await move(
     call,
     'invoice',
@@ -166,7 +170,10 @@ export async function post(call: Write, id: string, version: number): Promise<Do
     await refreshThread(call, { invoiceIds: [id] })
     throw new RefusedAndKept(decision.reasons)
   }
-  return await carryOut(call, invoice, decision as Decision<InvoiceNext>)
+  const done = await carryOut(call, invoice, decision as Decision<InvoiceNext>)
+  if (invoice.credits.length === 0) return done
+  await postCreditsOf(call, id)
+  return { id, version: (await knownInvoice(call, id)).row.version }
 }
 
 /** Rejects an invoice that is not posted, or voids one that is posted and not in a payment run, by counter-entries. */

@@ -2,6 +2,8 @@ import { invoiceDesk } from '#core/bill/desk.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import { proofGone, unprovenLines } from '#core/bill/proofGone.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import { isIn } from '#core/states.ts'
+import { keepCreditDesks, unpostCreditsOf } from '#server/bill/creditActs.ts'
 import type { Write } from '#server/call.ts'
 import { type KnownInvoice, knownInvoices, writeHolds } from '#server/bill/invoiceStore.ts'
 import { someIds } from '#server/database/rows.ts'
@@ -19,7 +21,9 @@ export async function refreshInvoices(call: Write, { orderIds, invoiceIds, unpro
   if (unprovenIds.length > 0) await unproven(call, unprovenIds)
   const matched = orderIds.length > 0 ? await rematch(call, orderIds) : []
   const ids = [...new Set([...invoiceIds, ...matched])]
-  if (ids.length > 0) await keepInvoiceDesks(call, ids)
+  if (ids.length === 0) return
+  await keepInvoiceDesks(call, ids)
+  await keepCreditDesks(call, ids)
 }
 
 async function rematch(call: Write, orderIds: readonly string[]): Promise<string[]> {
@@ -50,8 +54,11 @@ async function unproven(call: Write, lineIds: readonly string[]): Promise<void> 
   const ids = rows.map(row => row.id)
   await holdAll(call, 'invoice', ids)
   for (const id of ids) {
+    const found = (await knownInvoices(call, [id])).get(id)!
+    if (unprovenLines(found).length === 0) continue
+    // what was credited on it waits with it again
+    if (isIn(INVOICE_GROUPS.unpaid, found.state)) await unpostCreditsOf(call, id)
     const invoice = (await knownInvoices(call, [id])).get(id)!
-    if (unprovenLines(invoice).length === 0) continue
     const decided = proofGone(invoice)
     await postLedgers(call, { kind: 'invoice', id }, decided)
     await move(call, 'invoice', invoice.row, { state: decided.next.state }, decided.did)

@@ -3,11 +3,13 @@ import type { Sentence } from '#contract/fields.ts'
 import type { ReadInvoice } from '#contract/bill/endpoints.ts'
 import { invoiceActions } from '#core/bill/actions.ts'
 import { isAskedAbout } from '#core/bill/askClearing.ts'
+import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
+import { debitFor, whyNotDebit } from '#core/bill/debitNote.ts'
 import { whyNotClear } from '#core/bill/clearHold.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
 import { byAccount } from '#core/ledger/budget.ts'
-import { spentEntries } from '#core/bill/postInvoice.ts'
+import { spentOn } from '#core/bill/spent.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
 import { whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { daysBetween } from '#core/calendar/days.ts'
@@ -39,7 +41,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     .where({ supplierId: row.supplierId })
     .whereNot({ state: 'closed' })
     .first('iban', 'state')
-  const amounts = byAccount(spentEntries(invoice))
+  const amounts = byAccount(spentOn(invoice))
   const holds = await shownHolds(call, invoice)
   const open = holds.filter(one => one.endedAt === null)
   const asked = invoice.holds.find(isAskedAbout)?.asked ?? null
@@ -80,6 +82,9 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     prepaid: text(row.prepaid),
     rounding: text(row.rounding),
     payable: text(row.payable),
+    setOff: text(row.setOff),
+    credits: await creditsBeside(call, invoice),
+    mayDebit: whyNotDebit(invoice, 'why', call.actor).length === 0,
     addressedTo: row.buyer?.name ?? '',
     askedAccount: row.iban,
     account: account ?? null,
@@ -163,6 +168,7 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       amount: formatAmount(hold.amount, invoice.currency),
       clearedBy: hold.clearedBy,
       clearers: hold.ended ? [] : names(hold),
+      debit: debitOf(call, invoice, hold),
       mayClear: may(call, 'hold.clear') && whyNotClear(invoice, hold, call.actor).length === 0,
       asked: hold.asked === null || hold.ended ? null : shownQuestion(call, hold.asked, names.byId),
       endedAt: row.endedAt,
@@ -170,6 +176,18 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       endReason: row.endReason,
     }
   })
+}
+
+function debitOf(call: Read, invoice: KnownInvoice, hold: KeptHold): ShownHold['debit'] {
+  if (hold.ended || whyNotDebit(invoice, 'why', call.actor).length > 0) return null
+  const wanted = debitFor(invoice, hold)
+  return wanted === null ? null : { charges: formatAmount(wanted.charges, invoice.currency), lines: [...wanted.lines] }
+}
+
+/** Credit and debit notes of an invoice, but for drafts, which only their writers see. */
+async function creditsBeside(call: Read, invoice: KnownInvoice): Promise<ResponseOf<typeof ReadInvoice>['credits']> {
+  const rows = await call.trx('creditNotes').where({ invoiceId: invoice.id }).whereNotIn('state', [...CREDIT_GROUPS.draft]).orderBy('receivedAt') // prettier-ignore
+  return rows.map(({ id, number, supplierNumber, issuer, state, gross, reason }) => ({ id, number, theirs: supplierNumber, issuer, state, gross: formatAmount(gross, invoice.currency), reason, path: pathOf('creditNote', id) })) // prettier-ignore
 }
 
 function shownQuestion(call: Read, asked: KeptConsent, names: ReadonlyMap<string, string>): ShownHold['asked'] {

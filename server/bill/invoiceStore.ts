@@ -3,6 +3,7 @@ import type { HouseIdentity, InvoiceFacts, InvoiceLine, InvoiceTax, TaxRate } fr
 import type { InvoiceWaits } from '#core/bill/desk.ts'
 import type { Clearer, HoldChange, HoldKind, KeptHold } from '#core/bill/holds.ts'
 import type { PartyText } from '#core/bill/invoiceText.ts'
+import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
 import { NEAR_DAYS } from '#core/bill/matchHead.ts'
 import { INVOICE_GROUPS, type InvoiceState } from '#core/bill/states.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
@@ -10,6 +11,8 @@ import type { BudgetEntry } from '#core/ledger/budget.ts'
 import { endConsent } from '#core/consent/consent.ts'
 import { minor } from '#core/money/amount.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
+import { isIn } from '#core/states.ts'
+import { creditsAgainst } from '#server/bill/creditStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
@@ -39,6 +42,9 @@ export interface InvoiceRow {
   /** What is paid: gross − prepaid + rounding. */
   payable: bigint
   basePayable: bigint
+  /** Credits set off against it, in its currency and in the base currency. */
+  setOff: bigint
+  baseSetOff: bigint
   taxes: InvoiceTax[]
   buyer: PartyText | null
   sellerCountries: string[]
@@ -144,6 +150,7 @@ export async function knownInvoices(
   const posted = await postedBy(call, ids)
   const twins = await twinsOf(call, ids)
   const failed = await failedPayments(call, ids)
+  const credits = await creditsAgainst(call, ids)
   const common = await around(call)
   const linesOf = groupBy(rows, row => row.invoiceId)
   const holdsOf = groupBy(holds, row => row.invoiceId)
@@ -171,6 +178,9 @@ export async function knownInvoices(
         accounts: accounts.get(row.supplierId) ?? [],
         posted: posted.get(row.id) ?? { quantities: [], spent: [] },
         failedWith: failed.get(row.id) ?? null,
+        setOff: minor(row.setOff),
+        credits: (credits.get(row.id) ?? []).filter(one => isIn(CREDIT_GROUPS.waiting, one.row.state)),
+        creditedBy: (credits.get(row.id) ?? []).map(one => one.row.number),
         row,
         rows: own,
         holdRows: ownHolds,

@@ -1,6 +1,9 @@
 import * as settings from '#contract/bill/settings.ts'
+import * as credits from '#contract/bill/credits.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
+import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
+import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
 import { answerClearing, clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
@@ -8,6 +11,8 @@ import { saveBillingSettings } from '#server/bill/settingActs.ts'
 import { billingSettings } from '#server/bill/settingStore.ts'
 import { billOwnOrder, readInvoiceFile, readInvoiceFiles } from '#server/bill/takeActs.ts'
 import { sentFile } from '#server/files/fileActs.ts'
+import { creditFile, ownCreditFile } from '#server/bill/creditFile.ts'
+import { supplierInvoice, supplierInvoices } from '#server/bill/supplierInvoices.ts'
 import { direct, reads, type Route, writes } from '#server/http/route.ts'
 import { listRoutes } from '#server/lists/routes.ts'
 
@@ -43,4 +48,20 @@ export const billRoutes: Route[] = [
     return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+  ...listRoutes(credits.Credits, creditList, 'credits'),
+  reads(credits.ReadCredit, (call, { params }) => readCredit(call, params.id)),
+  reads(credits.ReadCreditable, (call, { params }) => readCreditable(call, params.id)),
+  writes(credits.WriteDebit, async (call, { params, body }) => {
+    const { gross: _gross, ...kept } = await writeDebit(call, params.id, body)
+    return kept
+  }),
+  writes(credits.ActOnCredit, (call, { params, body }) => actOnCredit(call, params.id, body)),
+  reads(credits.CreditFile, (call, { params, query }) => creditFile(call, params.id, query.form)),
+  reads(credits.SupplierInvoices, (call, { query }) => supplierInvoices(call, query.search)),
+  reads(credits.SupplierInvoiceSheet, (call, { params }) => supplierInvoice(call, params.id)),
+  writes(credits.SupplierCredit, (call, { params, body }) => writeSupplierCredit(call, params.id, body)),
+  writes(credits.WithdrawSupplierCredit, (call, { params, body }) =>
+    withdrawOwn(call, params.id, body.version, body.reason),
+  ),
+  reads(credits.SupplierCreditFile, (call, { params, query }) => ownCreditFile(call, params.id, query.form)),
 ]

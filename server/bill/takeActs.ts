@@ -8,7 +8,8 @@ import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
 import { normalNumber } from '#core/bill/invoiceNumber.ts'
 import { type InvoiceText, partyText, type PartyText } from '#core/bill/invoiceText.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
-import { takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
+import { readCredit } from '#core/bill/readCredit.ts'
+import { isCreditNote, takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { minor } from '#core/money/amount.ts'
 import { sumDecimals, tidy } from '#core/money/decimal.ts'
@@ -17,8 +18,11 @@ import { isWork } from '#core/request/kinds.ts'
 import { toBase } from '#core/money/exchange.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
+import { takeCredit } from '#server/bill/creditActs.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
+import { creditedInvoice } from '#server/bill/knownCreditStore.ts'
 import {
+  heldInvoice,
   type InvoiceLineRow,
   type InvoiceRow,
   knownInvoice,
@@ -66,13 +70,14 @@ interface NewInvoice {
   readonly lines: readonly Omit<InvoiceLineRow, 'id' | 'invoiceId'>[]
 }
 
-type Taken = Done & { number: string; state: string }
+type Taken = Done & { number: string; state: string; kind?: 'creditNote' }
 
 /** Reads an uploaded e-invoice, checks it against EN 16931, finds its supplier and order, and matches it. */
 export async function readInvoiceFile(call: Write, fileId: string): Promise<Taken> {
   const found = await foundIn(call, fileId)
   if (found.length > 1) throw new RuleBroken(stop('bill.several', { count: found.length }))
-  return await takeFound(call, found[0]!, fileId)
+  const { kind: _kind, ...taken } = await takeFound(call, found[0]!, fileId)
+  return taken
 }
 
 /**
@@ -94,7 +99,7 @@ export async function readInvoiceFiles(
       try {
         const now = new Date(Date.parse(call.now) + results.length).toISOString()
         const taken = await call.trx.transaction(trx => takeFound(writing(trx, { ...call, now }), found, fileId))
-        results.push({ ...about, number: taken.number, state: taken.state, path: pathOf('invoice', taken.id), reasons: [] }) // prettier-ignore
+        results.push({ ...about, number: taken.number, state: taken.state, path: pathOf(taken.kind ?? 'invoice', taken.id), reasons: [] }) // prettier-ignore
       } catch (error) {
         if (!(error instanceof RuleBroken)) throw error
         results.push({ ...about, number: '', state: 'refused', path: '', reasons: reasonsJson(error.reasons) })
@@ -112,8 +117,40 @@ async function foundIn(call: Write, fileId: string): Promise<FoundInvoice[]> {
 async function takeFound(call: Write, { invoice: text, reasons }: FoundInvoice, fileId: string): Promise<Taken> {
   if (!text) throw new RuleBroken(reasons)
   refuse(whyNotRead(text, call.today, (await billingSettings(call)).ruleSets))
-  const invoice = await fromText(call, text, await findSeller(call, text), fileId)
+  const supplierId = await findSeller(call, text)
+  if (isCreditNote(text)) return await takeCreditText(call, text, supplierId, fileId)
+  const invoice = await fromText(call, text, supplierId, fileId)
   return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))
+}
+
+/** A credit note belongs to the invoice that it names, else to the only one of its order. */
+async function takeCreditText(call: Write, text: InvoiceText, supplierId: string, fileId: string): Promise<Taken> {
+  const standing = call
+    .trx('invoices')
+    .where({ supplierId })
+    .whereIn('state', [...INVOICE_GROUPS.standing])
+  const named = text.preceding[0]?.number ?? ''
+  const found = named
+    ? await standing.where({ normalNumber: normalNumber(named) }).pluck<string[]>('id')
+    : text.orderReference
+      ? await standing.where({ orderReference: text.orderReference }).pluck<string[]>('id')
+      : []
+  if (found.length !== 1)
+    throw new RuleBroken(stop('credit.whichInvoice', { number: named || '—' }, { clearedBy: ['invoiceClerk'] }))
+  const invoice = await heldInvoice(call, found[0]!)
+  const figures = obey(readCredit(await creditedInvoice(call, invoice), text)).next
+  const reason = text.notes
+    .map(note => note.text)
+    .join(' ')
+    .slice(0, 2000)
+  const { gross: _gross, ...taken } = await takeCredit(call, invoice, {
+    supplierNumber: text.number,
+    issueDate: text.issueDate,
+    reason,
+    figures,
+    fileId,
+  })
+  return { ...taken, kind: 'creditNote' }
 }
 
 async function fromText(call: Write, text: InvoiceText, supplierId: string, fileId: string): Promise<NewInvoice> {

@@ -56,6 +56,7 @@ const VERSIONS = [
   '036_arrivals',
   '037_set_aside',
   '038_files_of_suppliers',
+  '039_credit_notes',
 ]
 const FIRST_AT_WORK = 4
 

@@ -8,7 +8,11 @@ interface PdfMake {
   setFonts: (fonts: Record<string, Record<string, string>>) => void
   setUrlAccessPolicy: (policy: (url: string) => boolean) => void
   setLocalAccessPolicy: (policy: (path: string) => boolean) => void
-  createPdf: (definition: TDocumentDefinitions) => { getBuffer: () => Promise<Buffer> }
+  createPdf: (definition: TDocumentDefinitions) => {
+    getBuffer: () => Promise<Buffer>
+    /** The document before it is closed. */
+    getStream: () => Promise<{ appendXML: (xml: string) => void }>
+  }
 }
 
 let ready: PdfMake | undefined

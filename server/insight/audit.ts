@@ -1,5 +1,7 @@
 import type { Knex } from 'knex'
 import type { AuditDifference } from '#contract/insight/endpoints.ts'
+import { creditDesk } from '#core/bill/creditDesk.ts'
+import { creditLaws } from '#core/bill/creditLaws.ts'
 import { invoiceDesk } from '#core/bill/desk.ts'
 import { invoiceLaws } from '#core/bill/laws.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
@@ -23,6 +25,7 @@ import { isWork, LINE_KINDS } from '#core/request/kinds.ts'
 import { requisitionLaws } from '#core/request/laws.ts'
 import { table } from '#core/text/table.ts'
 import { knownInvoices } from '#server/bill/invoiceStore.ts'
+import { knownCredit } from '#server/bill/knownCreditStore.ts'
 import { type Read, reading } from '#server/call.ts'
 import { consentsById, entriesOf } from '#server/consent/consentStore.ts'
 import { byId, groupBy } from '#server/database/rows.ts'
@@ -65,6 +68,9 @@ const SUMS: Readonly<Record<string, string>> = table({
   stockHoldings: `select coalesce(e.item_id, h.item_id)::text as document, coalesce(e.quantity, 0)::text || ' worth ' || coalesce(e.value, 0)::text as expected, coalesce(h.quantity, 0)::text || ' worth ' || coalesce(h.value, 0)::text as found
     from (select item_id, place_id, sum(quantity) as quantity, sum(value) as value from stock_entries group by 1, 2) e full join stock_holdings h on h.item_id = e.item_id and h.place_id = e.place_id where coalesce(e.quantity, 0) <> coalesce(h.quantity, 0) or coalesce(e.value, 0) <> coalesce(h.value, 0)`,
   stockWithoutGoods: `select item_id::text as document, '0' as expected, value::text as found from stock_holdings where quantity = 0 and value <> 0`,
+  setOffOfCredits: `select c.number as document, coalesce(s.amount, 0)::text as expected, c.set_off::text as found from credit_notes c left join (select credit_id, sum(amount) as amount from set_offs where ended_at is null group by 1) s on s.credit_id = c.id where coalesce(s.amount, 0) <> c.set_off`,
+  setOffOfInvoices: `select i.number as document, coalesce(s.amount, 0)::text as expected, i.set_off::text as found from invoices i left join (select invoice_id, sum(amount) as amount from set_offs where ended_at is null group by 1) s on s.invoice_id = i.id
+    where coalesce(s.amount, 0) <> i.set_off or i.set_off > 0 and i.set_off > i.payable or (i.state = 'setOff') <> (i.set_off = i.payable and i.payable > 0)`,
   payers: `select number as document, payers_of(id)::text as expected, payers::text as found from requisitions where payers <> payers_of(id)`,
   transfersBalance: `select 'all accounts' as document, '0' as expected, sum(amount)::text as found from budget_entries where kind = 'transferred' having sum(amount) <> 0`,
   ordersOfMerged: `select o.number as document, 'a record that stands' as expected, s.number as found from orders o join suppliers s on s.id = o.supplier_id where s.merged_into is not null and o.state = any(:live)`,
@@ -89,6 +95,7 @@ export async function audit(call: Read): Promise<AuditReport> {
     ...(await auditRequests(call)),
     ...(await auditOrders(call)),
     ...(await auditInvoices(call)),
+    ...(await auditCredits(call)),
     ...(await auditPayments(call)),
     ...(await auditConsents(call)),
     ...(await auditNotes(call)),
@@ -128,6 +135,7 @@ async function* batches(
     | 'requisitions'
     | 'orders'
     | 'invoices'
+    | 'creditNotes'
     | 'consents'
     | 'notes'
     | 'events'
@@ -286,6 +294,17 @@ async function auditInvoices(call: Read): Promise<AuditDifference[]> {
       entries: invoiceDesk(invoice),
     }))
     differences.push(...(await auditDesk(call, 'invoice', documents)))
+  }
+  return differences
+}
+
+async function auditCredits(call: Read): Promise<AuditDifference[]> {
+  const differences: AuditDifference[] = []
+  for await (const ids of batches(call, 'creditNotes')) {
+    const credits = []
+    for (const id of ids) credits.push(await knownCredit(call, id))
+    differences.push(...credits.flatMap(creditLaws).map(toDifference))
+    differences.push(...(await auditDesk(call, 'creditNote', credits.map(({ id, number, ...rest }) => ({ id, number, entries: creditDesk({ id, number, ...rest }) }))))) // prettier-ignore
   }
   return differences
 }

@@ -12,7 +12,7 @@ const VALUES = `
   union all select 'order', (coalesce((select sum(base_amount) from requisition_lines where state = 'toBuy'), 0) + coalesce((select sum(base_total) from orders where state = 'draft'), 0))::bigint
   union all select 'receive', coalesce(sum(base_total), 0)::bigint from orders where state = any(:live) and receive_extent = any(:incomplete)
   union all select 'bill', coalesce(sum(base_payable), 0)::bigint from invoices where state = any(:waiting)
-  union all select 'pay', coalesce(sum(base_payable), 0)::bigint from invoices where state = any(:owed)`
+  union all select 'pay', coalesce(sum(base_payable - base_set_off), 0)::bigint from invoices where state = any(:owed)`
 
 /** Measures the open value of each stage: too much to add up whenever somebody looks, so it is done every minute. */
 export async function measureStages(call: Write): Promise<void> {

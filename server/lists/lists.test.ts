@@ -1,6 +1,7 @@
 import { expect } from 'chai'
 import { parse } from 'csv-parse/sync'
 import exceljs from 'exceljs'
+import { Credits } from '#contract/bill/credits.ts'
 import { Invoices } from '#contract/bill/endpoints.ts'
 import { Decisions } from '#contract/decide/endpoints.ts'
 import { Budgets } from '#contract/insight/endpoints.ts'
@@ -39,6 +40,7 @@ const LISTS: readonly (readonly [string, List, string])[] = [
   ['orders', Orders, 'Pilar'],
   ['assets', Assets, 'Yuki'],
   ['inspections', Inspections, 'Yuki'],
+  ['credits', Credits, 'Leonie'],
   ['overdue', Overdue, 'Yuki'],
   ['stock', Stock, 'Yuki'],
   ['deliveries', Deliveries, 'Yuki'],

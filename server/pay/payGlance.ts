@@ -64,7 +64,7 @@ export const payGlance: Glance = async call => {
 /** What is owed, by due day; the part that is in a run already is filled. */
 async function owedByDay(call: Read): Promise<{ day: string | null; amount: bigint; part: bigint }[]> {
   const { rows } = await call.trx.raw<{ rows: { day: string | null; amount: bigint; part: bigint }[] }>(
-    `select due_on as day, sum(base_payable)::bigint as amount, coalesce(sum(base_payable) filter (where state <> all(:payable)), 0)::bigint as part
+    `select due_on as day, sum(base_payable - base_set_off)::bigint as amount, coalesce(sum(base_payable - base_set_off) filter (where state <> all(:payable)), 0)::bigint as part
      from invoices where state = any(:owed) group by due_on`,
     { owed: [...INVOICE_GROUPS.owed], payable: [...INVOICE_GROUPS.payable] },
   )

@@ -53,7 +53,7 @@ export const payableList: ListDefinition<Payable> = {
     'invoices.state',
     'suppliers.name as supplier',
     'suppliers.state as supplier_state',
-    'invoices.payable',
+    'invoices.payable - invoices.set_off as payable',
     'invoices.currency',
     'invoices.due_on',
     "(select state from supplier_bank_accounts where supplier_id = invoices.supplier_id and state <> 'closed') as account_state",
@@ -62,10 +62,10 @@ export const payableList: ListDefinition<Payable> = {
   views: { all: () => undefined, due: (query, call) => void query.where('invoices.dueOn', '<=', call.today) },
   sorts: {
     dueOn: { sql: 'invoices.due_on', descending: false, type: 'date' },
-    amount: { sql: 'invoices.base_payable', descending: true, type: 'bigint' },
+    amount: { sql: '(invoices.base_payable - invoices.base_set_off)', descending: true, type: 'bigint' },
   },
   search: 'invoices.search',
-  amount: 'invoices.base_payable',
+  amount: '(invoices.base_payable - invoices.base_set_off)',
   columns: [
     { key: 'supplier', type: 'words', sql: 'suppliers.name' },
     { key: 'supplierNumber', type: 'words', sql: 'invoices.supplier_number' },

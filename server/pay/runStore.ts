@@ -3,6 +3,7 @@ import { type Minor, minor } from '#core/money/amount.ts'
 import type { AccountState, PayableFacts, PaymentFacts, RunFacts } from '#core/pay/facts.ts'
 import { PAYMENT_GROUPS, type PaymentState, type RunState } from '#core/pay/states.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
+import { setOffAgainst } from '#server/bill/setOffStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { latestConsents } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
@@ -170,7 +171,7 @@ interface DueRow {
   refusedWith: string | null
 }
 
-/** Holds the invoices that are due until a day, and says what decides whether each can be paid. */
+/** Holds the invoices that are due until a day, sets open credits off against them, and says what decides whether each can be paid. */
 export async function heldDue(call: Write, dueUntil: string): Promise<PayableFacts[]> {
   const due = await call
     .trx('invoices')
@@ -179,9 +180,10 @@ export async function heldDue(call: Write, dueUntil: string): Promise<PayableFac
     .select('id')
   const ids = due.map(row => row.id)
   await holdAll(call, 'invoice', ids)
+  await setOffAgainst(call, ids)
   const { rows } = await call.trx
     .raw<{ rows: DueRow[] }>(
-      `select i.id as invoice_id, i.number, i.supplier_id, s.name as supplier, s.state as supplier_state, coalesce(s.defaults ->> 'method', '') as method, i.due_on, i.payable, i.currency, i.base_payable,
+      `select i.id as invoice_id, i.number, i.supplier_id, s.name as supplier, s.state as supplier_state, coalesce(s.defaults ->> 'method', '') as method, i.due_on, i.payable - i.set_off as payable, i.currency, i.base_payable - i.base_set_off as base_payable,
          a.id as account_id, a.iban, a.bic, a.holder, a.state as account_state, failed.reason as refused_with
        from invoices i join suppliers s on s.id = i.supplier_id left join supplier_bank_accounts a on a.supplier_id = i.supplier_id and a.state <> 'closed'
        left join lateral (select coalesce(p.bank_reason, '') as reason from payments p where p.invoice_id = i.id and p.bank_account_id = a.id and p.state = any(:failed) order by p.end_to_end_id desc limit 1) failed on true

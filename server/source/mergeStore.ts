@@ -75,6 +75,12 @@ export const PARTS: readonly Part[] = [
   documents('order', "number || ' ' || title"),
   plain('requestLines', 'requisition_lines', 'description', "state in ('open', 'toBuy', 'onDraftOrder')"),
   documents('invoice', "number || ' ' || supplier_number"),
+  plain(
+    'creditNotes',
+    'credit_notes',
+    "number || ' ' || supplier_number",
+    `state in (${DOCUMENTS.creditNote.mergesIn.map(state => `'${state}'`).join(', ')})`,
+  ),
   {
     what: 'offers',
     table: 'offers',

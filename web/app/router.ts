@@ -101,7 +101,11 @@ const TEAM: RouteRecordRaw[] = [
   {
     path: '/bill',
     component: () => import('#web/bill/BillPage.vue'),
-    children: [{ path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') }],
+    children: [
+      { path: 'credits', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'credits/:id', component: () => import('#web/bill/CreditSheet.vue') },
+      { path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') },
+    ],
   },
   {
     path: '/pay',
@@ -145,6 +149,16 @@ const SUPPLIER: RouteRecordRaw[] = [
   {
     path: '/supplier/orders/:id',
     component: () => import('#web/supplier-pages/SupplierOrder.vue'),
+    meta: { realm: 'supplier' },
+  },
+  {
+    path: '/supplier/invoices',
+    component: () => import('#web/supplier-pages/SupplierInvoices.vue'),
+    meta: { realm: 'supplier' },
+  },
+  {
+    path: '/supplier/invoices/:id',
+    component: () => import('#web/supplier-pages/SupplierInvoice.vue'),
     meta: { realm: 'supplier' },
   },
   {

@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import '#contract/messages/billing.ts'
 import { ElButton, ElDialog } from 'element-plus'
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import '#contract/messages/later.ts'
+import { Credits } from '#contract/bill/credits.ts'
 import { Invoices, ReadInvoiceFiles } from '#contract/bill/endpoints.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { ReasonJson } from '#contract/fields.ts'
@@ -17,6 +19,8 @@ import { label } from '#web/shared/words.ts'
 type Outcome = ResponseOf<typeof ReadInvoiceFiles>['results'][number]
 const session = useSession()
 const route = useRoute()
+const LISTS = { invoices: Invoices, credits: Credits }
+const shown = computed(() => (route.path.startsWith('/bill/credits') ? ('credits' as const) : ('invoices' as const)))
 const open = ref(false)
 const over = ref(false)
 const outcomes = shallowRef<Outcome[]>([])
@@ -70,14 +74,30 @@ function dropped(event: DragEvent): void {
     @dragleave="over = false"
     @drop.prevent="dropped"
   >
-    <StageFrame stage="bill" name="invoices" :list="Invoices">
-      <template v-if="session.may('invoice.write')" #acts
+    <StageFrame
+      :key="shown"
+      stage="bill"
+      :name="shown"
+      :list="LISTS[shown]"
+      :home="shown === 'credits' ? '/bill/credits' : '/bill'"
+    >
+      <template #acts
         ><p class="bar list-acts">
+          <RouterLink to="/bill" :class="{ on: shown === 'invoices' }">Invoices</RouterLink
+          ><RouterLink to="/bill/credits" :class="{ on: shown === 'credits' }" data-test="credit-notes"
+            >Credit notes</RouterLink
+          >
+        </p>
+        <p v-if="session.may('invoice.write')" class="bar list-acts">
           <ElButton size="small" type="primary" data-test="read-invoices" @click="open = true">Read e-invoices</ElButton
           ><span class="quiet">or drop them here</span>
         </p></template
       >
-      <template #list-empty>Nothing waits to be settled. Drop e-invoices on this list to read them.</template>
+      <template #list-empty>{{
+        shown === 'credits'
+          ? 'No credit note.'
+          : 'Nothing waits to be settled. Drop e-invoices on this list to read them.'
+      }}</template>
       <RouterView />
     </StageFrame>
     <ElDialog v-model="open" title="Read e-invoices" width="640px">
@@ -105,7 +125,7 @@ function dropped(event: DragEvent): void {
           >
           <span
             ><RouterLink v-if="one.path" :to="one.path" @click="open = false">{{ one.number }}</RouterLink>
-            <span :class="one.state === 'matched' ? 'tone-settled' : 'tone-stop'">{{
+            <span :class="one.state === 'matched' || one.state === 'waiting' ? 'tone-settled' : 'tone-stop'">{{
               one.state === 'refused' ? 'Refused' : label('state', one.state)
             }}</span></span
           >

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { ElButton, ElOption, ElSelect } from 'element-plus'
-import { computed, ref } from 'vue'
+import { computed, ref, shallowRef } from 'vue'
 import { useRoute } from 'vue-router'
 import {
   ActOnInvoice,
@@ -12,6 +12,8 @@ import {
   ReadInvoice,
 } from '#contract/bill/endpoints.ts'
 import { api, pathOf } from '#web/api.ts'
+import '#contract/messages/billing.ts'
+import DebitDialog from '#web/bill/DebitDialog.vue'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
 import SheetFrame from '#web/frame/SheetFrame.vue'
@@ -32,6 +34,9 @@ const { sheet, failure, stale, reload } = useSheet(ReadInvoice, id)
 const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const holdId = ref('')
+const debiting = ref(false)
+/** What the debit note begins with. */
+const fill = shallowRef<NonNullable<typeof sheet.value>['holds'][number]['debit']>(null)
 const open = computed(() => sheet.value?.holds.filter(hold => hold.endedAt === null) ?? [])
 const ended = computed(() => sheet.value?.holds.filter(hold => hold.endedAt !== null) ?? [])
 const WHAT: Readonly<Record<string, string>> = {
@@ -73,6 +78,7 @@ const sums = computed((): LineSum[] => {
     ),
     ...unless0(prepaid, row('prepaid', 'Prepaid', `−${amountText(prepaid)}`)),
     ...unless0(rounding, row('rounding', 'Rounding', amountText(rounding))),
+    ...unless0(sheet.value!.setOff, row('setOff', 'Set off by credits', `−${amountText(sheet.value!.setOff)}`)),
     {
       ...row('payable', `To pay${dueOn ? `, due ${day(dueOn)}` : ''}`, amountText(payable)),
       total: true,
@@ -110,6 +116,14 @@ function ask(name: string, hold: { id: string }): void {
   holdId.value = hold.id
   asking.value = name
 }
+function debit(what: typeof fill.value): void {
+  fill.value = what
+  debiting.value = true
+}
+async function debited(): Promise<void> {
+  debiting.value = false
+  await reload()
+}
 async function link(lineId: string, orderLineId: string): Promise<void> {
   await run(() =>
     api(LinkInvoiceLine, { params: { id: id.value, lineId }, body: { version: sheet.value!.version, orderLineId } }),
@@ -135,6 +149,9 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         <small class="unit">{{ sheet.currency }}</small>
       </h1></template
     >
+    <template v-if="sheet.mayDebit" #acts
+      ><ElButton data-test="debit-note" @click="debit(null)">Debit note</ElButton></template
+    >
     <template #notice
       ><ReasonList v-if="!asking" :reasons="reasons" />
       <section v-for="hold in open" :key="hold.id" class="hold" data-test="hold">
@@ -154,9 +171,13 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             It ends by itself when it comes in.</template
           >
         </p>
-        <ElButton v-if="hold.mayClear" size="small" data-test="clear-hold" @click="ask('clear', hold)"
-          >Accept the difference</ElButton
-        >
+        <p class="bar">
+          <ElButton v-if="hold.mayClear" size="small" data-test="clear-hold" @click="ask('clear', hold)"
+            >Accept the difference</ElButton
+          ><ElButton v-if="hold.debit" size="small" data-test="debit-hold" @click="debit(hold.debit)"
+            >Pay the rest, take {{ sheet.currency }} {{ amountText(hold.amount) }} off</ElButton
+          >
+        </p>
         <template v-if="hold.asked">
           <p data-test="asked">
             {{ hold.asked.askedBy }} would accept it: “{{ hold.asked.reason }}”
@@ -235,6 +256,18 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         ><span v-else class="quiet">no order line</span></template
       >
     </LineTable>
+    <section v-if="sheet.credits.length" class="section" data-test="credits">
+      <h2>Credit and debit notes</h2>
+      <p v-for="one in sheet.credits" :key="one.id">
+        <RouterLink :to="one.path"
+          >{{ one.issuer === 'house' ? 'Debit note' : 'Credit note' }} {{ one.number }}</RouterLink
+        ><template v-if="one.theirs">, their {{ one.theirs }}</template
+        >: −{{ amountText(one.gross) }}, {{ label('state', one.state)
+        }}<template v-if="one.reason"
+          >. <span class="quiet">“{{ one.reason }}”</span></template
+        >
+      </p>
+    </section>
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">
@@ -264,6 +297,15 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
       </section></template
     >
   </SheetFrame>
+  <DebitDialog
+    v-if="sheet"
+    :id="id"
+    :open="debiting"
+    :version="sheet.version"
+    :fill="fill"
+    @close="debiting = false"
+    @made="debited"
+  />
   <ActDialog
     :open="asking !== ''"
     :title="CALLED[asking] ?? label('action', asking)"

@@ -7,14 +7,16 @@ import { de } from '#contract/messages/de/index.ts'
 import { en as first } from '#contract/messages/en.ts'
 import { later } from '#contract/messages/later.ts'
 import { mailsEn } from '#contract/messages/mails.ts'
+import { billing } from '#contract/messages/billing.ts'
 import { receiving } from '#contract/messages/receiving.ts'
 
-const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving }
+const en: Readonly<Record<string, string>> = { ...first, ...later, ...receiving, ...billing }
 
 /** What outsiders, and people at the door, see. */
 const PAGES = [
   'web/supplier-pages',
   'web/account',
+  'web/bill/CreditLines.vue',
   'web/frame/DoorFrame.vue',
   'web/source/QuestionForm.vue',
   'web/source/AnswerForm.vue',
@@ -42,6 +44,8 @@ const SAID_IN = [
   'core/receive/despatchFile.ts',
   'core/receive/workReport.ts',
   'core/bill/billOrder.ts',
+  'core/bill/writeCredit.ts',
+  'server/bill/supplierInvoices.ts',
   'core/source/companyPeople.ts',
   'core/source/questionnaire.ts',
   'core/source/answer.ts',
@@ -140,7 +144,7 @@ const termsSaid = (): string[] => [
 ]
 /** The mark, what the demo and the first start say, and fields that only the team has. */
 const ONLY_HERE =
-  /Ivory Order$|: PDF$|: UBL$|set this house up|that does it;|on the server shows another|ivory setup|People of the demo|made-up aquarium|At the suppliers|After signing in|Rows of wide lists|: calm|: dense|Mails about the work|concerns your account|: at once|together, in the morning|: none$|Mails about decisions|decide out of the mail|with everything that decides|only a link|Quiet hours|no mail|No mail|: from|: to$/i
+  /Ivory Order$|: PDF$|: UBL$|: CII$|set this house up|that does it;|on the server shows another|ivory setup|People of the demo|made-up aquarium|At the suppliers|After signing in|Rows of wide lists|: calm|: dense|Mails about the work|concerns your account|: at once|together, in the morning|: none$|Mails about decisions|decide out of the mail|with everything that decides|only a link|Quiet hours|no mail|No mail|: from|: to$/i
 
 describe('the languages of outsiders', () => {
   const pages = filesIn(PAGES, /\.(vue|ts)$/)
@@ -148,7 +152,7 @@ describe('the languages of outsiders', () => {
     ...pages.flatMap(file => textsIn(file, /^t$/)),
     ...filesIn(['web/shared/words.ts'], /\.ts$/).flatMap(file => textsIn(file, /^t$/)),
     ...termsSaid(),
-    ...filesIn(['server/formats/orderPdf.ts', 'server/formats/askedPdf.ts'], /\.ts$/).flatMap(file =>
+    ...filesIn(['server/formats/orderPdf.ts', 'server/formats/askedPdf.ts', 'server/formats/invoicePdf.ts'], /\.ts$/).flatMap(file =>
       textsIn(file, /^say$/),
     ),
   ]

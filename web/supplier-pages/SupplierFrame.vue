@@ -15,6 +15,12 @@ const session = useSession()
         <RouterLink v-if="session.may('supplierPages.orders')" to="/supplier" exact-active-class="here">{{
           t('Orders')
         }}</RouterLink><RouterLink
+          v-if="session.may('supplierPages.bill')"
+          to="/supplier/invoices"
+          active-class="here"
+          data-test="nav-invoices"
+          >{{ t('Invoices') }}</RouterLink
+        ><RouterLink
           v-if="session.may('supplierPages.company')"
           to="/supplier/company"
           active-class="here"

@@ -252,7 +252,9 @@ const answered = computed(() => answeredWords(order.value?.response?.state ?? ''
           :label="t('Invoices')"
           bare
           :key-of="one => one.id"
-          ><template #number="{ row: one }">{{ one.number }}</template>
+          ><template #number="{ row: one }"
+            ><RouterLink :to="`/supplier/invoices/${one.id}`">{{ one.number }}</RouterLink></template
+          >
           <template #state="{ row: one }">{{ invoiceState(one.state) }}</template>
           <template #due="{ row: one }">{{
             one.dueOn && !['paid', 'rejected'].includes(one.state) ? t('due {day}', { day: day(one.dueOn) }) : ''

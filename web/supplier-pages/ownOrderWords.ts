@@ -10,7 +10,19 @@ export const invoiceState = (state: string): string =>
     cleared: t('accepted'),
     scheduled: t('being paid'),
     paid: t('paid'),
+    setOff: t('settled by credits'),
     rejected: t('rejected'),
+    voided: t('taken back'),
+  })[state] ?? label('state', state)
+
+/** Where a credit note stands, as the supplier reads it. */
+export const creditState = (state: string): string =>
+  ({
+    draft: t('a draft that only you see'),
+    waiting: t('being looked at'),
+    posted: t('accepted'),
+    rejected: t('rejected'),
+    withdrawn: t('taken back'),
     voided: t('taken back'),
   })[state] ?? label('state', state)
 

@@ -60,6 +60,22 @@ export const codes: Messages = {
   'company.notAdministrator': 'Nur der Verwalter kann die Verwaltung übergeben.',
   'company.personClosed': 'Das Konto von {name} ist geschlossen. Öffnen Sie es zuerst.',
   'company.roleTwice': 'Eine Rolle „{name}“ gibt es schon.',
+  'credit.aboveBilled': 'Von Position {line} sind nur noch {left} berechnet: Der Rest ist schon gutgeschrieben.',
+  'credit.aboveCharges': 'Von den Zuschlägen können nur noch {left} gutgeschrieben werden.',
+  'credit.aboveInvoice': 'Von Rechnung {number} können nur noch {left} gutgeschrieben werden, Steuer eingeschlossen.',
+  'credit.aboveNet': 'Von Position {line} können nur noch {left} gutgeschrieben werden.',
+  'credit.aboveQuantity': 'Von Position {line} können nur noch {left} gutgeschrieben werden.',
+  'credit.beforeInvoice': 'Eine Gutschrift kann nicht älter sein als ihre Rechnung vom {issueDate}.',
+  'credit.belowZero': 'Schreiben Sie Beträge von null oder mehr: Eine Gutschrift zieht sie ab.',
+  'credit.duplicate': 'Eine Gutschrift mit der Nummer {supplierNumber} ist schon da ({number}).',
+  'credit.foreignLine': 'Die Rechnung hat keine solche Position.',
+  'credit.invoiceEnded': 'Rechnung {number} wurde zurückgewiesen oder zurückgenommen: Es gibt nichts gutzuschreiben.',
+  'credit.lineTwice': 'Eine Position der Rechnung steht zweimal da. Schreiben Sie sie einmal.',
+  'credit.nothing': 'Sagen Sie, was gutgeschrieben wird: eine Menge, ein Preis oder die Zuschläge.',
+  'credit.nothingBilled': 'Auf Position {line} wurde nichts berechnet.',
+  'credit.number': 'Geben Sie Ihre Nummer der Gutschrift an.',
+  'credit.numberLong': 'Eine Nummer hat höchstens {most} Zeichen.',
+  'credit.priceOff': 'Schreiben Sie, um wie viel der Preis sinkt, über null.',
   'day.noAuction': 'Es gibt keinen Auktionstag: dies ist eine Preisanfrage.',
   'despatch.arrivesEarly': 'Die Ankunft liegt vor dem Versand.',
   'despatch.foreignLine': 'Eine der Positionen steht nicht auf dieser Bestellung oder ist keine Ware.',
@@ -199,6 +215,31 @@ export const codes: Messages = {
   'source.incotermPlace': 'Zu einer Lieferbedingung (Incoterm) gehört ein Ort.',
   'source.noName': 'Geben Sie einen Namen an.',
   'source.taxNumber': 'Wer ein Honorar bekommt, braucht eine Steuernummer.',
+  'supplierInvoice.waits.account':
+    'Sie soll auf ein Konto bezahlt werden, das wir nicht als Ihres kennen. Tragen Sie es unter Firma ein, oder senden Sie die Rechnung mit dem bekannten.',
+  'supplierInvoice.waits.addressee':
+    'Sie ist an eine andere Firma gerichtet. Senden Sie sie neu mit unserem Namen und unserer USt-IdNr.',
+  'supplierInvoice.waits.charges': 'Zuschläge von {currency} {amount} waren nicht vereinbart. Wir sehen sie uns an.',
+  'supplierInvoice.waits.currency':
+    'Position {line} ist in einer anderen Währung berechnet als bestellt. Senden Sie sie neu in der der Bestellung.',
+  'supplierInvoice.waits.gross': 'Ihre Summen gehen um {currency} {amount} nicht auf. Senden Sie sie neu.',
+  'supplierInvoice.waits.nearDuplicate':
+    'Eine andere Rechnung über denselben Betrag ist da. Wir sehen nach, ob es eine andere ist.',
+  'supplierInvoice.waits.noOrderLine':
+    '„{description}“ gehört zu keiner Position einer Bestellung, die wir erkennen. Wir suchen sie.',
+  'supplierInvoice.waits.orderEnded':
+    'Die Bestellung von Position {line} nimmt keine Rechnungen mehr. Fragen Sie den Einkauf.',
+  'supplierInvoice.waits.prepaid': 'Ihre Anzahlung passt nicht. Wir sehen sie uns an.',
+  'supplierInvoice.waits.price':
+    'Position {line} liegt um {currency} {amount} über dem bestellten Preis. Wir sehen sie uns an; eine Gutschrift darüber beendet das Warten.',
+  'supplierInvoice.waits.proof':
+    'Wartet auf den Wareneingang von Position {ordered}, {description}[place|, bei {place}].',
+  'supplierInvoice.waits.quantity':
+    'Position {line} berechnet {quantity} mehr als bestellt. Eine Gutschrift darüber beendet das Warten.',
+  'supplierInvoice.waits.rounding': 'Sie rundet um {currency} {amount}. Wir sehen sie uns an.',
+  'supplierInvoice.waits.tax': '{currency} {amount} Steuer sind zweifelhaft: Satz oder Kategorie kennen wir nicht.',
+  'supplierInvoice.waits.unit':
+    'Position {line} ist in einer anderen Einheit berechnet als bestellt. Senden Sie sie neu in der bestellten.',
   'units.noConversion': '{from} lässt sich nicht in {to} umrechnen.',
   'units.notExact': '{quantity} {from} lassen sich nicht genau in {to} umrechnen.',
   'way.changed':

@@ -2,6 +2,14 @@ import type { MailTemplate, MailWords } from '#contract/messages/mails.ts'
 
 /** What is written to people, in German. */
 export const mails: Readonly<Record<MailTemplate, MailWords>> = {
+  'credit.rejected': {
+    subject: 'Ihre Gutschrift {number} wurde nicht angenommen',
+    text: 'Guten Tag[name| {name}],\n\nIhre Gutschrift {number} zur Rechnung {invoice} wurde nicht angenommen: {reason}\n\nDie Rechnung auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.debited': {
+    subject: 'Belastungsanzeige {number} zu Ihrer Rechnung {invoice}',
+    text: 'Guten Tag[name| {name}],\n\nwir ziehen von Ihrer Rechnung {invoice} {currency} {amount} mit der Belastungsanzeige {number} ab: {reason}\n\nRechnung und Belastungsanzeige auf Ihren Seiten: {path}\n\n{house}\n',
+  },
   'goods.returned': {
     subject: 'Ware der Bestellung {order} geht zurück: {number}',
     text: 'Guten Tag [name|{name}],\n\nWare der Bestellung {order}, {title}, geht unter {number} an Sie zurück: {reason}[supplierNumber|\nIhre Nummer: {supplierNumber}][pickUpOn|\nAbzuholen am {pickUpOn}.][debit|\n\nWir ziehen es von Ihren Rechnungen ab: Belastungsanzeige {debit}.]\n\nDie Bestellung auf Ihren Seiten: {path}\n\n{house}\n',
