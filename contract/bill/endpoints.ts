@@ -163,6 +163,43 @@ export const LinkInvoiceLine = defineEndpoint({
   body: z.strictObject({ version: Version, orderLineId: Uuid }),
   response: Done,
 })
+/** Which order lines the loose lines of a bill belong to most likely; nothing is linked by asking. */
+export const ReadLinks = defineEndpoint({
+  name: 'invoice.links',
+  method: 'get',
+  path: '/invoices/:id/links',
+  permission: 'invoice.write',
+  params: ById,
+  response: z.strictObject({
+    proposals: z.array(
+      z.strictObject({
+        lineId: Uuid,
+        position: z.int(),
+        orderLineId: Uuid,
+        label: z.string(),
+        score: z.int(),
+        because: z.array(z.string()),
+        others: z.int(),
+      }),
+    ),
+  }),
+})
+/** Links several lines of a bill at once, as they were proposed or as somebody chose. */
+export const LinkInvoiceLines = defineEndpoint({
+  name: 'invoice.linkLines',
+  method: 'post',
+  path: '/invoices/:id/links',
+  permission: 'invoice.write',
+  params: ById,
+  body: z.strictObject({
+    version: Version,
+    links: z
+      .array(z.strictObject({ lineId: Uuid, orderLineId: Uuid }))
+      .min(1)
+      .max(1000),
+  }),
+  response: Done,
+})
 export const ClearHold = defineEndpoint({
   name: 'invoice.clearHold',
   method: 'post',

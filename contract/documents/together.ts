@@ -9,12 +9,13 @@ export const MOST_TOGETHER = 500
 export const TOGETHER = {
   order: ['chase', 'issue', 'close', 'reopen', 'seal', 'cancel'],
   requisition: ['approve', 'return', 'reject'],
+  invoice: ['post', 'clear'],
 } as const
 export type TogetherAct = (typeof TOGETHER)[keyof typeof TOGETHER][number]
 
 const Several = z.strictObject({
-  kind: z.enum(['order', 'requisition']),
-  act: z.enum([...TOGETHER.order, ...TOGETHER.requisition]),
+  kind: z.enum(['order', 'requisition', 'invoice']),
+  act: z.enum([...TOGETHER.order, ...TOGETHER.requisition, ...TOGETHER.invoice]),
   ids: z.array(Uuid).min(1).max(MOST_TOGETHER),
   reason: Text,
   /** Versions of those that were seen before: one that has changed since is refused. */

@@ -863,6 +863,8 @@ export const en: Messages = {
   'thread.missing.ordered': '{currency} {amount} not ordered',
   'thread.missing.paid': '{currency} {amount} not paid',
   'thread.missing.received': '{currency} {amount} not in yet',
+  'together.invoice.clear': 'Differences of {differences} are accepted; where the rules name somebody, they are asked.',
+  'together.invoice.post': '{currency} {amount} is posted and can be paid.',
   'together.order.cancel': '{who} is told; {released} is free again and what was needed goes back to be bought.',
   'together.order.chase.answer': '{who} is mailed and asked to answer.',
   'together.order.chase.delivery': '{who} is mailed and asked when it comes; it was needed by {needBy}.',

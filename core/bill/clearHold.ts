@@ -19,6 +19,10 @@ export function whyNotClear(invoice: Pick<InvoiceFacts, 'state'>, hold: KeptHold
   return isAskedAbout(hold) ? [stop('bill.holdAsked')] : []
 }
 
+/** The differences of an invoice that this person can accept with a reason. */
+export const clearable = (invoice: Pick<InvoiceFacts, 'state' | 'holds'>, actor: ActorFacts): KeptHold[] =>
+  invoice.holds.filter(hold => whyNotClear(invoice, hold, actor).length === 0)
+
 /** Clears one difference with a reason that is recorded. It takes no other away. */
 export function clearHold(
   invoice: InvoiceFacts,

@@ -12,6 +12,7 @@ import { direct, reads, type Route } from '#server/http/route.ts'
 import { insightRoutes } from '#server/insight/routes.ts'
 import { ordersTogether } from '#server/order/ordersTogether.ts'
 import { togetherRoutes } from '#server/documents/together.ts'
+import { invoicesTogether } from '#server/bill/invoicesTogether.ts'
 import { billGlance } from '#server/bill/billGlance.ts'
 import { decideGlance } from '#server/decide/decideGlance.ts'
 import { glanceRoutes } from '#server/glances/glance.ts'
@@ -77,7 +78,7 @@ export const allRoutes = ({ single, readMails, answerMail }: RouteParts): Route[
     pay: payGlance,
     insight: insightGlance,
   }),
-  ...togetherRoutes([ordersTogether, requisitionsTogether]),
+  ...togetherRoutes([ordersTogether, requisitionsTogether, invoicesTogether]),
   ...setupRoutes,
   ...ruleRoutes,
   reads(ReadMails, async (call, { query }) => {

@@ -78,6 +78,18 @@ export async function linkLine(
   return await carryOut(call, invoice, decideLink(invoice, lineId, order, orderLineId, item ?? null, call.actor))
 }
 
+/** Links several lines, one after the other; where one cannot be linked none is. */
+export async function linkLines(
+  call: Write,
+  id: string,
+  links: readonly { readonly lineId: string; readonly orderLineId: string }[],
+  version: number,
+): Promise<Done> {
+  let done: Done = { id, version }
+  for (const { lineId, orderLineId } of links) done = await linkLine(call, id, lineId, orderLineId, done.version)
+  return done
+}
+
 /** The question about a hold that is asked about. */
 const heldAsked = (invoice: KnownInvoice, holdId: string): KeptConsent =>
   found(invoice.holds.find(hold => hold.id === holdId)?.asked, 'consent')

@@ -71,6 +71,8 @@ export interface InvoiceLineRow {
   net: bigint
   taxCategory: string
   taxRate: string
+  /** Its references, as far as the bill gives them. */
+  told: { sellerItem: string; buyerItem: string; order: string; orderLine: string }
 }
 export interface HoldRow {
   id: string

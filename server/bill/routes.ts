@@ -4,7 +4,8 @@ import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
-import { answerClearing, clearHold, end, linkLine, post } from '#server/bill/invoiceActs.ts'
+import { readLinks } from '#server/bill/linkStore.ts'
+import { answerClearing, clearHold, end, linkLine, linkLines, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
 import { saveBillingSettings } from '#server/bill/settingActs.ts'
@@ -26,6 +27,8 @@ export const billRoutes: Route[] = [
   writes(bill.LinkInvoiceLine, (call, { params, body }) =>
     linkLine(call, params.id, params.lineId, body.orderLineId, body.version),
   ),
+  reads(bill.ReadLinks, (call, { params }) => readLinks(call, params.id)),
+  writes(bill.LinkInvoiceLines, (call, { params, body }) => linkLines(call, params.id, body.links, body.version)),
   writes(bill.ClearHold, (call, { params, body }) =>
     clearHold(call, params.id, params.holdId, body.version, body.reason),
   ),

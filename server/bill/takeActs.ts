@@ -220,6 +220,7 @@ async function linkedLines(call: Write, text: InvoiceText, supplierId: string): 
       net: parseAmount(line.net, text.currency),
       taxCategory: line.category,
       taxRate: line.rate || '0',
+      told: { sellerItem: line.sellerItemId, buyerItem: line.buyerItemId, order: text.orderReference, orderLine: line.orderLineReference }, // prettier-ignore
     }
   })
 }
@@ -238,6 +239,7 @@ export async function billOwnOrder(
   const made: MadeInvoice = obey(billOrder(order, wanted, call.today)).next
   const invoice: NewInvoice = {
     ...made,
+    lines: made.lines.map(line => ({ ...line, told: { sellerItem: '', buyerItem: '', order: order.number, orderLine: '' } })), // prettier-ignore
     supplierId: order.supplierId,
     supplierNumber: body.number,
     source: 'supplierPages',
@@ -288,7 +290,9 @@ async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrde
     changedAt: call.now,
     search: `${number} ${invoice.supplierNumber} ${supplier!.name} ${invoice.orderReference}`.toLowerCase(),
   })
-  await call.trx('invoiceLines').insert(lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line })))
+  await call
+    .trx('invoiceLines')
+    .insert(lines.map(line => ({ id: randomUUID(), invoiceId: id, ...line, told: json(line.told) })))
   if (invoice.fileId) await useFile(call, invoice.fileId, { kind: 'invoice', id })
   const known = await knownInvoice(call, id, orders)
   const decided = obey(takeInvoice(known, null, invoice.source))

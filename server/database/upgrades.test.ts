@@ -57,6 +57,7 @@ const VERSIONS = [
   '037_set_aside',
   '038_files_of_suppliers',
   '039_credit_notes',
+  '040_bill_lines_told',
 ]
 const FIRST_AT_WORK = 4
 

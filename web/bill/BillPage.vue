@@ -79,6 +79,9 @@ function dropped(event: DragEvent): void {
       stage="bill"
       :name="shown"
       :list="LISTS[shown]"
+      :together="
+        shown === 'invoices' && (session.may('invoice.write') || session.may('hold.clear')) ? 'invoice' : undefined
+      "
       :home="shown === 'credits' ? '/bill/credits' : '/bill'"
     >
       <template #acts

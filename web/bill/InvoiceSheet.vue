@@ -8,9 +8,12 @@ import {
   ClearHold,
   InvoiceFile,
   LinkInvoiceLine,
+  LinkInvoiceLines,
   PostInvoice,
   ReadInvoice,
+  ReadLinks,
 } from '#contract/bill/endpoints.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
 import DebitDialog from '#web/bill/DebitDialog.vue'
@@ -122,6 +125,17 @@ function debit(what: typeof fill.value): void {
 }
 async function debited(): Promise<void> {
   debiting.value = false
+  await reload()
+}
+/** What the loose lines are likely for; asked once somebody wants to see it. */
+const proposals = shallowRef<ResponseOf<typeof ReadLinks>['proposals']>()
+async function propose(): Promise<void> {
+  proposals.value = (await run(() => api(ReadLinks, { params: { id: id.value } })))?.proposals
+}
+async function linkAll(): Promise<void> {
+  const links = proposals.value!.map(({ lineId, orderLineId }) => ({ lineId, orderLineId }))
+  const done = await run(() => api(LinkInvoiceLines, { params: { id: id.value }, body: { version: sheet.value!.version, links } })) // prettier-ignore
+  if (done) proposals.value = undefined
   await reload()
 }
 async function link(lineId: string, orderLineId: string): Promise<void> {
@@ -256,6 +270,25 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         ><span v-else class="quiet">no order line</span></template
       >
     </LineTable>
+    <section v-if="sheet.lines.some(line => !line.orderLineId) && session.may('invoice.write')" class="section">
+      <ElButton v-if="!proposals" size="small" :disabled="busy" data-test="propose-links" @click="propose"
+        >Propose what the lines are for</ElButton
+      >
+      <p v-else-if="proposals.length === 0" class="quiet">No open order line is like them. Choose by hand above.</p>
+      <template v-else
+        ><h2>What the lines are likely for</h2>
+        <p v-for="one in proposals" :key="one.lineId" data-test="link-proposal">
+          {{ one.position }}: <b>{{ one.label }}</b>, {{ one.score }} of 100<span class="quiet">
+            ({{ one.because.map(reason => laterLabel('like', reason)).join(', ') }})</span
+          ><span v-if="one.others" class="tone-attention"> {{ one.others }} others are nearly as like it.</span>
+        </p>
+        <p class="bar">
+          <ElButton type="primary" size="small" :disabled="busy" data-test="link-all" @click="linkAll"
+            >Link them so</ElButton
+          ><ElButton size="small" @click="proposals = undefined">Leave it</ElButton>
+        </p></template
+      >
+    </section>
     <section v-if="sheet.credits.length" class="section" data-test="credits">
       <h2>Credit and debit notes</h2>
       <p v-for="one in sheet.credits" :key="one.id">

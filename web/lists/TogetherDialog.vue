@@ -26,6 +26,7 @@ const WORDS: Readonly<Record<string, string>> = {
   cancel: 'Why, at least three letters: the suppliers read it',
   return: 'Reason',
   reject: 'Reason',
+  clear: 'Reason, which stays with each',
 }
 const reason = ref('')
 const looked = shallowRef<ResponseOf<typeof PreviewTogether>['rows']>()

@@ -49,6 +49,7 @@ export const LATER_LABELS: Readonly<
     | 'second yes'
     | 'question'
     | 'held'
+    | 'like'
     | 'form fill'
     | 'bank effect'
     | 'bank outcome'
@@ -137,6 +138,17 @@ export const LATER_LABELS: Readonly<
     remarks: 'Remarks',
   },
   stock: { received: 'came in', issued: 'handed out', moved: 'moved', counted: 'counted', returned: 'went back' },
+  like: {
+    orderLine: 'same order line',
+    order: 'same order',
+    supplierItem: 'their item number',
+    item: 'our item number',
+    words: 'words',
+    price: 'price',
+    quantity: 'quantity',
+    proven: 'has come in',
+    unit: 'unit',
+  },
   becomes: { counted: 'counted only', stock: 'goes to stock', asset: 'an asset for each piece', work: 'work' },
   receiptSource: {
     desk: 'counted at a desk',
