@@ -1,9 +1,11 @@
 import * as settings from '#contract/bill/settings.ts'
 import * as credits from '#contract/bill/credits.ts'
+import * as journal from '#contract/bill/journal.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
+import { journalFile, readJournal } from '#server/bill/journal.ts'
 import { readLinks } from '#server/bill/linkStore.ts'
 import { answerClearing, clearHold, end, linkLine, linkLines, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
@@ -51,6 +53,8 @@ export const billRoutes: Route[] = [
     return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+  reads(journal.ReadJournal, (call, { query }) => readJournal(call, query.month)),
+  reads(journal.JournalFile, (call, { query }) => journalFile(call, query.month)),
   ...listRoutes(credits.Credits, creditList, 'credits'),
   reads(credits.ReadCredit, (call, { params }) => readCredit(call, params.id)),
   reads(credits.ReadCreditable, (call, { params }) => readCreditable(call, params.id)),

@@ -103,6 +103,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/bill/BillPage.vue'),
     children: [
       { path: 'credits', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
+      { path: 'journal', component: () => import('#web/bill/JournalPage.vue'), meta: sheet },
       { path: 'credits/:id', component: () => import('#web/bill/CreditSheet.vue') },
       { path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') },
     ],

@@ -1,0 +1,106 @@
+import { stringify } from 'csv-stringify/sync'
+import type { ReadJournal } from '#contract/bill/journal.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
+import { dayAfter, firstDay, type JournalDocument, journalFaults, type JournalLine, journalOf, lastDay } from '#core/bill/journal.ts' // prettier-ignore
+import { formatAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
+import { toBase } from '#core/money/exchange.ts'
+import type { Read } from '#server/call.ts'
+import { groupBy } from '#server/database/rows.ts'
+import type { FileAnswer } from '#server/http/route.ts'
+import { accruedByAccount } from '#server/receive/accruedStore.ts'
+
+/** What stands against the accounts that pay, as it is called in the journal. */
+const AGAINST = { payables: 'payables', inputTax: 'input tax', accrued: 'received, not billed', rounding: 'rounding' }
+
+interface Spent {
+  documentId: string
+  kind: string
+  day: string
+  account: string
+  amount: bigint
+}
+interface Head {
+  id: string
+  number: string
+  text: string
+  currency: string
+  rate: string
+  tax: bigint
+  gross: bigint
+}
+
+/** The journal of a month, and what its accounts spent by the ledger. */
+async function journal(
+  call: Read,
+  month: string,
+): Promise<{ lines: JournalLine[]; ledger: Map<string, Minor>; faults: string[] }> {
+  // prettier-ignore
+  const span = { from: firstDay(month), to: dayAfter(month), zone: call.house.zone }
+  const { rows } = await call.trx.raw<{ rows: Spent[] }>(
+    `select e.document_id, e.document_kind as kind, (e.at at time zone :zone)::date::text as day, concat_ws(' · ', a.cost_centre, a.natural_account, a.project) as account, sum(e.amount)::bigint as amount
+     from budget_entries e join budget_accounts a on a.id = e.account_id
+     where e.kind = 'spent' and e.at >= (:from::date)::timestamp at time zone :zone and e.at < (:to::date)::timestamp at time zone :zone group by 1, 2, 3, 4 having sum(e.amount) <> 0 order by 3, 1, 4`,
+    span,
+  )
+  const heads = await headsOf(call, [...new Set(rows.map(row => row.documentId))])
+  const documents = [...groupBy(rows, row => `${row.documentId} ${row.day}`).values()].map(own => documentOf(call, own, heads.get(own[0]!.documentId))) // prettier-ignore
+  const ledger = new Map<string, Minor>()
+  for (const { account, amount } of rows) ledger.set(account, minor((ledger.get(account) ?? 0n) + amount))
+  const lines = journalOf(month, documents, await accruedByAccount(call, lastDay(month)), AGAINST)
+  return { lines, ledger, faults: journalFaults(lines, ledger, AGAINST, month) }
+}
+
+/** Taken out of the books on another day than it came in, a document stands twice, the second time with its sides turned. */
+function documentOf(call: Read, own: readonly Spent[], head: Head | undefined): JournalDocument {
+  const spent = own.map(({ account, amount }) => ({ account, amount: minor(amount) }))
+  const net = sumMinor(spent.map(one => one.amount))
+  const { documentId, day, kind } = own[0]!
+  // what goes back or is deducted without a bill of its own has no tax here
+  if (!head) return { number: `${kind} ${documentId.slice(0, 8)}`, text: kind, day, spent, tax: minor(0), gross: net }
+  const sign = net < 0n ? -1n : 1n
+  const base = (amount: bigint): bigint => sign * toBase(minor(amount), head.currency, head.rate, call.base)
+  return {
+    number: head.number,
+    text: head.text,
+    day,
+    spent,
+    tax: minor(base(head.tax)),
+    gross: minor(base(head.gross)),
+  }
+}
+
+async function headsOf(call: Read, ids: readonly string[]): Promise<Map<string, Head>> {
+  const { rows } = await call.trx.raw<{ rows: Head[] }>(
+    `select i.id, i.number, s.name || ', ' || i.supplier_number as text, i.currency, i.rate, i.tax, i.gross from invoices i join suppliers s on s.id = i.supplier_id where i.id = any(:ids)
+     union all select c.id, c.number, s.name || ', ' || coalesce(nullif(c.supplier_number, ''), c.number), c.currency, i.rate, c.tax, c.gross from credit_notes c join suppliers s on s.id = c.supplier_id join invoices i on i.id = c.invoice_id where c.id = any(:ids)`,
+    { ids: [...ids] },
+  )
+  return new Map(rows.map(row => [row.id, row]))
+}
+
+export async function readJournal(call: Read, month = call.today.slice(0, 7)): Promise<ResponseOf<typeof ReadJournal>> {
+  const { lines, ledger, faults } = await journal(call, month)
+  const text = (amounts: readonly bigint[]): string => formatAmount(sumMinor(amounts.map(minor)), call.base)
+  return {
+    month,
+    currency: call.base,
+    documents: new Set(lines.map(line => line.document)).size,
+    lines: lines.length,
+    total: text(lines.map(line => line.debit)),
+    accounts: [...groupBy(lines, line => line.account)].sort(([a], [b]) => (a < b ? -1 : 1)).map(([account, own]) => ({
+      account,
+      debit: text(own.map(line => line.debit)),
+      credit: text(own.map(line => line.credit)),
+      ledger: ledger.has(account) ? text([ledger.get(account)!]) : null,
+    })), // prettier-ignore
+    differences: faults,
+  }
+}
+
+export async function journalFile(call: Read, month: string): Promise<FileAnswer> {
+  const { lines } = await journal(call, month)
+  const money = (amount: Minor): string => (amount === 0n ? '' : formatAmount(amount, call.base))
+  const table = lines.map(line => [line.day, line.document, line.account, line.text, money(line.debit), money(line.credit), call.base]) // prettier-ignore
+  const head = ['day', 'document', 'account', 'text', 'debit', 'credit', 'currency']
+  return { name: `journal-${month}.csv`, mediaType: 'text/csv', bytes: Buffer.from(stringify([head, ...table], { escape_formulas: true })) } // prettier-ignore
+}

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { ElButton } from 'element-plus'
+import { computed, ref } from 'vue'
+import { JournalFile, ReadJournal } from '#contract/bill/journal.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { pathOf } from '#web/api.ts'
+import WorkPage from '#web/frame/WorkPage.vue'
+import { useSession } from '#web/people/session.ts'
+import LineTable from '#web/shared/LineTable.vue'
+import { lineColumns } from '#web/shared/lineTable.ts'
+import { useRead } from '#web/shared/useRead.ts'
+import { amountText } from '#web/shared/words.ts'
+
+/** What a month posted, account by account, held against the ledger; line by line as a table for the books. */
+const session = useSession()
+const month = ref(session.today.slice(0, 7))
+const { data, loading } = useRead(ReadJournal, () => ({ query: { month: month.value } }), { keep: true })
+/** This month and the five before it. */
+const months = computed(() => {
+  const found = [session.today.slice(0, 7)]
+  while (found.length < 6) found.push(addDays(`${found.at(-1)!}-01`, -1).slice(0, 7))
+  return found
+})
+</script>
+
+<template>
+  <WorkPage :margin="0" :aria-busy="loading"
+    ><h1>Journal of {{ month }}</h1>
+    <p class="bar">
+      <ElButton
+        v-for="one in months"
+        :key="one"
+        size="small"
+        :type="month === one ? 'primary' : 'default'"
+        :data-test="`month-${one}`"
+        @click="month = one"
+        >{{ one }}</ElButton><a
+        v-if="data?.lines"
+        :href="pathOf(JournalFile, {}, { month })"
+        download
+        data-test="journal-file"
+        >As a table</a
+      >
+    </p>
+    <template v-if="data"
+      ><p data-test="journal-sum">
+        <b>{{ data.documents }}</b> documents, {{ data.lines }} lines, {{ data.currency }}
+        {{ amountText(data.total) }} on each side.
+        <b :class="data.differences.length ? 'tone-stop' : 'tone-settled'">{{
+          data.differences.length ? `These do not re-add: ${data.differences.join(', ')}` : 'It re-adds to the ledger.'
+        }}</b>
+      </p>
+      <p class="quiet">
+        What came in and was not billed is accrued on the last day of the month and reversed on the first of the next.
+      </p>
+      <p v-if="data.accounts.length === 0" class="empty">Nothing was posted in this month.</p>
+      <LineTable
+        v-else
+        class="section"
+        :rows="data.accounts"
+        :columns="
+          lineColumns({
+            account: 'Account',
+            '#debit': 'Debit',
+            '#credit': 'Credit',
+            '#ledger': 'Spent, by the ledger',
+          })
+        "
+        label="Accounts"
+        :key-of="one => one.account"
+        ><template #account="{ row: one }">{{ one.account }}</template>
+        <template #debit="{ row: one }">{{ amountText(one.debit) }}</template>
+        <template #credit="{ row: one }">{{ amountText(one.credit) }}</template>
+        <template #ledger="{ row: one }">{{ one.ledger ? amountText(one.ledger) : '' }}</template></LineTable
+      ></template
+    ></WorkPage
+  >
+</template>
