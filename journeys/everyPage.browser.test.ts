@@ -34,7 +34,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
     '/supplier',
     '/supplier/company',
     '/supplier/invoices',
-    '/supplier/invoices+',
+    '/supplier/invoices/{NOR-}',
     '/supplier/people',
   ],
 }
@@ -55,9 +55,10 @@ async function faultsOn(page: Page): Promise<string[]> {
 async function placed(world: World, path: string): Promise<string> {
   const [found, title] = /\{([^}]+)\}/.exec(path) ?? []
   if (!found) return path
-  const table = /^\/(receive|supplier\/orders)\//.test(path) ? 'orders' : 'events'
-  const { rows } = await world.db.raw<{ rows: [{ id: string }] }>('select id from ?? where title like ? limit 1', [
+  const [table, column] = path.startsWith('/supplier/invoices/') ? ['invoices', 'supplier_number'] : [/^\/(receive|supplier\/orders)\//.test(path) ? 'orders' : 'events', 'title'] // prettier-ignore
+  const { rows } = await world.db.raw<{ rows: [{ id: string }] }>('select id from ?? where ?? like ? limit 1', [
     table,
+    column,
     `${title}%`,
   ])
   return path.replace(found, rows[0].id)

@@ -70,6 +70,8 @@ export const InvoiceSheet = SheetFrame.extend({
   payable: AmountText,
   /** Credits that were set off against it, and all credit and debit notes of it. */
   setOff: AmountText,
+  /** What is still to be paid, or was: payable less what is set off. */
+  open: AmountText,
   credits: z.array(
     z.strictObject({
       id: Uuid,

@@ -183,7 +183,7 @@ export const creditList: ListDefinition<Listed> = {
     path: pathOf('creditNote', row.id),
     number: row.number,
     title: row.supplier,
-    subtitle: `${row.number}, ${row.supplierNumber || row.issuer}`,
+    subtitle: `${row.number}, ${row.supplierNumber || 'debit note'}`,
     state: row.state,
     amount: formatAmount(row.gross, row.currency),
     currency: row.currency,

@@ -27,7 +27,7 @@ export const invoiceList: ListDefinition<Listed> = {
     'invoices.supplier_number',
     'suppliers.name as supplier',
     'invoices.state',
-    'invoices.payable',
+    'invoices.payable - invoices.set_off as payable',
     'invoices.currency',
     'invoices.due_on',
     'invoices.issue_date',
@@ -45,7 +45,8 @@ export const invoiceList: ListDefinition<Listed> = {
     amount: { sql: 'invoices.base_payable', descending: true, type: 'bigint' },
   },
   search: 'invoices.search',
-  amount: 'invoices.base_payable',
+  // what credits took of it is not owed
+  amount: '(invoices.base_payable - invoices.base_set_off)',
   states: {
     column: 'invoices.state',
     values: Object.keys(INVOICE_STATES).filter(state => state !== 'read'),

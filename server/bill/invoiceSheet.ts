@@ -83,6 +83,7 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     rounding: text(row.rounding),
     payable: text(row.payable),
     setOff: text(row.setOff),
+    open: text(row.payable - row.setOff),
     credits: await creditsBeside(call, invoice),
     mayDebit: whyNotDebit(invoice, 'why', call.actor).length === 0,
     addressedTo: row.buyer?.name ?? '',

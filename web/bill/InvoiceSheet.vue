@@ -71,7 +71,7 @@ const ENDED: Readonly<Record<string, string>> = {
 
 /** What stands below the lines: only figures that say anything. */
 const sums = computed((): LineSum[] => {
-  const { charges, taxes, prepaid, rounding, dueOn, payable } = sheet.value!
+  const { charges, taxes, prepaid, rounding, dueOn, open: toPay } = sheet.value!
   const row = (key: string, line: string, net: string): LineSum => ({ key, cells: { line, net } })
   const unless0 = (figure: string, made: LineSum): LineSum[] => (/^-?[0.]+$/.test(figure) ? [] : [made])
   return [
@@ -83,7 +83,7 @@ const sums = computed((): LineSum[] => {
     ...unless0(rounding, row('rounding', 'Rounding', amountText(rounding))),
     ...unless0(sheet.value!.setOff, row('setOff', 'Set off by credits', `−${amountText(sheet.value!.setOff)}`)),
     {
-      ...row('payable', `To pay${dueOn ? `, due ${day(dueOn)}` : ''}`, amountText(payable)),
+      ...row('payable', `To pay${dueOn ? `, due ${day(dueOn)}` : ''}`, amountText(toPay)),
       total: true,
       mark: 'payable',
     },

@@ -49,6 +49,7 @@ export const LABELS: Readonly<
   >
 > = {
   state: {
+    setOff: 'settled by credits',
     asking: 'asking',
     asked: 'waits for a second person',
     received: 'received',
