@@ -152,9 +152,10 @@ describe('the languages of outsiders', () => {
     ...pages.flatMap(file => textsIn(file, /^t$/)),
     ...filesIn(['web/shared/words.ts'], /\.ts$/).flatMap(file => textsIn(file, /^t$/)),
     ...termsSaid(),
-    ...filesIn(['server/formats/orderPdf.ts', 'server/formats/askedPdf.ts', 'server/formats/invoicePdf.ts'], /\.ts$/).flatMap(file =>
-      textsIn(file, /^say$/),
-    ),
+    ...filesIn(
+      ['server/formats/orderPdf.ts', 'server/formats/askedPdf.ts', 'server/formats/invoicePdf.ts'],
+      /\.ts$/,
+    ).flatMap(file => textsIn(file, /^say$/)),
   ]
 
   it('have German words for whatever pages and documents say', () => {
