@@ -1,4 +1,3 @@
-import { STRICT } from '#core/bill/tolerance.ts'
 import { inventedIban, inventedVat } from '#demo/identifiers.ts'
 import type { House } from '#server/call.ts'
 import type { Organisation } from '#server/setup/organisation.ts'
@@ -67,7 +66,11 @@ export const organisation = (year: number, firstYear = year - 1): Organisation =
     restDays: [0, 6],
     holidays: [year - 1, year, year + 1].flatMap(one => [`${one}-01-01`, `${one}-12-25`, `${one}-12-26`]),
   },
-  tolerances: { ...STRICT, price: { percent: '2', absolute: '25' }, freight: { percent: null, absolute: '25' } },
+  tolerances: [
+    { of: 'price', percent: '2', absolute: '25', from: '2025-01-01' },
+    { of: 'freight', absolute: '25', from: '2025-01-01' },
+    { of: 'price', category: 'Laboratory', percent: '1', absolute: '5', from: '2026-01-01' },
+  ],
   costCentres: [
     { code: 'AC-110', name: 'Animal care' },
     { code: 'LS-210', name: 'Life support' },

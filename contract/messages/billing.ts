@@ -46,6 +46,8 @@ export const billing: Messages = {
   'supplierInvoice.waits.account':
     'It asks to be paid to an account that we do not know as yours. Enter the account under Company, or send the invoice with the known one.',
   'supplierInvoice.waits.addressee': 'It is addressed to another company. Send it anew with our name and VAT number.',
+  'supplierInvoice.waits.amount': 'Line {line} costs {currency} {amount} more than was agreed. We look at it.',
+  'supplierInvoice.waits.below': 'Line {line} is {currency} {amount} below what was agreed. We look at it.',
   'supplierInvoice.waits.charges': 'Charges of {currency} {amount} were not agreed. We look at them.',
   'supplierInvoice.waits.currency':
     'Line {line} is billed in another currency than ordered. Send it anew in that of the order.',

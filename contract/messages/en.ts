@@ -295,6 +295,8 @@ export const en: Messages = {
   'invoice.is.heldBy.account':
     'It asks for {currency} {amount} on an account that is not the supplier’s. {who} can clear it.',
   'invoice.is.heldBy.addressee': 'It is addressed to another company. {who} can clear it.',
+  'invoice.is.heldBy.amount': 'A line costs {currency} {amount} more than is let pass. {who} can clear it.',
+  'invoice.is.heldBy.below': 'Billed {currency} {amount} below what was agreed. {who} can clear it.',
   'invoice.is.heldBy.charges': 'Charges of {currency} {amount} were not agreed. {who} can clear them.',
   'invoice.is.heldBy.currency': 'Billed in another currency than ordered. {who} has to ask for a new invoice.',
   'invoice.is.heldBy.gross':
@@ -325,6 +327,8 @@ export const en: Messages = {
   'invoice.short.held': '{count} differences, {amount}',
   'invoice.short.held.account': 'other account',
   'invoice.short.held.addressee': 'to another company',
+  'invoice.short.held.amount': 'cost of a line, {amount}',
+  'invoice.short.held.below': '{amount} below',
   'invoice.short.held.charges': 'charges, {amount}',
   'invoice.short.held.currency': 'other currency',
   'invoice.short.held.gross': 'does not add up, {amount}',

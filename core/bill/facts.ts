@@ -20,6 +20,8 @@ export interface InvoiceLine {
   readonly net: Minor
   readonly taxCategory: string
   readonly taxRate: string
+  /** How far it may differ, where others hold for it than for its document. */
+  readonly tolerances?: ToleranceProfile
 }
 
 export interface InvoiceTax {

@@ -20,6 +20,8 @@ export const HOLD_KINDS = {
   unit: { clearedBy: 'invoiceClerk', byReason: false },
   currency: { clearedBy: 'invoiceClerk', byReason: false },
   price: { clearedBy: 'buyer', byReason: true },
+  below: { clearedBy: 'buyer', byReason: true },
+  amount: { clearedBy: 'buyer', byReason: true },
   quantity: { clearedBy: 'buyer', byReason: true },
   proof: { clearedBy: 'receiver', byReason: false },
   charges: { clearedBy: 'buyer', byReason: true },

@@ -16,7 +16,7 @@ import { normalNumber } from '#core/bill/invoiceNumber.ts'
 import { isAddressedTo, matchCharges, matchParties, matchTax, matchTotals, matchTwin } from '#core/bill/matchHead.ts'
 import { differences, matchInvoice } from '#core/bill/matchInvoice.ts'
 import { type MatchedAgainst, matchLine } from '#core/bill/matchLine.ts'
-import { STRICT, type ToleranceProfile, within } from '#core/bill/tolerance.ts'
+import { STRICT, type Tolerance, type ToleranceProfile, within } from '#core/bill/tolerance.ts'
 import { minor } from '#core/money/amount.ts'
 import { ADA, actorOf, HOUSE, OrderToPay } from '#test-helpers/orderToPay.ts'
 
@@ -113,10 +113,13 @@ describe('three-way match of a line', () => {
   })
 
   it('lets nothing that came be billed by no tolerance, however wide', () => {
-    const wide = { ...STRICT, quantity: { percent: '100', absolute: '100' } }
+    const wide = { ...STRICT, quantity: { percent: '100', absolute: '100', combine: 'stricter' } as const }
     expect(bill({ quantity: '5', net: minor(10_000) }, against({}, { received: '0' }), wide)[0]!.kind).to.equal('proof')
     expect(
-      bill({ quantity: '5', net: minor(10_000) }, against({}, { received: '1' }), { ...wide, combine: 'looser' }),
+      bill({ quantity: '5', net: minor(10_000) }, against({}, { received: '1' }), {
+        ...STRICT,
+        quantity: { ...wide.quantity, combine: 'looser' },
+      }),
     ).to.deep.equal([])
   })
 
@@ -132,20 +135,25 @@ describe('three-way match of a line', () => {
 })
 
 describe('tolerances', () => {
-  const limit = (percent: string | null, absolute: string | null) => ({ percent, absolute })
+  const limit = (percent: string | null, absolute: string | null): Tolerance => ({ percent, absolute })
+  const looser = (percent: string | null, absolute: string | null): Tolerance => ({
+    percent,
+    absolute,
+    combine: 'looser',
+  })
 
   it('let a difference pass only if it is within every limit that is set, exactly at it too', () => {
     expect(within('2', '100', limit('2', null))).to.equal(true)
     expect(within('2.000001', '100', limit('2', null))).to.equal(false)
     expect(within('3', '100', limit(null, '3'))).to.equal(true)
     expect(within('3', '100', limit('2', '3'))).to.equal(false)
-    expect(within('3', '100', limit('2', '3'), 'looser')).to.equal(true)
-    expect(within('4', '100', limit('2', '3'), 'looser')).to.equal(false)
+    expect(within('3', '100', looser('2', '3'))).to.equal(true)
+    expect(within('4', '100', looser('2', '3'))).to.equal(false)
   })
 
   it('let nothing above pass where no limit is set, and anything below always', () => {
     expect(within('0.01', '100', limit(null, null))).to.equal(false)
-    expect(within('0.01', '100', limit(null, null), 'looser')).to.equal(false)
+    expect(within('0.01', '100', looser(null, null))).to.equal(false)
     expect(within('0', '100', limit(null, null))).to.equal(true)
     expect(within('-5', '100', limit('0', '0'))).to.equal(true)
   })
@@ -157,6 +165,35 @@ describe('tolerances', () => {
     const hundreds = against({ quantity: '1000', price: '20', priceBase: '100' }, { received: '1000' })
     expect(bill({ quantity: '1000', net: minor(20_300) }, hundreds, profile)).to.deep.equal([])
     expect(bill({ quantity: '1000', net: minor(20_301) }, hundreds, profile)).to.have.length(1)
+  })
+
+  it('of a price hold what is below the agreement only where both ways are said', () => {
+    const up = { ...STRICT, price: limit('5', null) }
+    const both = { ...STRICT, price: { ...limit('5', null), both: true } }
+    expect(bill({ net: minor(18_000) }, against(), up)).to.deep.equal([])
+    expect(bill({ net: minor(18_000) }, against(), both)).to.deep.equal([holdOf('below', 1, 2000n)])
+    expect(bill({ net: minor(19_000) }, against(), both)).to.deep.equal([])
+    expect(bill({ net: minor(21_001) }, against(), both)).to.deep.equal([holdOf('price', 1, 1001n)])
+  })
+
+  it('of what a line costs in all add up price and quantity, and are not judged where nothing is set', () => {
+    const loose = { ...STRICT, price: limit('10', null), quantity: limit('20', null) }
+    const facts = against({}, { received: '12' })
+    const dear = { quantity: '12', net: minor(25_200) }
+    expect(bill(dear, facts, loose)).to.deep.equal([])
+    // twelve at 21.00 where ten at 20.00 were left: 52.00 more
+    expect(bill(dear, facts, { ...loose, amount: limit(null, '52') })).to.deep.equal([])
+    expect(bill(dear, facts, { ...loose, amount: limit(null, '51.99') })).to.deep.equal([holdOf('amount', 1, 5200n)])
+    expect(bill(dear, { ...facts, sameInvoice: '10' }, { ...STRICT, amount: limit(null, '0') }).map(hold => [hold.kind, hold.amount])).to.deep.include(['amount', 25_200n]) // prettier-ignore
+  })
+
+  it('a supplier whose bills are held against the order only waits for no receipt, work still does', () => {
+    const nothing = { received: '0' }
+    expect(bill({}, against({ matchLevel: '3' }, nothing))[0]!.kind).to.equal('proof')
+    expect(bill({}, against({ matchLevel: '2' }, nothing))).to.deep.equal([])
+    expect(bill({ quantity: '11', net: minor(22_000) }, against({ matchLevel: '2' }, nothing)).map(hold => hold.kind)).to.deep.equal(['quantity']) // prettier-ignore
+    const work = against({ kind: 'workByRate', proof: 'acceptWork', matchLevel: '2' }, nothing)
+    expect(bill({}, work)[0]!.kind).to.equal('proof')
   })
 })
 
@@ -185,6 +222,9 @@ describe('match of what an invoice asks beyond its lines', () => {
     expect(charges(3000n, 5000n, 2001n)).to.deep.equal([holdOf('charges', null, 1n)])
     expect(charges(1n, 5000n, 9000n)).to.deep.equal([holdOf('charges', null, 1n)])
     expect(charges(-500n, 0n)).to.deep.equal([])
+    const even = { ...STRICT, freight: { percent: '10', absolute: null, both: true } }
+    expect(charges(4500n, 5000n, 0n, even)).to.deep.equal([])
+    expect(charges(4499n, 5000n, 0n, even)).to.deep.equal([holdOf('below', null, 501n)])
     const loose = { ...STRICT, freight: { percent: '10', absolute: null } }
     expect(charges(5500n, 5000n, 0n, loose)).to.deep.equal([])
     expect(charges(5501n, 5000n, 0n, loose)).to.have.length(1)
@@ -310,6 +350,8 @@ describe('holds', () => {
     const by = (kind: Hold['kind']): string => HOLD_KINDS[kind].clearedBy
     expect(HOLD_KIND_CODES.filter(kind => HOLD_KINDS[kind].byReason).map(kind => `${kind} ${by(kind)}`)).to.deep.equal([
       'price buyer',
+      'below buyer',
+      'amount buyer',
       'quantity buyer',
       'charges buyer',
       'tax financeController',

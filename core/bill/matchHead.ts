@@ -1,25 +1,22 @@
 import type { HouseIdentity, InvoiceFacts } from '#core/bill/facts.ts'
 import { type Hold, holdOf } from '#core/bill/holds.ts'
 import type { PartyText } from '#core/bill/invoiceText.ts'
-import { STRICT, type Tolerance, within } from '#core/bill/tolerance.ts'
+import { within } from '#core/bill/tolerance.ts'
 import { amountToDecimal, minor, parseAmount, roundAmount } from '#core/money/amount.ts'
 import { Decimal } from '#core/money/decimal.ts'
 import { normalIdentifier } from '#core/source/identifiers.ts'
 import { normalName } from '#core/source/names.ts'
 
-/** Freight and other charges of the document, less allowances, against what the orders agreed and nobody billed yet. Upwards only. */
+/** Freight and other charges of the document, less allowances, against what the orders agreed and nobody billed yet; upwards only unless less is held, too. */
 export function matchCharges(invoice: InvoiceFacts): Hold[] {
   const agreed = invoice.orders.reduce<bigint>((sum, order) => sum + order.charges, 0n)
   const left = agreed > invoice.chargesBilled ? agreed - invoice.chargesBilled : 0n
   const over = minor(invoice.charges - left)
-  const { freight, combine } = invoice.tolerances
-  const passes = within(
-    amountToDecimal(over, invoice.currency),
-    amountToDecimal(left, invoice.currency),
-    freight,
-    combine,
-  )
-  return passes ? [] : [holdOf('charges', null, over)]
+  const { freight } = invoice.tolerances
+  const passes = (by: bigint): boolean =>
+    within(amountToDecimal(minor(by), invoice.currency), amountToDecimal(minor(left), invoice.currency), freight)
+  if (!passes(over)) return [holdOf('charges', null, over)]
+  return freight.both && !passes(-over) ? [holdOf('below', null, -over)] : []
 }
 
 /** Categories under which no VAT is charged (EN 16931: Z, E, AE, K, G, O). */
@@ -45,8 +42,7 @@ export function matchTax(invoice: InvoiceFacts): Hold[] {
   })
   const apart = size(invoice.tax - invoice.taxes.reduce<bigint>((sum, tax) => sum + read(tax.tax), 0n))
   const inDoubt = [...doubts, apart].reduce((sum, amount) => sum + amount, 0n)
-  const tolerance: Tolerance = invoice.tolerances.tax ?? STRICT.tax!
-  return within(amountToDecimal(inDoubt, invoice.currency), '0', { ...tolerance, percent: null })
+  return within(amountToDecimal(inDoubt, invoice.currency), '0', { ...invoice.tolerances.tax, percent: null })
     ? []
     : [holdOf('tax', null, inDoubt)]
 }

@@ -1,9 +1,11 @@
 import type { InvoiceFacts, InvoiceLine } from '#core/bill/facts.ts'
-import { type Hold, type HoldChange, reconcileHolds, standingHolds } from '#core/bill/holds.ts'
+import { type Hold, type HoldChange, type HoldKind, reconcileHolds, standingHolds } from '#core/bill/holds.ts'
 import { lessCredits } from '#core/bill/lessCredits.ts'
 import { matchCharges, matchParties, matchTax, matchTotals, matchTwin } from '#core/bill/matchHead.ts'
 import { type MatchedAgainst, matchLine } from '#core/bill/matchLine.ts'
 import { INVOICE_GROUPS, INVOICE_STATES, type InvoiceState } from '#core/bill/states.ts'
+import { within } from '#core/bill/tolerance.ts'
+import { amountToDecimal, sumMinor } from '#core/money/amount.ts'
 import { sumDecimals } from '#core/money/decimal.ts'
 import { isIn, transition } from '#core/states.ts'
 
@@ -23,14 +25,30 @@ export function againstOf(invoice: Pick<InvoiceFacts, 'lines' | 'orders'>, line:
 /** Every difference of an invoice against its orders, what came in, and who we and the supplier are. */
 export const differences = (billed: InvoiceFacts): Hold[] => differencesOf(lessCredits(billed))
 
-const differencesOf = (invoice: InvoiceFacts): Hold[] => [
-  ...invoice.lines.flatMap(line => matchLine(line, againstOf(invoice, line), invoice.tolerances, invoice.currency)),
-  ...matchCharges(invoice),
-  ...matchTax(invoice),
-  ...matchTotals(invoice),
-  ...matchParties(invoice),
-  ...matchTwin(invoice),
-]
+const differencesOf = (invoice: InvoiceFacts): Hold[] =>
+  withoutSmall(invoice, [
+    ...invoice.lines.flatMap(line =>
+      matchLine(line, againstOf(invoice, line), line.tolerances ?? invoice.tolerances, invoice.currency),
+    ),
+    ...matchCharges(invoice),
+    ...matchTax(invoice),
+    ...matchTotals(invoice),
+    ...matchParties(invoice),
+    ...matchTwin(invoice),
+  ])
+
+/** Kinds that are let pass where all of them together are small; what did not come is never among them. */
+const SMALL: readonly HoldKind[] = ['price', 'below', 'amount', 'quantity', 'charges', 'tax']
+
+/** Without differences that are no more than the small total together. What is over an amount is counted as price or quantity already. */
+function withoutSmall({ tolerances: { smallTotal }, net, currency }: InvoiceFacts, found: Hold[]): Hold[] {
+  if (!smallTotal) return found
+  const small = found.filter(hold => SMALL.includes(hold.kind))
+  const counted = small.filter(hold => hold.kind !== 'amount' || !small.some(other => other.position === hold.position && (other.kind === 'price' || other.kind === 'quantity'))) // prettier-ignore
+  const sum = sumMinor(counted.map(hold => hold.amount))
+  const passes = within(amountToDecimal(sum, currency), amountToDecimal(net, currency), smallTotal)
+  return passes ? found.filter(hold => !small.includes(hold)) : found
+}
 
 export interface Matched {
   readonly state: InvoiceState

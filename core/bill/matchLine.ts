@@ -34,13 +34,17 @@ export function matchLine(
   if (!isIn(ORDER_GROUPS.billable, against.order.state)) return whole('orderEnded')
   if (against.order.currency !== currency) return whole('currency')
   if (against.line.unit !== line.unit) return whole('unit')
-  return [...priceHold(line, against.line, profile, currency), ...quantityHolds(line, against, profile, currency)]
+  return [
+    ...priceHold(line, against.line, profile, currency),
+    ...amountHold(line, against, profile, currency),
+    ...quantityHolds(line, against, profile, currency),
+  ]
 }
 
 const worth = (line: OrderLine, quantity: string, currency: string): Minor =>
   lineAmount({ quantity, price: line.price, priceBase: line.priceBase, currency })
 
-/** The whole of (billed price − ordered price) × billed quantity, judged upwards only. */
+/** The whole of (billed price − ordered price) × billed quantity, judged upwards only unless less is held, too. */
 function priceHold(
   line: Pick<InvoiceLine, 'position' | 'quantity' | 'net'>,
   ordered: OrderLine,
@@ -50,14 +54,26 @@ function priceHold(
   const expected = worth(ordered, line.quantity, currency)
   const over = minor(line.net - expected)
   const priceUnits = new Decimal(line.quantity).dividedBy(ordered.priceBase)
-  const passes = within(
-    amountToDecimal(over, currency),
-    amountToDecimal(expected, currency),
-    profile.price,
-    profile.combine,
-    priceUnits,
-  )
-  return passes ? [] : [holdOf('price', line.position, over)]
+  const passes = (by: bigint): boolean =>
+    within(amountToDecimal(minor(by), currency), amountToDecimal(expected, currency), profile.price, priceUnits)
+  if (!passes(over)) return [holdOf('price', line.position, over)]
+  return profile.price.both && !passes(-over) ? [holdOf('below', line.position, -over)] : []
+}
+
+/** What a line costs above the ordered price of what may still be billed, where a limit is set for that. */
+function amountHold(
+  line: Pick<InvoiceLine, 'position' | 'quantity' | 'net'>,
+  { line: ordered, sameInvoice }: MatchedAgainst,
+  { amount }: ToleranceProfile,
+  currency: string,
+): Hold[] {
+  if (!amount) return []
+  const left = new Decimal(ordered.quantity).minus(billed(ordered)).minus(sameInvoice)
+  const allowed = worth(ordered, tidy(Decimal.max(0, Decimal.min(left, line.quantity))), currency)
+  const over = minor(line.net - allowed)
+  return within(amountToDecimal(over, currency), amountToDecimal(allowed, currency), amount)
+    ? []
+    : [holdOf('amount', line.position, over)]
 }
 
 /** Cumulative over everything that is billed net of credits, against what was ordered and, where that is wanted, what is proven. */
@@ -78,13 +94,13 @@ function quantityHolds(
   }
   const holds: Hold[] = []
   const beyond = excess(ordered.quantity)
-  if (!within(beyond.over, ordered.quantity, profile.quantity, profile.combine))
+  if (!within(beyond.over, ordered.quantity, profile.quantity))
     holds.push(holdOf('quantity', line.position, beyond.amount, beyond.quantity))
   if (!waitsForProof(ordered)) return holds
   const done = provenForBill(ordered)
   const early = excess(done)
   const nothingCame = new Decimal(done).lte(0) && early.over.gt(0)
-  if (nothingCame || !within(early.over, done, profile.quantity, profile.combine))
+  if (nothingCame || !within(early.over, done, profile.quantity))
     holds.push(
       holdOf(
         'proof',

@@ -2,20 +2,26 @@ import { Decimal } from '#core/money/decimal.ts'
 
 /**
  * How far a difference may go: per cent of the reference, and absolute. Absolute is, for a price, in the order's currency per price unit
- * of the order; for a quantity in the order's unit; for charges and tax in the document's currency. Null: no such limit.
+ * of the order; for a quantity in the order's unit; for all others in the document's currency. Null: no such limit.
  */
 export interface Tolerance {
   readonly percent: string | null
   readonly absolute: string | null
+  /** stricter (what counts when nothing is said): within both limits · looser: within either. */
+  readonly combine?: 'stricter' | 'looser'
+  /** Less than was agreed is held, too, when it is further off than that. */
+  readonly both?: boolean
 }
 
 export interface ToleranceProfile {
   readonly price: Tolerance
   readonly quantity: Tolerance
   readonly freight: Tolerance
-  readonly tax?: Tolerance
-  /** stricter: within both limits · looser: within either. */
-  readonly combine?: 'stricter' | 'looser'
+  readonly tax: Tolerance
+  /** What a line may cost above its ordered worth in all; not judged where nothing is set. */
+  readonly amount?: Tolerance
+  /** Differences of price, quantity, charges and tax that are no more than this together are let pass; nothing where nothing is set. */
+  readonly smallTotal?: Tolerance
 }
 
 const NONE: Tolerance = { percent: null, absolute: null }
@@ -31,7 +37,6 @@ export function within(
   over: string | Decimal,
   reference: string | Decimal,
   tolerance: Tolerance,
-  combine: ToleranceProfile['combine'] = 'stricter',
   scale: string | Decimal = '1',
 ): boolean {
   const difference = new Decimal(over)
@@ -41,5 +46,5 @@ export function within(
     tolerance.absolute === null ? null : new Decimal(tolerance.absolute).times(scale),
   ].filter(limit => limit !== null)
   const holds = (limit: Decimal): boolean => difference.lte(limit)
-  return limits.length > 0 && (combine === 'looser' ? limits.some(holds) : limits.every(holds))
+  return limits.length > 0 && (tolerance.combine === 'looser' ? limits.some(holds) : limits.every(holds))
 }

@@ -7,7 +7,7 @@ import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { Reason } from '#core/reasons.ts'
-import type { LineKind, Proof } from '#core/request/kinds.ts'
+import type { LineKind, MatchLevel, Proof } from '#core/request/kinds.ts'
 import type { OrderChannel } from '#core/source/defaults.ts'
 import type { RequestedFacts } from '#core/request/reservation.ts'
 
@@ -42,6 +42,8 @@ export interface OrderLine {
   readonly overReceiptPercent: number
   /** Its bills wait until what came has passed an inspection. */
   readonly inspects?: boolean
+  /** How far its bills are held against, by what was agreed with the supplier. */
+  readonly matchLevel?: MatchLevel
   readonly splits: readonly LineSplit[]
   /** The line of a request that it buys. */
   readonly requestLineId: string | null

@@ -3,11 +3,11 @@ import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { firstOpenDay } from '#core/order/schedule.ts'
 import { ORDER_GROUPS, type OrderState } from '#core/order/states.ts'
-import { provenBy, provenFirst } from '#core/request/kinds.ts'
+import { provenBy, provenFirst, waitsForProof } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
 
 /** What is measured on a line, wherever it comes from. */
-export type Measured = Pick<OrderLine, 'kind' | 'proof' | 'quantity' | 'sums' | 'inspects'>
+export type Measured = Pick<OrderLine, 'kind' | 'proof' | 'quantity' | 'sums' | 'inspects' | 'matchLevel'>
 
 /** Received for goods, accepted for work, less what went back. */
 export const proven = (line: Pick<Measured, 'kind' | 'sums'>): string => provenQuantity(provenBy(line.kind), line.sums)
@@ -46,7 +46,7 @@ export const isCancelledLine = (line: Pick<Measured, 'quantity'>): boolean => ne
 
 /** Whether the supplier's bill may already be sent: something is proven and not billed, or nothing has to be proven first. */
 export const isBillable = (line: Measured): boolean =>
-  new Decimal(provenFirst(line.proof) ? unbilled(line) : toBill(line)).gt(0)
+  new Decimal(provenFirst(line.proof) && waitsForProof(line) ? unbilled(line) : toBill(line)).gt(0)
 
 /** A line is settled when its order ended, or when all of it is billed and, where that is wanted, proven. */
 export function isSettled(line: Measured, state: OrderState): boolean {

@@ -7,13 +7,13 @@ import type { CountedLine } from '#core/receive/facts.ts'
 import type { Becoming } from '#core/receive/counts.ts'
 
 /** What becomes of a count of a line: by its own word, its item's or its category's. Money that was promised is counted only, work is accepted. */
-export function becoming(line: Pick<OrderLine, 'kind'>, { terms: { terms }, itemId, first }: CountedLine): Becoming {
+export function becoming(line: Pick<OrderLine, 'kind' | 'matchLevel'>, { terms: { terms }, itemId, first }: CountedLine): Becoming {
   if (isWork(line.kind)) return { becomes: 'work', inspect: false, billsWait: false }
   // stock is kept by item: what has none is counted only
   const becomes =
     line.kind === 'goodsByAmount' || (terms.becomes === 'stock' && itemId === null) ? 'counted' : terms.becomes
   const inspect = terms.inspect === 'all' || terms.inspect === 'sample' || (terms.inspect === 'first' && first)
-  return { becomes, inspect, billsWait: terms.inspect !== 'none' && terms.billsWait }
+  return { becomes, inspect, billsWait: terms.inspect !== 'none' && (terms.billsWait || line.matchLevel === '4') }
 }
 
 /** What a count is in the ledger of quantities. */

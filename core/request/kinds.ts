@@ -76,8 +76,21 @@ export const provenBy = (kind: LineKind): 'received' | 'accepted' => (isWork(kin
 export const provenFirst = (proof: Proof): boolean => proof === 'count' || proof === 'acceptWork'
 
 /** Whether a bill is posted only once the line is proven as far: work that is billed first waits for the acceptance of what it reports, too. */
-export const waitsForProof = (line: { readonly kind: LineKind; readonly proof: Proof }): boolean =>
-  provenFirst(line.proof) || (line.proof === 'billFirst' && isWork(line.kind))
+export const waitsForProof = (line: {
+  readonly kind: LineKind
+  readonly proof: Proof
+  readonly matchLevel?: MatchLevel
+}): boolean =>
+  (line.proof === 'count' && line.matchLevel !== '2') ||
+  line.proof === 'acceptWork' ||
+  (line.proof === 'billFirst' && isWork(line.kind))
+
+/**
+ * How far the bills of a supplier are held against: 2 order only, 3 also what came, 4 also what was found good. A line that is not counted is at 2
+ * whatever its supplier is; work is accepted at every level.
+ */
+export const MATCH_LEVELS = ['2', '3', '4'] as const
+export type MatchLevel = (typeof MATCH_LEVELS)[number]
 
 /** How a kind is proven when nobody says otherwise. */
 export const usualProof = (kind: LineKind): Proof => KINDS[kind].proofs[0]!

@@ -24,6 +24,7 @@ const GOOD: Readonly<Record<RegisterKey, Values>> = {
   holidays: { calendar: 'NO', day: '2026-05-17', name: 'Constitution Day' },
   ownAccounts: { code: 'MAIN', name: 'Saltmere', iban: 'NL91ABNA0417164300', bic: 'INGBNL2A', currency: 'EUR' },
   mailTexts: { template: 'order.cancelled', language: 'en', subject: 'Order {number}', text: 'Dear {name},\n\ngone.' },
+  tolerances: { of: 'price', supplier: 'S-9', category: 'Pumps', currency: 'EUR', above: '1000', percent: '2', absolute: '0.5', combine: 'looser', ways: 'both', from: '2026-01-01' }, // prettier-ignore
   numberRanges: { kind: 'order', prefix: 'PO-', digits: '6' },
   units: { code: 'DZN' },
   tagRanges: { code: 'SAT', name: 'Equipment', prefix: 'SAT-', digits: '6', first: '1', last: '9999' },

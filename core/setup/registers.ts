@@ -1,3 +1,4 @@
+import { TOLERANCES, whyNotTolerance } from '#core/bill/toleranceRules.ts'
 import { isDay } from '#core/calendar/days.ts'
 import { NUMBERED_KINDS } from '#core/documents/kinds.ts'
 import { kindsWithPrefix } from '#core/documents/numbers.ts'
@@ -27,6 +28,7 @@ export type FieldType =
   | 'text'
   | 'digits'
   | 'number'
+  | 'decimal'
   | 'choice'
   | 'entry'
 
@@ -38,7 +40,7 @@ export interface Field {
   readonly of?: RegisterKey
   readonly options?: readonly string[]
   /** What people call its options. */
-  readonly words?: 'kind' | 'tax category' | 'unit'
+  readonly words?: 'kind' | 'tax category' | 'unit' | 'tolerance' | 'limits'
 }
 
 export interface Register {
@@ -61,6 +63,7 @@ export const REGISTER_KEYS = [
   'mailTexts',
   'countryCosts',
   'tagRanges',
+  'tolerances',
 ] as const
 export type RegisterKey = (typeof REGISTER_KEYS)[number]
 
@@ -151,6 +154,22 @@ export const REGISTERS: Readonly<Record<RegisterKey, Register>> = {
       { key: 'duty', type: 'percent' },
     ],
   },
+  /** How far invoices may differ: for all, or for a supplier, category, currency or value; each from a day on. */
+  tolerances: {
+    by: ['of', 'supplier', 'category', 'currency', 'above', 'from'],
+    fields: [
+      { key: 'of', type: 'choice', options: TOLERANCES, words: 'tolerance' },
+      { key: 'supplier', type: 'words', optional: true },
+      { key: 'category', type: 'words', optional: true },
+      { key: 'currency', type: 'currency', optional: true },
+      { key: 'above', type: 'number', optional: true },
+      { key: 'percent', type: 'percent', optional: true },
+      { key: 'absolute', type: 'decimal', optional: true },
+      { key: 'combine', type: 'choice', options: ['stricter', 'looser'], words: 'limits', optional: true },
+      { key: 'ways', type: 'choice', options: ['up', 'both'], words: 'limits', optional: true },
+      { key: 'from', type: 'day' },
+    ],
+  },
   tagRanges: {
     by: ['code'],
     distinct: ['prefix'],
@@ -215,6 +234,7 @@ const FITS: Readonly<Record<Exclude<FieldType, 'choice' | 'entry'>, (text: strin
   prefix: text => /^[A-Z][A-Z0-9]{0,6}-?$/.test(text),
   digits: text => /^[0-9]$/.test(text),
   number: text => /^[0-9]{1,12}$/.test(text),
+  decimal: text => /^[0-9]{1,12}(\.[0-9]{1,6})?$/.test(text),
   restDays: text => text.split(' ').every(day => (WEEKDAYS as readonly string[]).includes(day)),
 })
 
@@ -241,6 +261,7 @@ export function readEntry(
     if (reason) reasons.push(reason)
   }
   if (register === 'numberRanges') reasons.push(...whyNotPrefix(values))
+  if (register === 'tolerances') reasons.push(...whyNotTolerance(values))
   return { values, reasons }
 }
 
@@ -249,7 +270,11 @@ const written = ({ type }: Field, text: string): string => {
   if (type === 'text') return text.replace(/\r\n?/g, '\n').trim()
   const tidy = text.trim().replace(/\s+/g, ' ')
   if (type === 'iban') return normalIdentifier(tidy)
-  return CAPITALS.includes(type) ? tidy.toUpperCase() : type === 'percent' ? tidy.replace(',', '.') : tidy
+  return CAPITALS.includes(type)
+    ? tidy.toUpperCase()
+    : type === 'percent' || type === 'decimal'
+      ? tidy.replace(',', '.')
+      : tidy
 }
 
 /** Plain numbers of another kind begin with a prefix: two kinds would look alike. */

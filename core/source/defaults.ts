@@ -1,3 +1,5 @@
+import { MATCH_LEVELS, type MatchLevel } from '#core/request/kinds.ts'
+
 /** What can be set once for a supplier, or for one of its locations, and is then taken over by its documents. */
 export interface SupplierDefaults {
   readonly currency?: string
@@ -8,7 +10,7 @@ export interface SupplierDefaults {
   readonly incoterm?: string
   readonly incotermPlace?: string
   readonly taxCategory?: string
-  readonly matchLevel?: '2' | '3' | '4'
+  readonly matchLevel?: MatchLevel
   readonly toleranceProfile?: string
   readonly workBilling?: 'afterAcceptance' | 'direct'
   readonly ordersStopped?: 'yes' | 'no'
@@ -44,7 +46,7 @@ export const DEFAULT_CHOICES: Readonly<Partial<Record<DefaultKey, readonly strin
   method: ['creditTransfer', 'directDebit', 'card', 'cheque'],
   incoterm: INCOTERMS,
   taxCategory: TAX_CATEGORIES,
-  matchLevel: ['2', '3', '4'],
+  matchLevel: MATCH_LEVELS,
   workBilling: ['afterAcceptance', 'direct'],
   ordersStopped: ['yes', 'no'],
   debitOnReturn: ['yes', 'no'],

@@ -11,29 +11,44 @@ import { keepDesks } from '#server/desk/deskStore.ts'
 import { holdAll } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { postLedgers } from '#server/ledger/post.ts'
-import type { Touched } from '#server/thread/refresh.ts'
+import { EVERYBODY, type Touched } from '#server/thread/refresh.ts'
 
 /**
  * After anything happened to orders, the invoices that wait on their lines are matched anew, in id order: a hold ends when its cause does and
  * comes back when it does. What waits because of an invoice is kept on the Desks.
  */
-export async function refreshInvoices(call: Write, { orderIds, invoiceIds, unprovenIds }: Touched): Promise<undefined> {
+export async function refreshInvoices(
+  call: Write,
+  { orderIds, invoiceIds, unprovenIds, judgedOf }: Touched,
+): Promise<undefined> {
   if (unprovenIds.length > 0) await unproven(call, unprovenIds)
-  const matched = orderIds.length > 0 ? await rematch(call, orderIds) : []
-  const ids = [...new Set([...invoiceIds, ...matched])]
+  const matched = orderIds.length > 0 ? await rematch(call, await waitingOn(call, orderIds)) : []
+  const judged = judgedOf.length > 0 ? await rematch(call, await waitingOf(call, judgedOf)) : []
+  const ids = [...new Set([...invoiceIds, ...matched, ...judged])]
   if (ids.length === 0) return
   await keepInvoiceDesks(call, ids)
   await keepCreditDesks(call, ids)
 }
 
-async function rematch(call: Write, orderIds: readonly string[]): Promise<string[]> {
+/** Invoices that wait and are of some suppliers. */
+async function waitingOf(call: Write, supplierIds: readonly string[]): Promise<string[]> {
+  const query = call.trx('invoices').whereIn('state', [...INVOICE_GROUPS.waiting]).orderBy('id') // prettier-ignore
+  if (!supplierIds.includes(EVERYBODY)) void query.whereIn('supplierId', [...supplierIds])
+  return await query.pluck<string[]>('id')
+}
+
+/** Invoices that wait on lines of some orders. */
+async function waitingOn(call: Write, orderIds: readonly string[]): Promise<string[]> {
   const { rows } = await call.trx
     .raw<{ rows: { id: string }[] }>(
       `select distinct i.id from invoices i join invoice_lines il on il.invoice_id = i.id join order_lines ol on ol.id = il.order_line_id where ol.order_id = any(?) and i.state = any(?) order by 1`,
       [[...orderIds], [...INVOICE_GROUPS.waiting]],
     )
     .options({ name: 'waiting-invoices' })
-  const ids = someIds(rows.map(row => row.id))
+  return someIds(rows.map(row => row.id))
+}
+
+async function rematch(call: Write, ids: string[]): Promise<string[]> {
   if (ids.length === 0) return []
   await holdAll(call, 'invoice', ids)
   for (const invoice of (await knownInvoices(call, ids)).values()) await matchAnew(call, invoice)

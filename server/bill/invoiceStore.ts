@@ -6,18 +6,17 @@ import type { PartyText } from '#core/bill/invoiceText.ts'
 import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
 import { NEAR_DAYS } from '#core/bill/matchHead.ts'
 import { INVOICE_GROUPS, type InvoiceState } from '#core/bill/states.ts'
-import { STRICT } from '#core/bill/tolerance.ts'
 import type { BudgetEntry } from '#core/ledger/budget.ts'
 import { endConsent } from '#core/consent/consent.ts'
 import { minor } from '#core/money/amount.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
 import { isIn } from '#core/states.ts'
 import { creditsAgainst } from '#server/bill/creditStore.ts'
+import { tolerancesOf } from '#server/bill/toleranceStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
 import { hold } from '#server/documents/hold.ts'
-import { readSetting } from '#server/house/house.ts'
 import { heldOrders, type KnownOrder, knownOrders } from '#server/order/orderStore.ts'
 
 export interface InvoiceRow {
@@ -115,7 +114,6 @@ export type KnownInvoice = Omit<InvoiceFacts, 'holds'> &
 /** What is the same for every invoice of a call. */
 interface Around {
   readonly house: HouseIdentity
-  readonly tolerances: InvoiceFacts['tolerances']
   readonly taxRates: readonly TaxRate[]
 }
 
@@ -125,7 +123,7 @@ async function around(call: Read): Promise<Around> {
     .where('validFrom', '<=', call.today)
     .where(open => open.whereNull('validTo').orWhere('validTo', '>=', call.today))
     .select('country', 'rate')
-  return { house: call.house, tolerances: (await readSetting(call, 'tolerances')) ?? STRICT, taxRates }
+  return { house: call.house, taxRates }
 }
 
 /** Invoices with everything that the core needs of them. Their orders are given where they are held already. */
@@ -154,6 +152,7 @@ export async function knownInvoices(
   const failed = await failedPayments(call, ids)
   const credits = await creditsAgainst(call, ids)
   const common = await around(call)
+  const tolerances = await tolerancesOf(call, heads, rows, orders)
   const linesOf = groupBy(rows, row => row.invoiceId)
   const holdsOf = groupBy(holds, row => row.invoiceId)
   return new Map(
@@ -172,7 +171,12 @@ export async function knownInvoices(
         prepaid: minor(row.prepaid),
         rounding: minor(row.rounding),
         payable: minor(row.payable),
-        lines: own.map((line): InvoiceLine => ({ ...line, net: minor(line.net) })),
+        tolerances: tolerances.document(row.id),
+        lines: own.map((line): InvoiceLine => ({
+          ...line,
+          net: minor(line.net),
+          tolerances: tolerances.line(line.id),
+        })),
         orders: [...new Set(own.flatMap(line => (line.orderLineId ? (byLine.get(line.orderLineId) ?? []) : [])))],
         holds: ownHolds.map(hold => toHold(hold, questions)),
         chargesBilled: minor(charged.get(row.id) ?? 0n),

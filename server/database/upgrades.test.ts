@@ -58,6 +58,7 @@ const VERSIONS = [
   '038_files_of_suppliers',
   '039_credit_notes',
   '040_bill_lines_told',
+  '041_tolerances',
 ]
 const FIRST_AT_WORK = 4
 

@@ -1,5 +1,4 @@
 import type { Knex } from 'knex'
-import type { ToleranceProfile } from '#core/bill/tolerance.ts'
 import type { House, Read, Write } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
 
@@ -29,7 +28,6 @@ export interface SettingValues {
   /** The house's sign, as a `data:` address. */
   logo: string | null
   mailSender: MailSender
-  tolerances: ToleranceProfile
   /** Set by the demo's loader alone: everything here is made up. */
   demo: boolean
   signIn: SignInSettings

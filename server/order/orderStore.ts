@@ -13,7 +13,7 @@ import { type AnswerState, ORDER_STATES, type OrderState } from '#core/order/sta
 import { placeText, sentTo } from '#core/order/supplierPlace.ts'
 import type { ReceivingTerms } from '#core/receive/terms.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
-import type { LineDetails, LineKind, Proof } from '#core/request/kinds.ts'
+import type { LineDetails, LineKind, MatchLevel, Proof } from '#core/request/kinds.ts'
 import type { EffectiveValue, OrderChannel } from '#core/source/defaults.ts'
 import { placesOf } from '#server/order/placeStore.ts'
 import type { OrderClause } from '#server/order/clauseStore.ts'
@@ -201,12 +201,14 @@ export async function knownOrders(call: Read, ids: readonly string[]): Promise<M
   return new Map(
     heads.map(head => {
       const own = ofOrder.get(head.id) ?? []
+      const level = head.agreed?.find(one => one.key === 'matchLevel')?.value as MatchLevel | undefined
       const facts = own.map((line): OrderLine => ({
         ...line,
         ...(line.details.charge ? { charge: line.details.charge as ChargeKind } : {}),
         amount: minor(line.amount),
         baseAmount: minor(line.baseAmount),
         requestLineId: line.requisitionLineId,
+        ...(level ? { matchLevel: level } : {}),
         sums: sums(line.id),
         standing: (standing.get(line.id) ?? []).filter(part => part.kind === 'committed' || part.kind === 'accrued'),
       }))

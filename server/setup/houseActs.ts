@@ -1,7 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import type { NewHouse } from '#contract/setup/house.ts'
 import { PERMISSIONS } from '#contract/permissions.ts'
-import { STRICT } from '#core/bill/tolerance.ts'
 import { currencies } from '#core/money/currency.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import { holderRule } from '#core/rules/rule.ts'
@@ -62,7 +61,6 @@ export async function setUpHouse(
     house,
     company,
     calendar: { restDays: [0, 6], holidays: [] },
-    tolerances: STRICT,
     costCentres: body.costCentres,
     accounts: body.accounts,
     projects: [],

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto'
-import type { ToleranceProfile } from '#core/bill/tolerance.ts'
 import type { BusinessCalendar } from '#core/calendar/days.ts'
 import type { CheckLevel } from '#core/ledger/budget.ts'
 import { houseEntries } from '#core/setup/calendarOf.ts'
+import type { Values } from '#core/setup/registers.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
 import { type PartyDocument, writeSetting } from '#server/house/house.ts'
@@ -19,7 +19,8 @@ export interface Organisation {
   /** The account that we pay from; it can be set later. */
   readonly payFrom?: OwnAccount
   readonly calendar: BusinessCalendar
-  readonly tolerances: ToleranceProfile
+  /** Entries of the register; nothing may differ where there is none. */
+  readonly tolerances?: readonly Values[]
   readonly costCentres: readonly { code: string; name: string }[]
   readonly accounts: readonly { code: string; name: string }[]
   readonly projects: readonly { code: string; name: string }[]
@@ -28,13 +29,13 @@ export interface Organisation {
 }
 
 export async function setUpOrganisation(call: Write, organisation: Organisation): Promise<void> {
-  const { company, payFrom, calendar, tolerances } = organisation
+  const { company, payFrom, calendar, tolerances = [] } = organisation
   const { name, country, vat } = company
   await writeSetting(call, 'house', { name, country, vat, ...organisation.house })
   await writeSetting(call, 'company', company)
   if (payFrom) await addEntry(call, 'ownAccounts', { code: 'MAIN', ...payFrom })
   await writeCalendar(call, calendar)
-  await writeSetting(call, 'tolerances', tolerances)
+  for (const values of tolerances) await addEntry(call, 'tolerances', values)
   await call.trx('costCentres').insert([...organisation.costCentres])
   await call.trx('naturalAccounts').insert([...organisation.accounts])
   if (organisation.projects.length > 0) await call.trx('projects').insert([...organisation.projects])

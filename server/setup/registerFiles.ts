@@ -14,7 +14,7 @@ import { MOST_ROWS_AT_ONCE } from '#server/formats/cells.ts'
 import { importResult, type RowFaults, slices } from '#server/formats/importResult.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { saveRate } from '#server/setup/centreActs.ts'
-import { addEntry, knownCodes, moreAgainst } from '#server/setup/registers.ts'
+import { addEntry, judgedAnew, knownCodes, moreAgainst } from '#server/setup/registers.ts'
 import { move } from '#server/documents/move.ts'
 import { hold } from '#server/documents/hold.ts'
 
@@ -74,6 +74,7 @@ async function takeIn(
   }
   const load = !dryRun && faults.length === 0
   if (load) for (const values of entries) await putEntry(call, register, values)
+  if (load) await judgedAnew(call, register)
   return importResult({ ...table, rows: rows as Record<string, string>[] }, faults, load)
 }
 

@@ -22,6 +22,7 @@ import { hold } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
 import { refuse } from '#server/documents/obey.ts'
 import type { EntryRow } from '#server/house/registerStore.ts'
+import { EVERYBODY, refreshThread } from '#server/thread/refresh.ts'
 
 /** The entries of a register, in the order of their names. */
 export async function readRegister(call: Read, register: RegisterKey): Promise<ResponseOf<typeof ReadRegister>> {
@@ -82,10 +83,14 @@ export async function saveEntry(
   const code = identityOf(register, values)
   const other = await call.trx('setupEntries').where({ register, code }).first('id')
   if (other && other.id !== id) refuse([stop('register.there', { code }, { place: REGISTERS[register].by.at(-1)! })])
-  if (!before) return await addEntry(call, register, values)
+  if (!before) {
+    const added = await addEntry(call, register, values)
+    await judgedAnew(call, register)
+    return added
+  }
   const pointed = (await pointedAt(call, register)).get(before.values.code ?? '') ?? 0
   refuse(whyNotRename(before.code, code, pointed))
-  return await move(
+  const done = await move(
     call,
     'setupEntry',
     before,
@@ -96,6 +101,13 @@ export async function saveEntry(
       reason: null,
     },
   )
+  await judgedAnew(call, register)
+  return done
+}
+
+/** What waits is judged by the entries of the register as they are now. */
+export async function judgedAnew(call: Write, register: RegisterKey): Promise<void> {
+  if (register === 'tolerances') await refreshThread(call, { judgedOf: [EVERYBODY] })
 }
 
 /** What stands against an entry beside its fields: another with the same beginning, or words of a mail that do not fit it. */
@@ -106,6 +118,7 @@ export async function moreAgainst(
   id: string | null,
 ): Promise<Reason[]> {
   const reasons: Reason[] = register === 'mailTexts' ? whyNotOwnWords(values) : []
+  if (register === 'tolerances') reasons.push(...(await whyNotFor(call, values)))
   for (const field of REGISTERS[register].distinct ?? []) {
     const alike = await call
       .trx('setupEntries')
@@ -115,6 +128,15 @@ export async function moreAgainst(
     if (alike && alike.id !== id) reasons.push(stop('register.there', { code: values[field] ?? '' }, { place: field }))
   }
   return reasons
+}
+
+/** Whom a tolerance is for has to be there. */
+async function whyNotFor(call: Read, { supplier = '', category = '' }: Values): Promise<Reason[]> {
+  const missing = (place: string, value: string): Reason => stop('register.noSuch', { column: place, value }, { place })
+  return [
+    ...(supplier !== '' && !(await call.trx('suppliers').where({ number: supplier }).first('id')) ? [missing('supplier', supplier)] : []), // prettier-ignore
+    ...(category !== '' && !(await call.trx('supplyCategories').where({ name: category }).first('name')) ? [missing('category', category)] : []), // prettier-ignore
+  ]
 }
 
 export async function addEntry(call: Write, register: RegisterKey, values: Values): Promise<Done> {
@@ -137,5 +159,6 @@ export async function dropEntry(
   refuse(whyNotDrop(register, row.values, (await pointedAt(call, register)).get(row.values.code ?? '') ?? 0))
   await record(call, { kind: 'setupEntry', id, action: 'dropped', changes: { before: row.values } })
   await call.trx('setupEntries').where({ id }).delete()
+  await judgedAnew(call, register)
   return {}
 }

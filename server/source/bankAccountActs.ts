@@ -4,6 +4,7 @@ import { refuseStops, RuleBroken, stop } from '#core/reasons.ts'
 import { checkIban, normalIdentifier } from '#core/source/identifiers.ts'
 import { whyNotChange } from '#core/source/merging.ts'
 import { accountQuestion } from '#core/source/questions.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
 import { type Done, found, type Write } from '#server/call.ts'
 import { askAll, type Asking, latestConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { record } from '#server/documents/history.ts'
@@ -74,6 +75,7 @@ export async function replaceAccount(call: Write, supplier: Holder, account: New
   })
   await askAll(call, [proofAsked(call, supplier, { id: accountId, iban })])
   await refreshSearch(call, [supplier.id])
+  await refreshThread(call, { judgedOf: [supplier.id] })
   await tellContacts(call, supplier, { id: accountId, iban })
 }
 

@@ -7,6 +7,7 @@ import { whyNotChange } from '#core/source/merging.ts'
 import { barQuestion } from '#core/source/questions.ts'
 import { type SupplierAction, type SupplierState, SUPPLIER_STATES } from '#core/source/states.ts'
 import { notNow, transition } from '#core/states.ts'
+import { refreshThread } from '#server/thread/refresh.ts'
 import type { Done, Write } from '#server/call.ts'
 import { record } from '#server/documents/history.ts'
 import { hold } from '#server/documents/hold.ts'
@@ -77,6 +78,7 @@ export async function changeSupplier(
   const done = await move(call, 'supplier', supplier, ownColumns(call, body), { action, changes, reason: null })
   await writeParts(call, id, body)
   await refreshSuppliers(call, [id])
+  await refreshThread(call, { judgedOf: [id] })
   return done
 }
 

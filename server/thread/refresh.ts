@@ -8,7 +8,10 @@ export interface Touched {
   readonly agreementIds: readonly string[]
   /** Lines of orders of which less is proven than before. */
   readonly unprovenIds: readonly string[]
+  /** Suppliers whose bills are judged by other facts than before; `EVERYBODY` for those of all. */
+  readonly judgedOf: readonly string[]
 }
+export const EVERYBODY = 'everybody'
 
 /** What a stage keeps in step with its thread: figures beside its rows, matches, what waits for whom. */
 export type Refresher = (call: Write, touched: Touched) => Promise<Partial<Touched> | undefined>
@@ -42,4 +45,5 @@ export const merged = (...some: readonly Partial<Touched>[]): Touched => ({
   invoiceIds: together(some, 'invoiceIds'),
   agreementIds: together(some, 'agreementIds'),
   unprovenIds: together(some, 'unprovenIds'),
+  judgedOf: together(some, 'judgedOf'),
 })

@@ -41,6 +41,8 @@ const days = computed({
     v-else-if="field.type === 'choice'"
     v-model="value"
     filterable
+    :clearable="field.optional"
+    @clear="value = ''"
     default-first-option
     :data-test="`field-${field.key}`"
     ><ElOption v-for="one in field.options" :key="one" :value="one" :label="optionText(field, one)"
@@ -56,7 +58,13 @@ const days = computed({
   <ElSelect v-else-if="field.type === 'restDays'" v-model="days" multiple :data-test="`field-${field.key}`"
     ><ElOption v-for="one in WEEKDAYS" :key="one" :value="one" :label="laterLabel('weekday', one)"
   /></ElSelect>
-  <CurrencyField v-else-if="field.type === 'currency'" v-model="value" :data-test="`field-${field.key}`" />
+  <CurrencyField
+    v-else-if="field.type === 'currency'"
+    v-model="value"
+    :clearable="field.optional"
+    @clear="value = ''"
+    :data-test="`field-${field.key}`"
+  />
   <ElDatePicker
     v-else-if="field.type === 'day'"
     v-model="value"

@@ -58,16 +58,19 @@ const printed = (iban: string): string => iban.replace(/(.{4})(?=.)/g, '$1 ')
 const cell = (field: Field, value: string): string => {
   if (field.type === 'day') return day(value)
   if (field.type === 'iban') return printed(value)
-  return field.words === 'kind' || field.words === 'unit' ? optionText(field, value) : value
+  return field.words && field.words !== 'tax category' && value ? optionText(field, value) : value
 }
 const COLUMNS: LineColumn[] = [
   ...fields.map(field => ({
     key: field.key,
     label: laterLabel('register field', field.key),
-    num: field.type === 'percent',
+    num: field.type === 'percent' || field.type === 'decimal' || field.key === 'above',
   })),
   { key: 'acts', label: 'Change', said: true, num: true },
 ]
+/** What is said of a field below it: of itself, else of what it holds. */
+const helpOf = ({ key, type }: Field): string =>
+  [`${props.register}.${key}`, type].map(one => [one, laterLabel('register help', one)] as const).find(([one, said]) => one !== said)?.[1] ?? '' // prettier-ignore
 const fieldOf = (key: string): Field => fields.find(field => field.key === key)!
 
 function edit(entry: EntryJson | 'new'): void {
@@ -143,7 +146,7 @@ const send = (fileId: string, dryRun: boolean) =>
           :key="field.key"
           :label="laterLabel('register field', field.key)"
           :place="field.key"
-          :help="laterLabel('register help', field.type) === field.type ? '' : laterLabel('register help', field.type)"
+          :help="helpOf(field)"
           ><RegisterField v-model="values[field.key]!" :field="field"
         /></FormField>
         <template #acts

@@ -20,6 +20,7 @@ export interface Subject {
     | 'units'
     | 'countryCosts'
     | 'tagRanges'
+    | 'tolerances'
 }
 
 const page = (load: () => Promise<Component>): Component => defineAsyncComponent(load)
@@ -89,6 +90,14 @@ export const SUBJECT_GROUPS: readonly { readonly title: string; readonly subject
         about: 'what posts itself, and which rules e-invoices keep',
         words: 'bill e-invoice post automatic untouched xrechnung peppol rules validation',
         page: page(() => import('#web/setup/BillingSection.vue')),
+      },
+      {
+        key: 'tolerances',
+        title: 'Tolerances',
+        about: 'how far an invoice may differ, by supplier, category, currency and value',
+        words: 'limit difference price quantity freight tax small per cent absolute hold match',
+        page: register,
+        register: 'tolerances',
       },
       {
         key: 'tagRanges',

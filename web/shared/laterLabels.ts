@@ -76,7 +76,9 @@ export const LATER_LABELS: Readonly<
     | 'price origin'
     | 'size'
     | 'weekday'
-    | 'tax category',
+    | 'tax category'
+    | 'tolerance'
+    | 'limits',
     Readonly<Record<string, string>>
   >
 > = {
@@ -254,6 +256,8 @@ export const LATER_LABELS: Readonly<
     text: 'words',
   },
   held: {
+    below: 'Billed below what was agreed',
+    amount: 'A line costs more than is let pass',
     price: 'Billed above the ordered price',
     quantity: 'More billed than ordered',
     proof: 'Billed before it came in',
@@ -466,7 +470,27 @@ export const LATER_LABELS: Readonly<
     'setup.write': 'change Setup',
     'setup.agree': 'be the second person for power',
   },
+  tolerance: {
+    price: 'Price',
+    quantity: 'Quantity',
+    amount: 'Cost of a line in all',
+    freight: 'Charges of the document',
+    tax: 'Tax',
+    smallTotal: 'All differences together',
+  },
+  limits: {
+    stricter: 'within both limits',
+    looser: 'within either limit',
+    up: 'more is held',
+    both: 'more and less are held',
+  },
   'register field': {
+    of: 'How far may differ',
+    supplier: 'Of the supplier',
+    above: 'From a value of',
+    absolute: 'And by, at most',
+    combine: 'If both are set',
+    ways: 'Held is',
     freight: 'Freight, per cent of the goods',
     duty: 'Duty, per cent',
     template: 'Mail',
@@ -495,6 +519,13 @@ export const LATER_LABELS: Readonly<
     currency: 'Currency',
   },
   'register help': {
+    'tolerances.supplier': 'Its number; none: of all',
+    'tolerances.category': 'Of what is bought, and all below it; none: of all',
+    'tolerances.currency': 'None: amounts are in the base currency',
+    'tolerances.above': 'In whole units of the base currency, of the ordered line or the invoice',
+    'tolerances.percent': 'Of the ordered price, quantity or amount',
+    'tolerances.absolute': 'Of a price: for each price unit; of a quantity: in the ordered unit',
+    'tolerances.from': 'Invoices that come from this day on are judged by it',
     code: 'Capitals, digits, points and hyphens',
     country: 'Two capitals, such as NL',
     prefix: 'Such as PO- or PO26-',

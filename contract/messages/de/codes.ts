@@ -219,6 +219,10 @@ export const codes: Messages = {
     'Sie soll auf ein Konto bezahlt werden, das wir nicht als Ihres kennen. Tragen Sie es unter Firma ein, oder senden Sie die Rechnung mit dem bekannten.',
   'supplierInvoice.waits.addressee':
     'Sie ist an eine andere Firma gerichtet. Senden Sie sie neu mit unserem Namen und unserer USt-IdNr.',
+  'supplierInvoice.waits.amount':
+    'Position {line} kostet {currency} {amount} mehr als vereinbart. Wir sehen sie uns an.',
+  'supplierInvoice.waits.below':
+    'Position {line} liegt {currency} {amount} unter der Vereinbarung. Wir sehen sie uns an.',
   'supplierInvoice.waits.charges': 'Zuschläge von {currency} {amount} waren nicht vereinbart. Wir sehen sie uns an.',
   'supplierInvoice.waits.currency':
     'Position {line} ist in einer anderen Währung berechnet als bestellt. Senden Sie sie neu in der der Bestellung.',
