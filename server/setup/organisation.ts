@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import type { BusinessCalendar } from '#core/calendar/days.ts'
 import type { CheckLevel } from '#core/ledger/budget.ts'
 import { houseEntries } from '#core/setup/calendarOf.ts'
-import type { Values } from '#core/setup/registers.ts'
+import { readEntry, type Values } from '#core/setup/registers.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import type { House, Write } from '#server/call.ts'
 import { type PartyDocument, writeSetting } from '#server/house/house.ts'
@@ -35,7 +35,8 @@ export async function setUpOrganisation(call: Write, organisation: Organisation)
   await writeSetting(call, 'company', company)
   if (payFrom) await addEntry(call, 'ownAccounts', { code: 'MAIN', ...payFrom })
   await writeCalendar(call, calendar)
-  for (const values of tolerances) await addEntry(call, 'tolerances', values)
+  for (const values of tolerances)
+    await addEntry(call, 'tolerances', readEntry('tolerances', values, new Map()).values)
   await call.trx('costCentres').insert([...organisation.costCentres])
   await call.trx('naturalAccounts').insert([...organisation.accounts])
   if (organisation.projects.length > 0) await call.trx('projects').insert([...organisation.projects])
