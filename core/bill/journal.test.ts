@@ -1,14 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import {
-  dayAfter,
-  firstDay,
-  isMonth,
-  type JournalDocument,
-  journalFaults,
-  journalOf,
-  lastDay,
-} from '#core/bill/journal.ts'
+import { type JournalDocument, journalFaults, journalOf } from '#core/bill/journal.ts'
+import { dayAfter, firstDay, isMonth, lastDay } from '#core/calendar/months.ts'
 import { minor, sumMinor } from '#core/money/amount.ts'
 
 const ACCOUNTS = { payables: '1600', inputTax: '1570', accrued: '1690', rounding: '6990' }

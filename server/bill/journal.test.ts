@@ -1,8 +1,10 @@
 import { expect } from 'chai'
 import { parse } from 'csv-parse/sync'
-import { JournalFile, ReadJournal } from '#contract/bill/journal.ts'
+import { ClosePeriod, JournalFile, ReadJournal, ReadLeftOpen, ReopenPeriod } from '#contract/bill/journal.ts'
+import { Receive } from '#contract/receive/endpoints.ts'
+import { nextMonth } from '#core/calendar/months.ts'
 import { sumTexts } from '#core/money/text.ts'
-import { billed, goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
+import { billed, goodsLine, ordered, PLACE, posted, received, today } from '#test-helpers/steps.ts'
 import { useWorld } from '#test-helpers/world.ts'
 
 describe('the journal of a month', () => {
@@ -28,6 +30,50 @@ describe('the journal of a month', () => {
     expect(rows).to.have.length(after.lines)
     expect(sumTexts(rows.map(row => row.debit || '0'))).to.equal(sumTexts(rows.map(row => row.credit || '0')))
     expect(Number(sumTexts(rows.map(row => row.debit || '0')))).to.equal(Number(after.total))
+  })
+
+  it('is closed month by month by the controller, stays as it was, takes no receipt any more, and opens again with a reason', async () => {
+    const adaeze = await world.as('Adaeze')
+    const { rows } = await world.db.raw<{ rows: { month: string }[] }>(`select distinct to_char(at at time zone 'Europe/Amsterdam', 'YYYY-MM') as month from budget_entries order by 1`) // prettier-ignore
+    const months = rows.map(row => row.month).filter(month => month < today().slice(0, 7))
+    const close = (month: string) => adaeze.call(ClosePeriod, { params: { month } })
+    const reopen = (month: string, reason = 'A bill was forgotten.') => adaeze.call(ReopenPeriod, { params: { month }, body: { reason } }) // prettier-ignore
+    expect((await close(months[1]!)).codes).to.deep.equal(['period.earlierFirst'])
+    expect((await close(today().slice(0, 7))).codes).to.include('period.notOver')
+    for (let month = months[0]!; month < today().slice(0, 7); month = nextMonth(month)) expect((await close(month)).status, month).to.equal(200) // prettier-ignore
+    const last = months.at(-1)!
+    expect((await close(last)).codes).to.deep.equal(['period.closed'])
+    expect((await (await world.as('Leonie')).call(ClosePeriod, { params: { month: last } })).status).to.equal(403)
+    const sheet = await adaeze.do(ReadJournal, { query: { month: last } })
+    expect([sheet.period.closed, sheet.period.same, sheet.differences]).to.deep.equal([true, true, []])
+    const order = await ordered(world, [await goodsLine(world, 'SW-1200', '3')])
+    const receive = async (receivedOn: string) => (await (await world.as('Yuki')).call(Receive, { params: { id: order.id }, body: { receivedOn, placeId: PLACE, note: '', lines: [{ lineId: order.lines[0]!.id, quantity: '1' }] } })).codes // prettier-ignore
+    expect(await receive(`${last}-28`)).to.deep.equal(['receive.closedPeriod'])
+    expect(await receive(today())).to.deep.equal([])
+    expect((await reopen(months[0]!)).codes).to.deep.equal(['period.laterFirst'])
+    expect((await reopen(last, ' x ')).status).to.equal(400)
+    expect((await reopen(last)).status).to.equal(200)
+    const again = await adaeze.do(ReadJournal, { query: { month: last } })
+    expect([again.period.closed, again.period.same, again.period.reason]).to.deep.equal([false, null, 'A bill was forgotten.']) // prettier-ignore
+    expect((await Promise.all([close(last), close(last)])).map(one => one.status).sort()).to.deep.equal([200, 409])
+  })
+
+  it('says what it leaves open: received and not billed by line, and billed and not received', async () => {
+    const adaeze = await world.as('Adaeze')
+    const month = today().slice(0, 7)
+    const open = async () => await adaeze.do(ReadLeftOpen, { query: { month } })
+    const before = await open()
+    const order = await ordered(world, [await goodsLine(world, 'SW-1200', '40')])
+    await received(world, order)
+    const came = await open()
+    const line = came.received.lines.find(one => one.order === order.number)
+    expect(Number(came.received.total) - Number(before.received.total)).to.be.closeTo(Number(line!.amount), 0.001)
+    for (const key of ['received', 'billed'] as const)
+      expect(Number(sumTexts(came.accounts.map(one => one[key])))).to.equal(Number(came[key].total))
+    await posted(world, (await billed(world, order)).id)
+    const after = await open()
+    expect(after.received.total).to.equal(before.received.total)
+    expect(after.received.lines.some(one => one.order === order.number)).to.equal(false)
   })
 
   it('is for whoever sees all budgets, and takes no month that there is not', async () => {

@@ -1,11 +1,17 @@
+import { createHash } from 'node:crypto'
 import { stringify } from 'csv-stringify/sync'
 import type { ReadJournal } from '#contract/bill/journal.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { dayAfter, firstDay, type JournalDocument, journalFaults, type JournalLine, journalOf, lastDay } from '#core/bill/journal.ts' // prettier-ignore
+import { type JournalDocument, journalFaults, type JournalLine, journalOf } from '#core/bill/journal.ts'
+import { dayAfter, firstDay, lastDay } from '#core/calendar/months.ts'
+import { action } from '#core/acts/decision.ts'
+import { type PeriodFacts, whyNotClosePeriod, whyNotReopenPeriod } from '#core/ledger/periods.ts'
 import { formatAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts'
 import { toBase } from '#core/money/exchange.ts'
 import type { Read } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
+import { actionsJson } from '#server/documents/sheetParts.ts'
+import { closedMonths } from '#server/ledger/periodStore.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { accruedByAccount } from '#server/receive/accruedStore.ts'
 
@@ -30,7 +36,7 @@ interface Head {
 }
 
 /** The journal of a month, and what its accounts spent by the ledger. */
-async function journal(
+export async function journalMonth(
   call: Read,
   month: string,
 ): Promise<{ lines: JournalLine[]; ledger: Map<string, Minor>; faults: string[] }> {
@@ -79,7 +85,7 @@ async function headsOf(call: Read, ids: readonly string[]): Promise<Map<string, 
 }
 
 export async function readJournal(call: Read, month = call.today.slice(0, 7)): Promise<ResponseOf<typeof ReadJournal>> {
-  const { lines, ledger, faults } = await journal(call, month)
+  const { lines, ledger, faults } = await journalMonth(call, month)
   const text = (amounts: readonly bigint[]): string => formatAmount(sumMinor(amounts.map(minor)), call.base)
   return {
     month,
@@ -94,11 +100,54 @@ export async function readJournal(call: Read, month = call.today.slice(0, 7)): P
       ledger: ledger.has(account) ? text([ledger.get(account)!]) : null,
     })), // prettier-ignore
     differences: faults,
+    period: await periodJson(call, month, lines, faults),
+  }
+}
+
+/** What tells two journals apart: day, document, account and both sides of every line. */
+export const digestOf = (lines: readonly JournalLine[]): string =>
+  createHash('sha256')
+    .update(
+      lines
+        .map(({ day, document, account, debit, credit }) => `${day}\t${document}\t${account}\t${debit}\t${credit}`)
+        .join('\n'),
+    ) // prettier-ignore
+    .digest('hex')
+
+/** What is known of the months when one of them is closed or opened again. */
+export async function periodFacts(call: Read, month: string, faults: readonly string[]): Promise<PeriodFacts> {
+  const { rows } = await call.trx.raw<{ rows: { begins: string | null }[] }>(
+    `select to_char(min(at) at time zone :zone, 'YYYY-MM') as begins from budget_entries`,
+    { zone: call.house.zone },
+  )
+  return { month, today: call.today, begins: rows[0]!.begins, closed: await closedMonths(call), faults }
+}
+
+async function periodJson(
+  call: Read,
+  month: string,
+  lines: readonly JournalLine[],
+  faults: readonly string[],
+): Promise<ResponseOf<typeof ReadJournal>['period']> {
+  const row = await call.trx('bookPeriods').where({ month }).first()
+  const facts = await periodFacts(call, month, faults)
+  const who = row && (await call.trx('people').where({ id: row.byId }).first('name'))
+  return {
+    closed: row?.state === 'closed',
+    by: who?.name ?? '',
+    at: row?.at ?? null,
+    reason: row?.reason ?? '',
+    same: row?.state === 'closed' ? row.digest === digestOf(lines) : null,
+    actions: actionsJson([
+      ...(facts.closed.includes(month)
+        ? [action('reopenPeriod', whyNotReopenPeriod(facts, call.actor, 'why'))]
+        : [action('closePeriod', whyNotClosePeriod(facts, call.actor), true)]),
+    ]),
   }
 }
 
 export async function journalFile(call: Read, month: string): Promise<FileAnswer> {
-  const { lines } = await journal(call, month)
+  const { lines } = await journalMonth(call, month)
   const money = (amount: Minor): string => (amount === 0n ? '' : formatAmount(amount, call.base))
   const table = lines.map(line => [line.day, line.document, line.account, line.text, money(line.debit), money(line.credit), call.base]) // prettier-ignore
   const head = ['day', 'document', 'account', 'text', 'debit', 'credit', 'currency']

@@ -6,6 +6,8 @@ import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
 import { journalFile, readJournal } from '#server/bill/journal.ts'
+import { readLeftOpen } from '#server/bill/leftOpen.ts'
+import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
 import { readLinks } from '#server/bill/linkStore.ts'
 import { answerClearing, clearHold, end, linkLine, linkLines, post } from '#server/bill/invoiceActs.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
@@ -54,6 +56,9 @@ export const billRoutes: Route[] = [
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
   reads(journal.ReadJournal, (call, { query }) => readJournal(call, query.month)),
+  reads(journal.ReadLeftOpen, (call, { query }) => readLeftOpen(call, query.month)),
+  writes(journal.ClosePeriod, (call, { params }) => closePeriod(call, params.month)),
+  writes(journal.ReopenPeriod, (call, { params, body }) => reopenPeriod(call, params.month, body.reason)),
   reads(journal.JournalFile, (call, { query }) => journalFile(call, query.month)),
   ...listRoutes(credits.Credits, creditList, 'credits'),
   reads(credits.ReadCredit, (call, { params }) => readCredit(call, params.id)),

@@ -59,6 +59,7 @@ const VERSIONS = [
   '039_credit_notes',
   '040_bill_lines_told',
   '041_tolerances',
+  '042_book_periods',
 ]
 const FIRST_AT_WORK = 4
 

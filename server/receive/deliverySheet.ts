@@ -34,7 +34,7 @@ import { type ReceiptLineRow, receiptFacts, receiptsOf } from '#server/receive/r
 import { namedPieces } from '#server/receive/assetStore.ts'
 import { inspectionsOfParts } from '#server/receive/inspectionStore.ts'
 import { announcedOf, despatchesJson } from '#server/receive/despatchStore.ts'
-import { countedLines, lineCodes, receivingSettings } from '#server/receive/receivingStore.ts'
+import { countedLines, lineCodes, receivesFrom } from '#server/receive/receivingStore.ts'
 import { threadOf } from '#server/thread/thread.ts'
 
 /** An order as those see it who receive it: buyers and receivers all of them, others what they asked for. */
@@ -79,7 +79,7 @@ export async function readDelivery(call: Read, id: string): Promise<ResponseOf<t
     places: places.map(place => ({ id: place.id, label: `${place.name}, ${place.dock}` })),
     usualPlaceId: order.rows.find(line => line.addressId)?.addressId ?? places[0]?.id ?? null,
     today: call.today,
-    openFrom: (await receivingSettings(call)).openFrom,
+    openFrom: await receivesFrom(call),
     lines: order.lines.map((line, index) => ({
       id: line.id,
       position: line.position,

@@ -1,11 +1,13 @@
 import { type CountedLine, type ReceivingFacts, serialKey } from '#core/receive/facts.ts'
 import type { Count } from '#core/receive/counts.ts'
 import { effectiveTerms, type ReceivingTerms, type TermLevel } from '#core/receive/terms.ts'
+import { openFrom } from '#core/ledger/periods.ts'
 import { withAbove } from '#core/source/categories.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import type { ArrivalSetting } from '#core/receive/arrival.ts'
 import type { Read } from '#server/call.ts'
 import { readSetting } from '#server/house/house.ts'
+import { closedMonths } from '#server/ledger/periodStore.ts'
 
 /** How goods are received in this house, beside what items and categories say. */
 export interface ReceivingSettings extends ArrivalSetting {
@@ -22,6 +24,9 @@ export const receivingSettings = async (call: Pick<Read, 'trx'>): Promise<Receiv
   ...RECEIVING,
   ...(await readSetting(call, 'receiving')),
 })
+/** The first day into which something can be received: the period that is open, after the months whose books are closed. */
+export const receivesFrom = async (call: Pick<Read, 'trx'>): Promise<string | null> =>
+  openFrom(await closedMonths(call), (await receivingSettings(call)).openFrom)
 
 declare module 'knex/types/tables.js' {
   interface Tables {
@@ -101,5 +106,5 @@ export async function receivingFacts(
   )
   const known =
     keys.length > 0 ? await call.trx('serialsHere').whereRaw('key = any(?)', [keys]).pluck<string[]>('key') : []
-  return { lines, openFrom: (await receivingSettings(call)).openFrom, knownSerials: new Set(known) }
+  return { lines, openFrom: await receivesFrom(call), knownSerials: new Set(known) }
 }

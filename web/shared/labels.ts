@@ -137,6 +137,8 @@ export const LABELS: Readonly<
     applying: 'nearly done',
   },
   history: {
+    periodClosed: 'Month closed',
+    periodReopened: 'Month opened again',
     windDown: 'Wind-down begun',
     useUp: 'Used up',
     amended: 'Amended',
@@ -406,6 +408,8 @@ export const LABELS: Readonly<
     propose: 'Proposed again',
   },
   action: {
+    closePeriod: 'Close the month',
+    reopenPeriod: 'Open it again',
     putForward: 'Put in force',
     write: 'Write',
     dropAmendment: 'Drop the amendment',
