@@ -2,7 +2,8 @@ import { expect } from 'chai'
 import fc from 'fast-check'
 import { differences } from '#core/bill/matchInvoice.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
-import { profileFor, type ToleranceCase, type ToleranceRule, toleranceRule, whyNotTolerance } from '#core/bill/toleranceRules.ts' // prettier-ignore
+import { profileFor, type ToleranceCase } from '#core/bill/toleranceRules.ts'
+import { type ToleranceRule, toleranceRule, whyNotTolerance } from '#core/setup/tolerances.ts'
 import { minor } from '#core/money/amount.ts'
 import { OrderToPay } from '#test-helpers/orderToPay.ts'
 
