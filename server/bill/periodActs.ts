@@ -1,6 +1,6 @@
 import type { ClosePeriod, ReopenPeriod } from '#contract/bill/journal.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
-import { whyNotClosePeriod, whyNotReopenPeriod } from '#core/ledger/periods.ts'
+import { whyNotClosePeriod, whyNotReopenPeriod } from '#core/books/periods.ts'
 import { sumMinor } from '#core/money/amount.ts'
 import type { Write } from '#server/call.ts'
 import { digestOf, journalMonth, periodFacts } from '#server/bill/journal.ts'

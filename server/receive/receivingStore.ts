@@ -1,13 +1,13 @@
 import { type CountedLine, type ReceivingFacts, serialKey } from '#core/receive/facts.ts'
 import type { Count } from '#core/receive/counts.ts'
 import { effectiveTerms, type ReceivingTerms, type TermLevel } from '#core/receive/terms.ts'
-import { openFrom } from '#core/ledger/periods.ts'
+import { openFrom } from '#core/books/periods.ts'
 import { withAbove } from '#core/source/categories.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import type { ArrivalSetting } from '#core/receive/arrival.ts'
 import type { Read } from '#server/call.ts'
 import { readSetting } from '#server/house/house.ts'
-import { closedMonths } from '#server/ledger/periodStore.ts'
+import { closedMonths } from '#server/books/periodStore.ts'
 
 /** How goods are received in this house, beside what items and categories say. */
 export interface ReceivingSettings extends ArrivalSetting {

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
 import { firstDay, lastDay, monthOf, nextMonth } from '#core/calendar/months.ts'
-import { openFrom, type PeriodFacts, whyNotClosePeriod, whyNotReopenPeriod } from '#core/ledger/periods.ts'
+import { openFrom, type PeriodFacts, whyNotClosePeriod, whyNotReopenPeriod } from '#core/books/periods.ts'
 import { actorOf } from '#test-helpers/orderToPay.ts'
 
 const CONTROLLER = actorOf('adaeze', { rights: new Set(['budget.write']) })
