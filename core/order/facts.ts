@@ -7,8 +7,8 @@ import type { OrderState } from '#core/order/states.ts'
 import type { ResponseLine } from '#core/order/revision.ts'
 import type { DatedQuantity, Delivery } from '#core/order/schedule.ts'
 import type { Reason } from '#core/reasons.ts'
-import type { LineKind, MatchLevel, Proof } from '#core/request/kinds.ts'
-import type { OrderChannel } from '#core/source/defaults.ts'
+import type { LineKind, Proof } from '#core/request/kinds.ts'
+import type { MatchLevel, OrderChannel } from '#core/source/defaults.ts'
 import type { RequestedFacts } from '#core/request/reservation.ts'
 
 /** One line of an order with what the ledgers say of it. */

@@ -1,4 +1,5 @@
 import { type Reason, stop } from '#core/reasons.ts'
+import type { MatchLevel } from '#core/source/defaults.ts'
 import { table } from '#core/text/table.ts'
 
 /** Kinds of request line (domain page, section 5); the kind decides which fields there are, how a line is proven and how it is matched. */
@@ -84,13 +85,6 @@ export const waitsForProof = (line: {
   (line.proof === 'count' && line.matchLevel !== '2') ||
   line.proof === 'acceptWork' ||
   (line.proof === 'billFirst' && isWork(line.kind))
-
-/**
- * How far the bills of a supplier are held against: 2 order only, 3 also what came, 4 also what was found good. A line that is not counted is at 2
- * whatever its supplier is; work is accepted at every level.
- */
-export const MATCH_LEVELS = ['2', '3', '4'] as const
-export type MatchLevel = (typeof MATCH_LEVELS)[number]
 
 /** How a kind is proven when nobody says otherwise. */
 export const usualProof = (kind: LineKind): Proof => KINDS[kind].proofs[0]!

@@ -1,4 +1,9 @@
-import { MATCH_LEVELS, type MatchLevel } from '#core/request/kinds.ts'
+/**
+ * How far the bills of a supplier are held against: 2 order only, 3 also what came, 4 also what was found good. A line that is not counted is at 2
+ * whatever its supplier is; work is accepted at every level.
+ */
+export const MATCH_LEVELS = ['2', '3', '4'] as const
+export type MatchLevel = (typeof MATCH_LEVELS)[number]
 
 /** What can be set once for a supplier, or for one of its locations, and is then taken over by its documents. */
 export interface SupplierDefaults {

@@ -31,7 +31,7 @@ describe('how far an invoice may differ', () => {
     await rasmus.do(ChangeSupplier, { params: { id }, body: { ...supplier, defaults: values, version } })
   }
   const dearer = (order: Issued, percent: number) => (Number(order.lines[0]!.price) * (1 + percent / 100)).toFixed(4)
-  const supplierNumber = async (order: Issued) => (await world.db('orders').join('suppliers', 'suppliers.id', 'orders.supplierId').where('orders.id', order.id).first('suppliers.number'))!.number as string // prettier-ignore
+  const supplierNumber = async (order: Issued) => (await world.db('orders').join('suppliers', 'suppliers.id', 'orders.supplierId').where('orders.id', order.id).first<{ number: string }>('suppliers.number')).number // prettier-ignore
 
   it('is said for all, for a supplier and by value, from a day on, and by nobody but who sets up', async () => {
     const order = await ordered(world, [await goodsLine(world, 'SW-1200', '90')])
