@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { differences } from '#core/bill/matchInvoice.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
 import { profileFor, type ToleranceCase } from '#core/bill/toleranceRules.ts'
-import { type ToleranceRule, toleranceRule, whyNotTolerance } from '#core/setup/tolerances.ts'
+import { type ToleranceRule, toleranceRule, whyNotTolerance } from '#core/bill/toleranceEntry.ts'
 import { minor } from '#core/money/amount.ts'
 import { OrderToPay } from '#test-helpers/orderToPay.ts'
 

@@ -1,6 +1,6 @@
 import { STRICT, type Tolerance, type ToleranceProfile } from '#core/bill/tolerance.ts'
 import { Decimal, tidy } from '#core/money/decimal.ts'
-import { TOLERANCES, type ToleranceRule } from '#core/setup/tolerances.ts'
+import { TOLERANCES, type ToleranceRule } from '#core/bill/toleranceEntry.ts'
 
 /** What is judged: a document, or a line of it. */
 export interface ToleranceCase {

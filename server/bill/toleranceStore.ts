@@ -1,6 +1,6 @@
 import { STRICT, type ToleranceProfile } from '#core/bill/tolerance.ts'
 import { profileFor } from '#core/bill/toleranceRules.ts'
-import { toleranceRule } from '#core/setup/tolerances.ts'
+import { toleranceRule } from '#core/bill/toleranceEntry.ts'
 import { amountToDecimal, minor } from '#core/money/amount.ts'
 import { effective, HOUSE_DEFAULTS } from '#core/source/defaults.ts'
 import { withAbove } from '#core/source/categories.ts'
