@@ -557,6 +557,7 @@ export class OrderToPay {
       lines: rows,
       holds: [],
       twin: null,
+      dispute: null,
       house: HOUSE,
       accounts: [],
       taxRates: [],

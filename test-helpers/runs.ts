@@ -34,6 +34,7 @@ export const payable = (changed: Partial<PayableFacts> = {}): PayableFacts => ({
   baseAmount: minor(59_500),
   account: { id: 'a1', iban: 'NL91ABNA0417164300', bic: '', holder: 'Nordhavn', state: 'proven' },
   refusedWith: null,
+  disputed: false,
   ...changed,
 })
 

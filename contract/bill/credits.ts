@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { AmountText, ById, Day, DecimalText, Done, Line, SheetFrame, Text, Uuid, Version } from '#contract/fields.ts'
+import { DisputeJson } from '#contract/bill/disputes.ts'
 import { defineList } from '#contract/lists/list.ts'
 import { CREDIT_WAYS } from '#core/bill/creditFacts.ts'
 
@@ -153,6 +154,7 @@ export const SupplierInvoiceSheet = defineEndpoint({
     waits: z.array(
       z.strictObject({ code: z.string(), details: z.record(z.string(), z.union([z.string(), z.number()])) }),
     ),
+    disputes: z.array(DisputeJson),
     mayCredit: z.boolean(),
     chargesLeft: AmountText,
     lines: z.array(CreditableJson),

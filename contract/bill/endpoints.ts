@@ -17,6 +17,7 @@ import {
   Uuid,
   Version,
 } from '#contract/fields.ts'
+import { DisputeJson } from '#contract/bill/disputes.ts'
 import { defineList } from '#contract/lists/list.ts'
 
 export const HoldJson = z.strictObject({
@@ -84,6 +85,8 @@ export const InvoiceSheet = SheetFrame.extend({
       path: z.string(),
     }),
   ),
+  disputes: z.array(DisputeJson),
+  mayDispute: z.boolean(),
   mayDebit: z.boolean(),
   /** Whom it is addressed to, where it says so. */
   addressedTo: z.string(),

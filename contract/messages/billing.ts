@@ -41,6 +41,13 @@ export const billing: Messages = {
   'creditNote.short.voided': 'voided',
   'creditNote.short.waiting': 'of {invoice}, to post',
   'creditNote.short.withdrawn': 'taken back',
+  'dispute.ended': 'Nobody disputes it any more.',
+  'dispute.long': 'At most {most} letters.',
+  'dispute.nothingProposed': 'Nothing is proposed yet.',
+  'dispute.onItsWay': 'It is in a payment run. Take it out of that first.',
+  'dispute.ownProposal': 'The other side has to agree.',
+  'dispute.there': 'It is disputed already. Write on below.',
+  'dispute.wantsWords': 'Say what it is about.',
   'invoice.is.setOff': 'Credits took all of it: nothing is left to pay.',
   'invoice.short.setOff': 'set off',
   'period.closed': '{month} is closed already.',
@@ -59,6 +66,7 @@ export const billing: Messages = {
   'supplierInvoice.waits.charges': 'Charges of {currency} {amount} were not agreed. We look at them.',
   'supplierInvoice.waits.currency':
     'Line {line} is billed in another currency than ordered. Send it anew in that of the order.',
+  'supplierInvoice.waits.dispute': 'We are talking with you about it: see below.',
   'supplierInvoice.waits.gross': 'Its totals do not add up by {currency} {amount}. Send it anew.',
   'supplierInvoice.waits.nearDuplicate':
     'Another invoice over the same amount is here. We look whether it is another one.',

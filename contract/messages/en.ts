@@ -70,6 +70,7 @@ export const en: Messages = {
   'behalf.who': 'Say who it was.',
   'bill.clearOtherwise.currency':
     'The invoice is in another currency than the order. Reject it and ask for one in the order’s currency.',
+  'bill.clearOtherwise.dispute': 'It ends when both sides agree, or when the dispute is dropped.',
   'bill.clearOtherwise.gross': 'Its own sums do not add up to what is to be paid. Reject it and ask for a right one.',
   'bill.clearOtherwise.noOrderLine': 'The line belongs to no order line. Link it to one, or reject the invoice.',
   'bill.clearOtherwise.orderEnded':
@@ -184,6 +185,7 @@ export const en: Messages = {
   'desk.certificateEnds': '{extra} of {title} ends',
   'desk.decide': '{who} asks for {title} (rule: {extra})',
   'desk.difference': '{who} asks whether a difference in {title} is accepted: {extra}',
+  'desk.dispute': '{title}: the supplier answered',
   'desk.draft': 'Your draft: {title}',
   'desk.due': '{title} is due',
   'desk.eventCompare': '{number}, {title}, is over: {answered} of {asked} answered',
@@ -299,6 +301,7 @@ export const en: Messages = {
   'invoice.is.heldBy.below': 'Billed {currency} {amount} below what was agreed. {who} can clear it.',
   'invoice.is.heldBy.charges': 'Charges of {currency} {amount} were not agreed. {who} can clear them.',
   'invoice.is.heldBy.currency': 'Billed in another currency than ordered. {who} has to ask for a new invoice.',
+  'invoice.is.heldBy.dispute': '{currency} {amount} are disputed with the supplier.',
   'invoice.is.heldBy.gross':
     'What is to be paid differs by {currency} {amount} from its lines, charges and tax. {who} has to reject it.',
   'invoice.is.heldBy.nearDuplicate':
@@ -331,6 +334,7 @@ export const en: Messages = {
   'invoice.short.held.below': '{amount} below',
   'invoice.short.held.charges': 'charges, {amount}',
   'invoice.short.held.currency': 'other currency',
+  'invoice.short.held.dispute': 'disputed',
   'invoice.short.held.gross': 'does not add up, {amount}',
   'invoice.short.held.nearDuplicate': 'perhaps twice',
   'invoice.short.held.noOrderLine': 'no order line',
@@ -599,6 +603,7 @@ export const en: Messages = {
   'password.short': 'At least {least} letters; a few words with blanks between them are easy to keep in mind.',
   'pay.accountChanged':
     'The account of {holder} changed after {payment} was proposed. Withdraw the run and propose it again.',
+  'pay.disputed': 'Invoice {invoice} is disputed.',
   'pay.executeFar': 'The day of execution lies more than a year ahead. Choose one until {last}.',
   'pay.executePast': 'The day of execution lies before today, {today}.',
   'pay.noAccount': '{invoice}: the supplier has no bank account yet.',

@@ -28,6 +28,30 @@ export const mailsEn = {
     subject: 'Your credit note {number} was not taken',
     text: 'Dear [name|{name}],\n\nyour credit note {number} for invoice {invoice} was not taken: {reason}\n\nThe invoice on your pages: {path}\n\n{house}\n',
   },
+  'invoice.disputed': {
+    subject: 'Your invoice {number}: we have a question',
+    text: 'Dear [name|{name}],\n\nyour invoice {number} waits, because we see something otherwise:\n\n{said}\n\nPlease answer on your pages: {path}\n\n{house}\n',
+  },
+  'invoice.disputeSaid': {
+    subject: 'Your invoice {number}: an answer',
+    text: 'Dear [name|{name}],\n\nabout your invoice {number} we write:\n\n{said}\n\nAll of it on your pages: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.payAll': {
+    subject: 'Your invoice {number}: agreed',
+    text: 'Dear [name|{name}],\n\nit is agreed that your invoice {number} is paid as it is.\n\nOn your pages: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.creditNote': {
+    subject: 'Your invoice {number}: a credit note is agreed',
+    text: 'Dear [name|{name}],\n\nit is agreed that you write a credit note for your invoice {number}.\n\nWrite it on your pages: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.newInvoice': {
+    subject: 'Your invoice {number}: another one is agreed',
+    text: 'Dear [name|{name}],\n\nit is agreed that you send another invoice in place of {number}. Its number may stay the same.\n\nOn your pages: {path}\n\n{house}\n',
+  },
+  'invoice.sentBack': {
+    subject: 'Your invoice {number} comes back',
+    text: 'Dear [name|{name}],\n\nwe cannot take your invoice {number}: {reason}\n\nPlease send a right one; its number may stay the same. On your pages: {path}\n\n{house}\n',
+  },
   'invoice.debited': {
     subject: 'Debit note {number} for your invoice {invoice}',
     text: 'Dear [name|{name}],\n\nwe take {currency} {amount} off your invoice {invoice} by debit note {number}: {reason}\n\nInvoice and debit note on your pages: {path}\n\n{house}\n',

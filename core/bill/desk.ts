@@ -1,4 +1,5 @@
 import { isAskedAbout } from '#core/bill/askClearing.ts'
+import { disputeDesk } from '#core/bill/disputes.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
 import { type Clearer, HOLD_KINDS } from '#core/bill/holds.ts'
 import { type DeskEntry, forRight, forRole } from '#core/desk/entry.ts'
@@ -12,11 +13,14 @@ export interface InvoiceWaits {
   readonly failedWith: string | null
 }
 
+type Common = Pick<DeskEntry, 'amount' | 'currency' | 'needBy' | 'notFor' | 'from' | 'path' | 'details'>
+
 /** Holds that end by themselves wait for nobody here: their delivery or work waits on another Desk. */
 const asksSomebody = (clearedBy: Clearer): boolean => clearedBy !== 'receiver' && clearedBy !== 'requester'
 
 /** What waits for somebody because of an invoice: to be cleared, posted, paid, or looked at because the bank did not pay. */
 export function invoiceDesk(invoice: InvoiceFacts & InvoiceWaits): DeskEntry[] {
+  const { dispute } = invoice
   const common = {
     amount: invoice.payable,
     currency: invoice.currency,
@@ -30,6 +34,10 @@ export function invoiceDesk(invoice: InvoiceFacts & InvoiceWaits): DeskEntry[] {
       who: invoice.supplier,
     },
   }
+  return [...disputeDesk(dispute, common), ...entriesBy(invoice, common)]
+}
+
+function entriesBy(invoice: InvoiceFacts & InvoiceWaits, common: Common): DeskEntry[] {
   switch (invoice.state) {
     case 'onHold':
       return holdEntries(invoice, common)
@@ -78,11 +86,9 @@ export function invoiceDesk(invoice: InvoiceFacts & InvoiceWaits): DeskEntry[] {
 }
 
 /** One entry for each role that can clear something, with the first of its differences. */
-function holdEntries(
-  invoice: InvoiceFacts & InvoiceWaits,
-  common: Pick<DeskEntry, 'currency' | 'needBy' | 'notFor' | 'from' | 'path' | 'details'>,
-): DeskEntry[] {
-  const open = invoice.holds.filter(hold => !hold.ended && !isAskedAbout(hold) && asksSomebody(hold.clearedBy))
+function holdEntries(invoice: InvoiceFacts & InvoiceWaits, common: Common): DeskEntry[] {
+  // a dispute waits for the other side, or for who opened it
+  const open = invoice.holds.filter(hold => !hold.ended && hold.kind !== 'dispute' && !isAskedAbout(hold) && asksSomebody(hold.clearedBy)) // prettier-ignore
   return [...new Set(open.map(hold => hold.clearedBy))].map((role): DeskEntry => {
     const own = open.filter(hold => hold.clearedBy === role)
     const first = own.find(hold => HOLD_KINDS[hold.kind].byReason) ?? own[0]!

@@ -1,4 +1,5 @@
 import type { CreditFigures } from '#core/bill/creditFacts.ts'
+import type { DisputeFacts } from '#core/bill/disputeFacts.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import type { PartyText } from '#core/bill/invoiceText.ts'
 import type { InvoiceState } from '#core/bill/states.ts'
@@ -81,6 +82,8 @@ export interface InvoiceFacts {
   readonly holds: readonly KeptHold[]
   /** Credit notes that wait for it: they post together with it. */
   readonly credits: readonly CreditFigures[]
+  /** The dispute about it that is open. */
+  readonly dispute: DisputeFacts | null
   /** Numbers of its standing credit and debit notes. */
   readonly creditedBy: readonly string[]
   /** What posted invoices of the same orders already billed in charges. */

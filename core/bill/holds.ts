@@ -31,6 +31,7 @@ export const HOLD_KINDS = {
   prepaid: { clearedBy: 'financeController', byReason: true },
   addressee: { clearedBy: 'invoiceClerk', byReason: true },
   account: { clearedBy: 'treasurer', byReason: true },
+  dispute: { clearedBy: 'buyer', byReason: false },
   nearDuplicate: { clearedBy: 'invoiceClerk', byReason: true },
 } as const satisfies Readonly<Record<string, HoldKindFacts>>
 export type HoldKind = keyof typeof HOLD_KINDS

@@ -85,6 +85,10 @@ export function matchParties(invoice: InvoiceFacts): Hold[] {
   ]
 }
 
+/** Disputed: nothing of it is posted until both sides agree, or we drop it. */
+export const matchDispute = (invoice: InvoiceFacts): Hold[] =>
+  invoice.dispute === null ? [] : [holdOf('dispute', null, invoice.payable)]
+
 /** Days within which the same amount of the same supplier is looked at twice. */
 export const NEAR_DAYS = 14
 

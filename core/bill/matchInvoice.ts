@@ -1,7 +1,7 @@
 import type { InvoiceFacts, InvoiceLine } from '#core/bill/facts.ts'
 import { type Hold, type HoldChange, type HoldKind, reconcileHolds, standingHolds } from '#core/bill/holds.ts'
 import { lessCredits } from '#core/bill/lessCredits.ts'
-import { matchCharges, matchParties, matchTax, matchTotals, matchTwin } from '#core/bill/matchHead.ts'
+import { matchCharges, matchDispute, matchParties, matchTax, matchTotals, matchTwin } from '#core/bill/matchHead.ts'
 import { type MatchedAgainst, matchLine } from '#core/bill/matchLine.ts'
 import { INVOICE_GROUPS, INVOICE_STATES, type InvoiceState } from '#core/bill/states.ts'
 import { within } from '#core/bill/tolerance.ts'
@@ -35,6 +35,7 @@ const differencesOf = (invoice: InvoiceFacts): Hold[] =>
     ...matchTotals(invoice),
     ...matchParties(invoice),
     ...matchTwin(invoice),
+    ...matchDispute(invoice),
   ])
 
 /** Kinds that are let pass where all of them together are small; what did not come is never among them. */

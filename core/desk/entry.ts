@@ -28,6 +28,7 @@ export const DESK_KEYS = [
   'certificateEnds',
   'decide',
   'difference',
+  'dispute',
   'draft',
   'due',
   'eventCompare',

@@ -26,6 +26,8 @@ export interface PayableFacts {
   } | null
   /** ISO 20022 reason with which the bank refused or returned a payment of this invoice to this same account, if it did. */
   readonly refusedWith: string | null
+  /** Both sides are still talking about it. */
+  readonly disputed: boolean
 }
 
 /** One payment of a run. */

@@ -37,6 +37,7 @@ export const whyNotPay = (invoice: PayableFacts): Reason[] => [
   ...(invoice.method !== '' && invoice.method !== 'creditTransfer'
     ? [stop('pay.otherMethod', { invoice: invoice.number, method: invoice.method }, { clearedBy: ['buyer'] })]
     : []),
+  ...(invoice.disputed ? [stop('pay.disputed', { invoice: invoice.number }, { clearedBy: ['buyer'] })] : []),
   ...(invoice.amount > 0n ? [] : [stop('pay.nothingToPay', { invoice: invoice.number })]),
   ...whyNotPayAccount(invoice.account?.state ?? null, invoice.refusedWith, invoice.number),
 ]

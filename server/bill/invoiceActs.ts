@@ -24,10 +24,11 @@ import { holdAccounts } from '#server/ledger/budgetStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { heldOrder } from '#server/order/orderStore.ts'
 import { withdrawReportsOf } from '#server/receive/reportStore.ts'
+import { say } from '#server/mail/mail.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 
 /** Carries out what was decided about an invoice: rows, holds, ledgers, history, and everything that shows it. */
-async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<InvoiceNext>): Promise<Done> {
+export async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<InvoiceNext>): Promise<Done> {
   const decided = obey(decision)
   const { next } = decided
   await postLedgers(call, { kind: 'invoice', id: invoice.id }, decided)
@@ -58,6 +59,7 @@ async function carryOut(call: Write, invoice: KnownInvoice, decision: Decision<I
     { state: next.state, ...(next.posts ? { postedAt: call.now, dueOn: next.posts.dueOn } : {}) },
     decided.did,
   )
+  await say(call, decided.says, { kind: 'invoice', id: invoice.id })
   const orderIds = decided.quantity.length > 0 ? invoice.orders.map(order => order.id) : []
   await refreshThread(call, { orderIds, invoiceIds: [invoice.id] })
   return done

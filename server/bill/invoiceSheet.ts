@@ -10,6 +10,7 @@ import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
 import { byAccount } from '#core/ledger/budget.ts'
 import { spentOn } from '#core/bill/spent.ts'
+import { whyNotDispute } from '#core/bill/disputes.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
 import { whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
 import { daysBetween } from '#core/calendar/days.ts'
@@ -18,6 +19,7 @@ import { ORDER_GROUPS } from '#core/order/states.ts'
 import type { LineKind } from '#core/request/kinds.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { may, type Read } from '#server/call.ts'
+import { disputesOf } from '#server/bill/disputeStore.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
 import { type KeptConsent, lastNo, waitsFor } from '#server/consent/consentStore.ts'
 import { namedIn, stepsJson } from '#server/consent/stepJson.ts'
@@ -85,6 +87,8 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     setOff: text(row.setOff),
     open: text(row.payable - row.setOff),
     credits: await creditsBeside(call, invoice),
+    disputes: await disputesOf(call, invoice.id, 'house'),
+    mayDispute: whyNotDispute(invoice, call.actor).length === 0,
     mayDebit: whyNotDebit(invoice, 'why', call.actor).length === 0,
     addressedTo: row.buyer?.name ?? '',
     askedAccount: row.iban,

@@ -12,6 +12,7 @@ import { minor } from '#core/money/amount.ts'
 import { PAYMENT_GROUPS } from '#core/pay/states.ts'
 import { isIn } from '#core/states.ts'
 import { creditsAgainst } from '#server/bill/creditStore.ts'
+import { openDisputes } from '#server/bill/disputeStore.ts'
 import { tolerancesOf } from '#server/bill/toleranceStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
@@ -151,6 +152,7 @@ export async function knownInvoices(
   const twins = await twinsOf(call, ids)
   const failed = await failedPayments(call, ids)
   const credits = await creditsAgainst(call, ids)
+  const disputes = await openDisputes(call, ids)
   const common = await around(call)
   const tolerances = await tolerancesOf(call, heads, rows, orders)
   const linesOf = groupBy(rows, row => row.invoiceId)
@@ -183,6 +185,7 @@ export async function knownInvoices(
         twin: twins.get(row.id) ?? null,
         accounts: accounts.get(row.supplierId) ?? [],
         posted: posted.get(row.id) ?? { quantities: [], spent: [] },
+        dispute: disputes.get(row.id) ?? null,
         failedWith: failed.get(row.id) ?? null,
         setOff: minor(row.setOff),
         credits: (credits.get(row.id) ?? []).filter(one => isIn(CREDIT_GROUPS.waiting, one.row.state)),

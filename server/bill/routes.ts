@@ -1,11 +1,13 @@
 import * as settings from '#contract/bill/settings.ts'
 import * as credits from '#contract/bill/credits.ts'
 import * as journal from '#contract/bill/journal.ts'
+import * as disputes from '#contract/bill/disputes.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
 import { journalFile, readJournal } from '#server/bill/journal.ts'
+import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
 import { readLinks } from '#server/bill/linkStore.ts'
@@ -55,6 +57,12 @@ export const billRoutes: Route[] = [
     return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+  writes(disputes.OpenDispute, (call, { params, body }) => open(call, params.id, body.version, body.text)),
+  writes(disputes.SayInDispute, (call, { params, body }) => sayOn(call, params.id, body)),
+  writes(disputes.AgreeInDispute, (call, { params, body }) => agree(call, params.id, body.version)),
+  writes(disputes.DropDispute, (call, { params, body }) => drop(call, params.id, body.version, body.reason)),
+  writes(disputes.SupplierSays, (call, { params, body }) => sayOn(call, params.id, body)),
+  writes(disputes.SupplierAgrees, (call, { params, body }) => agree(call, params.id, body.version)),
   reads(journal.ReadJournal, (call, { query }) => readJournal(call, query.month)),
   reads(journal.ReadLeftOpen, (call, { query }) => readLeftOpen(call, query.month)),
   writes(journal.ClosePeriod, (call, { params }) => closePeriod(call, params.month)),

@@ -8,6 +8,7 @@ import { formatAmount } from '#core/money/amount.ts'
 import { isIn } from '#core/states.ts'
 import { type CreditRow, creditsAgainst } from '#server/bill/creditStore.ts'
 import { creditable, creditLines } from '#server/bill/creditSheet.ts'
+import { disputesOf } from '#server/bill/disputeStore.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
 import { creditedInvoice } from '#server/bill/knownCreditStore.ts'
 import { found, type Read } from '#server/call.ts'
@@ -66,6 +67,7 @@ export async function supplierInvoice(call: Read, id: string): Promise<ResponseO
     setOff: text(row.setOff),
     payDay: await payDay(call, invoice),
     waits: invoice.holds.filter(hold => !hold.ended).map(hold => waitOf(invoice, hold)),
+    disputes: await disputesOf(call, id, 'supplier'),
     mayCredit: isIn(INVOICE_GROUPS.standing, row.state) && left.grossLeft !== text(0n),
     chargesLeft: left.chargesLeft,
     lines: left.lines,

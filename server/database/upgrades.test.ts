@@ -60,6 +60,7 @@ const VERSIONS = [
   '040_bill_lines_told',
   '041_tolerances',
   '042_book_periods',
+  '043_disputes',
 ]
 const FIRST_AT_WORK = 4
 

@@ -4,6 +4,7 @@ import type { AccountState, PayableFacts, PaymentFacts, RunFacts } from '#core/p
 import { PAYMENT_GROUPS, type PaymentState, type RunState } from '#core/pay/states.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { setOffAgainst } from '#server/bill/setOffStore.ts'
+import { openDisputes } from '#server/bill/disputeStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { latestConsents } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
@@ -191,6 +192,7 @@ export async function heldDue(call: Write, dueUntil: string): Promise<PayableFac
       { ids, failed: [...PAYMENT_GROUPS.failed], payable: [...INVOICE_GROUPS.payable] },
     )
     .options({ name: 'due-invoices' })
+  const disputed = await openDisputes(call, ids)
   return rows.map((row): PayableFacts => ({
     invoiceId: row.invoiceId,
     number: row.number,
@@ -207,6 +209,7 @@ export async function heldDue(call: Write, dueUntil: string): Promise<PayableFac
         ? null
         : { id: row.accountId, iban: row.iban, bic: row.bic, holder: row.holder, state: row.accountState },
     refusedWith: row.refusedWith,
+    disputed: disputed.has(row.invoiceId),
   }))
 }
 

@@ -16,6 +16,7 @@ import {
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
+import DisputeTalk from '#web/bill/DisputeTalk.vue'
 import DebitDialog from '#web/bill/DebitDialog.vue'
 import GaugeBar from '#web/charts/GaugeBar.vue'
 import SheetFailure from '#web/shared/SheetFailure.vue'
@@ -301,6 +302,14 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         >
       </p>
     </section>
+    <DisputeTalk
+      :invoice-id="id"
+      :version="sheet.version"
+      :disputes="sheet.disputes"
+      side="house"
+      :may-open="sheet.mayDispute"
+      @changed="reload"
+    />
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">

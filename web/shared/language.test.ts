@@ -17,6 +17,7 @@ const PAGES = [
   'web/supplier-pages',
   'web/account',
   'web/bill/CreditLines.vue',
+  'web/bill/DisputeTalk.vue',
   'web/frame/DoorFrame.vue',
   'web/source/QuestionForm.vue',
   'web/source/AnswerForm.vue',
@@ -40,6 +41,7 @@ const PAGES = [
 const SAID_IN = [
   'core/order/answerOrder.ts',
   'core/order/schedule.ts',
+  'core/bill/disputes.ts',
   'core/receive/despatch.ts',
   'core/receive/despatchFile.ts',
   'core/receive/workReport.ts',

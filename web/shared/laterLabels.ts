@@ -256,6 +256,7 @@ export const LATER_LABELS: Readonly<
     text: 'words',
   },
   held: {
+    dispute: 'Disputed with the supplier',
     below: 'Billed below what was agreed',
     amount: 'A line costs more than is let pass',
     price: 'Billed above the ordered price',

@@ -6,6 +6,7 @@ import { useRoute } from 'vue-router'
 import { SupplierCreditFile, SupplierInvoiceSheet, WithdrawSupplierCredit } from '#contract/bill/credits.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
+import DisputeTalk from '#web/bill/DisputeTalk.vue'
 import { documentTopic, useNews } from '#web/news/news.ts'
 import { t } from '#web/shared/language.ts'
 import LineTable from '#web/shared/LineTable.vue'
@@ -114,6 +115,14 @@ const paid = computed(() => {
         >
         <template #net="{ row: line }">{{ amountText(line.net) }}</template></LineTable
       >
+      <DisputeTalk
+        v-if="!writing"
+        :invoice-id="sheet.id"
+        :version="sheet.version"
+        :disputes="sheet.disputes"
+        side="supplier"
+        @changed="load"
+      />
       <section v-for="credit in sheet.credits" :key="credit.id" class="section credit" data-test="credit">
         <h2>
           {{

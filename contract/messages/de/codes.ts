@@ -43,12 +43,14 @@ export const codes: Messages = {
   'bill.duplicate': 'Diese Rechnung ist schon da: {number} (Ihre Nummer {supplierNumber}). Es wurde nichts übernommen.',
   'bill.foreignLine': 'Diese Zeile gibt es nicht mehr. Laden Sie die Bestellung und die Rechnung neu.',
   'bill.futureDate': 'Eine Rechnung kann nicht nach heute, {today}, datiert sein.',
+  'bill.holdEnded': 'Das ist nicht mehr offen.',
   'bill.isPdf':
     'Das ist ein PDF, ein Bild für Menschen. Senden Sie die Rechnung als UBL (XML) nach EN 16931, die daneben gesandt wird.',
   'bill.notAboveZero': 'Eine Rechnung muss über mehr als null lauten.',
   'bill.rule': '{rule} ist verletzt bei {place}: gefunden „{found}“, erwartet {expected}.',
   'bill.taxRate': 'Ein Steuersatz liegt zwischen 0 und 100 Prozent.',
   'bill.typeNotHandled': 'Belege der Art {type} (UNTDID 1001) werden nicht als Rechnung angenommen.',
+  'bill.wantsReason': 'Geben Sie einen Grund an.',
   'calendar.notADay': '„{day}“ ist kein Tag des Kalenders.',
   'company.administratorAddress':
     'Die Adresse des Verwalterkontos ändert nur der Verwalter selbst. Geht das nicht, hilft die Betreuung beim Kunden.',
@@ -90,6 +92,13 @@ export const codes: Messages = {
   'despatch.tooMuch': 'Von Position {line} wären {announced} angekündigt; bestellt sind {ordered}.',
   'despatch.unit': 'Die Datei zählt in {unit}, die Bestellung in {ordered}.',
   'despatch.weight': 'Ein Gewicht liegt über null.',
+  'dispute.ended': 'Es gibt dazu keine offene Klärung mehr.',
+  'dispute.long': 'Höchstens {most} Zeichen.',
+  'dispute.nothingProposed': 'Es ist noch nichts vorgeschlagen.',
+  'dispute.onItsWay': 'Sie ist in einem Zahlungslauf.',
+  'dispute.ownProposal': 'Die andere Seite muss zustimmen.',
+  'dispute.there': 'Dazu gibt es schon eine Klärung. Schreiben Sie unten weiter.',
+  'dispute.wantsWords': 'Schreiben Sie, worum es geht.',
   'document.busy': 'Jemand hat dies im selben Augenblick geändert. Versuchen Sie es noch einmal.',
   'document.changed':
     '{by} hat dies inzwischen geändert ({action}). Ihr Text bleibt hier; sehen Sie den neuen Stand an und speichern Sie noch einmal.',
@@ -226,6 +235,7 @@ export const codes: Messages = {
   'supplierInvoice.waits.charges': 'Zuschläge von {currency} {amount} waren nicht vereinbart. Wir sehen sie uns an.',
   'supplierInvoice.waits.currency':
     'Position {line} ist in einer anderen Währung berechnet als bestellt. Senden Sie sie neu in der der Bestellung.',
+  'supplierInvoice.waits.dispute': 'Wir klären sie mit Ihnen: siehe unten.',
   'supplierInvoice.waits.gross': 'Ihre Summen gehen um {currency} {amount} nicht auf. Senden Sie sie neu.',
   'supplierInvoice.waits.nearDuplicate':
     'Eine andere Rechnung über denselben Betrag ist da. Wir sehen nach, ob es eine andere ist.',

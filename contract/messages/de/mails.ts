@@ -6,6 +6,30 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Ihre Gutschrift {number} wurde nicht angenommen',
     text: 'Guten Tag[name| {name}],\n\nIhre Gutschrift {number} zur Rechnung {invoice} wurde nicht angenommen: {reason}\n\nDie Rechnung auf Ihren Seiten: {path}\n\n{house}\n',
   },
+  'invoice.disputed': {
+    subject: 'Ihre Rechnung {number}: wir haben eine Frage',
+    text: 'Guten Tag[name| {name}],\n\nIhre Rechnung {number} wartet, weil wir etwas anders sehen:\n\n{said}\n\nBitte antworten Sie auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.disputeSaid': {
+    subject: 'Ihre Rechnung {number}: eine Antwort',
+    text: 'Guten Tag[name| {name}],\n\nzu Ihrer Rechnung {number} schreiben wir:\n\n{said}\n\nAlles dazu auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.payAll': {
+    subject: 'Ihre Rechnung {number}: vereinbart',
+    text: 'Guten Tag[name| {name}],\n\nes ist vereinbart, dass Ihre Rechnung {number} bezahlt wird, wie sie ist.\n\nAuf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.creditNote': {
+    subject: 'Ihre Rechnung {number}: eine Gutschrift ist vereinbart',
+    text: 'Guten Tag[name| {name}],\n\nes ist vereinbart, dass Sie zu Ihrer Rechnung {number} eine Gutschrift schreiben.\n\nSchreiben Sie sie auf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.agreed.newInvoice': {
+    subject: 'Ihre Rechnung {number}: eine andere ist vereinbart',
+    text: 'Guten Tag[name| {name}],\n\nes ist vereinbart, dass Sie statt {number} eine andere Rechnung senden. Ihre Nummer darf dieselbe bleiben.\n\nAuf Ihren Seiten: {path}\n\n{house}\n',
+  },
+  'invoice.sentBack': {
+    subject: 'Ihre Rechnung {number} kommt zurück',
+    text: 'Guten Tag[name| {name}],\n\nwir können Ihre Rechnung {number} nicht annehmen: {reason}\n\nBitte senden Sie eine richtige; die Nummer darf dieselbe bleiben. Auf Ihren Seiten: {path}\n\n{house}\n',
+  },
   'invoice.debited': {
     subject: 'Belastungsanzeige {number} zu Ihrer Rechnung {invoice}',
     text: 'Guten Tag[name| {name}],\n\nwir ziehen von Ihrer Rechnung {invoice} {currency} {amount} mit der Belastungsanzeige {number} ab: {reason}\n\nRechnung und Belastungsanzeige auf Ihren Seiten: {path}\n\n{house}\n',
