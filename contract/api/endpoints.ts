@@ -27,6 +27,7 @@ import * as setAside from '#contract/receive/setAside.ts'
 import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as billJournal from '#contract/bill/journal.ts'
+import * as billCoding from '#contract/bill/coding.ts'
 import * as billDisputes from '#contract/bill/disputes.ts'
 import * as billCredits from '#contract/bill/credits.ts'
 import * as billingSettings from '#contract/bill/settings.ts'
@@ -99,6 +100,7 @@ const DECLARED: readonly unknown[] = [
   receivingSettings,
   billingSettings,
   billCredits,
+  billCoding,
   billDisputes,
   billJournal,
   inspections,

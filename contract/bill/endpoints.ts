@@ -85,6 +85,9 @@ export const InvoiceSheet = SheetFrame.extend({
       path: z.string(),
     }),
   ),
+  /** The order that was written for it afterwards, because nobody had ordered. */
+  written: z.strictObject({ number: z.string(), state: z.string(), path: z.string().nullable(), waitsFor: z.array(z.string()), refused: z.boolean() }).nullable(), // prettier-ignore
+  mayCode: z.boolean(),
   disputes: z.array(DisputeJson),
   mayDispute: z.boolean(),
   mayDebit: z.boolean(),

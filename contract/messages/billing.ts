@@ -4,6 +4,8 @@ import { learn, type Messages } from '#contract/messages/say.ts'
 export const billing: Messages = {
   'bill.credited': 'It is credited by {numbers}. Take those back first.',
   'bill.setOff': 'Credits were set off against it. Take those back first.',
+  'code.nothingLoose': 'All of it was ordered, or it is posted already.',
+  'code.there': 'Order {number} is written for it already and waits for a decision.',
   'credit.aboveBilled': 'Of line {line} only {left} are still billed: the rest is credited already.',
   'credit.aboveCharges': 'Only {left} of the charges can still be credited.',
   'credit.aboveInvoice': 'Only {left} of invoice {number} can still be credited, tax included.',

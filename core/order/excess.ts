@@ -38,7 +38,8 @@ export function wouldBe(order: OrderFacts, wanted: WantedOrder | null): { order:
 
 /** What stands in the way of asking: nothing is above what was approved, it is asked already, or the order has ended. */
 export const whyNotAskExcess = (order: OrderFacts, next: OrderFacts, actor: ActorFacts): Reason[] => [
-  ...needsRight(actor, 'order.write'),
+  // whoever says who pays for a bill without an order asks with it
+  ...needsRight(actor, order.forInvoiceId ? 'invoice.write' : 'order.write'),
   ...(order.state === 'draft' || isIn(ORDER_GROUPS.live, order.state)
     ? []
     : [stop('order.excessTooLate', { number: order.number })]),

@@ -103,6 +103,8 @@ export interface OrderFacts {
   readonly lines: readonly OrderLine[]
   /** It was written without a request: whatever of it buys nothing that was requested has to be approved. */
   readonly direct: boolean
+  /** The invoice for which it was written afterwards: it was billed without an order. */
+  readonly forInvoiceId?: string | null
   /** The lines of requests that it buys. */
   readonly requests: readonly RequestedFacts[]
   readonly answer: WaitingAnswer | null

@@ -55,6 +55,19 @@ export function issueOrder(
 }
 
 /**
+ * Puts an order in force that was written for a bill that had none, once those who pay for it said yes: it commits as an issued one does; the supplier, who
+ * has delivered and billed it, is told nothing. Refused where an account that stops would be overdrawn.
+ */
+export function confirmOrder(order: OrderFacts, accounts: readonly AccountFacts[]): Decision<OrderNext> {
+  const against = [...notNow(ORDER_STATES, 'order', order.state, 'issue'), ...againstRequest(order)]
+  if (against.length > 0) return refused(against)
+  const issued = committed(order, accounts)
+  return 'reasons' in issued
+    ? refused(issued.reasons)
+    : done<OrderNext>({ ...FIRST, state: 'acknowledged' }, did(order, 'inForceAfter', ''), issued.outcome)
+}
+
+/**
  * Takes over an order that was issued before this program was used: it commits as an issued one does and its revision 0 is frozen, but the
  * supplier, who has it, is told nothing. What had come in is proven and, where it is not billed, accrued; what was billed is spent at the ordered
  * price; a day that was promised confirms its line. `soFar`: of each line, in their order.

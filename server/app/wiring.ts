@@ -3,6 +3,7 @@ import { worksOnOrders } from '#server/agreements/orderHands.ts'
 import { computeAwardPlan } from '#server/award/planWork.ts'
 import { refreshInvoices } from '#server/bill/invoiceRefresh.ts'
 import { worksLong } from '#server/jobs/longJobs.ts'
+import { refreshConfirming } from '#server/order/confirming.ts'
 import { refreshConsumption } from '#server/order/consumptionRefresh.ts'
 import { applyWorkbook } from '#server/order/workbookJob.ts'
 import { end, reprice } from '#server/order/orderActs.ts'
@@ -14,6 +15,7 @@ import { keepsInStep } from '#server/thread/refresh.ts'
 
 /** What the stages add to mechanisms that do not know them. Every process says it once, before it does anything. */
 export function wire(): void {
+  keepsInStep('confirming', refreshConfirming)
   keepsInStep('order', refreshOrders)
   keepsInStep('request', refreshRequests)
   keepsInStep('consumption', refreshConsumption)

@@ -11,6 +11,7 @@ import { voidInvoice } from '#core/bill/voidInvoice.ts'
 import type { Decision } from '#core/acts/decision.ts'
 import { accountsOf } from '#core/order/after.ts'
 import { type Done, found, type Read, RefusedAndKept, type Write } from '#server/call.ts'
+import { dropWritten } from '#server/bill/codeStore.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
 import { postCreditsOf, rejectCreditsOf } from '#server/bill/creditActs.ts'
 import { heldInvoice, knownInvoice, type KnownInvoice, writeHolds } from '#server/bill/invoiceStore.ts'
@@ -51,6 +52,8 @@ export async function carryOut(call: Write, invoice: KnownInvoice, decision: Dec
   if (next.state === 'rejected') {
     await withdrawReportsOf(call, invoice.id)
     await rejectCreditsOf(call, invoice.id, decided.did.reason ?? '')
+    const dropped = await dropWritten(call, invoice.id, decided.did.reason ?? '')
+    if (dropped.length > 0) await refreshThread(call, { orderIds: dropped })
   }
   const done = await move(
     call,

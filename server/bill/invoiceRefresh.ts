@@ -1,15 +1,18 @@
 import { invoiceDesk } from '#core/bill/desk.ts'
+import { writtenLinks } from '#core/bill/coding.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import { proofGone, unprovenLines } from '#core/bill/proofGone.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { isIn } from '#core/states.ts'
+import { inForceFor } from '#server/bill/codeStore.ts'
 import { keepCreditDesks, unpostCreditsOf } from '#server/bill/creditActs.ts'
 import type { Write } from '#server/call.ts'
 import { type KnownInvoice, knownInvoices, writeHolds } from '#server/bill/invoiceStore.ts'
 import { someIds } from '#server/database/rows.ts'
 import { keepDesks } from '#server/desk/deskStore.ts'
-import { holdAll } from '#server/documents/hold.ts'
+import { hold, holdAll } from '#server/documents/hold.ts'
 import { move } from '#server/documents/move.ts'
+import { knownOrders } from '#server/order/orderStore.ts'
 import { postLedgers } from '#server/ledger/post.ts'
 import { EVERYBODY, type Touched } from '#server/thread/refresh.ts'
 
@@ -22,12 +25,26 @@ export async function refreshInvoices(
   { orderIds, invoiceIds, unprovenIds, judgedOf }: Touched,
 ): Promise<undefined> {
   if (unprovenIds.length > 0) await unproven(call, unprovenIds)
+  await linkWritten(call, orderIds)
   const matched = orderIds.length > 0 ? await rematch(call, await waitingOn(call, orderIds)) : []
   const judged = judgedOf.length > 0 ? await rematch(call, await waitingOf(call, judgedOf)) : []
   const ids = [...new Set([...invoiceIds, ...matched, ...judged])]
   if (ids.length === 0) return
   await keepInvoiceDesks(call, ids)
   await keepCreditDesks(call, ids)
+}
+
+/** Once an order that was written for an invoice is in force, its lines are that invoice's. */
+async function linkWritten(call: Write, orderIds: readonly string[]): Promise<void> {
+  if (orderIds.length === 0) return
+  for (const [invoiceId, orderId] of await inForceFor(call, orderIds)) {
+    const order = (await knownOrders(call, [orderId])).get(orderId)!
+    await hold(call, 'invoice', invoiceId)
+    const invoice = (await knownInvoices(call, [invoiceId])).get(invoiceId)!
+    if (!isIn(INVOICE_GROUPS.waiting, invoice.state)) continue
+    for (const { lineId, orderLineId } of writtenLinks(invoice, order.lines))
+      await call.trx('invoiceLines').where({ id: lineId }).update({ orderLineId })
+  }
 }
 
 /** Invoices that wait and are of some suppliers. */

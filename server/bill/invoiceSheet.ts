@@ -10,6 +10,7 @@ import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
 import { byAccount } from '#core/ledger/budget.ts'
 import { spentOn } from '#core/bill/spent.ts'
+import { whyNotCode } from '#core/bill/coding.ts'
 import { whyNotDispute } from '#core/bill/disputes.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
 import { whyNotDecide, whyNotWithdraw } from '#core/consent/consent.ts'
@@ -19,6 +20,7 @@ import { ORDER_GROUPS } from '#core/order/states.ts'
 import type { LineKind } from '#core/request/kinds.ts'
 import { lineWords, seesFee } from '#core/request/personalFee.ts'
 import { may, type Read } from '#server/call.ts'
+import { writtenFor } from '#server/bill/codeStore.ts'
 import { disputesOf } from '#server/bill/disputeStore.ts'
 import { knownInvoice, type KnownInvoice } from '#server/bill/invoiceStore.ts'
 import { type KeptConsent, lastNo, waitsFor } from '#server/consent/consentStore.ts'
@@ -88,6 +90,8 @@ export async function readInvoice(call: Read, id: string): Promise<ResponseOf<ty
     open: text(row.payable - row.setOff),
     credits: await creditsBeside(call, invoice),
     disputes: await disputesOf(call, invoice.id, 'house'),
+    written: await shownWritten(call, invoice),
+    mayCode: whyNotCode(invoice, await writtenFor(call, invoice.id), call.actor).length === 0,
     mayDispute: whyNotDispute(invoice, call.actor).length === 0,
     mayDebit: whyNotDebit(invoice, 'why', call.actor).length === 0,
     addressedTo: row.buyer?.name ?? '',
@@ -187,6 +191,14 @@ function debitOf(call: Read, invoice: KnownInvoice, hold: KeptHold): ShownHold['
   if (hold.ended || whyNotDebit(invoice, 'why', call.actor).length > 0) return null
   const wanted = debitFor(invoice, hold)
   return wanted === null ? null : { charges: formatAmount(wanted.charges, invoice.currency), lines: [...wanted.lines] }
+}
+
+/** The order that was written for it afterwards: its number is read by whoever reads orders. */
+async function shownWritten(call: Read, invoice: KnownInvoice): Promise<ResponseOf<typeof ReadInvoice>['written']> {
+  const written = await writtenFor(call, invoice.id)
+  if (!written || written.state === 'cancelled') return null
+  const { id: _id, path, ...rest } = written
+  return { ...rest, path: may(call, 'order.read') ? path : null }
 }
 
 /** Credit and debit notes of an invoice, but for drafts, which only their writers see. */

@@ -1,12 +1,14 @@
 import * as settings from '#contract/bill/settings.ts'
 import * as credits from '#contract/bill/credits.ts'
 import * as journal from '#contract/bill/journal.ts'
+import * as coding from '#contract/bill/coding.ts'
 import * as disputes from '#contract/bill/disputes.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
 import { journalFile, readJournal } from '#server/bill/journal.ts'
+import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
 import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
@@ -57,6 +59,8 @@ export const billRoutes: Route[] = [
     return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+  reads(coding.ReadCoding, (call, { params }) => readCoding(call, params.id)),
+  writes(coding.CodeInvoice, (call, { params, body }) => codeInvoice(call, params.id, body)),
   writes(disputes.OpenDispute, (call, { params, body }) => open(call, params.id, body.version, body.text)),
   writes(disputes.SayInDispute, (call, { params, body }) => sayOn(call, params.id, body)),
   writes(disputes.AgreeInDispute, (call, { params, body }) => agree(call, params.id, body.version)),

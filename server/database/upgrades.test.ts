@@ -61,6 +61,7 @@ const VERSIONS = [
   '041_tolerances',
   '042_book_periods',
   '043_disputes',
+  '044_orders_after',
 ]
 const FIRST_AT_WORK = 4
 

@@ -17,7 +17,7 @@ import { compute } from '#server/compute/compute.ts'
 import { json } from '#server/database/json.ts'
 import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
 import { ownContent, ownFile } from '#server/files/fileActs.ts'
-import { insertDraft } from '#server/order/draftActs.ts'
+import { insertDraft } from '#server/order/newOrderStore.ts'
 import { againstSuppliers, itemsNumbered, placeGoods } from '#server/order/placeGoods.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 

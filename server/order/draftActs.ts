@@ -1,13 +1,7 @@
-import { randomUUID } from 'node:crypto'
-import { draftOrders as decideDrafts, type NewOrder } from '#core/order/draftOrders.ts'
+import { draftOrders as decideDrafts } from '#core/order/draftOrders.ts'
 import { type Done, type Write } from '#server/call.ts'
-import { record } from '#server/documents/history.ts'
-import { nextNumber } from '#server/documents/number.ts'
 import { obey } from '#server/documents/obey.ts'
-import { insertMany } from '#server/database/insert.ts'
-import { json } from '#server/database/json.ts'
-import { insertSplits } from '#server/ledger/splitStore.ts'
-import { chargeRows } from '#server/order/orderStore.ts'
+import { insertDraft } from '#server/order/newOrderStore.ts'
 import { heldToBuy } from '#server/order/poolStore.ts'
 import { baseRates } from '#server/house/rates.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
@@ -31,43 +25,4 @@ export async function draftOrders(
     requisitionIds: [...new Set(lines.map(line => line.requisitionId))],
   })
   return made
-}
-
-/** Writes a draft with its lines. */
-export async function insertDraft(
-  call: Write,
-  order: NewOrder & { readonly formerNumber?: string },
-): Promise<Done & { number: string }> {
-  const id = randomUUID()
-  const number = await nextNumber(call, 'order')
-  const { lines, from, supplierName, chargeItems = [], ...head } = order
-  await call.trx('orders').insert({
-    ...head,
-    chargeItems: json(chargeRows(chargeItems)),
-    id,
-    number,
-    state: 'draft',
-    buyerId: call.actor.id,
-    createdAt: call.now,
-    changedAt: call.now,
-    search: [
-      number,
-      head.title,
-      supplierName,
-      ...from,
-      ...lines.filter(line => line.kind !== 'personalFee').map(line => line.description),
-    ]
-      .join(' ')
-      .toLowerCase()
-      .slice(0, 4000),
-  })
-  const rows = lines.map((line, index) => ({ ...line, id: randomUUID(), orderId: id, position: index + 1 }))
-  await insertMany(
-    call.trx,
-    'orderLines',
-    rows.map(({ splits: _splits, details, ...row }) => ({ ...row, details: json(details) })),
-  )
-  await insertSplits(call, 'orderLineId', rows)
-  await record(call, { kind: 'order', id, action: 'drafted', changes: { from } })
-  return { id, version: 1, number }
 }

@@ -3,6 +3,7 @@ import type { AnswerExcess, AskExcess } from '#contract/order/endpoints.ts'
 import { minor } from '#core/money/amount.ts'
 import type { OverApproved } from '#core/order/againstRequest.ts'
 import { askExcess, decideExcess, excessAmount, type Payer, withdrawExcess, wouldBe } from '#core/order/excess.ts'
+import type { OrderFacts } from '#core/order/facts.ts'
 import { RuleBroken } from '#core/reasons.ts'
 import type { Done, Read, Write } from '#server/call.ts'
 import { ask } from '#server/consent/consentStore.ts'
@@ -27,8 +28,20 @@ export async function askForExcess(
   const order = await heldOrder(call, id, version)
   const next = wouldBe(order, wanted && (await wantedOf(call, order, { wanted })))
   if (next.reasons.length > 0) throw new RuleBroken(next.reasons)
-  const payers = await payersOf(call, next.order.lines.flatMap(line => line.splits.map(split => split.accountId))) // prettier-ignore
-  const decided = obey(askExcess(order, next.order, payers, { wanted }, call.actor, reason))
+  return await askAbout(call, order, next.order, wanted, reason)
+}
+
+/** Asks those who pay for an order, as it would be, whether it may cost so much. */
+export async function askAbout(
+  call: Write,
+  order: KnownOrder,
+  next: OrderFacts,
+  wanted: BodyOf<typeof AskExcess>['wanted'],
+  reason: string,
+): Promise<Done> {
+  const { id } = order
+  const payers = await payersOf(call, next.lines.flatMap(line => line.splits.map(split => split.accountId))) // prettier-ignore
+  const decided = obey(askExcess(order, next, payers, { wanted }, call.actor, reason))
   const { asks, above } = decided.next
   const { question, origins } = await ruled(call, asks, await decidedExcess(call, order, above))
   const about = {

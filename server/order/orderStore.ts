@@ -56,6 +56,8 @@ export interface OrderRow {
   channel: OrderChannel
   /** It was written without a request. */
   direct: boolean
+  /** The invoice for which it was written afterwards. */
+  forInvoiceId: string | null
   toldRevision: number | null
   changedAt: string
   search: string

@@ -14,7 +14,7 @@ import { obey, refuse } from '#server/documents/obey.ts'
 import { pathOf, reasonsJson } from '#server/documents/sheetParts.ts'
 import { readSetting, writeSetting } from '#server/house/house.ts'
 import { baseRates } from '#server/house/rates.ts'
-import { insertDraft } from '#server/order/draftActs.ts'
+import { insertDraft } from '#server/order/newOrderStore.ts'
 import { heldToBuy, poolLines } from '#server/order/poolStore.ts'
 import { refreshThread } from '#server/thread/refresh.ts'
 

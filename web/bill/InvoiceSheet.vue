@@ -16,6 +16,7 @@ import {
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
+import CodeLines from '#web/bill/CodeLines.vue'
 import DisputeTalk from '#web/bill/DisputeTalk.vue'
 import DebitDialog from '#web/bill/DebitDialog.vue'
 import GaugeBar from '#web/charts/GaugeBar.vue'
@@ -39,6 +40,7 @@ const { busy, reasons, run, clear } = useAction()
 const asking = ref('')
 const holdId = ref('')
 const debiting = ref(false)
+const coding = ref(false)
 /** What the debit note begins with. */
 const fill = shallowRef<NonNullable<typeof sheet.value>['holds'][number]['debit']>(null)
 const open = computed(() => sheet.value?.holds.filter(hold => hold.endedAt === null) ?? [])
@@ -271,7 +273,26 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         ><span v-else class="quiet">no order line</span></template
       >
     </LineTable>
+    <p v-if="sheet.written" class="section" data-test="written">
+      Nobody had ordered it.
+      <RouterLink v-if="sheet.written.path" :to="sheet.written.path">Order {{ sheet.written.number }}</RouterLink
+      ><template v-else>Order {{ sheet.written.number }}</template> was written for it
+      <template v-if="sheet.written.waitsFor.length"
+        >and waits for <b>{{ sheet.written.waitsFor.join(', ') }}</b>.</template
+      ><b v-else-if="sheet.written.refused" class="tone-stop">and was refused.</b><template v-else>.</template>
+    </p>
+    <CodeLines
+      v-if="coding && sheet.mayCode"
+      :invoice-id="id"
+      :version="sheet.version"
+      :currency="sheet.currency"
+      @coded="((coding = false), reload())"
+      @leave="coding = false"
+    />
     <section v-if="sheet.lines.some(line => !line.orderLineId) && session.may('invoice.write')" class="section">
+      <ElButton v-if="sheet.mayCode && !coding" size="small" data-test="say-who-pays" @click="coding = true"
+        >Nobody ordered it: say who pays</ElButton
+      >
       <ElButton v-if="!proposals" size="small" :disabled="busy" data-test="propose-links" @click="propose"
         >Propose what the lines are for</ElButton
       >

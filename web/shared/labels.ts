@@ -137,6 +137,8 @@ export const LABELS: Readonly<
     applying: 'nearly done',
   },
   history: {
+    coded: 'Said who pays',
+    inForceAfter: 'In force for its invoice',
     disputed: 'Disputed',
     disputeSaid: 'Written in the dispute',
     disputeAgreed: 'Agreed in the dispute',

@@ -756,6 +756,9 @@ export const LATER_LABELS: Readonly<
     personalFee: 'a person’s fee',
   },
   coding: {
+    words: 'paid for the same before',
+    supplier: 'paid its last bill',
+    nothing: '',
     sameItem: 'paid for it before',
     sameCategory: 'paid for such things',
     categoryAccount: 'as set for the category',
