@@ -16,7 +16,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
   Yuki: ['/receive', '/receive+', '/receive/{Regulators for}', '/receive/expected', '/receive/settle', '/receive/set-aside', '/receive/overdue', '/receive/overdue+', '/receive/inspections', '/receive/inspections+', '/receive/assets', '/receive/assets+', '/receive/stock', '/receive/stock+'], // prettier-ignore
   Leonie: ['/bill', '/bill+', '/bill/credits', '/bill/credits+'],
   Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
-  Adaeze: ['/bill/journal', '/receive/accrued', '/insight/transfers', '/insight/years'],
+  Adaeze: ['/bill/journal', '/bill/recurring', '/receive/accrued', '/insight/transfers', '/insight/years'],
   Wren: [
     '/decide/evidence',
     '/setup',

@@ -117,6 +117,26 @@ export const CreditFile = defineEndpoint({
   answers: 'file',
 })
 
+/** An invoice that was made here, by the supplier on its pages or by us in its name: to print, or as data. */
+export const InvoiceDocument = defineEndpoint({
+  name: 'invoice.document',
+  method: 'get',
+  path: '/invoices/:id/document',
+  permission: 'invoice.read',
+  params: ById,
+  query: z.strictObject({ form: z.enum(INVOICE_FORMS) }),
+  answers: 'file',
+})
+export const SupplierInvoiceDocument = defineEndpoint({
+  name: 'supplierPages.invoiceDocument',
+  method: 'get',
+  path: '/supplier-pages/invoices/:id/document',
+  permission: 'supplierPages.bill',
+  params: ById,
+  query: z.strictObject({ form: z.enum(INVOICE_FORMS) }),
+  answers: 'file',
+})
+
 /** What a supplier sees of one of its own invoices. */
 export const OwnInvoiceJson = z.strictObject({
   id: Uuid,
@@ -145,6 +165,8 @@ export const SupplierInvoiceSheet = defineEndpoint({
   params: ById,
   response: OwnInvoiceJson.extend({
     ours: z.string(),
+    /** Made here: it can be printed and given out as data. */
+    madeHere: z.boolean(),
     version: z.int(),
     payable: AmountText,
     setOff: AmountText,

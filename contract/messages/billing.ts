@@ -4,6 +4,7 @@ import { learn, type Messages } from '#contract/messages/say.ts'
 export const billing: Messages = {
   'bill.credited': 'It is credited by {numbers}. Take those back first.',
   'bill.setOff': 'Credits were set off against it. Take those back first.',
+  'bill.weBill': 'It was agreed that we write your bills: you find them among your invoices.',
   'code.nothingLoose': 'All of it was ordered, or it is posted already.',
   'code.there': 'Order {number} is written for it already and waits for a decision.',
   'credit.aboveBilled': 'Of line {line} only {left} are still billed: the rest is credited already.',
@@ -69,6 +70,7 @@ export const billing: Messages = {
   'supplierInvoice.waits.currency':
     'Line {line} is billed in another currency than ordered. Send it anew in that of the order.',
   'supplierInvoice.waits.dispute': 'We are talking with you about it: see below.',
+  'supplierInvoice.waits.early': 'Line {line} is billed before its time by {currency} {amount}. We look at it.',
   'supplierInvoice.waits.gross': 'Its totals do not add up by {currency} {amount}. Send it anew.',
   'supplierInvoice.waits.nearDuplicate':
     'Another invoice over the same amount is here. We look whether it is another one.',

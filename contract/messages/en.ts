@@ -181,6 +181,7 @@ export const en: Messages = {
   'desk.arrivedWrong': '{who} says of {title}: {extra}',
   'desk.award': '{number}, {title}: {who} proposes an award[extra|: {extra}]',
   'desk.bankMessage': 'The bank’s message {number} says something that fits no payment ({extra})',
+  'desk.billMissing': '{title}: a bill has not come',
   'desk.bounced': 'A mail to {title} did not arrive: {extra}',
   'desk.certificateEnds': '{extra} of {title} ends',
   'desk.decide': '{who} asks for {title} (rule: {extra})',
@@ -302,6 +303,7 @@ export const en: Messages = {
   'invoice.is.heldBy.charges': 'Charges of {currency} {amount} were not agreed. {who} can clear them.',
   'invoice.is.heldBy.currency': 'Billed in another currency than ordered. {who} has to ask for a new invoice.',
   'invoice.is.heldBy.dispute': '{currency} {amount} are disputed with the supplier.',
+  'invoice.is.heldBy.early': 'Billed {currency} {amount} before its time by the plan. {who} can clear it.',
   'invoice.is.heldBy.gross':
     'What is to be paid differs by {currency} {amount} from its lines, charges and tax. {who} has to reject it.',
   'invoice.is.heldBy.nearDuplicate':
@@ -335,6 +337,7 @@ export const en: Messages = {
   'invoice.short.held.charges': 'charges, {amount}',
   'invoice.short.held.currency': 'other currency',
   'invoice.short.held.dispute': 'disputed',
+  'invoice.short.held.early': 'before its time, {amount}',
   'invoice.short.held.gross': 'does not add up, {amount}',
   'invoice.short.held.nearDuplicate': 'perhaps twice',
   'invoice.short.held.noOrderLine': 'no order line',

@@ -48,6 +48,10 @@ export const mailsEn = {
     subject: 'Your invoice {number}: another one is agreed',
     text: 'Dear [name|{name}],\n\nit is agreed that you send another invoice in place of {number}. Its number may stay the same.\n\nOn your pages: {path}\n\n{house}\n',
   },
+  'invoice.selfBilled': {
+    subject: 'We wrote your invoice {number} for order {order}',
+    text: 'Dear [name|{name}],\n\nas agreed we wrote your invoice {number} for what came in of order {order}.\n\nLook at it and print it on your pages: {path}\nIf something is wrong, write us within a week.\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Your invoice {number} comes back',
     text: 'Dear [name|{name}],\n\nwe cannot take your invoice {number}: {reason}\n\nPlease send a right one; its number may stay the same. On your pages: {path}\n\n{house}\n',

@@ -29,6 +29,7 @@ export const DefaultsJson = z.strictObject({
   workBilling: z.enum(['afterAcceptance', 'direct']).optional(),
   ordersStopped: z.enum(['yes', 'no']).optional(),
   debitOnReturn: z.enum(['yes', 'no']).optional(),
+  selfBilling: z.enum(['no', 'perReceipt', 'monthly']).optional(),
   orderChannel: z.enum(ORDER_CHANNELS).optional(),
   minimumOrder: AmountText.optional(),
   freight: AmountText.optional(),

@@ -22,6 +22,7 @@ export const HOLD_KINDS = {
   price: { clearedBy: 'buyer', byReason: true },
   below: { clearedBy: 'buyer', byReason: true },
   amount: { clearedBy: 'buyer', byReason: true },
+  early: { clearedBy: 'buyer', byReason: true },
   quantity: { clearedBy: 'buyer', byReason: true },
   proof: { clearedBy: 'receiver', byReason: false },
   charges: { clearedBy: 'buyer', byReason: true },

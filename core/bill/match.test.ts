@@ -352,6 +352,7 @@ describe('holds', () => {
       'price buyer',
       'below buyer',
       'amount buyer',
+      'early buyer',
       'quantity buyer',
       'charges buyer',
       'tax financeController',

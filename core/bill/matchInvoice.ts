@@ -28,7 +28,13 @@ export const differences = (billed: InvoiceFacts): Hold[] => differencesOf(lessC
 const differencesOf = (invoice: InvoiceFacts): Hold[] =>
   withoutSmall(invoice, [
     ...invoice.lines.flatMap(line =>
-      matchLine(line, againstOf(invoice, line), line.tolerances ?? invoice.tolerances, invoice.currency),
+      matchLine(
+        line,
+        againstOf(invoice, line),
+        line.tolerances ?? invoice.tolerances,
+        invoice.currency,
+        invoice.issueDate,
+      ),
     ),
     ...matchCharges(invoice),
     ...matchTax(invoice),

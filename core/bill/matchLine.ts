@@ -5,6 +5,7 @@ import { amountToDecimal, lineAmount, type Minor, minor } from '#core/money/amou
 import { Decimal, tidy } from '#core/money/decimal.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { billed, provenForBill } from '#core/order/measures.ts'
+import { comesAgain, plannedUntil } from '#core/order/recurring.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
 import { provenBy, waitsForProof } from '#core/request/kinds.ts'
 import { isIn } from '#core/states.ts'
@@ -26,6 +27,7 @@ export function matchLine(
   against: MatchedAgainst | null,
   profile: ToleranceProfile,
   currency: string,
+  issueDate = '',
 ): Hold[] {
   const whole = (kind: 'noOrderLine' | 'orderEnded' | 'currency' | 'unit'): Hold[] => [
     holdOf(kind, line.position, line.net, kind === 'currency' ? '0' : line.quantity),
@@ -37,6 +39,7 @@ export function matchLine(
   return [
     ...priceHold(line, against.line, profile, currency),
     ...amountHold(line, against, profile, currency),
+    ...earlyHold(line, against, currency, issueDate),
     ...quantityHolds(line, against, profile, currency),
   ]
 }
@@ -58,6 +61,19 @@ function priceHold(
     within(amountToDecimal(minor(by), currency), amountToDecimal(expected, currency), profile.price, priceUnits)
   if (!passes(over)) return [holdOf('price', line.position, over)]
   return profile.price.both && !passes(-over) ? [holdOf('below', line.position, -over)] : []
+}
+
+/** What is billed by a plan before its time. */
+function earlyHold(
+  line: Pick<InvoiceLine, 'position' | 'quantity'>,
+  { line: ordered, sameInvoice }: MatchedAgainst,
+  currency: string,
+  issueDate: string,
+): Hold[] {
+  if (issueDate === '' || !comesAgain(ordered)) return []
+  const total = new Decimal(billed(ordered)).plus(sameInvoice).plus(line.quantity)
+  const over = Decimal.min(total.minus(plannedUntil(ordered, issueDate)), line.quantity)
+  return over.lte(0) ? [] : [holdOf('early', line.position, worth(ordered, tidy(over), currency), tidy(over))]
 }
 
 /** What a line costs above the ordered price of what may still be billed, where a limit is set for that. */

@@ -1,5 +1,5 @@
 import type { CreditFacts } from '#core/bill/creditFacts.ts'
-import type { InvoiceTax } from '#core/bill/facts.ts'
+import type { InvoiceFacts, InvoiceTax } from '#core/bill/facts.ts'
 import { formatAmount, sumMinor } from '#core/money/amount.ts'
 import { table } from '#core/text/table.ts'
 import type { Address } from '#core/text/address.ts'
@@ -72,6 +72,44 @@ export function chargesByTax(
       return { tax, amount: read(tax.taxable) - sumMinor(own.map(line => line.net)) }
     })
     .filter(one => one.amount !== 0n)
+}
+
+/** An invoice that a supplier made on our pages (380), or that we wrote in its name (389), as a document. */
+export function invoiceDocument(
+  invoice: InvoiceFacts,
+  around: Pick<OutgoingInvoice, 'seller' | 'buyer' | 'account'> & { readonly selfBilled: boolean; readonly orderReference: string; readonly orderLines: ReadonlyMap<string, string> }, // prettier-ignore
+  read: (amount: string) => bigint,
+): OutgoingInvoice {
+  const text = (amount: bigint): string => formatAmount(amount, invoice.currency)
+  return {
+    typeCode: around.selfBilled ? '389' : '380',
+    number: invoice.supplierNumber,
+    issueDate: invoice.issueDate,
+    dueDate: invoice.dueOn ?? '',
+    currency: invoice.currency,
+    orderReference: around.orderReference,
+    preceding: null,
+    note: '',
+    paymentTerms: '',
+    seller: around.seller,
+    buyer: around.buyer,
+    account: around.account,
+    lines: invoice.lines.map(line => ({
+      id: String(line.position),
+      name: line.description,
+      quantity: line.quantity,
+      unit: line.unit,
+      price: line.price,
+      priceBase: line.priceBase,
+      net: text(line.net),
+      category: line.taxCategory,
+      rate: line.taxRate,
+      orderLine: around.orderLines.get(line.orderLineId ?? '') ?? '',
+    })),
+    charges: chargesByTax(invoice.taxes, invoice.lines, read).map(({ tax, amount }) => ({ amount: text(amount), reason: 'Freight and charges', code: 'FC', category: tax.category, rate: tax.rate })), // prettier-ignore
+    taxes: invoice.taxes.map(tax => ({ ...tax, exemption: EXEMPTIONS[tax.category] ?? null })),
+    totals: { lines: text(sumMinor(invoice.lines.map(line => line.net))), charges: text(invoice.charges), net: text(invoice.net), tax: text(invoice.tax), gross: text(invoice.gross), payable: text(invoice.payable) }, // prettier-ignore
+  }
 }
 
 /** A credit note of a supplier (381), or our debit note as the self-billed credit note that it is (261), as a document. */

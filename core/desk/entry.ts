@@ -24,6 +24,7 @@ export const DESK_KEYS = [
   'arrivedWrong',
   'award',
   'bankMessage',
+  'billMissing',
   'bounced',
   'certificateEnds',
   'decide',

@@ -5,6 +5,7 @@ import { isIn } from '#core/states.ts'
 import { isWork } from '#core/request/kinds.ts'
 import type { OrderFacts, OrderLine } from '#core/order/facts.ts'
 import { INCOMPLETE, receiveExtent, toReceive } from '#core/order/measures.ts'
+import { comesAgain, missedFrom } from '#core/order/recurring.ts'
 import { orderTotal } from '#core/order/revision.ts'
 import { isUntold } from '#core/order/tellSupplier.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -47,7 +48,16 @@ export function orderDesk(order: OrderFacts & { readonly createdAt: string; read
     ...(incomplete && order.needBy !== null ? [lateEntry(order, order.needBy, common)] : []),
     ...(open.some(line => !isWork(line.kind)) ? [expectedEntry(order, order.place, since, common)] : []),
     ...acceptEntries(order, open, since, common),
+    ...missingBills(order, since, common),
   ]
+}
+
+/** A bill of a plan that has not come waits for the buyer from the day on which it is missed. */
+const missingBills = (order: OrderFacts, since: string, common: Common): DeskEntry[] => {
+  const from = order.lines.filter(comesAgain).flatMap(line => missedFrom(line, order.currency) ?? []).sort()[0] // prettier-ignore
+  return from === undefined
+    ? []
+    : [{ ...common, key: 'billMissing', stage: 'bill', act: 'see', tone: 'attention', audiences: [forPerson(order.buyerId)], from, since, path: '/bill/recurring' }] // prettier-ignore
 }
 
 type Common = Pick<DeskEntry, 'amount' | 'currency' | 'needBy' | 'notFor' | 'details'>

@@ -7,7 +7,10 @@ import type { CountedLine } from '#core/receive/facts.ts'
 import type { Becoming } from '#core/receive/counts.ts'
 
 /** What becomes of a count of a line: by its own word, its item's or its category's. Money that was promised is counted only, work is accepted. */
-export function becoming(line: Pick<OrderLine, 'kind' | 'matchLevel'>, { terms: { terms }, itemId, first }: CountedLine): Becoming {
+export function becoming(
+  line: Pick<OrderLine, 'kind' | 'matchLevel'>,
+  { terms: { terms }, itemId, first }: CountedLine,
+): Becoming {
   if (isWork(line.kind)) return { becomes: 'work', inspect: false, billsWait: false }
   // stock is kept by item: what has none is counted only
   const becomes =

@@ -20,6 +20,8 @@ export interface SupplierDefaults {
   readonly workBilling?: 'afterAcceptance' | 'direct'
   readonly ordersStopped?: 'yes' | 'no'
   readonly debitOnReturn?: 'yes' | 'no'
+  /** Whether we write its bills ourselves, as it agreed to. */
+  readonly selfBilling?: 'no' | 'perReceipt' | 'monthly'
   readonly overReceiptPercent?: string
   readonly orderChannel?: OrderChannel
   /** Amounts in the currency of the supplier: the least that it takes, what carrying an order costs, and from which value nothing. */
@@ -37,7 +39,7 @@ export type OrderChannel = (typeof ORDER_CHANNELS)[number]
 export type DefaultKey = keyof SupplierDefaults
 
 export const DEFAULT_KEYS = [
-  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'overReceiptPercent', 'orderChannel', 'minimumOrder', 'freight', 'freightFrom', 'prepaidPercent', 'retainedPercent', 'retainedDays',
+  'currency', 'termsDays', 'termsFrom', 'payCalendar', 'method', 'incoterm', 'incotermPlace', 'taxCategory', 'matchLevel', 'toleranceProfile', 'workBilling', 'ordersStopped', 'debitOnReturn', 'selfBilling', 'overReceiptPercent', 'orderChannel', 'minimumOrder', 'freight', 'freightFrom', 'prepaidPercent', 'retainedPercent', 'retainedDays',
 ] as const satisfies readonly DefaultKey[] // prettier-ignore
 
 /** Incoterms 2020, International Chamber of Commerce. */
@@ -55,6 +57,7 @@ export const DEFAULT_CHOICES: Readonly<Partial<Record<DefaultKey, readonly strin
   workBilling: ['afterAcceptance', 'direct'],
   ordersStopped: ['yes', 'no'],
   debitOnReturn: ['yes', 'no'],
+  selfBilling: ['no', 'perReceipt', 'monthly'],
   orderChannel: ORDER_CHANNELS,
   toleranceProfile: ['standard', 'strict'],
   payCalendar: ['weekly', 'twiceMonthly', 'monthly'],
@@ -62,7 +65,7 @@ export const DEFAULT_CHOICES: Readonly<Partial<Record<DefaultKey, readonly strin
 
 /** What the house does when nothing else is said. */
 export const HOUSE_DEFAULTS: SupplierDefaults = {
-  currency: 'EUR', termsDays: '30', termsFrom: 'invoice', payCalendar: 'weekly', method: 'creditTransfer', taxCategory: 'S', matchLevel: '3', toleranceProfile: 'standard', workBilling: 'afterAcceptance', ordersStopped: 'no', debitOnReturn: 'no', overReceiptPercent: '0', orderChannel: 'mail',
+  currency: 'EUR', termsDays: '30', termsFrom: 'invoice', payCalendar: 'weekly', method: 'creditTransfer', taxCategory: 'S', matchLevel: '3', toleranceProfile: 'standard', workBilling: 'afterAcceptance', ordersStopped: 'no', debitOnReturn: 'no', selfBilling: 'no', overReceiptPercent: '0', orderChannel: 'mail',
 } // prettier-ignore
 
 export type Level = 'house' | 'supplier' | 'location' | 'document'

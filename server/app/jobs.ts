@@ -3,6 +3,7 @@ import { agreementsToWatch, watchAgreement } from '#server/agreements/watchAgree
 import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts'
 import { readAnswer } from '#server/decide/replyActs.ts'
 import { postUntouched } from '#server/bill/postUntouched.ts'
+import { selfBill } from '#server/bill/selfBill.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
 import { tidyFiles } from '#server/files/fileStore.ts'
@@ -88,6 +89,7 @@ export const JOBS: Jobs = {
   watchDecisions: parts => watchDecisions(parts),
   watchEvents: parts => watchEvents(parts),
   postUntouched: parts => postUntouched(parts),
+  selfBill: parts => selfBill(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
@@ -102,6 +104,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * beginPrices
 * * * * * watchEvents
 * * * * * postUntouched
+* * * * * selfBill
 */5 * * * * sendDigests
 */3 * * * * watchDecisions
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3

@@ -27,7 +27,7 @@ export interface InvoiceRow {
   supplierNumber: string
   normalNumber: string
   state: InvoiceState
-  source: 'file' | 'supplierPages'
+  source: 'file' | 'supplierPages' | 'selfBilled'
   currency: string
   rate: string
   issueDate: string

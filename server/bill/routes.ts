@@ -1,5 +1,6 @@
 import * as settings from '#contract/bill/settings.ts'
 import * as credits from '#contract/bill/credits.ts'
+import * as recurring from '#contract/bill/recurring.ts'
 import * as journal from '#contract/bill/journal.ts'
 import * as coding from '#contract/bill/coding.ts'
 import * as disputes from '#contract/bill/disputes.ts'
@@ -12,8 +13,10 @@ import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
 import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
+import { readRecurring } from '#server/bill/recurring.ts'
 import { readLinks } from '#server/bill/linkStore.ts'
 import { answerClearing, clearHold, end, linkLine, linkLines, post } from '#server/bill/invoiceActs.ts'
+import { invoiceFile, ownInvoiceFile } from '#server/bill/invoiceFile.ts'
 import { invoiceList } from '#server/bill/invoiceList.ts'
 import { readInvoice } from '#server/bill/invoiceSheet.ts'
 import { saveBillingSettings } from '#server/bill/settingActs.ts'
@@ -59,6 +62,7 @@ export const billRoutes: Route[] = [
     return sentFile(call, file)
   }),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
+  reads(recurring.ReadRecurring, call => readRecurring(call)),
   reads(coding.ReadCoding, (call, { params }) => readCoding(call, params.id)),
   writes(coding.CodeInvoice, (call, { params, body }) => codeInvoice(call, params.id, body)),
   writes(disputes.OpenDispute, (call, { params, body }) => open(call, params.id, body.version, body.text)),
@@ -87,5 +91,7 @@ export const billRoutes: Route[] = [
   writes(credits.WithdrawSupplierCredit, (call, { params, body }) =>
     withdrawOwn(call, params.id, body.version, body.reason),
   ),
+  reads(credits.InvoiceDocument, (call, { params, query }) => invoiceFile(call, params.id, query.form)),
+  reads(credits.SupplierInvoiceDocument, (call, { params, query }) => ownInvoiceFile(call, params.id, query.form)),
   reads(credits.SupplierCreditFile, (call, { params, query }) => ownCreditFile(call, params.id, query.form)),
 ]

@@ -62,6 +62,7 @@ export async function supplierInvoice(call: Read, id: string): Promise<ResponseO
     dueOn: row.dueOn,
     order: row.orderReference,
     ours: row.number,
+    madeHere: row.source !== 'file',
     version: row.version,
     payable: text(row.payable),
     setOff: text(row.setOff),

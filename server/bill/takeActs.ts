@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import type { ReadInvoiceFiles, SupplierInvoice } from '#contract/bill/endpoints.ts'
 import type { BodyOf, ResponseOf } from '#contract/endpoint.ts'
-import { billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
+import { type BilledByHand, billOrder, type MadeInvoice } from '#core/bill/billOrder.ts'
 import { invoiceDesk } from '#core/bill/desk.ts'
 import type { InvoiceTax } from '#core/bill/facts.ts'
 import { inOrderedUnit } from '#core/bill/inOrderedUnit.ts'
@@ -16,6 +16,7 @@ import { sumDecimals, tidy } from '#core/money/decimal.ts'
 import { workOrder } from '#core/receive/workReport.ts'
 import { isWork } from '#core/request/kinds.ts'
 import { toBase } from '#core/money/exchange.ts'
+import { whyNotBillOwn } from '#core/bill/selfBilling.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import { takeCredit } from '#server/bill/creditActs.ts'
@@ -31,6 +32,7 @@ import {
 } from '#server/bill/invoiceStore.ts'
 import { postSoon } from '#server/bill/postUntouched.ts'
 import { billingSettings } from '#server/bill/settingStore.ts'
+import { defaultsOf } from '#server/order/conditionStore.ts'
 import { findLines, findSeller, sellerCountries } from '#server/bill/sellerStore.ts'
 import { type Done, type Write, writing } from '#server/call.ts'
 import { json } from '#server/database/json.ts'
@@ -235,16 +237,29 @@ export async function billOwnOrder(
   body: BodyOf<typeof SupplierInvoice>,
 ): Promise<{ id: string; state: string; number: string }> {
   const order = await heldOwnOrder(call, orderId)
+  const { supplier } = await defaultsOf(call, order.supplierId, order.locationId)
+  refuse(whyNotBillOwn(supplier))
   const wanted = { ...body, freight: parseAmount(body.freight, order.currency) }
+  return await takeMade(call, order, wanted, body.number, 'supplierPages')
+}
+
+/** Takes in an invoice that is made from an order: by the supplier on its pages, or by us in its name. */
+export async function takeMade(
+  call: Write,
+  order: KnownOrder,
+  wanted: BilledByHand,
+  supplierNumber: string,
+  source: 'supplierPages' | 'selfBilled',
+): Promise<{ id: string; state: string; number: string }> {
   const made: MadeInvoice = obey(billOrder(order, wanted, call.today)).next
   const invoice: NewInvoice = {
     ...made,
     lines: made.lines.map(line => ({ ...line, told: { sellerItem: '', buyerItem: '', order: order.number, orderLine: '' } })), // prettier-ignore
     supplierId: order.supplierId,
-    supplierNumber: body.number,
-    source: 'supplierPages',
+    supplierNumber,
+    source,
     currency: order.currency,
-    issueDate: body.issueDate,
+    issueDate: wanted.issueDate,
     printedDueDate: null,
     orderReference: order.number,
     fileId: null,

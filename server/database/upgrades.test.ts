@@ -62,6 +62,7 @@ const VERSIONS = [
   '042_book_periods',
   '043_disputes',
   '044_orders_after',
+  '045_self_billed',
 ]
 const FIRST_AT_WORK = 4
 

@@ -104,6 +104,7 @@ const TEAM: RouteRecordRaw[] = [
     children: [
       { path: 'credits', component: () => import('#web/frame/NothingHere.vue'), meta: { list: true } },
       { path: 'journal', component: () => import('#web/bill/JournalPage.vue'), meta: sheet },
+      { path: 'recurring', component: () => import('#web/bill/RecurringPage.vue'), meta: sheet },
       { path: 'credits/:id', component: () => import('#web/bill/CreditSheet.vue') },
       { path: ':id', component: () => import('#web/bill/InvoiceSheet.vue') },
     ],

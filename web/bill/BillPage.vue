@@ -89,6 +89,7 @@ function dropped(event: DragEvent): void {
           <RouterLink to="/bill" :class="{ on: shown === 'invoices' }">Invoices</RouterLink
           ><RouterLink to="/bill/credits" :class="{ on: shown === 'credits' }" data-test="credit-notes"
             >Credit notes</RouterLink
+          ><RouterLink to="/bill/recurring" data-test="recurring">By plan</RouterLink
           ><RouterLink v-if="session.may('budget.readAll')" to="/bill/journal" data-test="journal">Journal</RouterLink>
         </p>
         <p v-if="session.may('invoice.write')" class="bar list-acts">

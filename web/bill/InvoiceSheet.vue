@@ -13,6 +13,7 @@ import {
   ReadInvoice,
   ReadLinks,
 } from '#contract/bill/endpoints.ts'
+import { InvoiceDocument } from '#contract/bill/credits.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
@@ -45,6 +46,11 @@ const coding = ref(false)
 const fill = shallowRef<NonNullable<typeof sheet.value>['holds'][number]['debit']>(null)
 const open = computed(() => sheet.value?.holds.filter(hold => hold.endedAt === null) ?? [])
 const ended = computed(() => sheet.value?.holds.filter(hold => hold.endedAt !== null) ?? [])
+const SOURCES: Readonly<Record<string, string>> = {
+  file: 'read from a file',
+  supplierPages: 'made on the supplier’s pages',
+  selfBilled: 'written by us in the supplier’s name',
+}
 const WHAT: Readonly<Record<string, string>> = {
   void: 'What it billed and spent is taken out again by counter-entries.',
   clear:
@@ -154,9 +160,12 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
   <SheetFrame v-else-if="sheet" :sheet="sheet" :busy="busy" :stale="stale" @act="act" @changed="reload">
     <template #kind
       ><b>Invoice {{ sheet.number }}</b
-      >, their {{ sheet.supplierNumber }} of {{ day(sheet.issueDate) }},
-      {{ sheet.source === 'file' ? 'read from a file' : 'made on the supplier’s pages'
-      }}<template v-if="sheet.fileId"
+      >, their {{ sheet.supplierNumber }} of {{ day(sheet.issueDate) }}, {{ SOURCES[sheet.source]
+      }}<template v-if="sheet.source !== 'file'"
+        >. <a :href="pathOf(InvoiceDocument, { id }, { form: 'pdf' })" target="_blank">Print</a>
+        <a :href="pathOf(InvoiceDocument, { id }, { form: 'ubl' })">UBL</a>
+        <a :href="pathOf(InvoiceDocument, { id }, { form: 'cii' })">CII</a></template
+      ><template v-if="sheet.fileId"
         >. <a :href="pathOf(InvoiceFile, { id })" download>See the file</a></template
       ></template
     >

@@ -41,6 +41,7 @@ export const LABELS: Readonly<
     | 'transfer'
     | 'to do'
     | 'desk act'
+    | 'expected bill'
     | 'glance'
     | 'glance bar'
     | 'glance part'
@@ -616,6 +617,7 @@ export const LABELS: Readonly<
     currency: 'currency',
     nearDuplicate: 'perhaps twice',
     below: 'below agreement',
+    early: 'before its time',
     amount: 'cost of a line',
     dispute: 'disputed',
     orderEnded: 'order ended',
@@ -901,6 +903,7 @@ export const LABELS: Readonly<
     week: 'to a week',
     longer: 'longer',
   },
+  'expected bill': { billed: 'has come', part: 'has come in part', missing: 'missing', toCome: 'to come' },
   'desk act': {
     decide: 'Decide',
     mend: 'Mend',

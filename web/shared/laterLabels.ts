@@ -256,6 +256,7 @@ export const LATER_LABELS: Readonly<
     text: 'words',
   },
   held: {
+    early: 'Billed before its time by the plan',
     dispute: 'Disputed with the supplier',
     below: 'Billed below what was agreed',
     amount: 'A line costs more than is let pass',
@@ -695,6 +696,7 @@ export const LATER_LABELS: Readonly<
     price: 'At',
   },
   'default value': {
+    perReceipt: 'after each receipt',
     mail: 'by mail',
     buyer: 'through the buyer',
     spoken: 'by word, no mail',
@@ -739,6 +741,7 @@ export const LATER_LABELS: Readonly<
     workBilling: 'Work is billed',
     ordersStopped: 'Orders stopped',
     debitOnReturn: 'Debit note when goods go back',
+    selfBilling: 'We write its bills',
     overReceiptPercent: 'More may come, %',
     orderChannel: 'Orders reach it',
     minimumOrder: 'Takes orders from',

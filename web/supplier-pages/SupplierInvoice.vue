@@ -3,7 +3,12 @@ import '#contract/messages/billing.ts'
 import { ElButton } from 'element-plus'
 import { computed, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { SupplierCreditFile, SupplierInvoiceSheet, WithdrawSupplierCredit } from '#contract/bill/credits.ts'
+import {
+  SupplierCreditFile,
+  SupplierInvoiceDocument,
+  SupplierInvoiceSheet,
+  WithdrawSupplierCredit,
+} from '#contract/bill/credits.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import DisputeTalk from '#web/bill/DisputeTalk.vue'
@@ -82,6 +87,12 @@ const paid = computed(() => {
       </h1>
       <p class="state" data-test="invoice-state">
         <b>{{ invoiceState(sheet.state) }}</b>. {{ paid }}
+      </p>
+      <p v-if="sheet.madeHere" class="bar">
+        <a :href="pathOf(SupplierInvoiceDocument, { id: sheet.id }, { form: 'pdf' })" target="_blank">{{
+          t('Print')
+        }}</a><a :href="pathOf(SupplierInvoiceDocument, { id: sheet.id }, { form: 'ubl' })">UBL</a
+        ><a :href="pathOf(SupplierInvoiceDocument, { id: sheet.id }, { form: 'cii' })">CII</a>
       </p>
       <ul v-if="sheet.waits.length" class="waits" data-test="waits">
         <li v-for="(wait, index) in sheet.waits" :key="index">{{ words(wait) }}</li>

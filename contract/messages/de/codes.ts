@@ -51,6 +51,7 @@ export const codes: Messages = {
   'bill.taxRate': 'Ein Steuersatz liegt zwischen 0 und 100 Prozent.',
   'bill.typeNotHandled': 'Belege der Art {type} (UNTDID 1001) werden nicht als Rechnung angenommen.',
   'bill.wantsReason': 'Geben Sie einen Grund an.',
+  'bill.weBill': 'Es ist vereinbart, dass wir Ihre Rechnungen schreiben: Sie finden sie unter Ihren Rechnungen.',
   'calendar.notADay': '„{day}“ ist kein Tag des Kalenders.',
   'company.administratorAddress':
     'Die Adresse des Verwalterkontos ändert nur der Verwalter selbst. Geht das nicht, hilft die Betreuung beim Kunden.',
@@ -236,6 +237,8 @@ export const codes: Messages = {
   'supplierInvoice.waits.currency':
     'Position {line} ist in einer anderen Währung berechnet als bestellt. Senden Sie sie neu in der der Bestellung.',
   'supplierInvoice.waits.dispute': 'Wir klären sie mit Ihnen: siehe unten.',
+  'supplierInvoice.waits.early':
+    'Position {line} ist um {currency} {amount} vor der Zeit berechnet. Wir sehen sie uns an.',
   'supplierInvoice.waits.gross': 'Ihre Summen gehen um {currency} {amount} nicht auf. Senden Sie sie neu.',
   'supplierInvoice.waits.nearDuplicate':
     'Eine andere Rechnung über denselben Betrag ist da. Wir sehen nach, ob es eine andere ist.',

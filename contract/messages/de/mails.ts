@@ -26,6 +26,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Ihre Rechnung {number}: eine andere ist vereinbart',
     text: 'Guten Tag[name| {name}],\n\nes ist vereinbart, dass Sie statt {number} eine andere Rechnung senden. Ihre Nummer darf dieselbe bleiben.\n\nAuf Ihren Seiten: {path}\n\n{house}\n',
   },
+  'invoice.selfBilled': {
+    subject: 'Ihre Rechnung {number} zur Bestellung {order} haben wir geschrieben',
+    text: 'Guten Tag[name| {name}],\n\nwie vereinbart haben wir Ihre Rechnung {number} über das geschrieben, was zur Bestellung {order} eingegangen ist.\n\nSehen und drucken Sie sie auf Ihren Seiten: {path}\nWenn etwas nicht stimmt, schreiben Sie uns innerhalb einer Woche.\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Ihre Rechnung {number} kommt zurück',
     text: 'Guten Tag[name| {name}],\n\nwir können Ihre Rechnung {number} nicht annehmen: {reason}\n\nBitte senden Sie eine richtige; die Nummer darf dieselbe bleiben. Auf Ihren Seiten: {path}\n\n{house}\n',
