@@ -1,5 +1,17 @@
+import { createHash } from 'node:crypto'
+import { mkdtemp, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { EXEMPTIONS } from '#core/bill/outgoing.ts'
+import { addDays } from '#core/calendar/days.ts'
 import { type Bought, runThread, type Team } from '#demo/runThread.ts'
 import type { DemoThread, End } from '#demo/threads.ts'
+import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
+import { open as openDispute, sayOn } from '#server/bill/disputeActs.ts'
+import { partiesOf } from '#server/bill/documentFile.ts'
+import { billOwnOrder, readInvoiceFile } from '#server/bill/takeActs.ts'
+import { storeFile } from '#server/files/fileActs.ts'
+import { writeUblInvoice } from '#server/formats/writeUblInvoice.ts'
 import { actOnCredit, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 
 const SALT = [['LS-210', '6020', null]] as const
@@ -20,6 +32,56 @@ export async function addBilling(team: Team): Promise<void> {
   await credit(team, spare, '', '', { way: 'quantity', quantity: '1', priceOff: '0' }, false)
   await team.as('leonie', team.now, call => actOnCredit(call, id, { version: 1, action: 'post', reason: '' }))
   await takeOff(team, dear)
+  await disputed(team)
+  await byPlan(team)
+  await ordersNothing(team)
+}
+
+/** Two bags are missing, say we; the supplier would write a credit note. */
+async function disputed(team: Team): Promise<void> {
+  const order = await bought(team, 'Salt for the seal basin', '37', 'matched', 13)
+  const id = await billOf(team, order)
+  const version = async (): Promise<number> => (await team.parts.db('invoices').where({ id }).first('version'))!.version
+  const at = await version()
+  await team.as('pilar', team.now, call => openDispute(call, id, at, 'Two of the bags were torn open when they came. Do you replace them?')) // prettier-ignore
+  const then = await version()
+  await team.as(`at ${order.supplier}`, team.now, call => sayOn(call, id, { version: then, text: 'We are sorry. We would credit the two bags.', outcome: 'creditNote' })) // prettier-ignore
+}
+
+/** Four times a fortnight, and only the first was billed. */
+async function byPlan(team: Team): Promise<void> {
+  const thread: DemoThread = { title: 'Salt for the quarantine, by plan', who: 'pilar', place: 'quay', on: SALT, lines: [{ item: 'SW-1240', quantity: '8', byPlan: true }], inParts: 4, end: 'confirmed', ago: 68 } // prettier-ignore
+  const order = (await runThread(team, thread))!
+  const [line] = order.lines
+  await team.as(
+    `at ${order.supplier}`,
+    team.now,
+    call =>
+    billOwnOrder(call, order.order.id, { revision: 0, number: 'GS-2231', issueDate: call.today, freight: '0.00', taxCategory: 'AE', taxRate: '0', lines: [{ lineId: line!.id, quantity: '2', price: line!.price }] }), // prettier-ignore
+  )
+}
+
+/** A bill for what nobody ordered: who pays is said, and its holder decides. */
+async function ordersNothing(team: Team): Promise<void> {
+  const supplierId = team.suppliers.get('salines')!
+  const parties = await team.as('leonie', team.now, call => partiesOf(call, supplierId))
+  const amount = '480.00'
+  const xml = writeUblInvoice({
+    typeCode: '380', number: 'GS-9907', issueDate: addDays(team.today, -2), dueDate: addDays(team.today, 28), currency: 'EUR', orderReference: '', preceding: null, note: '', paymentTerms: '', ...parties, account: null, charges: [],
+    lines: [{ id: '1', name: `Rent of the brine tank, ${team.today.slice(0, 4)}`, quantity: '1', unit: 'C62', price: amount, priceBase: '1', net: amount, category: 'AE', rate: '0', orderLine: '' }],
+    taxes: [{ category: 'AE', rate: '0', taxable: amount, tax: '0.00', exemption: EXEMPTIONS.AE! }],
+    totals: { lines: amount, charges: '0.00', net: amount, tax: '0.00', gross: amount, payable: amount },
+  }) // prettier-ignore
+  const path = join(await mkdtemp(join(tmpdir(), 'demo-')), 'invoice.xml')
+  await writeFile(path, xml)
+  const upload = { path, name: 'GS-9907.xml', size: Buffer.byteLength(xml), sha256: createHash('sha256').update(xml).digest('hex'), drop: () => rm(path) } // prettier-ignore
+  const file = await team.as('leonie', team.now, call => storeFile(call, { announced: upload.size, receive: () => Promise.resolve(upload) })) // prettier-ignore
+  const { id, version } = await team.as('leonie', team.now, call => readInvoiceFile(call, file.id))
+  const accountId = team.accounts.get(`LS-210 6020  ${team.today.slice(0, 4)}`)!
+  await team.as('leonie', team.now, async call => {
+    const { lines } = await readCoding(call, id)
+    await codeInvoice(call, id, { version, reason: 'Rent of the brine tank, as every quarter.', lines: lines.map(({ lineId }) => ({ lineId, splits: [{ accountId, share: '1' }] })) }) // prettier-ignore
+  })
 }
 
 async function credit(

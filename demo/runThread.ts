@@ -193,6 +193,7 @@ async function requestedLines(team: Team, thread: DemoThread, at: string): Promi
         addressId,
         splits,
         ...(thread.callOff ? { routes: ['callOff' as const] } : {}),
+        ...(line.byPlan ? { proof: 'none' as const } : {}),
       }
     }),
   )

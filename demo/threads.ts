@@ -31,14 +31,15 @@ export type End =
 
 /** A line: an item by number, or work with a supplier and an amount. */
 export type DemoLine =
-  | { readonly item: string; readonly quantity: string }
+  /** `byPlan`: it needs no receipt, and is billed part by part. */
+  | { readonly item: string; readonly quantity: string; readonly byPlan?: true }
   | { readonly work: string; readonly supplier: string; readonly price: string }
   /** Work by rate that is called off an agreement: at most so many hours of a line of it. */
   | { readonly hours: string; readonly of: string }
 
 export interface DemoThread {
   readonly title: string
-  readonly who: 'ines' | 'joren'
+  readonly who: 'ines' | 'joren' | 'pilar'
   readonly place: Place
   /** Cost centre, account and project, with shares when split. */
   readonly on: readonly (readonly [costCentre: string, account: string, project: string | null, share?: string])[]

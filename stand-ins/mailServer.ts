@@ -26,7 +26,7 @@ export interface MailServer {
 
 /**
  * A small mail server: takes mail by SMTP, keeps one file per message identification (so a message sent twice is there once) and shows
- * the mailbox over HTTP. What is addressed to `decide+…` is brought to the port `onwards` by SMTP, again and again until it is taken.
+ * the mailbox over HTTP. What is addressed to `decide+…` or `invoices@…` is brought to the port `onwards` by SMTP, again and again until it is taken.
  */
 export async function startMailServer(
   folder: string,
@@ -60,7 +60,7 @@ export async function startMailServer(
         const message = Buffer.concat(parts)
         const further = session.envelope.rcptTo
           .map(to => to.address)
-          .filter(to => to.toLowerCase().startsWith('decide+'))
+          .filter(to => ['decide+', 'invoices@'].some(mailbox => to.toLowerCase().startsWith(mailbox)))
         const from = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
         if (further.length > 0 && courier) courier.take({ from, to: further, message })
         void keep(folder, message).then(

@@ -3,6 +3,7 @@ import { learn, type Messages } from '#contract/messages/say.ts'
 /** English of invoices, credit notes and what holds them: pages of these load it; the server has all. */
 export const billing: Messages = {
   'bill.credited': 'It is credited by {numbers}. Take those back first.',
+  'bill.otherSender': 'It is the invoice of another company than yours.',
   'bill.setOff': 'Credits were set off against it. Take those back first.',
   'bill.weBill': 'It was agreed that we write your bills: you find them among your invoices.',
   'code.nothingLoose': 'All of it was ordered, or it is posted already.',
@@ -61,6 +62,7 @@ export const billing: Messages = {
   'period.notOver': '{month} is not over: it can be closed from {from} on.',
   'period.open': '{month} is open.',
   'period.wantsReason': 'Say why it is opened again.',
+  'supplierInvoice.taken': 'is here.',
   'supplierInvoice.waits.account':
     'It asks to be paid to an account that we do not know as yours. Enter the account under Company, or send the invoice with the known one.',
   'supplierInvoice.waits.addressee': 'It is addressed to another company. Send it anew with our name and VAT number.',

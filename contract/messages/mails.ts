@@ -52,6 +52,10 @@ export const mailsEn = {
     subject: 'We wrote your invoice {number} for order {order}',
     text: 'Dear [name|{name}],\n\nas agreed we wrote your invoice {number} for what came in of order {order}.\n\nLook at it and print it on your pages: {path}\nIf something is wrong, write us within a week.\n\n{house}\n',
   },
+  'invoice.mailRead': {
+    subject: 'Your invoices: {subject}',
+    text: 'Dear [name|{name}],\n\n[what|we read what hung on your mail:\n\n{what}][nothing|we found no e-invoice on your mail. Send UBL, CII, a PDF with data in it, or a ZIP of those.]\n\nWhere each stands is on your pages: {path}\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Your invoice {number} comes back',
     text: 'Dear [name|{name}],\n\nwe cannot take your invoice {number}: {reason}\n\nPlease send a right one; its number may stay the same. On your pages: {path}\n\n{house}\n',

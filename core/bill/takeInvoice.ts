@@ -40,6 +40,10 @@ export function whyNotTake(
   ]
 }
 
+/** What stands against an invoice that somebody of a supplier sent: it is another company's. */
+export const whyNotFromSender = (supplierId: string, sender: string | null): Reason[] =>
+  sender === null || sender === supplierId ? [] : [stop('bill.otherSender')]
+
 /** Takes an invoice in and matches it at once. */
 export function takeInvoice(invoice: InvoiceFacts, same: SameNumber | null, source: string): Decision<InvoiceNext> {
   const against = whyNotTake(invoice, same)

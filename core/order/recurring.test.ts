@@ -1,6 +1,6 @@
 import { expect } from 'chai'
 import fc from 'fast-check'
-import { comesAgain, expectedBills, missedFrom, plannedUntil } from '#core/order/recurring.ts'
+import { comesAgain, expectedBills, likeThePlan, missedFrom, plannedUntil } from '#core/order/recurring.ts'
 import { matchLine } from '#core/bill/matchLine.ts'
 import { STRICT } from '#core/bill/tolerance.ts'
 import { addDays } from '#core/calendar/days.ts'
@@ -40,6 +40,13 @@ describe('a line that is billed by a plan', () => {
     expect(bill('1', '2026-09-02')).to.deep.equal([['early', '1', 150_000n]])
     expect(bill('1', '2026-09-20')).to.deep.equal([])
     expect(bill('4', '2026-12-20').map(([kind]) => kind)).to.deep.equal(['early', 'quantity'])
+  })
+
+  it('may be for a bill that names no order: in its unit, within a quarter of its price', () => {
+    const planned = { unit: 'MON', price: '3000', priceBase: '2' }
+    const like = (price: string, unit = 'MON', priceBase = '1') => likeThePlan({ unit, price, priceBase }, planned)
+    expect([like('1500'), like('1875'), like('1125'), like('3000', 'MON', '2')]).to.deep.equal([true, true, true, true])
+    expect([like('1875.01'), like('1124.99'), like('1500', 'C62'), like('3000')]).to.deep.equal([false, false, false, false]) // prettier-ignore
   })
 
   it('never plans less on a later day, nor more than is ordered', () => {

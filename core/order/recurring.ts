@@ -14,6 +14,21 @@ export const comesAgain = (line: Pick<OrderLine, 'proof' | 'schedule'>): boolean
 /** Days after its day from which a bill that has not come is missed. */
 export const MISSED_AFTER = 10
 
+/** How far a bill without a reference may be off the price of a plan and still be for it, in per cent. */
+const ALIKE_PERCENT = 25
+
+/**
+ * Whether a bill that names no order can be for a plan: the same unit, at about its price. likeThePlan({ unit: 'MON', price: '1550', priceBase: '1' }, { unit:
+ * 'MON', price: '1500', priceBase: '1' }) //=> true
+ */
+export function likeThePlan(
+  billed: Pick<OrderLine, 'unit' | 'price' | 'priceBase'>,
+  planned: Pick<OrderLine, 'unit' | 'price' | 'priceBase'>,
+): boolean {
+  const [asked, agreed] = [billed, planned].map(one => new Decimal(one.price).dividedBy(one.priceBase)) as [Decimal, Decimal] // prettier-ignore
+  return billed.unit === planned.unit && asked.minus(agreed).abs().times(100).lte(agreed.times(ALIKE_PERCENT))
+}
+
 /** A bill that is expected by the plan of a line. */
 export interface ExpectedBill {
   readonly date: string

@@ -2,6 +2,7 @@ import type { RevisionAttached } from '#core/acts/decision.ts'
 import { agreementsToWatch, watchAgreement } from '#server/agreements/watchAgreements.ts'
 import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts'
 import { readAnswer } from '#server/decide/replyActs.ts'
+import { readInvoiceMail } from '#server/bill/mailActs.ts'
 import { postUntouched } from '#server/bill/postUntouched.ts'
 import { selfBill } from '#server/bill/selfBill.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
@@ -91,6 +92,7 @@ export const JOBS: Jobs = {
   postUntouched: parts => postUntouched(parts),
   selfBill: parts => selfBill(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
+  readInvoiceMail: (parts, { id }) => readInvoiceMail(parts, id),
   tidyUp: parts => tidyUp(parts),
   nightly: parts => nightly(parts),
   windDown: (parts, { id }) => windDownJob(parts, id),

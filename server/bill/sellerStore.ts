@@ -39,6 +39,8 @@ export interface LineCandidate {
   position: number
   description: string
   unit: string
+  price: string
+  priceBase: string
   itemNumber: string | null
   itemUnit: string | null
   packs: PackConversion[] | null
@@ -48,7 +50,7 @@ export interface LineCandidate {
 /** Lines of the order that an invoice names, of this supplier and open for billing; where it names none, those that are billed by a plan. */
 export async function findLines(call: Read, orderReference: string, supplierId: string): Promise<LineCandidate[]> {
   const { rows } = await call.trx.raw<{ rows: LineCandidate[] }>(
-    `select l.id, l.position, l.description, l.unit, i.number as item_number, i.unit as item_unit, i.packs, offer.supplier_item from order_lines l join orders o on o.id = l.order_id left join items i on i.id = l.item_id
+    `select l.id, l.position, l.description, l.unit, l.price, l.price_base, i.number as item_number, i.unit as item_unit, i.packs, offer.supplier_item from order_lines l join orders o on o.id = l.order_id left join items i on i.id = l.item_id
      left join lateral (select supplier_item from offers where offers.item_id = l.item_id and offers.supplier_id = o.supplier_id limit 1) as offer on true
      where o.supplier_id = :supplier and o.state = any(:billable) and (upper(o.number) = :number or (:number = '' and l.proof = 'none' and jsonb_array_length(l.schedule) > 1)) order by o.number, l.position`,
     { supplier: supplierId, billable: [...ORDER_GROUPS.billable], number: orderReference.trim().toUpperCase() },

@@ -9,13 +9,14 @@ import { normalNumber } from '#core/bill/invoiceNumber.ts'
 import { type InvoiceText, partyText, type PartyText } from '#core/bill/invoiceText.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { readCredit } from '#core/bill/readCredit.ts'
-import { isCreditNote, takeInvoice, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
+import { isCreditNote, takeInvoice, whyNotFromSender, whyNotRead, whyNotTake } from '#core/bill/takeInvoice.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { minor } from '#core/money/amount.ts'
 import { sumDecimals, tidy } from '#core/money/decimal.ts'
 import { workOrder } from '#core/receive/workReport.ts'
 import { isWork } from '#core/request/kinds.ts'
 import { toBase } from '#core/money/exchange.ts'
+import { likeThePlan } from '#core/order/recurring.ts'
 import { whyNotBillOwn } from '#core/bill/selfBilling.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
@@ -84,11 +85,12 @@ export async function readInvoiceFile(call: Write, fileId: string): Promise<Take
 
 /**
  * Reads every e-invoice in uploaded files, each by itself and a moment after the one before: which of two like ones was here first is told by that. One that is
- * refused keeps no other from being taken.
+ * refused keeps no other from being taken. `onlyOf`: those of one supplier are taken, no other's.
  */
 export async function readInvoiceFiles(
   call: Write,
   fileIds: readonly string[],
+  onlyOf?: string,
 ): Promise<ResponseOf<typeof ReadInvoiceFiles>> {
   const results: ResponseOf<typeof ReadInvoiceFiles>['results'] = []
   for (const fileId of fileIds) {
@@ -100,7 +102,9 @@ export async function readInvoiceFiles(
       }
       try {
         const now = new Date(Date.parse(call.now) + results.length).toISOString()
-        const taken = await call.trx.transaction(trx => takeFound(writing(trx, { ...call, now }), found, fileId))
+        const taken = await call.trx.transaction(trx =>
+          takeFound(writing(trx, { ...call, now }), found, fileId, onlyOf),
+        )
         results.push({ ...about, number: taken.number, state: taken.state, path: pathOf(taken.kind ?? 'invoice', taken.id), reasons: [] }) // prettier-ignore
       } catch (error) {
         if (!(error instanceof RuleBroken)) throw error
@@ -116,10 +120,16 @@ async function foundIn(call: Write, fileId: string): Promise<FoundInvoice[]> {
   return await compute('invoicesOf', { name: file.name, bytes: await contentOf(call, file.id) })
 }
 
-async function takeFound(call: Write, { invoice: text, reasons }: FoundInvoice, fileId: string): Promise<Taken> {
+async function takeFound(
+  call: Write,
+  { invoice: text, reasons }: FoundInvoice,
+  fileId: string,
+  onlyOf?: string,
+): Promise<Taken> {
   if (!text) throw new RuleBroken(reasons)
   refuse(whyNotRead(text, call.today, (await billingSettings(call)).ruleSets))
   const supplierId = await findSeller(call, text)
+  refuse(whyNotFromSender(supplierId, onlyOf ?? null))
   if (isCreditNote(text)) return await takeCreditText(call, text, supplierId, fileId)
   const invoice = await fromText(call, text, supplierId, fileId)
   return await take(call, invoice, await heldOrders(call, (await ordersOfLines(call, invoice.lines)).sort()))
@@ -208,7 +218,8 @@ async function linkedLines(call: Write, text: InvoiceText, supplierId: string): 
       one => line.sellerItemId !== '' && one.supplierItem === line.sellerItemId,
       one => one.description.toLowerCase() === line.name.toLowerCase(),
     ]
-    const only = candidates.length === 1 && text.lines.length === 1 ? candidates[0] : undefined
+    const one = candidates.length === 1 && text.lines.length === 1 ? candidates[0] : undefined
+    const only = one && (text.orderReference !== '' || likeThePlan({ unit: line.unit, price: line.price, priceBase: line.priceBase || '1' }, one)) ? one : undefined // prettier-ignore
     const order = fits.map(fit => [...free].find(fit)).find(one => one !== undefined) ?? only
     if (order) free.delete(order)
     const billed = { quantity: tidy(line.quantity), unit: line.unit, priceBase: tidy(line.priceBase || '1') }

@@ -36,8 +36,11 @@ export const noteMailIn = (db: JobParts['db'], taken: boolean): Promise<unknown>
     .onConflict('key')
     .merge()
 
-/** What is kept of a mail: an answer stands at its beginning, and what hangs on it is not wanted. */
+/** What is kept of an answer: it stands at the beginning of its mail, and what hangs on it is not wanted. Of a mail with invoices all is. */
 const KEPT_BYTES = 256 * 1024
+/** The mailbox that invoices are sent to. */
+export const INVOICES_TO = 'invoices@'
+const isInvoices = (address: string): boolean => address.toLowerCase().startsWith(INVOICES_TO)
 /** The largest mail that is taken at all; its size is told to whoever sends (RFC 1870). */
 const MOST_BYTES = 25 * 1024 * 1024
 const MOST_RECIPIENTS = 10
@@ -65,22 +68,23 @@ export async function startMailIn(
     logger: false,
     socketTimeout: 30_000,
     onRcptTo: (address, session, done) => {
-      const ours = address.address.toLowerCase().startsWith(prefix)
+      const ours = address.address.toLowerCase().startsWith(prefix) || isInvoices(address.address)
       const many = session.envelope.rcptTo.length >= MOST_RECIPIENTS
       done(ours && !many ? null : Object.assign(new Error(many ? '5.5.3 Too many recipients' : '5.1.1 There is no such mailbox'), { responseCode: 550 })) // prettier-ignore
     },
     onData: (stream, session, done) => {
       const some: Buffer[] = []
       let bytes = 0
+      const most = session.envelope.rcptTo.some(to => isInvoices(to.address)) ? MOST_BYTES : KEPT_BYTES
       stream.on('data', (part: Buffer) => {
-        if (bytes < KEPT_BYTES) some.push(part.subarray(0, KEPT_BYTES - bytes))
+        if (bytes < most) some.push(part.subarray(0, most - bytes))
         bytes += part.length
       })
       stream.on('end', () => {
         if (stream.sizeExceeded)
           return done(Object.assign(new Error('5.3.4 The mail is too large'), { responseCode: 552 }))
         const raw = Buffer.concat(some)
-        const kept = session.envelope.rcptTo.map(to => keep(parts, to.address.toLowerCase(), raw))
+        const kept = session.envelope.rcptTo.map(to => keep(parts, to.address.toLowerCase(), isInvoices(to.address) ? raw : raw.subarray(0, KEPT_BYTES)))
         void Promise.all(kept).then(
           () => done(null),
           (error: unknown) => {
@@ -122,6 +126,6 @@ async function keep(parts: Pick<JobParts, 'db' | 'clock'>, recipient: string, ra
       .ignore()
       .returning('id')
     if (rows.length > 0)
-      await trx.raw(`select graphile_worker.add_job('readAnswer', json_build_object('id', ?::text), max_attempts => 8)`, [id]) // prettier-ignore
+      await trx.raw(`select graphile_worker.add_job(?, json_build_object('id', ?::text), max_attempts => 8)`, [isInvoices(recipient) ? 'readInvoiceMail' : 'readAnswer', id]) // prettier-ignore
   })
 }

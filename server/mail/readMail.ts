@@ -1,6 +1,27 @@
 import { simpleParser } from 'mailparser'
 import type { ReceivedMail } from '#core/decide/mailReply.ts'
 
+/** A file that hangs on a mail. */
+export interface Hanging {
+  readonly name: string
+  readonly bytes: Buffer
+}
+/** Files of one mail that are looked at. */
+const MOST_HANGING = 20
+
+/** Who sent a mail, and the files that hang on it; nothing where it cannot be read. */
+export async function readHanging(raw: Buffer): Promise<{ from: string; subject: string; files: Hanging[] } | null> {
+  const parsed = await parse(raw)
+  if (!parsed) return null
+  return {
+    from: (parsed.from?.value[0]?.address ?? '').toLowerCase(),
+    subject: parsed.subject ?? '',
+    files: parsed.attachments
+      .slice(0, MOST_HANGING)
+      .map((one, at) => ({ name: one.filename ?? `${at + 1}`, bytes: one.content })),
+  }
+}
+
 /** Letters of HTML that are turned into text: an answer stands above everything that is quoted. */
 const MOST_HTML = 200_000
 

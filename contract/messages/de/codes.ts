@@ -47,6 +47,7 @@ export const codes: Messages = {
   'bill.isPdf':
     'Das ist ein PDF, ein Bild für Menschen. Senden Sie die Rechnung als UBL (XML) nach EN 16931, die daneben gesandt wird.',
   'bill.notAboveZero': 'Eine Rechnung muss über mehr als null lauten.',
+  'bill.otherSender': 'Sie ist die Rechnung einer anderen Firma als Ihrer.',
   'bill.rule': '{rule} ist verletzt bei {place}: gefunden „{found}“, erwartet {expected}.',
   'bill.taxRate': 'Ein Steuersatz liegt zwischen 0 und 100 Prozent.',
   'bill.typeNotHandled': 'Belege der Art {type} (UNTDID 1001) werden nicht als Rechnung angenommen.',
@@ -225,6 +226,7 @@ export const codes: Messages = {
   'source.incotermPlace': 'Zu einer Lieferbedingung (Incoterm) gehört ein Ort.',
   'source.noName': 'Geben Sie einen Namen an.',
   'source.taxNumber': 'Wer ein Honorar bekommt, braucht eine Steuernummer.',
+  'supplierInvoice.taken': 'ist eingegangen.',
   'supplierInvoice.waits.account':
     'Sie soll auf ein Konto bezahlt werden, das wir nicht als Ihres kennen. Tragen Sie es unter Firma ein, oder senden Sie die Rechnung mit dem bekannten.',
   'supplierInvoice.waits.addressee':

@@ -30,6 +30,10 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Ihre Rechnung {number} zur Bestellung {order} haben wir geschrieben',
     text: 'Guten Tag[name| {name}],\n\nwie vereinbart haben wir Ihre Rechnung {number} über das geschrieben, was zur Bestellung {order} eingegangen ist.\n\nSehen und drucken Sie sie auf Ihren Seiten: {path}\nWenn etwas nicht stimmt, schreiben Sie uns innerhalb einer Woche.\n\n{house}\n',
   },
+  'invoice.mailRead': {
+    subject: 'Ihre Rechnungen: {subject}',
+    text: 'Guten Tag[name| {name}],\n\n[what|wir haben gelesen, was an Ihrer Mail hing:\n\n{what}][nothing|wir haben an Ihrer Mail keine E-Rechnung gefunden. Senden Sie UBL, CII, ein PDF mit Daten darin oder ein ZIP davon.]\n\nWo jede steht, sehen Sie auf Ihren Seiten: {path}\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Ihre Rechnung {number} kommt zurück',
     text: 'Guten Tag[name| {name}],\n\nwir können Ihre Rechnung {number} nicht annehmen: {reason}\n\nBitte senden Sie eine richtige; die Nummer darf dieselbe bleiben. Auf Ihren Seiten: {path}\n\n{house}\n',
