@@ -1,4 +1,6 @@
+import '#contract/messages/billing.ts'
 import '#contract/messages/later.ts'
+import '#contract/messages/receiving.ts'
 import { de } from '#contract/messages/de/index.ts'
 import { type Details, fill } from '#contract/messages/fill.ts'
 import type { Language, Translation } from '#contract/messages/languages.ts'

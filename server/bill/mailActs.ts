@@ -42,8 +42,9 @@ async function take(
 ): Promise<string> {
   const sender = await senderOf(call, received.from)
   if (!sender) return 'unknownSender'
-  const said: string[] = []
-  for (const file of received.files) said.push(...(await readOne(call, sender, file)))
+  const fileIds: string[] = []
+  for (const file of received.files) fileIds.push(await stored(call, file))
+  const said = await readAll(call, sender, fileIds)
   const what = said.length > 0 ? said.join('\n') : ''
   await mail(
     call,
@@ -61,10 +62,10 @@ async function take(
   return said.length > 0 ? 'read' : 'nothing'
 }
 
-async function readOne(call: Write, sender: Sender, file: Hanging): Promise<string[]> {
+/** What became of each document, in the sender's language. */
+async function readAll(call: Write, sender: Sender, fileIds: readonly string[]): Promise<string[]> {
   const language = languageOf(sender.locale, call.house.languages)
-  const fileId = await stored(call, file)
-  const { results } = await readInvoiceFiles(call, [fileId], sender.supplierId)
+  const { results } = await readInvoiceFiles(call, fileIds, sender.supplierId)
   return results.map(one => `${one.file}: ${one.reasons.length > 0 ? one.reasons.map(reason => writeCode(reason.code, language, reason.details)).join(' ') : `${one.theirs}, ${writeCode('supplierInvoice.taken', language, {})}`}`) // prettier-ignore
 }
 
