@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { EXEMPTIONS } from '#core/bill/outgoing.ts'
 import { addDays } from '#core/calendar/days.ts'
+import { moment } from '#demo/load.ts'
 import { type Bought, runThread, type Team } from '#demo/runThread.ts'
 import type { DemoThread, End } from '#demo/threads.ts'
 import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
@@ -43,7 +44,7 @@ async function disputed(team: Team): Promise<void> {
   const id = await billOf(team, order)
   const version = async (): Promise<number> => (await team.parts.db('invoices').where({ id }).first('version'))!.version
   const at = await version()
-  await team.as('pilar', team.now, call => openDispute(call, id, at, 'Two of the bags were torn open when they came. Do you replace them?')) // prettier-ignore
+  await team.as('pilar', moment(addDays(team.today, -1), 15, team.now), call => openDispute(call, id, at, 'Two of the bags were torn open when they came. Do you replace them?')) // prettier-ignore
   const then = await version()
   await team.as(`at ${order.supplier}`, team.now, call => sayOn(call, id, { version: then, text: 'We are sorry. We would credit the two bags.', outcome: 'creditNote' })) // prettier-ignore
 }

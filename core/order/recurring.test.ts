@@ -24,6 +24,7 @@ describe('a line that is billed by a plan', () => {
     expect(states('1', '2026-10-11')).to.deep.equal(['billed', 'toCome', 'toCome', 'toCome'])
     expect(states('1', '2026-10-12')).to.deep.equal(['billed', 'missing', 'toCome', 'toCome'])
     expect(states('2.5', '2026-11-02')).to.deep.equal(['billed', 'billed', 'part', 'toCome'])
+    expect(expectedBills(rent('1'), 'EUR', '2026-10-12', '1').map(one => one.state)).to.deep.equal(['billed', 'billed', 'toCome', 'toCome']) // prettier-ignore
     expect(states('4', '2027-01-01')).to.deep.equal(['billed', 'billed', 'billed', 'billed'])
     expect(expectedBills(rent(), 'EUR', '2026-09-01')[0]!.amount).to.equal(150_000n)
     expect([missedFrom(rent('1'), 'EUR'), missedFrom(rent('4'), 'EUR')]).to.deep.equal(['2026-10-12', null])

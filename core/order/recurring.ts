@@ -38,9 +38,9 @@ export interface ExpectedBill {
   readonly state: 'billed' | 'part' | 'missing' | 'toCome'
 }
 
-/** The bills that a plan expects, with what of them has come: what is billed counts for the earliest first. */
-export function expectedBills(line: Planned, currency: string, today: string): ExpectedBill[] {
-  let left = new Decimal(billed(line))
+/** The bills that a plan expects, with what of them has come: what is billed, or on bills that are here and wait, counts for the earliest first. */
+export function expectedBills(line: Planned, currency: string, today: string, waiting = '0'): ExpectedBill[] {
+  let left = new Decimal(billed(line)).plus(waiting)
   return inOrder(line.schedule).map(({ date, quantity }) => {
     const came = Decimal.max(0, Decimal.min(left, quantity))
     left = left.minus(came)

@@ -1,5 +1,6 @@
 import type { ReadRecurring } from '#contract/bill/recurring.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { comesAgain, expectedBills } from '#core/order/recurring.ts'
 import { ORDER_GROUPS } from '#core/order/states.ts'
@@ -14,9 +15,13 @@ export async function readRecurring(call: Read): Promise<ResponseOf<typeof ReadR
     [[...ORDER_GROUPS.live]],
   )
   const orders = [...(await knownOrders(call, rows.map(row => row.id))).values()] // prettier-ignore
+  const waiting = await waitingOn(
+    call,
+    orders.flatMap(order => order.lines.filter(comesAgain).map(line => line.id)),
+  )
   const plans = orders.flatMap(order =>
     order.lines.filter(comesAgain).map(line => {
-      const expected = expectedBills(line, order.currency, call.today)
+      const expected = expectedBills(line, order.currency, call.today, waiting.get(line.id))
       return {
         id: line.id,
         order: order.number,
@@ -34,4 +39,13 @@ export async function readRecurring(call: Read): Promise<ResponseOf<typeof ReadR
   return {
     plans: plans.sort((a, b) => Number(b.missing > 0) - Number(a.missing > 0) || byName(a.supplier, b.supplier)),
   }
+}
+
+/** What bills that are here and wait have of these lines. */
+async function waitingOn(call: Read, lineIds: readonly string[]): Promise<Map<string, string>> {
+  const { rows } = await call.trx.raw<{ rows: { id: string; quantity: string }[] }>(
+    `select il.order_line_id as id, sum(il.quantity)::text as quantity from invoice_lines il join invoices i on i.id = il.invoice_id where il.order_line_id = any(:lineIds) and i.state = any(:waiting) group by 1`,
+    { lineIds: [...lineIds], waiting: [...INVOICE_GROUPS.waiting] },
+  )
+  return new Map(rows.map(row => [row.id, row.quantity]))
 }

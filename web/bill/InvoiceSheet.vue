@@ -189,7 +189,8 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             >{{ sheet.currency }} {{ amountText(hold.amount) }}</b
           >
         </p>
-        <p v-if="hold.asked?.state !== 'open'" class="quiet">
+        <p v-if="hold.kind === 'dispute'" class="quiet">It ends when both sides agree, below.</p>
+        <p v-else-if="hold.asked?.state !== 'open'" class="quiet">
           Can be cleared by
           {{ hold.clearers.length ? hold.clearers.join(', ') : label('role', hold.clearedBy) }}.<template
             v-if="hold.kind === 'proof'"
@@ -273,6 +274,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         ><ElSelect
           v-else-if="sheet.linkable.length && session.may('invoice.write')"
           placeholder="Link to an order line"
+          :aria-label="`Order line of line ${line.position}`"
           filterable
           default-first-option
           :model-value="''"

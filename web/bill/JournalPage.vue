@@ -14,7 +14,7 @@ import ActDialog from '#web/shared/ActDialog.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
-import { amountText, label, since } from '#web/shared/words.ts'
+import { amountText, label, since, words } from '#web/shared/words.ts'
 
 /** What a month posted, account by account, held against the ledger; line by line as a table for the books. */
 const session = useSession()
@@ -84,8 +84,9 @@ const months = computed(() => {
             ><ElButton size="small" :disabled="!one.possible || busy" :data-test="one.action" @click="go(one.action)">{{
               label('action', one.action)
             }}</ElButton
-            ><ReasonList :reasons="one.reasons" /></template
-        ></template>
+            ><span class="quiet"> {{ one.reasons.map(words).join(' ') }}</span></template
+          ></template
+        >
       </p>
       <ReasonList v-if="!reopening" :reasons="reasons" />
       <p class="quiet">
