@@ -33,7 +33,7 @@ describe('orders that are written from a list', () => {
     })
     expect([rows[0]!.what, rows[4]!.past]).to.deep.equal(['Mounting set, titanium', null])
     expect(drafts).to.deep.equal([{ supplier: 'Nordhavn Pumpeverk', currency: 'EUR', total: '192.50', rows: [2, 6] }])
-    expect(await world.db('orders').where({ direct: true })).to.deep.equal([])
+    expect(await world.db('orders').where({ direct: true, forInvoiceId: null })).to.deep.equal([])
     expect((await change(id, version, [{ row: 3, cells: { supplier: 'Nordhavn Pumpeverk' } }, { row: 4, left: true }])).status).to.equal(200) // prettier-ignore
     expect((await states(id)).slice(1, 3)).to.deep.equal(['3 ready', '4 left'])
     expect((await change(id, version, [{ row: 4, left: false }])).codes).to.deep.equal(['list.changed'])
