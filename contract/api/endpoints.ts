@@ -28,6 +28,7 @@ import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as billJournal from '#contract/bill/journal.ts'
 import * as billCoding from '#contract/bill/coding.ts'
+import * as billEntry from '#contract/bill/entry.ts'
 import * as billRecurring from '#contract/bill/recurring.ts'
 import * as billDisputes from '#contract/bill/disputes.ts'
 import * as billCredits from '#contract/bill/credits.ts'
@@ -102,6 +103,7 @@ const DECLARED: readonly unknown[] = [
   billingSettings,
   billCredits,
   billCoding,
+  billEntry,
   billDisputes,
   billRecurring,
   billJournal,

@@ -4,6 +4,10 @@ import { formatAmount, sumMinor } from '#core/money/amount.ts'
 import { table } from '#core/text/table.ts'
 import type { Address } from '#core/text/address.ts'
 
+/** Invoices that are written here and not read or typed: we have them as documents. */
+const WRITTEN_HERE: ReadonlySet<string> = new Set(['supplierPages', 'selfBilled'])
+export const isWrittenHere = (source: string): boolean => WRITTEN_HERE.has(source)
+
 /** A company as it stands on a document that we write. */
 export interface OutgoingParty extends Address {
   readonly name: string

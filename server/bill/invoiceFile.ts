@@ -1,4 +1,4 @@
-import { invoiceDocument } from '#core/bill/outgoing.ts'
+import { invoiceDocument, isWrittenHere } from '#core/bill/outgoing.ts'
 import { parseAmount } from '#core/money/amount.ts'
 import { documentFile, type InvoiceForm, partiesOf } from '#server/bill/documentFile.ts'
 import { knownInvoice } from '#server/bill/invoiceStore.ts'
@@ -8,7 +8,7 @@ import type { FileAnswer } from '#server/http/route.ts'
 /** An invoice that was made here, by the supplier or in its name: to print, or as data by EN 16931. */
 export async function invoiceFile(call: Read, id: string, form: InvoiceForm): Promise<FileAnswer> {
   const invoice = await knownInvoice(call, id)
-  found(invoice.row.source === 'file' ? undefined : invoice, 'file')
+  found(isWrittenHere(invoice.row.source) ? invoice : undefined, 'file')
   const orderLines = new Map(invoice.orders.flatMap(order => order.lines.map(line => [line.id, String(line.position)] as const))) // prettier-ignore
   const account = await call.trx('supplierBankAccounts').where({ supplierId: invoice.supplierId }).whereNot({ state: 'closed' }).first('iban', 'bic', 'holder') // prettier-ignore
   const around = { ...(await partiesOf(call, invoice.supplierId)), account: account ?? null, selfBilled: invoice.row.source === 'selfBilled', orderReference: invoice.row.orderReference, orderLines } // prettier-ignore

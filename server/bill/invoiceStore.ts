@@ -27,7 +27,7 @@ export interface InvoiceRow {
   supplierNumber: string
   normalNumber: string
   state: InvoiceState
-  source: 'file' | 'supplierPages' | 'selfBilled'
+  source: 'file' | 'supplierPages' | 'selfBilled' | 'entered'
   currency: string
   rate: string
   issueDate: string

@@ -4,12 +4,14 @@ import * as recurring from '#contract/bill/recurring.ts'
 import * as journal from '#contract/bill/journal.ts'
 import * as coding from '#contract/bill/coding.ts'
 import * as disputes from '#contract/bill/disputes.ts'
+import * as entry from '#contract/bill/entry.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
 import { journalFile, readJournal } from '#server/bill/journal.ts'
 import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
+import { enter, readEntry, readPaper } from '#server/bill/enterActs.ts'
 import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
@@ -32,6 +34,9 @@ export const billRoutes: Route[] = [
   reads(settings.ReadBillingSettings, call => billingSettings(call)),
   writes(settings.SaveBillingSettings, (call, { body }) => saveBillingSettings(call, body)),
   ...listRoutes(bill.Invoices, invoiceList, 'invoices'),
+  reads(entry.ReadPaper, (call, { params }) => readPaper(call, params.id)),
+  reads(entry.ReadEntry, (call, { query }) => readEntry(call, query)),
+  writes(entry.EnterInvoice, (call, { body }) => enter(call, body)),
   reads(bill.ReadInvoice, (call, { params }) => readInvoice(call, params.id)),
   writes(bill.ReadInvoiceFile, (call, { body }) => readInvoiceFile(call, body.fileId)),
   direct(bill.ReadInvoiceFiles, (call, { body }) => readInvoiceFiles(call, body.fileIds)),

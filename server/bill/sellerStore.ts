@@ -10,22 +10,22 @@ export async function findSeller(call: Read, text: InvoiceText): Promise<string>
   const values = [text.seller.vatId, text.seller.registrationId, text.seller.endpointId]
     .filter(Boolean)
     .map(normalIdentifier)
-  const known = await call
-    .trx('supplierIdentifiers')
-    .whereRaw('value = any(?)', [values])
-    .orderByRaw('array_position(?::text[], value)', [values])
-    .first('supplierId')
-  const byAccount =
-    known ??
-    (await call
-      .trx('supplierBankAccounts')
-      .where({ iban: normalIdentifier(text.iban || 'none') })
-      .whereNot({ state: 'closed' })
-      .first('supplierId'))
-  if (byAccount) return byAccount.supplierId
+  const supplierId = await supplierByNumbers(call, values, normalIdentifier(text.iban || 'none'))
+  if (supplierId) return supplierId
   throw new RuleBroken(
     stop('bill.unknownSupplier', { name: text.seller.name, vat: text.seller.vatId || '—' }, { clearedBy: ['buyer'] }),
   )
+}
+
+/** The supplier that has one of the numbers, the first of them that is known, else the account. */
+export async function supplierByNumbers(call: Read, numbers: readonly string[], iban: string): Promise<string | null> {
+  const known = await call
+    .trx('supplierIdentifiers')
+    .whereRaw('value = any(?)', [[...numbers]])
+    .orderByRaw('array_position(?::text[], value)', [[...numbers]])
+    .first('supplierId')
+  const account = known ?? (await call.trx('supplierBankAccounts').where({ iban }).whereNot({ state: 'closed' }).first('supplierId')) // prettier-ignore
+  return account?.supplierId ?? null
 }
 
 /** Countries where a supplier is. */

@@ -1,6 +1,7 @@
 import type { ResponseOf } from '#contract/endpoint.ts'
 import type { SupplierInvoices, SupplierInvoiceSheet } from '#contract/bill/credits.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
+import { isWrittenHere } from '#core/bill/outgoing.ts'
 import { againstOf } from '#core/bill/matchInvoice.ts'
 import { CREDIT_STATES, type CreditState } from '#core/bill/creditStates.ts'
 import { INVOICE_GROUPS, type InvoiceState } from '#core/bill/states.ts'
@@ -62,7 +63,7 @@ export async function supplierInvoice(call: Read, id: string): Promise<ResponseO
     dueOn: row.dueOn,
     order: row.orderReference,
     ours: row.number,
-    madeHere: row.source !== 'file',
+    madeHere: isWrittenHere(row.source),
     version: row.version,
     payable: text(row.payable),
     setOff: text(row.setOff),

@@ -286,7 +286,7 @@ export async function takeMade(
 }
 
 /** Takes an invoice in, with its orders held: rows, match and holds, and its place on the Desks. */
-async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrder[]): Promise<Taken> {
+export async function take(call: Write, invoice: NewInvoice, orders: readonly KnownOrder[]): Promise<Taken> {
   const id = randomUUID()
   const { lines, ...head } = invoice
   const normal = normalNumber(invoice.supplierNumber)

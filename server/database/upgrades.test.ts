@@ -63,6 +63,7 @@ const VERSIONS = [
   '043_disputes',
   '044_orders_after',
   '045_self_billed',
+  '046_entered_invoices',
 ]
 const FIRST_AT_WORK = 4
 

@@ -98,6 +98,7 @@ const TEAM: RouteRecordRaw[] = [
     component: () => import('#web/receive/ReceivePage.vue'),
     children: [{ path: ':id', component: () => import('#web/receive/DeliverySheet.vue') }],
   },
+  { path: '/bill/enter', component: () => import('#web/bill/EnterPage.vue') },
   {
     path: '/bill',
     component: () => import('#web/bill/BillPage.vue'),

@@ -16,7 +16,8 @@ import FileField from '#web/shared/FileField.vue'
 import ReasonList from '#web/shared/ReasonList.vue'
 import { label } from '#web/shared/words.ts'
 
-type Outcome = ResponseOf<typeof ReadInvoiceFiles>['results'][number]
+/** `paper`: the file, where it can be typed beside what it shows. */
+type Outcome = ResponseOf<typeof ReadInvoiceFiles>['results'][number] & { paper?: string }
 const session = useSession()
 const route = useRoute()
 const LISTS = { invoices: Invoices, credits: Credits }
@@ -40,7 +41,11 @@ async function read(files: readonly File[]): Promise<void> {
 }
 async function readOne(file: File): Promise<readonly Outcome[]> {
   try {
-    return (await api(ReadInvoiceFiles, { body: { fileIds: [(await upload(file)).id] } })).results
+    const { id, mediaType } = await upload(file)
+    const { results } = await api(ReadInvoiceFiles, { body: { fileIds: [id] } })
+    return results.map(one =>
+      mediaType === 'application/pdf' && one.state === 'refused' ? { ...one, paper: id } : one,
+    )
   } catch (error) {
     const reasons: ReasonJson[] = error instanceof Refused ? [...error.reasons] : [{ code: 'server.databaseAway', level: 'stop', details: {} }] // prettier-ignore
     return [{ file: file.name, supplier: '', theirs: '', number: '', state: 'refused', path: '', reasons }]
@@ -94,7 +99,8 @@ function dropped(event: DragEvent): void {
         </p>
         <p v-if="session.may('invoice.write')" class="bar list-acts">
           <ElButton size="small" type="primary" data-test="read-invoices" @click="open = true">Read e-invoices</ElButton
-          ><span class="quiet">or drop them here</span>
+          ><span class="quiet">or drop them here</span
+          ><RouterLink to="/bill/enter" data-test="enter-paper">From paper</RouterLink>
         </p></template
       >
       <template #list-empty>{{
@@ -140,6 +146,9 @@ function dropped(event: DragEvent): void {
           </li>
         </ul>
         <ReasonList :reasons="one.reasons.filter(reason => reason.code !== 'bill.rule')" />
+        <p v-if="one.paper && one.reasons.some(reason => reason.code === 'bill.isPdf')">
+          <RouterLink :to="`/bill/enter?file=${one.paper}`" data-test="type-it">Type it beside the paper</RouterLink>
+        </p>
       </div>
     </ElDialog>
   </div>

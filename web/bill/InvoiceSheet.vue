@@ -17,6 +17,7 @@ import { InvoiceDocument } from '#contract/bill/credits.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
 import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
+import { isWrittenHere } from '#core/bill/outgoing.ts'
 import CodeLines from '#web/bill/CodeLines.vue'
 import DisputeTalk from '#web/bill/DisputeTalk.vue'
 import DebitDialog from '#web/bill/DebitDialog.vue'
@@ -49,6 +50,7 @@ const ended = computed(() => sheet.value?.holds.filter(hold => hold.endedAt !== 
 const SOURCES: Readonly<Record<string, string>> = {
   file: 'read from a file',
   supplierPages: 'made on the supplier’s pages',
+  entered: 'typed from the paper',
   selfBilled: 'written by us in the supplier’s name',
 }
 const WHAT: Readonly<Record<string, string>> = {
@@ -161,7 +163,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
     <template #kind
       ><b>Invoice {{ sheet.number }}</b
       >, their {{ sheet.supplierNumber }} of {{ day(sheet.issueDate) }}, {{ SOURCES[sheet.source]
-      }}<template v-if="sheet.source !== 'file'"
+      }}<template v-if="isWrittenHere(sheet.source)"
         >. <a :href="pathOf(InvoiceDocument, { id }, { form: 'pdf' })" target="_blank">Print</a>
         <a :href="pathOf(InvoiceDocument, { id }, { form: 'ubl' })">UBL</a>
         <a :href="pathOf(InvoiceDocument, { id }, { form: 'cii' })">CII</a></template

@@ -50,6 +50,7 @@ export const LATER_LABELS: Readonly<
     | 'question'
     | 'held'
     | 'like'
+    | 'paper'
     | 'form fill'
     | 'bank effect'
     | 'bank outcome'
@@ -140,6 +141,14 @@ export const LATER_LABELS: Readonly<
     remarks: 'Remarks',
   },
   stock: { received: 'came in', issued: 'handed out', moved: 'moved', counted: 'counted', returned: 'went back' },
+  paper: {
+    invoiceNumber: 'Number of the invoice',
+    order: 'Number of an order',
+    iban: 'Account',
+    vat: 'VAT number',
+    day: 'Day',
+    amount: 'Amount',
+  },
   like: {
     orderLine: 'same order line',
     order: 'same order',
