@@ -28,6 +28,8 @@ import * as inspections from '#contract/receive/inspections.ts'
 import * as returns from '#contract/receive/returns.ts'
 import * as billJournal from '#contract/bill/journal.ts'
 import * as billCoding from '#contract/bill/coding.ts'
+import * as billTerms from '#contract/bill/terms.ts'
+import * as billTaxes from '#contract/bill/taxes.ts'
 import * as billEntry from '#contract/bill/entry.ts'
 import * as billRecurring from '#contract/bill/recurring.ts'
 import * as billDisputes from '#contract/bill/disputes.ts'
@@ -104,6 +106,8 @@ const DECLARED: readonly unknown[] = [
   billCredits,
   billCoding,
   billEntry,
+  billTerms,
+  billTaxes,
   billDisputes,
   billRecurring,
   billJournal,

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { defineEndpoint } from '#contract/endpoint.ts'
 import { ActionState, AmountText, GivenReason, Uuid } from '#contract/fields.ts'
 
-const Month = z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/)
+export const Month = z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/)
 /** What was posted in a month: its journal in sums, and whether it is what the ledger says. */
 export const ReadJournal = defineEndpoint({
   name: 'journal.read',

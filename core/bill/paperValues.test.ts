@@ -24,6 +24,7 @@ describe('what a paper likely says', () => {
   it('takes accounts and VAT numbers only where their check digits agree', () => {
     expect(read('IBAN DE89 3704 0044 0532 0130 00')).to.deep.equal(['iban DE89370400440532013000'])
     expect(read('NL91ABNA0417164300 BIC ABNANL2A')).to.deep.equal(['iban NL91ABNA0417164300'])
+    expect(read('IBAN FR76 3000 6000 0112 3456 7890 189 TVA FR40303265045')).to.deep.equal(['iban FR7630006000011234567890189', 'vat FR40303265045']) // prettier-ignore
     expect(read('IBAN DE89 3704 0044 0532 0130 01')).to.deep.equal([])
     expect(read('VAT DE136695976', 'VAT DE136695977')).to.deep.equal(['vat DE136695976'])
   })

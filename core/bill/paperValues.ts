@@ -89,6 +89,12 @@ function ibanIn(text: string): string[] {
   return []
 }
 
+/** As much of a text as says the account. */
+function beginning(text: string, iban: string | undefined): string {
+  const at = Array.from(text).findIndex((_letter, index) => normalIdentifier(text.slice(0, index + 1)) === iban)
+  return text.slice(0, at + 1)
+}
+
 function amountIn(text: string): string[] {
   const read = readTypedNumber(text.replace(/[’]/g, "'"))
   return read.ok ? [read.value] : [...(read.ambiguous ?? [])]
@@ -104,7 +110,7 @@ export function paperValues(runs: readonly PaperRun[]): PaperValue[] {
     return READERS.flatMap(([kind, form, read]) =>
       [...line.text.matchAll(form)].flatMap((parts): PaperValue[] => {
         const values = read(parts as RegExpExecArray)
-        const text = parts[1] !== undefined && kind === 'invoiceNumber' ? parts[1] : parts[0]
+        const text = kind === 'iban' ? beginning(parts[0], values[0]) : kind === 'invoiceNumber' ? parts[1]! : parts[0]
         const from = parts.index + parts[0].lastIndexOf(text)
         const to = from + text.length
         if (values.length === 0 || taken.some(one => one.from < to && from < one.to)) return []

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto'
-import type { HouseIdentity, InvoiceFacts, InvoiceLine, InvoiceTax, TaxRate } from '#core/bill/facts.ts'
+import type { HouseIdentity, InvoiceFacts, InvoiceLine, InvoiceTax } from '#core/bill/facts.ts'
 import type { InvoiceWaits } from '#core/bill/desk.ts'
 import type { Clearer, HoldChange, HoldKind, KeptHold } from '#core/bill/holds.ts'
 import type { PartyText } from '#core/bill/invoiceText.ts'
@@ -17,6 +17,7 @@ import { tolerancesOf } from '#server/bill/toleranceStore.ts'
 import { found, type Read, type Write } from '#server/call.ts'
 import { consentsById, type KeptConsent, settleConsent } from '#server/consent/consentStore.ts'
 import { groupBy, someIds } from '#server/database/rows.ts'
+import { type DatedTaxRate, ratesOn } from '#core/bill/taxRates.ts'
 import { hold } from '#server/documents/hold.ts'
 import { heldOrders, type KnownOrder, knownOrders } from '#server/order/orderStore.ts'
 
@@ -95,7 +96,7 @@ declare module 'knex/types/tables.js' {
     invoices: InvoiceRow
     invoiceLines: InvoiceLineRow
     invoiceHolds: HoldRow
-    taxRates: { country: string; rate: string; validFrom: string; validTo: string | null }
+    taxRates: DatedTaxRate
   }
 }
 
@@ -115,17 +116,16 @@ export type KnownInvoice = Omit<InvoiceFacts, 'holds'> &
 /** What is the same for every invoice of a call. */
 interface Around {
   readonly house: HouseIdentity
-  readonly taxRates: readonly TaxRate[]
+  readonly taxRates: readonly DatedTaxRate[]
 }
 
 async function around(call: Read): Promise<Around> {
-  const taxRates = await call
-    .trx('taxRates')
-    .where('validFrom', '<=', call.today)
-    .where(open => open.whereNull('validTo').orWhere('validTo', '>=', call.today))
-    .select('country', 'rate')
-  return { house: call.house, taxRates }
+  return { house: call.house, taxRates: await allTaxRates(call) }
 }
+
+/** All rates of VAT that the house knows, with the days on which they are charged. */
+export const allTaxRates = (call: Read): Promise<DatedTaxRate[]> =>
+  call.trx('taxRates').orderBy(['country', 'validFrom', 'rate']).select('country', 'rate', 'validFrom', 'validTo')
 
 /** Invoices with everything that the core needs of them. Their orders are given where they are held already. */
 export async function knownInvoices(
@@ -164,6 +164,8 @@ export async function knownInvoices(
       const known: KnownInvoice = {
         ...row,
         ...common,
+        // what is charged on the day of the invoice, however late it is looked at
+        taxRates: ratesOn(common.taxRates, row.issueDate),
         supplier,
         base: call.base,
         net: minor(row.net),

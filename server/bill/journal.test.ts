@@ -1,5 +1,6 @@
 import { expect } from 'chai'
 import { parse } from 'csv-parse/sync'
+import { ReadTaxes } from '#contract/bill/taxes.ts'
 import { ClosePeriod, JournalFile, ReadJournal, ReadLeftOpen, ReopenPeriod } from '#contract/bill/journal.ts'
 import { Receive } from '#contract/receive/endpoints.ts'
 import { nextMonth } from '#core/calendar/months.ts'
@@ -30,6 +31,26 @@ describe('the journal of a month', () => {
     expect(rows).to.have.length(after.lines)
     expect(sumTexts(rows.map(row => row.debit || '0'))).to.equal(sumTexts(rows.map(row => row.credit || '0')))
     expect(Number(sumTexts(rows.map(row => row.debit || '0')))).to.equal(Number(after.total))
+  })
+
+  it('says the VAT of what it posted, by country and rate, which is the input tax of its journal', async () => {
+    const adaeze = await world.as('Adaeze')
+    const month = today().slice(0, 7)
+    const tax = async () => (await adaeze.do(ReadTaxes, { query: { month } })).rows
+    const before = await tax()
+    const order = await ordered(world, [await goodsLine(world, 'SW-1200', '9')])
+    await received(world, order)
+    const { id } = await billed(world, order)
+    expect(await tax()).to.deep.equal(before)
+    await posted(world, id)
+    const rows = await tax()
+    const [own] = rows.flatMap(row => row.documents.map(one => ({ ...one, row }))).filter(one => one.path.endsWith(id))
+    const invoice = (await world.db('invoices').where({ id }).first())!
+    expect([own!.row.category, own!.taxable, own!.tax]).to.deep.equal([invoice.taxes[0]!.category, invoice.taxes[0]!.taxable, invoice.taxes[0]!.tax]) // prettier-ignore
+    const journal = await adaeze.do(ReadJournal, { query: { month } })
+    const input = journal.accounts.find(one => one.account === 'input tax')
+    expect(Number(sumTexts(rows.map(row => row.tax)))).to.be.closeTo(Number(input?.debit ?? 0) - Number(input?.credit ?? 0), 0.001) // prettier-ignore
+    expect((await (await world.as('Joren')).call(ReadTaxes, { query: { month } })).status).to.equal(403)
   })
 
   it('is closed month by month by the controller, stays as it was, takes no receipt any more, and opens again with a reason', async () => {

@@ -1,7 +1,11 @@
 import { createHash } from 'node:crypto'
 import { stringify } from 'csv-stringify/sync'
 import type { ReadJournal } from '#contract/bill/journal.ts'
+import type { ReadTaxes } from '#contract/bill/taxes.ts'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import type { InvoiceTax } from '#core/bill/facts.ts'
+import { ratesOn } from '#core/bill/taxRates.ts'
+import { taxReport } from '#core/bill/taxReport.ts'
 import { type JournalDocument, journalFaults, type JournalLine, journalOf } from '#core/bill/journal.ts'
 import { dayAfter, firstDay, lastDay } from '#core/calendar/months.ts'
 import { action } from '#core/acts/decision.ts'
@@ -10,7 +14,8 @@ import { formatAmount, type Minor, minor, sumMinor } from '#core/money/amount.ts
 import { toBase } from '#core/money/exchange.ts'
 import type { Read } from '#server/call.ts'
 import { groupBy } from '#server/database/rows.ts'
-import { actionsJson } from '#server/documents/sheetParts.ts'
+import { allTaxRates } from '#server/bill/invoiceStore.ts'
+import { actionsJson, pathOf } from '#server/documents/sheetParts.ts'
 import { closedMonths } from '#server/books/periodStore.ts'
 import type { FileAnswer } from '#server/http/route.ts'
 import { accruedByAccount } from '#server/receive/accruedStore.ts'
@@ -27,12 +32,15 @@ interface Spent {
 }
 interface Head {
   id: string
+  kind: 'invoice' | 'creditNote'
   number: string
   text: string
   currency: string
   rate: string
   tax: bigint
   gross: bigint
+  taxes: InvoiceTax[]
+  country: string
 }
 
 /** The journal of a month, and what its accounts spent by the ledger. */
@@ -42,6 +50,16 @@ export async function journalMonth(
 ): Promise<{ lines: JournalLine[]; ledger: Map<string, Minor>; faults: string[] }> {
   // prettier-ignore
   const span = { from: firstDay(month), to: dayAfter(month), zone: call.house.zone }
+  const { rows, documents: found } = await spentIn(call, span)
+  const documents = found.map(({ own, head }) => documentOf(call, own, head))
+  const ledger = new Map<string, Minor>()
+  for (const { account, amount } of rows) ledger.set(account, minor((ledger.get(account) ?? 0n) + amount))
+  const lines = journalOf(month, documents, await accruedByAccount(call, lastDay(month)), AGAINST)
+  return { lines, ledger, faults: journalFaults(lines, ledger, AGAINST, month) }
+}
+
+/** What a month spent, and its documents, one for each day that touched it. */
+async function spentIn(call: Read, span: { from: string; to: string; zone: string }) {
   const { rows } = await call.trx.raw<{ rows: Spent[] }>(
     `select e.document_id, e.document_kind as kind, (e.at at time zone :zone)::date::text as day, concat_ws(' · ', a.cost_centre, a.natural_account, a.project) as account, sum(e.amount)::bigint as amount
      from budget_entries e join budget_accounts a on a.id = e.account_id
@@ -49,11 +67,45 @@ export async function journalMonth(
     span,
   )
   const heads = await headsOf(call, [...new Set(rows.map(row => row.documentId))])
-  const documents = [...groupBy(rows, row => `${row.documentId} ${row.day}`).values()].map(own => documentOf(call, own, heads.get(own[0]!.documentId))) // prettier-ignore
-  const ledger = new Map<string, Minor>()
-  for (const { account, amount } of rows) ledger.set(account, minor((ledger.get(account) ?? 0n) + amount))
-  const lines = journalOf(month, documents, await accruedByAccount(call, lastDay(month)), AGAINST)
-  return { lines, ledger, faults: journalFaults(lines, ledger, AGAINST, month) }
+  const documents = [...groupBy(rows, row => `${row.documentId} ${row.day}`).values()].map(own => ({ own, head: heads.get(own[0]!.documentId) })) // prettier-ignore
+  return { rows, documents }
+}
+
+/** Whether a document gave back on a day: a credit note, or what was taken out of the books again. */
+const signOf = (own: readonly Spent[]): 1 | -1 => (own.reduce((sum, one) => sum + one.amount, 0n) < 0n ? -1 : 1)
+
+/** VAT of what a month posted. */
+export async function readTaxes(call: Read, month = call.today.slice(0, 7)): Promise<ResponseOf<typeof ReadTaxes>> {
+  const { documents } = await spentIn(call, { from: firstDay(month), to: dayAfter(month), zone: call.house.zone })
+  const taxed = documents.flatMap(({ own, head }, at) => (head ? [{ ...head, key: String(at), day: own[0]!.day, sign: signOf(own) }] : [])) // prettier-ignore
+  const byKey = new Map(taxed.map(one => [one.key, one]))
+  const ours = ratesOn(await allTaxRates(call), lastDay(month)).filter(one => one.country === call.house.country)
+  const rows = taxReport(taxed.map(one => ({ ...one, id: one.key, tax: minor(one.tax) })), ours, call.base) // prettier-ignore
+  const text = (amount: bigint): string => formatAmount(amount, call.base)
+  return {
+    month,
+    currency: call.base,
+    tax: text(sumMinor(rows.map(row => row.tax))),
+    owed: text(sumMinor(rows.map(row => row.owed))),
+    rows: rows.map(({ documents, ...row }) => ({
+      ...row,
+      taxable: text(row.taxable),
+      tax: text(row.tax),
+      owed: text(row.owed),
+      documents: documents.map(({ id: key, taxable, tax }) => {
+        const { id, kind, number, text: supplier, day } = byKey.get(key)!
+        return {
+          id: `${id} ${day}`,
+          number,
+          supplier,
+          day,
+          path: pathOf(kind, id),
+          taxable: text(taxable),
+          tax: text(tax),
+        }
+      }),
+    })),
+  }
 }
 
 /** Taken out of the books on another day than it came in, a document stands twice, the second time with its sides turned. */
@@ -63,7 +115,7 @@ function documentOf(call: Read, own: readonly Spent[], head: Head | undefined): 
   const { documentId, day, kind } = own[0]!
   // what goes back or is deducted without a bill of its own has no tax here
   if (!head) return { number: `${kind} ${documentId.slice(0, 8)}`, text: kind, day, spent, tax: minor(0), gross: net }
-  const sign = net < 0n ? -1n : 1n
+  const sign = BigInt(signOf(own))
   const base = (amount: bigint): bigint => sign * toBase(minor(amount), head.currency, head.rate, call.base)
   return {
     number: head.number,
@@ -77,8 +129,8 @@ function documentOf(call: Read, own: readonly Spent[], head: Head | undefined): 
 
 async function headsOf(call: Read, ids: readonly string[]): Promise<Map<string, Head>> {
   const { rows } = await call.trx.raw<{ rows: Head[] }>(
-    `select i.id, i.number, s.name || ', ' || i.supplier_number as text, i.currency, i.rate, i.tax, i.gross from invoices i join suppliers s on s.id = i.supplier_id where i.id = any(:ids)
-     union all select c.id, c.number, s.name || ', ' || coalesce(nullif(c.supplier_number, ''), c.number), c.currency, i.rate, c.tax, c.gross from credit_notes c join suppliers s on s.id = c.supplier_id join invoices i on i.id = c.invoice_id where c.id = any(:ids)`,
+    `select i.id, 'invoice' as kind, i.taxes, coalesce(i.seller_countries[1], '') as country, i.number, s.name || ', ' || i.supplier_number as text, i.currency, i.rate, i.tax, i.gross from invoices i join suppliers s on s.id = i.supplier_id where i.id = any(:ids)
+     union all select c.id, 'creditNote', c.taxes, coalesce(i.seller_countries[1], ''), c.number, s.name || ', ' || coalesce(nullif(c.supplier_number, ''), c.number), c.currency, i.rate, c.tax, c.gross from credit_notes c join suppliers s on s.id = c.supplier_id join invoices i on i.id = c.invoice_id where c.id = any(:ids)`,
     { ids: [...ids] },
   )
   return new Map(rows.map(row => [row.id, row]))

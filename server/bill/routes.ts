@@ -5,13 +5,16 @@ import * as journal from '#contract/bill/journal.ts'
 import * as coding from '#contract/bill/coding.ts'
 import * as disputes from '#contract/bill/disputes.ts'
 import * as entry from '#contract/bill/entry.ts'
+import * as taxes from '#contract/bill/taxes.ts'
+import * as terms from '#contract/bill/terms.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
 import { creditList, readCredit, readCreditable } from '#server/bill/creditSheet.ts'
-import { journalFile, readJournal } from '#server/bill/journal.ts'
+import { journalFile, readJournal, readTaxes } from '#server/bill/journal.ts'
 import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
 import { enter, readEntry, readPaper } from '#server/bill/enterActs.ts'
+import { readInvoiceTerms } from '#server/bill/invoiceTerms.ts'
 import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
@@ -43,6 +46,8 @@ export const billRoutes: Route[] = [
   writes(bill.LinkInvoiceLine, (call, { params, body }) =>
     linkLine(call, params.id, params.lineId, body.orderLineId, body.version),
   ),
+  reads(taxes.ReadTaxes, (call, { query }) => readTaxes(call, query.month)),
+  reads(terms.ReadInvoiceTerms, (call, { params }) => readInvoiceTerms(call, params.id)),
   reads(bill.ReadLinks, (call, { params }) => readLinks(call, params.id)),
   writes(bill.LinkInvoiceLines, (call, { params, body }) => linkLines(call, params.id, body.links, body.version)),
   writes(bill.ClearHold, (call, { params, body }) =>

@@ -1,3 +1,5 @@
+import { allTaxRates } from '#server/bill/invoiceStore.ts'
+import { ratesOn } from '#core/bill/taxRates.ts'
 import { selfBilled, selfBilledNumber, selfBilledTax, selfBillsNow } from '#core/bill/selfBilling.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { minor } from '#core/money/amount.ts'
@@ -28,7 +30,7 @@ async function billOne(call: Write, orderId: string): Promise<boolean> {
   const lastOn = ofOrder[0] ? dayOf(ofOrder[0].receivedAt, call.house.zone) : null
   if (!selfBillsNow(defaults.selfBilling, lastOn, call.today)) return false
   const category = effective([['house', HOUSE_DEFAULTS], ['supplier', defaults]], 'taxCategory') // prettier-ignore
-  const rates = await call.trx('taxRates').where('validFrom', '<=', call.today).where(open => open.whereNull('validTo').orWhere('validTo', '>=', call.today)).select('country', 'rate') // prettier-ignore
+  const rates = ratesOn(await allTaxRates(call), call.today)
   const tax = selfBilledTax(category, [...(await sellerCountries(call, order.supplierId)), call.house.country], rates)
   const wanted = selfBilled(
     order,

@@ -1,3 +1,4 @@
+import { ReadInvoiceTerms } from '#contract/bill/terms.ts'
 import { expect } from 'chai'
 import JSZip from 'jszip'
 import { ReadInvoice, ReadInvoiceFile, ReadInvoiceFiles } from '#contract/bill/endpoints.ts'
@@ -70,6 +71,12 @@ describe('invoices that nobody has to touch', () => {
     await set(false, ['german'])
     expect((await read()).reasons.map(reason => reason.details.rule)).to.include.members(['BR-DE-2', 'BR-DE-15'])
     await set(false)
-    expect((await read()).state).to.equal('onHold')
+    const kept = await read()
+    expect(kept.state).to.equal('onHold')
+    const params = { id: kept.path.split('/').at(-1)! }
+    const said = await clerk.do(ReadInvoiceTerms, { params })
+    const terms = new Map(said.groups.flatMap(one => one.terms).map(one => [one.term, one.value]))
+    expect([said.syntax, terms.get('BT-1'), terms.get('BT-13'), terms.get('BT-131')]).to.deep.equal(['ubl', 'DE-1', order.number, '85.00']) // prettier-ignore
+    expect((await (await world.as('Joren')).call(ReadInvoiceTerms, { params })).status).to.be.oneOf([403, 404])
   })
 })

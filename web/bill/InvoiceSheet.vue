@@ -19,6 +19,7 @@ import { api, pathOf } from '#web/api.ts'
 import '#contract/messages/billing.ts'
 import { isWrittenHere } from '#core/bill/outgoing.ts'
 import CodeLines from '#web/bill/CodeLines.vue'
+import WhatItSays from '#web/bill/WhatItSays.vue'
 import DisputeTalk from '#web/bill/DisputeTalk.vue'
 import DebitDialog from '#web/bill/DebitDialog.vue'
 import GaugeBar from '#web/charts/GaugeBar.vue'
@@ -344,6 +345,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
       :may-open="sheet.mayDispute"
       @changed="reload"
     />
+    <WhatItSays v-if="sheet.source === 'file' && sheet.fileId" :key="id" :invoice-id="id" />
     <section v-if="ended.length" class="section">
       <h2>Earlier holds</h2>
       <p v-for="hold in ended" :key="hold.id">

@@ -5,6 +5,7 @@ import { ClosePeriod, JournalFile, ReadJournal, ReopenPeriod } from '#contract/b
 import '#contract/messages/billing.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { api, pathOf } from '#web/api.ts'
+import TaxOfMonth from '#web/bill/TaxOfMonth.vue'
 import LeftOpen from '#web/bill/LeftOpen.vue'
 import WorkPage from '#web/frame/WorkPage.vue'
 import { useSession } from '#web/people/session.ts'
@@ -112,6 +113,7 @@ const months = computed(() => {
         <template #credit="{ row: one }">{{ amountText(one.credit) }}</template>
         <template #ledger="{ row: one }">{{ one.ledger ? amountText(one.ledger) : '' }}</template></LineTable
       >
+      <TaxOfMonth :month="month" />
       <LeftOpen :month="month" /></template
     ><ActDialog
       :open="reopening"

@@ -70,7 +70,7 @@ const marks = computed(() => {
 </script>
 
 <template>
-  <section class="paper" aria-label="The paper" data-test="paper">
+  <section class="paper-view" aria-label="The paper" data-test="paper">
     <p v-if="failure" class="tone-stop" role="alert">{{ failure }}</p>
     <img v-if="photo" :src="photo" alt="The paper, as a picture" />
     <div v-if="paper" ref="sheets">
@@ -101,7 +101,7 @@ const marks = computed(() => {
 </template>
 
 <style scoped>
-.paper img,
+.paper-view img,
 canvas {
   display: block;
   width: 100%;
