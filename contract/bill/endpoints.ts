@@ -29,6 +29,7 @@ export const HoldJson = z.strictObject({
   amount: AmountText,
   clearedBy: z.string(),
   clearers: z.array(z.string()),
+  openedAt: Stamp,
   mayClear: z.boolean(),
   /** What a debit note over it would take off; null where none mends it, or it is not this person's to write. */
   debit: z

@@ -57,7 +57,8 @@ export const billing: Messages = {
   'enter.noWords': 'Say what line {line} is.',
   'enter.otherOrder': 'The order is another supplier’s.',
   'enter.priceBase': 'The price is for a quantity above zero.',
-  'enter.sumsApart': 'The paper asks for {currency} {printed}, the lines come to {currency} {summed}. Compare them line by line.',
+  'enter.sumsApart':
+    'The paper asks for {currency} {printed}, the lines come to {currency} {summed}. Compare them line by line.',
   'enter.tooOld': 'It would be more than {years} years old. Look at the year.',
   'invoice.is.setOff': 'Credits took all of it: nothing is left to pay.',
   'invoice.short.setOff': 'set off',

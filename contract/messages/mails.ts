@@ -56,6 +56,14 @@ export const mailsEn = {
     subject: 'Your invoices: {subject}',
     text: 'Dear [name|{name}],\n\n[what|we read what hung on your mail:\n\n{what}][nothing|we found no e-invoice on your mail. Send UBL, CII, a PDF with data in it, or a ZIP of those.]\n\nWhere each stands is on your pages: {path}\n\n{house}\n',
   },
+  'invoice.waits.escalate': {
+    subject: 'Invoice {number} of {supplier} waits too long',
+    text: 'Dear [name|{name}],\n\n{currency} {amount} of invoice {number} of {supplier} are in question for {hours} working hours, and nobody cleared it. From now on you can, too.[due| It is due on {due}.]\n\n{path}\n\n{house}\n',
+  },
+  'invoice.waits.remind': {
+    subject: 'Invoice {number} of {supplier} still waits for you',
+    text: 'Dear [name|{name}],\n\n{currency} {amount} of invoice {number} of {supplier} are in question for {hours} working hours. Accept it, take it off, or send it back:[due| it is due on {due}.]\n\n{path}\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Your invoice {number} comes back',
     text: 'Dear [name|{name}],\n\nwe cannot take your invoice {number}: {reason}\n\nPlease send a right one; its number may stay the same. On your pages: {path}\n\n{house}\n',

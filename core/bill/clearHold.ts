@@ -1,6 +1,7 @@
 import type { ActorFacts } from '#core/acts/actor.ts'
 import { isAskedAbout } from '#core/bill/askClearing.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
+import { clearersOf } from '#core/bill/holdReminders.ts'
 import { HOLD_KINDS, type KeptHold } from '#core/bill/holds.ts'
 import { matchInvoice } from '#core/bill/matchInvoice.ts'
 import type { InvoiceNext } from '#core/bill/next.ts'
@@ -14,8 +15,8 @@ export function whyNotClear(invoice: Pick<InvoiceFacts, 'state'>, hold: KeptHold
   if (hold.ended || !isIn(INVOICE_GROUPS.waiting, invoice.state)) return [stop('bill.holdEnded')]
   if (!HOLD_KINDS[hold.kind].byReason)
     return [stop(`bill.clearOtherwise.${hold.kind}`, {}, { clearedBy: [hold.clearedBy] })]
-  if (!actor.roles.includes(hold.clearedBy))
-    return [stop('bill.holdNotYours', { role: hold.clearedBy }, { clearedBy: [hold.clearedBy] })]
+  if (!clearersOf(hold).some(role => actor.roles.includes(role)))
+    return [stop('bill.holdNotYours', { role: hold.clearedBy }, { clearedBy: clearersOf(hold) })]
   return isAskedAbout(hold) ? [stop('bill.holdAsked')] : []
 }
 

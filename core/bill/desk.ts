@@ -1,6 +1,7 @@
 import { isAskedAbout } from '#core/bill/askClearing.ts'
 import { disputeDesk } from '#core/bill/disputes.ts'
 import type { InvoiceFacts } from '#core/bill/facts.ts'
+import { clearersOf } from '#core/bill/holdReminders.ts'
 import { type Clearer, HOLD_KINDS } from '#core/bill/holds.ts'
 import { type DeskEntry, forRight, forRole } from '#core/desk/entry.ts'
 
@@ -98,7 +99,7 @@ function holdEntries(invoice: InvoiceFacts & InvoiceWaits, common: Common): Desk
       stage: 'bill',
       act: 'clear',
       tone: 'stop',
-      audiences: [forRole(role)],
+      audiences: [...new Set(own.flatMap(clearersOf))].map(forRole),
       amount: first.amount,
       since: invoice.receivedAt,
       details: { ...common.details, extra: first.kind },

@@ -54,6 +54,8 @@ export interface KeptHold extends Hold {
   readonly ended: boolean
   /** A person has cleared it with a reason. */
   readonly cleared: boolean
+  /** It waited so long that those above may clear it, too. */
+  readonly escalated: boolean
   /** The last question to others whether it may be accepted. */
   readonly asked: Consent | null
 }

@@ -339,6 +339,7 @@ describe('match of what an invoice asks beyond its lines', () => {
 describe('holds', () => {
   const kept = (changed: Partial<KeptHold> = {}): KeptHold => ({
     ...holdOf('price', 1, 1000n),
+    escalated: false,
     id: 'h1',
     ended: false,
     cleared: false,

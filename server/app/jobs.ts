@@ -4,6 +4,7 @@ import { resumeWindDowns, windDownJob } from '#server/agreements/windDownActs.ts
 import { readAnswer } from '#server/decide/replyActs.ts'
 import { readInvoiceMail } from '#server/bill/mailActs.ts'
 import { postUntouched } from '#server/bill/postUntouched.ts'
+import { watchHolds } from '#server/bill/watchHolds.ts'
 import { selfBill } from '#server/bill/selfBill.ts'
 import { watchDecisions } from '#server/decide/watch.ts'
 import { remindOfWaiting } from '#server/decide/remindActs.ts'
@@ -91,6 +92,7 @@ export const JOBS: Jobs = {
   watchEvents: parts => watchEvents(parts),
   postUntouched: parts => postUntouched(parts),
   selfBill: parts => selfBill(parts),
+  watchHolds: parts => watchHolds(parts),
   readAnswer: (parts, { id }) => readAnswer(parts, id),
   readInvoiceMail: (parts, { id }) => readInvoiceMail(parts, id),
   tidyUp: parts => tidyUp(parts),
@@ -109,6 +111,7 @@ export const CRONTAB = `* * * * * sweepOutbox
 * * * * * selfBill
 */5 * * * * sendDigests
 */3 * * * * watchDecisions
+*/5 * * * * watchHolds
 * * * * * fetchBankAnswers ?jobKey=fetch&max=3
 40 15 * * 1-5 fetchRates ?max=3
 17 * * * * tidyUp

@@ -116,7 +116,7 @@ async function matchAnew(call: Write, invoice: KnownInvoice): Promise<void> {
 }
 
 /** Keeps on the Desks what waits because of invoices. */
-async function keepInvoiceDesks(call: Write, ids: readonly string[]): Promise<void> {
+export async function keepInvoiceDesks(call: Write, ids: readonly string[]): Promise<void> {
   const invoices = await knownInvoices(call, ids)
   await keepDesks(
     call,

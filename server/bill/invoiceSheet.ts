@@ -5,6 +5,7 @@ import { invoiceActions } from '#core/bill/actions.ts'
 import { isAskedAbout } from '#core/bill/askClearing.ts'
 import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
 import { debitFor, whyNotDebit } from '#core/bill/debitNote.ts'
+import { clearersOf as clearers } from '#core/bill/holdReminders.ts'
 import { whyNotClear } from '#core/bill/clearHold.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
@@ -177,6 +178,7 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       amount: formatAmount(hold.amount, invoice.currency),
       clearedBy: hold.clearedBy,
       clearers: hold.ended ? [] : names(hold),
+      openedAt: row.openedAt,
       debit: debitOf(call, invoice, hold),
       mayClear: may(call, 'hold.clear') && whyNotClear(invoice, hold, call.actor).length === 0,
       asked: hold.asked === null || hold.ended ? null : shownQuestion(call, hold.asked, names.byId),
@@ -229,7 +231,7 @@ async function clearersOf(
   call: Read,
   invoice: KnownInvoice,
 ): Promise<((hold: KeptHold) => string[]) & { byId: ReadonlyMap<string, string> }> {
-  const roles = [...new Set(invoice.holds.map(hold => hold.clearedBy))]
+  const roles = [...new Set(invoice.holds.flatMap(clearers))]
   const requesters = someIds(invoice.orders.flatMap(order => order.lines.map(line => line.requesterId)))
   const enders = someIds([
     ...invoice.holdRows.map(row => row.endedBy),
@@ -244,14 +246,13 @@ async function clearersOf(
     .options({ name: 'clearers' })
   const byId = new Map(rows.map(row => [row.id, row.name]))
   const names = (hold: KeptHold): string[] => {
-    if (hold.clearedBy !== 'requester')
-      return rows
-        .filter(row => row.active && row.roles.includes(hold.clearedBy))
-        .map(row => row.name)
-        .slice(0, MOST_NAMES)
     const line = invoice.lines.find(one => one.position === hold.position)
-    const requester = line ? againstOf(invoice, line)?.line.requesterId : null
-    return requester ? [byId.get(requester) ?? ''] : []
+    const requester = hold.clearedBy === 'requester' && line ? againstOf(invoice, line)?.line.requesterId : null
+    const mayClear = clearers(hold)
+    return [
+      ...(requester ? [byId.get(requester) ?? ''] : []),
+      ...rows.filter(row => row.active && row.id !== requester && row.roles.some(role => role !== 'requester' && mayClear.some(one => one === role))).map(row => row.name), // prettier-ignore
+    ].slice(0, MOST_NAMES)
   }
   return Object.assign(names, { byId })
 }

@@ -88,6 +88,9 @@ export interface HoldRow {
   endedBy: string | null
   endReason: string | null
   cleared: boolean
+  remindedAt: string | null
+  /** Since when those above may clear it, too. */
+  escalatedAt: string | null
   /** The last question whether it may be accepted. */
   askedId: string | null
 }
@@ -242,6 +245,7 @@ const toHold = (row: HoldRow, questions: ReadonlyMap<string, KeptConsent>): Know
   clearedBy: row.clearedBy,
   ended: row.endedAt !== null,
   cleared: row.cleared,
+  escalated: row.escalatedAt !== null,
 })
 
 async function headsOf(call: Read, ids: readonly string[]): Promise<(InvoiceRow & { supplier: string })[]> {

@@ -328,7 +328,14 @@ export async function take(call: Write, invoice: NewInvoice, orders: readonly Kn
   await record(call, { kind: 'invoice', id, ...decided.did })
   await reportBilledWork(call, { id, number: invoice.supplierNumber, day: invoice.issueDate, lines }, orders)
   // nothing but the invoice itself is new, and all of that is known here
-  const standing = holds!.open.map(hold => ({ ...hold, id: '', ended: false, cleared: false, asked: null }))
+  const standing = holds!.open.map(hold => ({
+    ...hold,
+    id: '',
+    ended: false,
+    cleared: false,
+    escalated: false,
+    asked: null,
+  }))
   await keepDesk(call, { kind: 'invoice', id }, invoiceDesk({ ...known, state, holds: standing }))
   if (standing.length === 0) await postSoon(call)
   return { id, version: 1, number, state }

@@ -16,7 +16,9 @@ describe('invoices that nobody has to touch', () => {
   const world = useWorld()
   const leonie = () => world.as('Leonie')
   const set = async (postUntouched: boolean, ruleSets: ('german' | 'peppol')[] = [], who = 'Adaeze') =>
-    (await world.as(who)).call(SaveBillingSettings, { body: { postUntouched, ruleSets } })
+    (await world.as(who)).call(SaveBillingSettings, {
+      body: { postUntouched, ruleSets, remindHours: 16, escalateHours: 40 },
+    })
   const stateOf = async (id: string) => (await (await leonie()).do(ReadInvoice, { params: { id } })).state
   const audited = async () => await world.db.transaction(async trx => (await audit(reading(trx, await settingOf(world.jobs)))).differences) // prettier-ignore
 

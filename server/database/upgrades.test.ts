@@ -64,6 +64,7 @@ const VERSIONS = [
   '044_orders_after',
   '045_self_billed',
   '046_entered_invoices',
+  '047_hold_reminders',
 ]
 const FIRST_AT_WORK = 4
 

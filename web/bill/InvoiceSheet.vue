@@ -191,6 +191,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             ><template v-if="hold.quantity !== '0'">{{ quantityText(hold.quantity) }} {{ unit(hold.unit) }}, </template
             >{{ sheet.currency }} {{ amountText(hold.amount) }}</b
           >
+          <span class="quiet">{{ since(hold.openedAt) }}</span>
         </p>
         <p v-if="hold.kind === 'dispute'" class="quiet">It ends when both sides agree, below.</p>
         <p v-else-if="hold.asked?.state !== 'open'" class="quiet">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ElButton, ElCheckbox, ElCheckboxGroup } from 'element-plus'
+import { ElButton, ElCheckbox, ElCheckboxGroup, ElInputNumber } from 'element-plus'
 import { reactive, watch } from 'vue'
 import { ReadBillingSettings, SaveBillingSettings } from '#contract/bill/settings.ts'
 import type { RuleSet } from '#core/bill/en16931.ts'
@@ -14,7 +14,19 @@ import { useRead } from '#web/shared/useRead.ts'
 const session = useSession()
 const { data, reload } = useRead(ReadBillingSettings)
 const { busy, reasons, run } = useAction()
-const form = reactive({ postUntouched: false, ruleSets: [] as RuleSet[] })
+const form = reactive({ postUntouched: false, ruleSets: [] as RuleSet[], remindHours: 16, escalateHours: 40 })
+const PATIENCE = [
+  {
+    field: 'remindHours',
+    label: 'A difference waits for',
+    help: 'Then those who can clear it are reminded, again and again.',
+  },
+  {
+    field: 'escalateHours',
+    label: 'and for',
+    help: 'Then whoever stands above them hears of it and may clear it, too.',
+  },
+] as const
 watch(data, now => {
   if (now) Object.assign(form, now)
 })
@@ -42,6 +54,14 @@ async function save(): Promise<void> {
           ><ElCheckbox value="peppol">Peppol network (BIS Billing 3)</ElCheckbox></ElCheckboxGroup
         >
       </FormField>
+      <FormField
+        v-for="one in PATIENCE"
+        :key="one.field"
+        :label="one.label"
+        :place="one.field"
+        :help="`${one.help} Working hours; 0: never.`"
+        ><ElInputNumber v-model="form[one.field]" :min="0" :max="1000" :aria-label="one.label" :data-test="one.field"
+      /></FormField>
       <template v-if="session.may('budget.write')" #acts
         ><ElButton type="primary" native-type="submit" :disabled="busy" data-test="save-billing"
           >Keep it</ElButton

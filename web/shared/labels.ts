@@ -139,6 +139,7 @@ export const LABELS: Readonly<
   },
   history: {
     coded: 'Said who pays',
+    escalated: 'Waited too long: those above were told',
     inForceAfter: 'In force for its invoice',
     disputed: 'Disputed',
     disputeSaid: 'Written in the dispute',

@@ -34,6 +34,14 @@ export const mails: Readonly<Record<MailTemplate, MailWords>> = {
     subject: 'Ihre Rechnungen: {subject}',
     text: 'Guten Tag[name| {name}],\n\n[what|wir haben gelesen, was an Ihrer Mail hing:\n\n{what}][nothing|wir haben an Ihrer Mail keine E-Rechnung gefunden. Senden Sie UBL, CII, ein PDF mit Daten darin oder ein ZIP davon.]\n\nWo jede steht, sehen Sie auf Ihren Seiten: {path}\n\n{house}\n',
   },
+  'invoice.waits.escalate': {
+    subject: 'Rechnung {number} von {supplier} wartet zu lange',
+    text: 'Guten Tag [name|{name}],\n\nseit {hours} Arbeitsstunden sind {currency} {amount} der Rechnung {number} von {supplier} strittig, und niemand hat entschieden. Ab jetzt können Sie es auch.[due| Fällig ist sie am {due}.]\n\n{path}\n\n{house}\n',
+  },
+  'invoice.waits.remind': {
+    subject: 'Rechnung {number} von {supplier} wartet noch auf Sie',
+    text: 'Guten Tag [name|{name}],\n\nseit {hours} Arbeitsstunden sind {currency} {amount} der Rechnung {number} von {supplier} strittig. Nehmen Sie es hin, ziehen Sie es ab oder schicken Sie sie zurück:[due| fällig ist sie am {due}.]\n\n{path}\n\n{house}\n',
+  },
   'invoice.sentBack': {
     subject: 'Ihre Rechnung {number} kommt zurück',
     text: 'Guten Tag[name| {name}],\n\nwir können Ihre Rechnung {number} nicht annehmen: {reason}\n\nBitte senden Sie eine richtige; die Nummer darf dieselbe bleiben. Auf Ihren Seiten: {path}\n\n{house}\n',
