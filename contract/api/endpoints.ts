@@ -30,6 +30,7 @@ import * as billJournal from '#contract/bill/journal.ts'
 import * as billCoding from '#contract/bill/coding.ts'
 import * as billTerms from '#contract/bill/terms.ts'
 import * as billTaxes from '#contract/bill/taxes.ts'
+import * as billDrafts from '#contract/bill/drafts.ts'
 import * as billEntry from '#contract/bill/entry.ts'
 import * as billRecurring from '#contract/bill/recurring.ts'
 import * as billDisputes from '#contract/bill/disputes.ts'
@@ -107,6 +108,7 @@ const DECLARED: readonly unknown[] = [
   billCoding,
   billEntry,
   billTerms,
+  billDrafts,
   billTaxes,
   billDisputes,
   billRecurring,

@@ -6,6 +6,13 @@ export const billing: Messages = {
   'bill.otherSender': 'It is the invoice of another company than yours.',
   'bill.setOff': 'Credits were set off against it. Take those back first.',
   'bill.weBill': 'It was agreed that we write your bills: you find them among your invoices.',
+  'billing.accept':
+    'Not all of it is accepted yet: report what is done, and what you bill beyond it waits until it is accepted.',
+  'billing.all': 'All of it is billed.',
+  'billing.cancelled': 'It was cancelled: there is nothing to bill.',
+  'billing.inspect': 'It is being inspected[place| at {place}]: what you bill before it has passed waits for that.',
+  'billing.receive': 'Nothing of it has come in yet: a bill waits for the receipt[place| at {place}].',
+  'billing.receiveRest': '{ready} came in: what you bill beyond it waits for the receipt[place| at {place}].',
   'code.nothingLoose': 'All of it was ordered, or it is posted already.',
   'code.there': 'Order {number} is written for it already and waits for a decision.',
   'credit.aboveBilled': 'Of line {line} only {left} are still billed: the rest is credited already.',

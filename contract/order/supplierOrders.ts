@@ -78,7 +78,6 @@ export const SupplierOrderSheet = z.strictObject({
       promisedDate: z.string().nullable(),
       received: DecimalText,
       billed: DecimalText,
-      openToBill: DecimalText,
     }),
   ),
   response: z.strictObject({ state: z.string(), at: Stamp, answerReason: z.string() }).nullable(),

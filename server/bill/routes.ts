@@ -7,6 +7,7 @@ import * as disputes from '#contract/bill/disputes.ts'
 import * as entry from '#contract/bill/entry.ts'
 import * as taxes from '#contract/bill/taxes.ts'
 import * as terms from '#contract/bill/terms.ts'
+import * as drafts from '#contract/bill/drafts.ts'
 import * as bill from '#contract/bill/endpoints.ts'
 import { found } from '#server/call.ts'
 import { actOnCredit, withdrawOwn, writeDebit, writeSupplierCredit } from '#server/bill/creditActs.ts'
@@ -15,6 +16,7 @@ import { journalFile, readJournal, readTaxes } from '#server/bill/journal.ts'
 import { codeInvoice, readCoding } from '#server/bill/codeActs.ts'
 import { enter, readEntry, readPaper } from '#server/bill/enterActs.ts'
 import { readInvoiceTerms } from '#server/bill/invoiceTerms.ts'
+import { dropOwnDraft, keepDraft, readWhatBills } from '#server/bill/draftStore.ts'
 import { agree, drop, open, sayOn } from '#server/bill/disputeActs.ts'
 import { readLeftOpen } from '#server/bill/leftOpen.ts'
 import { closePeriod, reopenPeriod } from '#server/bill/periodActs.ts'
@@ -71,6 +73,9 @@ export const billRoutes: Route[] = [
     )
     return sentFile(call, file)
   }),
+  reads(drafts.ReadWhatBills, (call, { params }) => readWhatBills(call, params.id)),
+  writes(drafts.KeepInvoiceDraft, (call, { params, body }) => keepDraft(call, params.id, body)),
+  writes(drafts.DropInvoiceDraft, (call, { params }) => dropOwnDraft(call, params.id)),
   writes(bill.SupplierInvoice, (call, { params, body }) => billOwnOrder(call, params.id, body)),
   reads(recurring.ReadRecurring, call => readRecurring(call)),
   reads(coding.ReadCoding, (call, { params }) => readCoding(call, params.id)),

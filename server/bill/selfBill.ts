@@ -6,6 +6,7 @@ import { minor } from '#core/money/amount.ts'
 import { effective, HOUSE_DEFAULTS, type SupplierDefaults } from '#core/source/defaults.ts'
 import { takeMade } from '#server/bill/takeActs.ts'
 import { dayOf, type Write } from '#server/call.ts'
+import { waitingOf } from '#server/bill/waitingStore.ts'
 import { sellerCountries } from '#server/bill/sellerStore.ts'
 import { inTransaction, type JobParts } from '#server/jobs/parts.ts'
 import { say } from '#server/mail/mail.ts'
@@ -57,14 +58,4 @@ async function chargesBilled(call: Write, orderId: string) {
     { orderId, standing: [...INVOICE_GROUPS.standing] },
   )
   return minor(rows[0]!.charges)
-}
-
-/** What bills that are here and not posted have of each line. */
-async function waitingOf(call: Write, orderId: string): Promise<Map<string, string>> {
-  const { rows } = await call.trx.raw<{ rows: { id: string; quantity: string }[] }>(
-    `select il.order_line_id as id, sum(il.quantity)::text as quantity from invoice_lines il join invoices i on i.id = il.invoice_id join order_lines ol on ol.id = il.order_line_id
-     where ol.order_id = :orderId and i.state = any(:waiting) group by 1`,
-    { orderId, waiting: [...INVOICE_GROUPS.waiting] },
-  )
-  return new Map(rows.map(row => [row.id, row.quantity]))
 }

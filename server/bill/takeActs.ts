@@ -21,6 +21,7 @@ import { whyNotBillOwn } from '#core/bill/selfBilling.ts'
 import { RuleBroken, stop } from '#core/reasons.ts'
 import type { PackConversion } from '#core/units/units.ts'
 import { takeCredit } from '#server/bill/creditActs.ts'
+import { dropDraft } from '#server/bill/draftStore.ts'
 import { dueDay } from '#server/bill/dueDay.ts'
 import { creditedInvoice } from '#server/bill/knownCreditStore.ts'
 import {
@@ -251,6 +252,7 @@ export async function billOwnOrder(
   const { supplier } = await defaultsOf(call, order.supplierId, order.locationId)
   refuse(whyNotBillOwn(supplier))
   const wanted = { ...body, freight: parseAmount(body.freight, order.currency) }
+  await dropDraft(call, orderId)
   return await takeMade(call, order, wanted, body.number, 'supplierPages')
 }
 

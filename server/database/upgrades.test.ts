@@ -65,6 +65,7 @@ const VERSIONS = [
   '045_self_billed',
   '046_entered_invoices',
   '047_hold_reminders',
+  '048_invoice_drafts',
 ]
 const FIRST_AT_WORK = 4
 

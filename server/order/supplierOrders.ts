@@ -4,7 +4,7 @@ import { type INVOICE_STATES } from '#core/bill/states.ts'
 import { languageOf } from '#contract/messages/languages.ts'
 import { formatAmount } from '#core/money/amount.ts'
 import { whyNotAnswer, whyNotCurrent } from '#core/order/answerOrder.ts'
-import { billed, proven, toBill } from '#core/order/measures.ts'
+import { billed, proven } from '#core/order/measures.ts'
 import { followed } from '#core/order/schedule.ts'
 import { chargesShown, compareHeads, compareRevisions, promisedOf } from '#core/order/revision.ts'
 import { ANSWERED, ORDER_GROUPS } from '#core/order/states.ts'
@@ -128,7 +128,6 @@ export async function ownOrder(
         promisedDate: known?.promisedDate ?? null,
         received: known ? proven(known) : '0',
         billed: known ? billed(known) : '0',
-        openToBill: known ? toBill(known) : '0',
       }
     }),
     response: response ?? null,

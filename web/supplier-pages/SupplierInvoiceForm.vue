@@ -10,7 +10,7 @@ import { type InvoiceEntry, TAX_CATEGORIES, taxName } from '#web/supplier-pages/
 
 /** What an invoice says beside its lines. */
 defineProps<{ busy: boolean; reasons: readonly ReasonJson[] }>()
-const emit = defineEmits<{ send: []; leave: [] }>()
+const emit = defineEmits<{ send: []; leave: []; keep: []; ready: [] }>()
 const invoice = defineModel<InvoiceEntry>({ required: true })
 </script>
 
@@ -43,6 +43,8 @@ const invoice = defineModel<InvoiceEntry>({ required: true })
         :disabled="busy || !invoice.number.trim()"
         data-test="send-invoice"
         >{{ t('Send the invoice') }}</ElButton
+      ><ElButton :disabled="busy" data-test="keep-invoice" @click="emit('keep')">{{ t('Keep it for later') }}</ElButton
+      ><ElButton data-test="bill-ready" @click="emit('ready')">{{ t('Only what waits for nothing') }}</ElButton
       ><ElButton @click="emit('leave')">{{ t('Leave it') }}</ElButton></template
     >
   </EntryForm>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import '#contract/messages/later.ts'
+import '#contract/messages/billing.ts'
 import { ElButton, ElInput } from 'element-plus'
 import { computed, reactive, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import type { ResponseOf } from '#contract/endpoint.ts'
+import { DropInvoiceDraft, KeepInvoiceDraft, ReadWhatBills } from '#contract/bill/drafts.ts'
 import { SupplierInvoice } from '#contract/bill/endpoints.ts'
 import {
   OwnAnswerFile,
@@ -41,6 +43,9 @@ const session = useSession()
 const id = computed(() => String(route.params.id))
 const wanted = computed(() => (typeof route.query.revision === 'string' ? Number(route.query.revision) : undefined))
 const order = shallowRef<OwnOrder>()
+const bills = shallowRef<ResponseOf<typeof ReadWhatBills>>()
+const billOf = computed(() => new Map(bills.value?.lines.map(line => [line.lineId, line])))
+const draft = computed(() => bills.value?.draft ?? null)
 const failure = shallowRef<unknown>()
 const { busy, reasons, run, clear } = useAction()
 const mode = ref<'read' | 'propose' | 'invoice'>('read')
@@ -60,6 +65,7 @@ const made = ref('')
 async function load(): Promise<void> {
   try {
     order.value = await api(SupplierOrder, { params: { id: id.value }, query: { revision: wanted.value } })
+    bills.value = await api(ReadWhatBills, { params: { id: id.value } })
     failure.value = undefined
   } catch (error) {
     failure.value = error
@@ -100,16 +106,43 @@ function fill(answer: ResponseOf<typeof OwnAnswerFile>): void {
 }
 function bill(): void {
   clear()
+  const kept = draft.value
+  const begun = new Map(kept?.lines.map(line => [line.lineId, line]))
   for (const line of order.value!.lines) {
-    invoice.quantities[line.lineId] = line.openToBill
-    invoice.prices[line.lineId] = line.price
+    invoice.quantities[line.lineId] = kept
+      ? (begun.get(line.lineId)?.quantity ?? '0')
+      : (billOf.value.get(line.lineId)?.open ?? '0')
+    invoice.prices[line.lineId] = begun.get(line.lineId)?.price ?? line.price
   }
   Object.assign(invoice, {
-    number: '',
-    issueDate: session.today,
-    freight: order.value!.invoices.length ? '0' : order.value!.charges,
+    number: kept?.number ?? '',
+    issueDate: kept?.issueDate || session.today,
+    freight: kept?.freight ?? (order.value!.invoices.length ? '0' : order.value!.charges),
+    ...(kept ? { taxCategory: kept.taxCategory, taxRate: kept.taxRate } : {}),
   })
   mode.value = 'invoice'
+}
+/** Only what waits for nothing. */
+function billReady(): void {
+  for (const line of order.value!.lines) invoice.quantities[line.lineId] = billOf.value.get(line.lineId)?.ready ?? '0'
+}
+/** What is written of the invoice, without lines of nothing. */
+const written = () => ({
+  revision: order.value!.revision,
+  number: invoice.number,
+  issueDate: invoice.issueDate,
+  freight: invoice.freight,
+  taxCategory: invoice.taxCategory,
+  taxRate: invoice.taxRate,
+  lines: order.value!.lines.filter(line => Number(invoice.quantities[line.lineId]) > 0).map(({ lineId }) => ({ lineId, quantity: invoice.quantities[lineId]!, price: invoice.prices[lineId]! })), // prettier-ignore
+})
+async function keepForLater(): Promise<void> {
+  if (!(await run(() => api(KeepInvoiceDraft, { params: { id: id.value }, body: written() })))) return
+  mode.value = 'read'
+  await load()
+}
+async function dropDraft(): Promise<void> {
+  if (await run(() => api(DropInvoiceDraft, { params: { id: id.value } }))) await load()
 }
 async function respond(full: boolean): Promise<void> {
   const lines = order.value!.lines.map(line => ({
@@ -128,27 +161,7 @@ async function respond(full: boolean): Promise<void> {
   await load()
 }
 async function sendInvoice(): Promise<void> {
-  const lines = order
-    .value!.lines.filter(line => Number(invoice.quantities[line.lineId]) > 0)
-    .map(line => ({
-      lineId: line.lineId,
-      quantity: invoice.quantities[line.lineId]!,
-      price: invoice.prices[line.lineId]!,
-    }))
-  const done = await run(() =>
-    api(SupplierInvoice, {
-      params: { id: id.value },
-      body: {
-        revision: order.value!.revision,
-        number: invoice.number,
-        issueDate: invoice.issueDate,
-        freight: invoice.freight,
-        taxCategory: invoice.taxCategory,
-        taxRate: invoice.taxRate,
-        lines,
-      },
-    }),
-  )
+  const done = await run(() => api(SupplierInvoice, { params: { id: id.value }, body: written() }))
   if (done) {
     made.value = invoice.number
     mode.value = 'read'
@@ -213,12 +226,21 @@ const answered = computed(() => answeredWords(order.value?.response?.state ?? ''
           :type="order.answerable ? '' : 'primary'"
           data-test="make-invoice"
           @click="bill"
-          >{{ t('Make an invoice') }}</ElButton
+          >{{ draft ? t('Go on with the invoice') : t('Make an invoice') }}</ElButton
         >
+      </p>
+      <p v-if="mode === 'read' && draft" class="quiet" data-test="invoice-draft">
+        {{
+          t('An invoice was begun by {who} {since} and is not sent.', {
+            who: draft.by,
+            since: since(draft.at),
+          })
+        }}<template v-if="draft.revision !== order.revision"> {{ t('The order has changed since then.') }}</template>
+        <ElButton link :disabled="busy" data-test="drop-draft" @click="dropDraft">{{ t('Throw it away') }}</ElButton>
       </p>
       <ReasonList v-if="mode !== 'invoice'" :reasons="reasons" />
       <AnswerFromFile v-if="mode === 'propose'" :read="readFile" :revision="order.revision" @read="fill" />
-      <SupplierOrderLines :order="order" :mode="mode" :answers="answers" :invoice="invoice" />
+      <SupplierOrderLines :order="order" :mode="mode" :answers="answers" :invoice="invoice" :bills="billOf" />
       <section v-if="order.clauses.length && mode === 'read'" class="section">
         <h2>{{ t('Clauses') }}</h2>
         <ClauseList :clauses="order.clauses" />
@@ -237,6 +259,8 @@ const answered = computed(() => answeredWords(order.value?.response?.state ?? ''
         :busy="busy"
         :reasons="reasons"
         @send="sendInvoice"
+        @keep="keepForLater"
+        @ready="billReady"
         @leave="mode = 'read'"
       />
       <template v-if="mode === 'read' && order.current === order.revision"

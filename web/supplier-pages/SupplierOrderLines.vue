@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import type { ReadWhatBills } from '#contract/bill/drafts.ts'
+import type { ResponseOf } from '#contract/endpoint.ts'
 import AnswerDays from '#web/order/AnswerDays.vue'
 import { aheadSums, chargeSums } from '#web/order/chargeSums.ts'
 import DeliveryList from '#web/order/DeliveryList.vue'
@@ -7,7 +9,7 @@ import { t } from '#web/shared/language.ts'
 import LineTable from '#web/shared/LineTable.vue'
 import { lineColumns } from '#web/shared/lineTable.ts'
 import NumberField from '#web/shared/NumberField.vue'
-import { amountText, day, priceText, quantityText, unit } from '#web/shared/words.ts'
+import { amountText, day, priceText, quantityText, unit, words } from '#web/shared/words.ts'
 import type { LineAnswer } from '#web/order/lineAnswer.ts'
 import type { InvoiceEntry, OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
 
@@ -17,6 +19,8 @@ const props = defineProps<{
   mode: 'read' | 'propose' | 'invoice'
   answers: Record<string, LineAnswer>
   invoice: InvoiceEntry
+  /** What of each line can be billed. */
+  bills: ReadonlyMap<string, ResponseOf<typeof ReadWhatBills>['lines'][number]>
 }>()
 type Line = OwnOrder['lines'][number]
 const wanted = (line: Line): string =>
@@ -67,7 +71,13 @@ const sums = computed(() => [
       ><DeliveryList :deliveries="line.schedule" :unit="line.unit" /><small
         v-if="line.place && line.place !== order.address"
         >{{ t('to {place}', { place: line.place }) }}</small
-      ><small v-if="Number(line.received) > 0">{{ sofar(line) }}</small></template
+      ><small v-if="Number(line.received) > 0">{{ sofar(line) }}</small
+      ><small
+        v-if="mode === 'invoice' && bills.get(line.lineId)?.why"
+        class="tone-attention"
+        :data-test="`why-not-${line.position}`"
+        >{{ words(bills.get(line.lineId)?.why) }}</small
+      ></template
     >
     <template #quantity="{ row: line }"
       ><NumberField
@@ -112,7 +122,7 @@ const sums = computed(() => [
         :unit="line.unit"
         :mark="`propose-${line.position}`"
       /><span v-else-if="mode === 'invoice'" class="quiet">{{
-        t('{quantity} open', { quantity: quantityText(line.openToBill) })
+        t('{quantity} open', { quantity: quantityText(bills.get(line.lineId)?.open ?? '0') })
       }}</span
       ><template v-else>{{ amountText(line.amount) }}</template></template
     >

@@ -53,6 +53,15 @@ export const codes: Messages = {
   'bill.typeNotHandled': 'Belege der Art {type} (UNTDID 1001) werden nicht als Rechnung angenommen.',
   'bill.wantsReason': 'Geben Sie einen Grund an.',
   'bill.weBill': 'Es ist vereinbart, dass wir Ihre Rechnungen schreiben: Sie finden sie unter Ihren Rechnungen.',
+  'billing.accept':
+    'Noch nicht alles ist abgenommen: Melden Sie, was fertig ist; was Sie darüber hinaus berechnen, wartet auf die Abnahme.',
+  'billing.all': 'Alles davon ist berechnet.',
+  'billing.cancelled': 'Storniert: Es gibt nichts zu berechnen.',
+  'billing.inspect': 'Die Ware wird geprüft[place| bei {place}]: Was Sie vorher berechnen, wartet darauf.',
+  'billing.receive':
+    'Noch ist nichts davon eingegangen: Eine Rechnung wartet auf den Wareneingang[place| bei {place}].',
+  'billing.receiveRest':
+    '{ready} sind eingegangen: Was Sie darüber hinaus berechnen, wartet auf den Wareneingang[place| bei {place}].',
   'calendar.notADay': '„{day}“ ist kein Tag des Kalenders.',
   'company.administratorAddress':
     'Die Adresse des Verwalterkontos ändert nur der Verwalter selbst. Geht das nicht, hilft die Betreuung beim Kunden.',

@@ -62,6 +62,13 @@ export const texts: Messages = {
   'Confirm in full': 'Ganz bestätigen',
   'Propose another date, quantity or price': 'Anderen Termin, Menge oder Preis vorschlagen',
   'Make an invoice': 'Rechnung stellen',
+  'Go on with the invoice': 'Rechnung fortsetzen',
+  'An invoice was begun by {who} {since} and is not sent.':
+    'Eine Rechnung hat {who} {since} begonnen und nicht gesendet.',
+  'The order has changed since then.': 'Die Bestellung hat sich seitdem geändert.',
+  'Throw it away': 'Verwerfen',
+  'Keep it for later': 'Für später aufheben',
+  'Only what waits for nothing': 'Nur was auf nichts wartet',
   What: 'Was',
   Quantity: 'Menge',
   Price: 'Preis',
