@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { mkdtemp, rm, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { EXEMPTIONS } from '#core/bill/outgoing.ts'
+import { EXEMPTIONS, type OutgoingInvoice } from '#core/bill/outgoing.ts'
 import { addDays } from '#core/calendar/days.ts'
 import { moment } from '#demo/load.ts'
 import { type Bought, runThread, type Team } from '#demo/runThread.ts'
@@ -36,6 +36,7 @@ export async function addBilling(team: Team): Promise<void> {
   await disputed(team)
   await byPlan(team)
   await ordersNothing(team)
+  await eachHeld(team)
 }
 
 /** Two bags are missing, say we; the supplier would write a credit note. */
@@ -64,25 +65,70 @@ async function byPlan(team: Team): Promise<void> {
 
 /** A bill for what nobody ordered: who pays is said, and its holder decides. */
 async function ordersNothing(team: Team): Promise<void> {
-  const supplierId = team.suppliers.get('salines')!
-  const parties = await team.as('leonie', team.now, call => partiesOf(call, supplierId))
   const amount = '480.00'
-  const xml = writeUblInvoice({
-    typeCode: '380', number: 'GS-9907', issueDate: addDays(team.today, -2), dueDate: addDays(team.today, 28), currency: 'EUR', orderReference: '', preceding: null, note: '', paymentTerms: '', ...parties, account: null, charges: [],
-    lines: [{ id: '1', name: `Rent of the brine tank, ${team.today.slice(0, 4)}`, quantity: '1', unit: 'C62', price: amount, priceBase: '1', net: amount, category: 'AE', rate: '0', orderLine: '' }],
+  const { id, version } = await sent(team, {
+    number: 'GS-9907',
+    issueDate: addDays(team.today, -2),
+    lines: [{ id: '1', name: `Rent of the brine tank, ${team.today.slice(0, 4)}`, quantity: '1', unit: 'C62', price: amount, priceBase: '1', net: amount, category: 'AE', rate: '0', orderLine: '' }], // prettier-ignore
     taxes: [{ category: 'AE', rate: '0', taxable: amount, tax: '0.00', exemption: EXEMPTIONS.AE! }],
     totals: { lines: amount, charges: '0.00', net: amount, tax: '0.00', gross: amount, payable: amount },
-  }) // prettier-ignore
-  const path = join(await mkdtemp(join(tmpdir(), 'demo-')), 'invoice.xml')
-  await writeFile(path, xml)
-  const upload = { path, name: 'GS-9907.xml', size: Buffer.byteLength(xml), sha256: createHash('sha256').update(xml).digest('hex'), drop: () => rm(path) } // prettier-ignore
-  const file = await team.as('leonie', team.now, call => storeFile(call, { announced: upload.size, receive: () => Promise.resolve(upload) })) // prettier-ignore
-  const { id, version } = await team.as('leonie', team.now, call => readInvoiceFile(call, file.id))
+  })
   const accountId = team.accounts.get(`LS-210 6020  ${team.today.slice(0, 4)}`)!
   await team.as('leonie', team.now, async call => {
     const { lines } = await readCoding(call, id)
     await codeInvoice(call, id, { version, reason: 'Rent of the brine tank, as every quarter.', lines: lines.map(({ lineId }) => ({ lineId, splits: [{ accountId, share: '1' }] })) }) // prettier-ignore
   })
+}
+
+/** An e-invoice of the salt works, as it comes as a file and is read. */
+async function sent(
+  team: Team,
+  said: Pick<OutgoingInvoice, 'number' | 'issueDate' | 'lines' | 'taxes' | 'totals'> & Partial<OutgoingInvoice>,
+) {
+  // prettier-ignore
+  const parties = await team.as('leonie', team.now, call => partiesOf(call, team.suppliers.get('salines')!))
+  const xml = writeUblInvoice({ typeCode: '380', dueDate: addDays(team.today, 28), currency: 'EUR', orderReference: '', preceding: null, note: '', paymentTerms: '', ...parties, account: null, charges: [], ...said }) // prettier-ignore
+  const path = join(await mkdtemp(join(tmpdir(), 'demo-')), 'invoice.xml')
+  await writeFile(path, xml)
+  const upload = { path, name: `${said.number}.xml`, size: Buffer.byteLength(xml), sha256: createHash('sha256').update(xml).digest('hex'), drop: () => rm(path) } // prettier-ignore
+  const file = await team.as('leonie', team.now, call => storeFile(call, { announced: upload.size, receive: () => Promise.resolve(upload) })) // prettier-ignore
+  return await team.as('leonie', team.now, call => readInvoiceFile(call, file.id))
+}
+
+/** Bills of one delivery that each differ in another thing: more than was ordered, freight that nobody agreed, a rate of VAT that is none, another company, another account. */
+async function eachHeld(team: Team): Promise<void> {
+  const most = await bought(team, 'Salt for the wolffish', '5', 'received', 9)
+  const many = await bought(team, 'Salt for the winter', '60', 'received', 10)
+  const bill = async (
+    number: string,
+    { order, lines: [line] }: Bought,
+    bags: number,
+    more: { freight?: number; rate?: string; tax?: number; buyer?: string; iban?: string } = {},
+  ): Promise<void> => {
+    const net = Number(line!.price) * bags
+    const { freight = 0, rate = '0', buyer, iban } = more
+    const taxable = (net + freight).toFixed(2)
+    const tax = (((net + freight) * Number(rate)) / 100).toFixed(2)
+    const gross = (Number(taxable) + Number(tax)).toFixed(2)
+    const category = rate === '0' ? 'AE' : 'S'
+    const parties = await team.as('leonie', team.now, call => partiesOf(call, team.suppliers.get('salines')!))
+    await sent(team, {
+      number,
+      issueDate: addDays(team.today, -3),
+      orderReference: order.number,
+      ...(buyer ? { buyer: { ...parties.buyer, name: buyer, vat: 'NL853746333B01' } } : {}),
+      account: iban ? { iban, bic: '', holder: parties.seller.name } : null,
+      charges: freight ? [{ amount: freight.toFixed(2), reason: 'Freight', code: 'FC', category, rate }] : [],
+      lines: [{ id: '1', name: 'Synthetic sea salt, bag of 25 kg', quantity: String(bags), unit: line!.unit, price: line!.price, priceBase: '1', net: net.toFixed(2), category, rate, orderLine: '1' }], // prettier-ignore
+      taxes: [{ category, rate, taxable, tax, exemption: category === 'AE' ? EXEMPTIONS.AE! : null }],
+      totals: { lines: net.toFixed(2), charges: freight.toFixed(2), net: taxable, tax, gross, payable: gross },
+    })
+  }
+  await bill('GS-2301', most, 6)
+  await bill('GS-2302', many, 7, { freight: 48.5 })
+  await bill('GS-2303', many, 8, { rate: '13' })
+  await bill('GS-2304', many, 9, { buyer: 'Saltmere Harbour Museum' })
+  await bill('GS-2305', many, 11, { iban: 'FR7630006000011234567890189' })
 }
 
 async function credit(
