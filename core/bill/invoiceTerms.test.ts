@@ -46,6 +46,16 @@ describe('all that an invoice says', () => {
     expect([value('BT-131'), value('BT-136'), value('BT-145'), value('BT-146'), value('BT-148'), value('BT-153'), value('BT-161')]).to.deep.equal([line!.net, line!.adjustments[0]!.amount, line!.adjustments[1]!.reasonCode, line!.price, line!.grossPrice, line!.name, line!.attributes[0]!.value]) // prettier-ignore
   })
 
+  it('stands in its group', () => {
+    const of = new Map(groups.flatMap(one => one.terms.map(({ term }) => [term, one.group] as const)))
+    const wanted: [string, number[]][] = [['BG-0', [1, 20]], ['BG-1', [21, 22]], ['BG-2', [23, 24]], ['BG-3', [25, 26]], ['BG-4', [27, 34]], ['BG-5', [35, 40]], ['BG-6', [41, 43]], ['BG-7', [44, 49]], ['BG-8', [50, 55]], ['BG-9', [56, 58]], ['BG-10', [59, 61]], ['BG-11', [62, 63]], ['BG-12', [64, 69]], ['BG-13', [70, 72]], ['BG-14', [73, 74]], ['BG-15', [75, 80]], ['BG-16', [81, 83]], ['BG-17', [84, 86]], ['BG-18', [87, 88]], ['BG-19', [89, 91]], ['BG-20', [92, 98]], ['BG-21', [99, 105]], ['BG-22', [106, 115]], ['BG-23', [116, 121]], ['BG-24', [122, 125]], ['BG-25', [126, 133]], ['BG-26', [134, 135]], ['BG-27', [136, 140]], ['BG-28', [141, 145]], ['BG-29', [146, 150]], ['BG-30', [151, 152]], ['BG-31', [153, 159]], ['BG-32', [160, 161]]] // prettier-ignore
+    for (const [group, [from, to]] of wanted)
+      for (let term = from!; term <= (to ?? from!); term++) if (term !== 4) expect(of.get(`BT-${term}`), `BT-${term}`).to.equal(group) // prettier-ignore
+    const two = termGroups({ ...text, notes: [{ subject: 'a', text: 'b' }, { subject: '', text: 'c' }], lines: [text.lines[0]!, text.lines[0]!] }) // prettier-ignore
+    expect(two.filter(one => one.group === 'BG-1').map(one => [one.number, one.terms.length])).to.deep.equal([[1, 2], [2, 1]]) // prettier-ignore
+    expect(two.filter(one => ['BG-25', 'BG-29', 'BG-32'].includes(one.group)).map(one => one.number)).to.deep.equal([1, 1, 1, 2, 2, 2]) // prettier-ignore
+  })
+
   it('leaves out what is not said', () => {
     const plain = termGroups(readEInvoice(invoiceXml()))
     expect(plain.every(one => one.terms.length > 0 && one.terms.every(term => term.value !== ''))).to.equal(true)
