@@ -16,7 +16,7 @@ describe('what a paper likely says', () => {
   })
 
   it('finds amounts with either mark, and takes no percentage, quantity or long number for one', () => {
-    expect(read('Total 1.234,56')).to.deep.equal(['amount 1234.56'])
+    expect(read('Total 1.234,56', 'EUR 12345,67')).to.deep.equal(['amount 1234.56', 'amount 12345.67'])
     expect(read('Total EUR 1,234.56', '99.00', '-12,50', "1'234'567.80", '12 345,67')).to.deep.equal(['amount 1234.56', 'amount 99.00', 'amount -12.50', 'amount 1234567.80', 'amount 12345.67']) // prettier-ignore
     expect(read('VAT 21.00 %', '19,00%', '12 pieces', '1.234', '3.1415', '192.168.10.20')).to.deep.equal([])
   })

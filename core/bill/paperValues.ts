@@ -76,7 +76,7 @@ const READERS: readonly Reader[] = [
   ],
   ['day', /\b(\d{1,2})(?:\.|st|nd|rd|th)?\s(?:de\s)?(\p{L}{3,10})\.?,?\s(?:de\s)?(\d{4})\b/gu, ([, day, word, year]) => named(year!, word!, day!)], // prettier-ignore
   ['day', /\b(\p{L}{3,10})\.?\s(\d{1,2})(?:st|nd|rd|th)?,?\s(\d{4})\b/gu, ([, word, day, year]) => named(year!, word!, day!)], // prettier-ignore
-  ['amount', /(?<![\d.,'’-])-?\d{1,3}(?:[.,'’ \u00a0\u202f]\d{3})*[.,]\d{2}(?![\d%]|[.,]\d)(?!\s?%)/g, ([text]) => amountIn(text)], // prettier-ignore
+  ['amount', /(?<![\d.,'’-])-?(?:\d{1,3}(?:[.,'’ \u00a0\u202f]\d{3})+|\d+)[.,]\d{2}(?![\d%]|[.,]\d)(?!\s?%)/g, ([text]) => amountIn(text)], // prettier-ignore
 ]
 
 /** An IBAN may run into what follows it: the longest beginning whose check digits agree. */

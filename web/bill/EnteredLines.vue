@@ -97,6 +97,7 @@ const remove = (index: number): void => {
           :model-value="line.taxCategory"
           size="small"
           :aria-label="`VAT category of line ${index + 1}`"
+          :data-test="`vat-${index + 1}`"
           @change="taxed(line, $event)"
           ><ElOption v-for="code in TAX_CATEGORIES" :key="code" :value="code" :label="code" /></ElSelect
         ><NumberField
