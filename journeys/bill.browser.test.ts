@@ -36,7 +36,7 @@ describe('bills, in the browser', function () {
       zip.file(`${String(at).padStart(2, '0')}.xml`, at % 2 ? plainInvoice(said) : plainCii(said))
     }
     const dearer = (Number(here.price) + 40).toFixed(2)
-    const held = [saying(here, 'DEAR-1', '1.51', dearer), saying(here, 'DEAR-2', '1.52', dearer), saying(away, 'AWAY-1', '1.61'), saying(away, 'AWAY-2', '1.62'), saying(away, 'AWAY-3', '1.63'), saying(few, 'MANY-1', '1.71'), { ...saying(here, 'LOOSE-1', '1.81'), order: '', orderLine: '', name: 'A thing that nobody knows' }] // prettier-ignore
+    const held = [saying(here, 'DEAR-1', '1.51', dearer), saying(here, 'DEAR-2', '1.52', dearer), saying(away, 'AWAY-1', '1.61'), saying(away, 'AWAY-2', '1.62'), saying(away, 'AWAY-3', '1.63'), saying(few, 'MANY-1', '1.71'), { ...saying(here, 'LOOSE-1', '1.81', '3.33'), order: '', orderLine: '', name: 'A thing that nobody knows' }] // prettier-ignore
     held.forEach((said, at) => zip.file(`held-${at}.xml`, plainInvoice(said)))
     zip.file('twice.xml', plainInvoice(saying(here, 'zip 1', '1.91'))).file('sum.xml', plainInvoice({ ...saying(here, 'SUM-1', '1.92'), net: '1.00' })).file('what.xml', '<Order/>') // prettier-ignore
     const page = await open('Leonie', '/bill')
