@@ -14,7 +14,7 @@ const LIMITS: Readonly<Record<InstanceSize, { first: number; seconds: number; ga
   xlarge: { first: 10, seconds: 30, gap: 1.5 },
 }
 /** Seconds of a small run. */
-const FEW = 6
+const FEW = 3
 const PERCENT = 100
 
 const middle = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!

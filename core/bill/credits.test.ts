@@ -164,6 +164,19 @@ describe('a credit note in the books', () => {
     expect([cheaper.order().lines[0]!.sums.credited, cheaper.amount('spent')]).to.deep.equal(['0', (before[1] as bigint) - 1_000n]) // prettier-ignore
   })
 
+  it('of charges alone gives them back to all lines of its invoice by their size, and bills no piece less', () => {
+    const world = new OrderToPay({ charges: 600n })
+    world.issue()
+    world.receive([{ line: 1, quantity: '10' }])
+    world.bill([{ line: 1, quantity: '10' }], { charges: minor(600), taxes: [{ category: 'S', rate: '0', taxable: '106.00', tax: '0.00' }] }) // prettier-ignore
+    expect(world.postInvoice(0).ok).to.equal(true)
+    const spent = world.amount('spent')
+    world.writeCredit(0, { charges: minor(250) })
+    expect(world.postCredit(0).ok).to.equal(true)
+    expect([world.amount('spent'), world.order().lines[0]!.sums.credited]).to.deep.equal([spent - 250n, '0'])
+    expect(world.laws()).to.deep.equal([])
+  })
+
   it('is posted by a clerk, once, after its invoice, and never for pieces that are billed no more', () => {
     const world = credited()
     const credit = world.credit(0)

@@ -56,6 +56,10 @@ describe('all that an invoice says', () => {
     expect(two.filter(one => ['BG-25', 'BG-29', 'BG-32'].includes(one.group)).map(one => one.number)).to.deep.equal([1, 1, 1, 2, 2, 2]) // prettier-ignore
   })
 
+  it('numbers what there is one of by 1', () => {
+    expect(groups.filter(one => one.number !== 1)).to.deep.equal([])
+  })
+
   it('leaves out what is not said', () => {
     const plain = termGroups(readEInvoice(invoiceXml()))
     expect(plain.every(one => one.terms.length > 0 && one.terms.every(term => term.value !== ''))).to.equal(true)

@@ -94,7 +94,7 @@ export function termGroups(text: InvoiceText): TermGroup[] {
     ...periodGroups(text.period, 14, 73, 74),
     ...text.payments.flatMap(paymentGroups),
     group(19, [[90, text.creditorId]]),
-    ...text.adjustments.map((one, at) => adjustmentGroup(one, at + 1)),
+    ...[false, true].flatMap(charge => text.adjustments.filter(one => one.charge === charge).map((one, at) => adjustmentGroup(one, at + 1))), // prettier-ignore
     group(22, [[106, totals.lines], [107, totals.allowances], [108, totals.charges], [109, totals.net], [110, totals.tax], [111, text.taxAccounting], [112, totals.gross], [113, totals.prepaid], [114, totals.rounding], [115, totals.payable]]), // prettier-ignore
     ...text.taxes.map((tax, at) => group(23, [[116, tax.taxable], [117, tax.tax], [118, tax.category], [119, tax.rate], [120, tax.exemptionReason], [121, tax.exemptionCode]], at + 1)), // prettier-ignore
     ...text.documents.map((one, at) => group(24, [[122, one.id], [123, one.description], [124, one.address], [125, [one.fileName, one.mediaType].filter(Boolean).join(', ')]], at + 1)), // prettier-ignore

@@ -25,7 +25,14 @@ describe('the tolerance that holds', () => {
     ]
     const order = ['8', '7', '6', '5', '4', '3', '2']
     for (let left = all.length; left > 0; left--)
-      expect(percent(all.slice(0, left).reverse()), String(left)).to.equal(order[all.length - left])
+      for (const given of [all.slice(0, left).reverse(), all.slice(0, left)])
+        expect(percent(given), String(left)).to.equal(order[all.length - left])
+    const dated = [rule({ percent: '1', from: '2026-03-01' }), rule(), rule({ percent: '9', from: '2026-05-01' })]
+    expect([percent(dated), percent(dated.toReversed()), percent(dated, { on: '2026-04-01' })]).to.deep.equal([
+      '9',
+      '9',
+      '1',
+    ])
   })
 
   it('is not that of another supplier, category, currency or a smaller value', () => {
