@@ -1,5 +1,6 @@
 import { ReadInvoiceFiles } from '#contract/bill/endpoints.ts'
 import { checkInvoice } from '#core/bill/en16931.ts'
+import { linkProposals, type LooseLine, type OpenLine } from '#core/bill/linkProposals.ts'
 import { readEInvoice } from '#core/formats/eInvoice.ts'
 import { vatOf } from '#demo/world.ts'
 import { type Figure, figure } from '#bench/figures.ts'
@@ -39,6 +40,29 @@ export function checkRules(): Promise<Figure> {
   const [large, small] = [longest(LARGE), longest(SMALL)]
   const one = figure('bill.check', large, LARGE_LIMIT, 1)
   return Promise.resolve({ ...one, ok: one.ok && small <= SMALL_LIMIT, note: `${SMALL} lines ${small.toFixed(2)} ms (${SMALL_LIMIT}); all sets of rules` }) // prettier-ignore
+}
+
+const LOOSE = 200
+const OPEN = 5000
+const LINK_LIMIT = 1000
+const THINGS = ['pump', 'valve', 'seal', 'probe', 'filter', 'lamp', 'hose', 'tank', 'brush', 'feed']
+
+/** Lines without a reference against open ones of their supplier that are alike in words, price and quantity: the slowest of five. */
+export function linkLines(): Promise<Figure> {
+  const words = (at: number): string => `${THINGS[at % 10]} ${THINGS[(at * 7 + 3) % 10]} type ${at % 400} for basin ${at % 23}` // prettier-ignore
+  const open = Array.from({ length: OPEN }, (_line, at): OpenLine => ({ id: `o${at}`, order: `O-${at % 900}`, position: 1 + (at % 5), words: words(at), supplierItem: at % 3 ? '' : `S-${at}`, item: `I-${at}`, units: new Map([['C62', '1']]), open: String(1 + (at % 17)), proven: String(at % 9), price: (10 + (at % 190) / 4).toFixed(2) })) // prettier-ignore
+  const loose = Array.from({ length: LOOSE }, (_line, row): LooseLine => {
+    const like = open[row * 25]!
+    return { id: `l${row}`, words: like.words.split(' ').reverse().join(' '), sellerItem: '', buyerItem: '', order: '', orderLine: '', unit: 'C62', quantity: like.open, price: like.price } // prettier-ignore
+  })
+  let found = 0
+  const times = Array.from({ length: 5 }, () => {
+    const start = performance.now()
+    found = linkProposals(loose, open).filter(one => open[Number(one.lineId.slice(1)) * 25]!.words === open[Number(one.orderLineId.slice(1))]!.words).length // prettier-ignore
+    return performance.now() - start
+  })
+  const one = figure('bill.link-proposals', Math.max(...times), LINK_LIMIT, 1)
+  return Promise.resolve({ ...one, note: `${found} of ${LOOSE} lines proposed for a line of the same words` })
 }
 
 const EACH_LIMIT = 40

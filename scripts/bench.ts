@@ -10,7 +10,7 @@ import { deskCounts, newsFanOut } from '#bench/desk.ts'
 import { auctionBurst, compareMany } from '#bench/events.ts'
 import { type Figure, listFirstPage, postTenLines, sheetOpen } from '#bench/figures.ts'
 import { agreementContention, applyThousand, workbookTenThousand } from '#bench/order.ts'
-import { checkRules, readThousand } from '#bench/bill.ts'
+import { checkRules, linkLines, readThousand } from '#bench/bill.ts'
 import { lookUp, syncThousand } from '#bench/receive.ts'
 import { budgetContention, quickLines, searchMillion, submitLines } from '#bench/request.ts'
 import { pathPreview, rulesAgainstEngine } from '#bench/rules.ts'
@@ -51,6 +51,7 @@ const FIGURES: Readonly<Record<string, (world: World, runs: number, small: boole
   'receive.sync-1k': syncThousand,
   'receive.lookup': lookUp,
   'bill.check': checkRules,
+  'bill.link-proposals': linkLines,
   'bill.read-1k': readThousand,
   'award.small': awardFigure('small'),
   'award.medium': awardFigure('medium'),

@@ -59,9 +59,9 @@ const FARTHEST_PRICE = 0.25
 const MOST_EACH = 40
 
 interface Known {
-  readonly line: OpenLine
   readonly tokens: ReadonlySet<string>
   readonly order: string
+  readonly position: string
   readonly supplierItem: string
   readonly item: string
   readonly price: number
@@ -76,7 +76,8 @@ interface Known {
  */
 export function linkProposals(loose: readonly LooseLine[], open: readonly OpenLine[]): LinkProposal[] {
   const known = open.map(knownOf)
-  const scored = loose.map(line => likest(line, known))
+  const index = indexOf(known)
+  const scored = loose.map(line => likest(line, known, index))
   const columns = [...new Set(scored.flatMap(pairs => pairs.map(pair => pair.at)))]
   const column = new Map(columns.map((at, index) => [at, index]))
   const gains = scored.map(pairs => new Map(pairs.map(pair => [column.get(pair.at)!, pair.score])))
@@ -94,14 +95,42 @@ interface Pair extends Likeness {
   readonly at: number
 }
 
-function likest(line: LooseLine, known: readonly Known[]): Pair[] {
+function likest(line: LooseLine, known: readonly Known[], index: WordIndex): Pair[] {
   const wanted = { tokens: tokensOf(line.words), order: plain(line.order), orderLine: line.orderLine.trim(), supplierItem: plain(line.sellerItem), item: plain(line.buyerItem), price: Number(line.price), quantity: Number(line.quantity), unit: line.unit } // prettier-ignore
-  const pairs: Pair[] = []
+  const same = sameWords(wanted.tokens, index, known.length)
+  const parts = new Float64Array(ORDER.length)
+  const pairs: { at: number; score: number }[] = []
   for (const [at, one] of known.entries()) {
-    const likeness = likenessOf(wanted, one)
-    if (likeness.score >= LEAST_LIKE) pairs.push({ at, ...likeness })
+    const score = weigh(wanted, one, alike(same[at]!, wanted.tokens.size, one.tokens.size), parts)
+    if (score >= LEAST_LIKE) pairs.push({ at, score })
   }
-  return pairs.sort((a, b) => b.score - a.score || a.at - b.at).slice(0, MOST_EACH)
+  const best = pairs.sort((a, b) => b.score - a.score || a.at - b.at).slice(0, MOST_EACH)
+  // what makes them like is only said of the few that are left
+  return best.map(pair => {
+    const one = known[pair.at]!
+    weigh(wanted, one, alike(same[pair.at]!, wanted.tokens.size, one.tokens.size), parts)
+    return { ...pair, because: ORDER.filter((_reason, at) => parts[at]! >= 0.5) }
+  })
+}
+
+/** In which order lines each word stands. */
+type WordIndex = ReadonlyMap<string, readonly number[]>
+function indexOf(known: readonly Known[]): WordIndex {
+  const index = new Map<string, number[]>()
+  for (const [at, { tokens }] of known.entries())
+    for (const word of tokens) {
+      const places = index.get(word)
+      if (places) places.push(at)
+      else index.set(word, [at])
+    }
+  return index
+}
+
+/** How many of some words each order line has. */
+function sameWords(words: ReadonlySet<string>, index: WordIndex, count: number): Uint16Array {
+  const same = new Uint16Array(count)
+  for (const word of words) for (const at of index.get(word) ?? []) same[at]!++
+  return same
 }
 
 interface Wanted {
@@ -115,36 +144,39 @@ interface Wanted {
   readonly unit: string
 }
 
-function likenessOf(wanted: Wanted, one: Known): Likeness {
-  const because: LikenessReason[] = []
-  let score = 0
-  const add = (reason: LikenessReason, part = 1): void => {
-    if (part <= 0) return
-    score += POINTS[reason] * part
-    if (part >= 0.5) because.push(reason)
-  }
+/** In which order reasons are said; parts of a likeness stand at the same places. */
+const ORDER = ['order', 'orderLine', 'supplierItem', 'item', 'words', 'unit', 'price', 'quantity', 'proven'] as const satisfies readonly LikenessReason[] // prettier-ignore
+const WEIGHTS = ORDER.map(reason => POINTS[reason])
+const [AT_ORDER, AT_LINE, AT_SUPPLIER_ITEM, AT_ITEM, AT_WORDS, AT_UNIT, AT_PRICE, AT_QUANTITY, AT_PROVEN] = [0, 1, 2, 3, 4, 5, 6, 7, 8] as const // prettier-ignore
+
+/** Fills in how far each reason speaks for a pair, from 0 to 1, and answers the score; called a million times for a long bill, so that it makes nothing new. */
+function weigh(wanted: Wanted, one: Known, words: number, parts: Float64Array): number {
+  parts.fill(0)
   const sameOrder = wanted.order !== '' && wanted.order === one.order
-  if (sameOrder) add('order')
-  if (wanted.orderLine === String(one.line.position) && (sameOrder || wanted.order === ''))
-    add('orderLine', sameOrder ? 1 : 0.5)
-  if (wanted.supplierItem !== '' && wanted.supplierItem === one.supplierItem) add('supplierItem')
-  if (wanted.item !== '' && wanted.item === one.item) add('item')
-  add('words', alike(wanted.tokens, one.tokens))
+  if (sameOrder) parts[AT_ORDER] = 1
+  if ((sameOrder || wanted.order === '') && wanted.orderLine === one.position) parts[AT_LINE] = sameOrder ? 1 : 0.5
+  if (wanted.supplierItem !== '' && wanted.supplierItem === one.supplierItem) parts[AT_SUPPLIER_ITEM] = 1
+  if (wanted.item !== '' && wanted.item === one.item) parts[AT_ITEM] = 1
+  parts[AT_WORDS] = words
   const holds = one.units.get(wanted.unit)
-  if (holds === undefined) return { score: Math.round(Math.max(0, score - POINTS.words)), because }
-  add('unit')
-  const price = wanted.price / holds
-  add('price', one.price === 0 ? 0 : 1 - Math.abs(price - one.price) / one.price / FARTHEST_PRICE)
-  const quantity = wanted.quantity * holds
-  add('quantity', quantity === one.open ? 1 : quantity < one.open ? 0.6 : 0)
-  if (one.proven > 0 && quantity <= one.proven) add('proven')
-  return { score: Math.min(100, Math.round(score)), because }
+  if (holds !== undefined) {
+    parts[AT_UNIT] = 1
+    const price = wanted.price / holds
+    parts[AT_PRICE] = one.price === 0 ? 0 : Math.max(0, 1 - Math.abs(price - one.price) / one.price / FARTHEST_PRICE)
+    const quantity = wanted.quantity * holds
+    parts[AT_QUANTITY] = quantity === one.open ? 1 : quantity < one.open ? 0.6 : 0
+    if (one.proven > 0 && quantity <= one.proven) parts[AT_PROVEN] = 1
+  }
+  let score = 0
+  for (let at = 0; at < WEIGHTS.length; at++) score += WEIGHTS[at]! * parts[at]!
+  // in a unit that does not convert, words alone say little
+  return Math.round(holds === undefined ? Math.max(0, score - POINTS.words) : Math.min(100, score))
 }
 
 const knownOf = (line: OpenLine): Known => ({
-  line,
   tokens: tokensOf(line.words),
   order: plain(line.order),
+  position: String(line.position),
   supplierItem: plain(line.supplierItem),
   item: plain(line.item),
   price: new Decimal(line.price).toNumber(),
@@ -171,10 +203,5 @@ const tokensOf = (text: string): ReadonlySet<string> =>
       .filter(word => word.length > 1 || /\d/.test(word)),
   )
 
-/** Dice's coefficient of two sets of words. alike({a, b}, {b, c}) //=> 0.5 */
-function alike(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
-  if (a.size === 0 || b.size === 0) return 0
-  let same = 0
-  for (const word of a) if (b.has(word)) same++
-  return (2 * same) / (a.size + b.size)
-}
+/** Dice's coefficient of two sets of words, by how many they share. alike(1, 2, 2) //=> 0.5 */
+const alike = (same: number, a: number, b: number): number => (a === 0 || b === 0 ? 0 : (2 * same) / (a + b))
