@@ -9,7 +9,7 @@ import { vatOf } from '#demo/world.ts'
 import { postUntouched } from '#server/bill/postUntouched.ts'
 import { pdfmake } from '#server/formats/pdf.ts'
 import { plainCii, plainInvoice } from '#test-helpers/invoices.ts'
-import { billed, goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
+import { goodsLine, ordered, posted, received, today } from '#test-helpers/steps.ts'
 import { chooseFiles, fill, pick, press, says, textOf, useBrowser, WALK } from '#test-helpers/browser.ts'
 import { useWorld } from '#test-helpers/world.ts'
 

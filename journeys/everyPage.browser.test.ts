@@ -14,7 +14,7 @@ const PAGES: Readonly<Record<string, readonly string[]>> = {
   Joren: ['/source/builds', '/source/builds+', '/request', '/request+', '/request/catalogue', '/request/lists', '/request/needs', '/request/notices', '/receive+'], // prettier-ignore
   Marit: ['/decide', '/decide?view=waiting+', '/decide/away', '/insight', '/insight+'],
   Yuki: ['/receive', '/receive+', '/receive/{Regulators for}', '/receive/expected', '/receive/settle', '/receive/set-aside', '/receive/overdue', '/receive/overdue+', '/receive/inspections', '/receive/inspections+', '/receive/assets', '/receive/assets+', '/receive/stock', '/receive/stock+'], // prettier-ignore
-  Leonie: ['/bill', '/bill+', '/bill/credits', '/bill/credits+'],
+  Leonie: ['/bill', '/bill+', '/bill/credits', '/bill/credits+', '/bill/enter'],
   Casimir: ['/pay', '/pay+', '/pay/bank-messages'],
   Adaeze: ['/bill/journal', '/bill/recurring', '/receive/accrued', '/insight/transfers', '/insight/years'],
   Wren: [

@@ -223,7 +223,11 @@ describe('orders and agreements, in the browser', function () {
     await says(page, 'ready 5')
     await press(page, 'make-listed')
     await says(page, 'drafted 5')
-    const [made] = (await world.db('orders').where({ direct: true, forInvoiceId: null }).orderBy('number').select('id')) as { id: string }[]
+    const [made] = (await world
+      .db('orders')
+      .where({ direct: true, forInvoiceId: null })
+      .orderBy('number')
+      .select('id')) as { id: string }[]
     await page.goto(`${world.address}/order/${made!.id}`)
     await says(page, 'Ask for approval')
     await press(page, 'act-askExcess')

@@ -581,7 +581,14 @@ export class OrderToPay {
   #holds(row: InvoiceRow, { open, end }: HoldChange): void {
     for (const hold of row.holds) if (end.includes(hold.id)) hold.ended = true
     for (const hold of open)
-      row.holds.push({ ...hold, id: `hold${++this.#made}`, ended: false, cleared: false, escalated: false, asked: null })
+      row.holds.push({
+        ...hold,
+        id: `hold${++this.#made}`,
+        ended: false,
+        cleared: false,
+        escalated: false,
+        asked: null,
+      })
   }
 
   postInvoice(index: number): Decision<InvoiceNext, HeldUp> {

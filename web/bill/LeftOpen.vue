@@ -38,7 +38,7 @@ const KINDS = [
     >
     <template v-for="kind in KINDS" :key="kind.key"
       ><template v-if="data[kind.key].lines.length"
-        ><h3>{{ kind.title }}, line by line</h3>
+        ><h3 class="section">{{ kind.title }}, line by line</h3>
         <LineTable
           :rows="data[kind.key].lines"
           :columns="

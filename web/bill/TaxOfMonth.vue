@@ -45,7 +45,7 @@ const toggle = (key: string): void => {
       <template #owed="{ row }">{{ Number(row.owed) === 0 ? '' : amountText(row.owed) }}</template>
       <template #documents="{ row }"
         ><ElButton size="small" link :aria-expanded="open === keyOf(row)" @click="toggle(keyOf(row))"
-          >{{ row.documents.length }} {{ open === keyOf(row) ? 'hide' : 'show' }}</ElButton
+          >{{ open === keyOf(row) ? 'Hide' : 'Show' }} {{ row.documents.length }}</ElButton
         ></template
       ></LineTable
     >
