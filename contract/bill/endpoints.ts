@@ -30,6 +30,10 @@ export const HoldJson = z.strictObject({
   clearedBy: z.string(),
   clearers: z.array(z.string()),
   openedAt: Stamp,
+  /** Who hears of it next if nobody clears it, and after how many working hours in all. */
+  next: z.strictObject({ role: z.string(), hours: z.int() }).nullable(),
+  /** The order whose revision would end it, where this person may see it. */
+  order: z.strictObject({ number: z.string(), path: z.string() }).nullable(),
   mayClear: z.boolean(),
   /** What a debit note over it would take off; null where none mends it, or it is not this person's to write. */
   debit: z

@@ -1,7 +1,7 @@
 import { expect } from 'chai'
-import { clearersOf, reminderOf, type WaitingHold } from '#core/bill/holdReminders.ts'
+import { clearersOf, endsByOrder, nextTold, reminderOf, type WaitingHold } from '#core/bill/holdReminders.ts'
 import { clearHold } from '#core/bill/clearHold.ts'
-import type { Clearer } from '#core/bill/holds.ts'
+import { type Clearer, HOLD_KIND_CODES } from '#core/bill/holds.ts'
 import { actorOf, OrderToPay } from '#test-helpers/orderToPay.ts'
 
 const waiting = (changed: Partial<WaitingHold> = {}): WaitingHold => ({ kind: 'price', ended: false, clearedBy: 'buyer', asked: null, escalated: false, hoursOpen: 10, hoursQuiet: 10, ...changed }) // prettier-ignore
@@ -20,6 +20,13 @@ describe('a hold that waits', () => {
     expect(says({ hoursOpen: 50, hoursQuiet: 9, escalated: true })).to.equal('remind')
     expect(says({ hoursOpen: 50, hoursQuiet: 9, clearedBy: 'financeController' })).to.equal('remind')
     expect(says({ hoursOpen: 50, hoursQuiet: 9 }, { ...patience, escalateHours: 0 })).to.equal('remind')
+  })
+
+  it('says beforehand who hears of it if nobody does, and which differences a revision of the order ends', () => {
+    const next = (changed: Partial<WaitingHold>, wanted = patience) => nextTold(waiting(changed), wanted)
+    expect(next({})).to.deep.equal({ role: 'financeController', hours: 24 })
+    expect([next({ clearedBy: 'receiver' })?.role, next({ escalated: true }), next({ kind: 'dispute' }), next({ clearedBy: 'financeController' }), next({}, { ...patience, escalateHours: 0 })]).to.deep.equal(['buyer', null, null, null, null]) // prettier-ignore
+    expect(HOLD_KIND_CODES.filter(endsByOrder).sort()).to.deep.equal(['amount', 'below', 'charges', 'currency', 'early', 'price', 'quantity', 'unit']) // prettier-ignore
   })
 
   it('leaves alone what has ended, is disputed or is asked of somebody', () => {

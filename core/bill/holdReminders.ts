@@ -1,4 +1,4 @@
-import type { Clearer, KeptHold } from '#core/bill/holds.ts'
+import type { Clearer, HoldKind, KeptHold } from '#core/bill/holds.ts'
 
 /** How long a difference may wait, in working hours of the house; 0: nobody is reminded, or told above. */
 export interface HoldPatience {
@@ -15,6 +15,19 @@ export interface WaitingHold extends Pick<KeptHold, 'kind' | 'ended' | 'clearedB
 
 /** Who is told, and may clear it as well, where those whose it is let the time go by. Above the finance controller nobody is. */
 const ABOVE: Readonly<Record<Clearer, Clearer | null>> = { requester: 'buyer', receiver: 'buyer', buyer: 'financeController', invoiceClerk: 'financeController', treasurer: 'financeController', financeController: null } // prettier-ignore
+
+/** Who hears of a hold next if nobody clears it, and after how many working hours in all; null where nobody does. */
+export function nextTold(
+  hold: Pick<KeptHold, 'kind' | 'clearedBy' | 'escalated'>,
+  { escalateHours }: HoldPatience,
+): { readonly role: Clearer; readonly hours: number } | null {
+  const role = ABOVE[hold.clearedBy]
+  return hold.kind === 'dispute' || hold.escalated || escalateHours === 0 || role === null ? null : { role, hours: escalateHours } // prettier-ignore
+}
+
+/** Kinds of which the other way out is a revision of the order. */
+const BY_ORDER: readonly HoldKind[] = ['price', 'below', 'amount', 'quantity', 'early', 'charges', 'currency', 'unit']
+export const endsByOrder = (kind: HoldKind): boolean => BY_ORDER.includes(kind)
 
 /** Everybody who may clear a hold, as roles: whose it is, and those above where it waited too long. */
 export function clearersOf({ clearedBy, escalated }: Pick<KeptHold, 'clearedBy' | 'escalated'>): Clearer[] {

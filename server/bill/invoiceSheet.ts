@@ -5,7 +5,8 @@ import { invoiceActions } from '#core/bill/actions.ts'
 import { isAskedAbout } from '#core/bill/askClearing.ts'
 import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
 import { debitFor, whyNotDebit } from '#core/bill/debitNote.ts'
-import { clearersOf as clearers } from '#core/bill/holdReminders.ts'
+import { billingSettings } from '#server/bill/settingStore.ts'
+import { clearersOf as clearers, endsByOrder, nextTold } from '#core/bill/holdReminders.ts'
 import { whyNotClear } from '#core/bill/clearHold.ts'
 import type { KeptHold } from '#core/bill/holds.ts'
 import { whyNotLink } from '#core/bill/linkLine.ts'
@@ -167,6 +168,7 @@ async function linkableLines(call: Read, invoice: KnownInvoice): Promise<{ id: s
 
 async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[]> {
   const names = await clearersOf(call, invoice)
+  const patience = await billingSettings(call)
   return invoice.holds.map((hold, index) => {
     const row = invoice.holdRows[index]!
     return {
@@ -179,6 +181,8 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       clearedBy: hold.clearedBy,
       clearers: hold.ended ? [] : names(hold),
       openedAt: row.openedAt,
+      next: hold.ended ? null : nextTold(hold, patience),
+      order: orderOf(call, invoice, hold),
       debit: debitOf(call, invoice, hold),
       mayClear: may(call, 'hold.clear') && whyNotClear(invoice, hold, call.actor).length === 0,
       asked: hold.asked === null || hold.ended ? null : shownQuestion(call, hold.asked, names.byId),
@@ -187,6 +191,14 @@ async function shownHolds(call: Read, invoice: KnownInvoice): Promise<ShownHold[
       endReason: row.endReason,
     }
   })
+}
+
+/** The order whose revision ends a difference: that of its line, or the only one. */
+function orderOf(call: Read, invoice: KnownInvoice, hold: KeptHold): ShownHold['order'] {
+  if (hold.ended || !endsByOrder(hold.kind) || !may(call, 'order.write')) return null
+  const line = invoice.lines.find(one => one.position === hold.position)
+  const order = invoice.orders.find(one => one.lines.some(ordered => ordered.id === line?.orderLineId)) ?? (invoice.orders.length === 1 ? invoice.orders[0] : undefined) // prettier-ignore
+  return order ? { number: order.number, path: pathOf('order', order.id) } : null
 }
 
 function debitOf(call: Read, invoice: KnownInvoice, hold: KeptHold): ShownHold['debit'] {

@@ -1,5 +1,8 @@
+import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
+import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { isUntouched, READY_TO_POST } from '#core/bill/untouched.ts'
 import { RuleBroken } from '#core/reasons.ts'
+import { actOnCredit } from '#server/bill/creditActs.ts'
 import { post } from '#server/bill/invoiceActs.ts'
 import { heldInvoice } from '#server/bill/invoiceStore.ts'
 import { billingSettings } from '#server/bill/settingStore.ts'
@@ -14,10 +17,19 @@ export const postSoon = async (call: Write): Promise<void> =>
 export async function postUntouched(parts: JobParts): Promise<number> {
   if (!(await billingSettings({ trx: parts.db })).postUntouched) return 0
   const ids = await parts.db('invoices').whereIn('state', [...READY_TO_POST]).orderBy('receivedAt').pluck<string[]>('id') // prettier-ignore
+  const notes = await parts.db('creditNotes').join('invoices', 'invoices.id', 'credit_notes.invoice_id').where({ issuer: 'supplier' }).whereIn('creditNotes.state', [...CREDIT_GROUPS.waiting]).whereIn('invoices.state', [...INVOICE_GROUPS.posted]).orderBy('creditNotes.receivedAt').select<{ id: string; version: number }[]>('credit_notes.id', 'credit_notes.version') // prettier-ignore
+  const acts = [
+    ...ids.map(id => (call: Write) => postOne(call, id)),
+    ...notes.map(
+      ({ id, version }) =>
+        (call: Write) =>
+          postNote(call, id, version),
+    ),
+  ]
   let posted = 0
-  for (const id of ids) {
+  for (const act of acts) {
     try {
-      if (await inTransaction(parts, call => postOne(call, id))) posted++
+      if (await inTransaction(parts, act)) posted++
     } catch (error) {
       if (!(error instanceof RuleBroken)) throw error
     }
@@ -25,11 +37,18 @@ export async function postUntouched(parts: JobParts): Promise<number> {
   return posted
 }
 
+/** What a supplier gives back of what is in the books takes nobody's word. */
+async function postNote(call: Write, id: string, version: number): Promise<boolean> {
+  await actOnCredit(asHouse(call), id, { version, action: 'post', reason: '' })
+  return true
+}
+
 async function postOne(call: Write, id: string): Promise<boolean> {
   const invoice = await heldInvoice(call, id)
   if (!isUntouched(invoice)) return false
-  // the house posts: the account of its jobs has no rights of its own
-  const house = writing(call.trx, { ...call, actor: { ...call.actor, rights: new Set(['invoice.write' as const]) } })
-  await post(house, id, invoice.row.version)
+  await post(asHouse(call), id, invoice.row.version)
   return true
 }
+
+/** The house posts: the account of its jobs has no rights of its own. */
+const asHouse = (call: Write): Write => writing(call.trx, { ...call, actor: { ...call.actor, rights: new Set(['invoice.write' as const]) } }) // prettier-ignore

@@ -2,6 +2,7 @@ import { ReadInvoiceTerms } from '#contract/bill/terms.ts'
 import { expect } from 'chai'
 import JSZip from 'jszip'
 import { ReadInvoice, ReadInvoiceFile, ReadInvoiceFiles } from '#contract/bill/endpoints.ts'
+import { SupplierCredit } from '#contract/bill/credits.ts'
 import { SaveBillingSettings } from '#contract/bill/settings.ts'
 import { vatOf } from '#demo/world.ts'
 import { postUntouched } from '#server/bill/postUntouched.ts'
@@ -42,6 +43,12 @@ describe('invoices that nobody has to touch', () => {
     expect(await postUntouched(world.jobs)).to.be.greaterThan(0)
     expect(await stateOf(held.id)).to.equal('cleared')
     expect(await postUntouched(world.jobs)).to.equal(0)
+    // what the supplier gives back of what is posted takes nobody's word either
+    const note = { number: 'BACK-1', issueDate: today(), reason: '', charges: '0', lines: [{ of: 1, way: 'quantity' as const, quantity: '1', priceOff: '0' }] } // prettier-ignore
+    const theirs = await world.as(`at ${order.company}`)
+    await theirs.do(SupplierCredit, { params: { id: clean.id }, body: { creditId: null, version: null, send: true, note, fileIds: [] } }) // prettier-ignore
+    expect(await postUntouched(world.jobs)).to.equal(1)
+    expect((await world.db('creditNotes').where({ supplierNumber: 'BACK-1' }).first('state'))?.state).to.equal('posted')
     expect(await audited()).to.deep.equal([])
   })
 

@@ -200,6 +200,9 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             v-if="hold.kind === 'proof'"
           >
             It ends by itself when it comes in.</template
+          ><template v-if="hold.next">
+            If nobody does, {{ label('role', hold.next.role).toLowerCase() }} hears of it after
+            {{ hold.next.hours }} working hours.</template
           >
         </p>
         <p class="bar">
@@ -207,6 +210,8 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
             >Accept the difference</ElButton
           ><ElButton v-if="hold.debit" size="small" data-test="debit-hold" @click="debit(hold.debit)"
             >Pay the rest, take {{ sheet.currency }} {{ amountText(hold.amount) }} off</ElButton
+          ><RouterLink v-if="hold.order" :to="hold.order.path" data-test="correct-order"
+            >Correct order {{ hold.order.number }}: it ends by itself then</RouterLink
           >
         </p>
         <template v-if="hold.asked">
