@@ -56,23 +56,25 @@ const remove = (index: number): void => {
       label="Lines of the paper"
       :key-of="line => String(line.key)"
       ><template #what="{ row: line, index }"
-        ><ElSelect
-          v-if="order"
-          :model-value="line.orderLineId ?? NONE"
-          size="small"
-          :aria-label="`Line of the order for line ${index + 1}`"
-          @change="link(line, $event)"
-          ><ElOption :value="NONE" label="not ordered" /><ElOption
-            v-for="one in order.lines"
-            :key="one.id"
-            :value="one.id"
-            :label="`${one.position}. ${one.description}`" /></ElSelect
-        ><ElInput
-          v-model="line.description"
-          maxlength="300"
-          :aria-label="`What line ${index + 1} is`"
-          :data-test="`entered-what-${index + 1}`"
-      /></template>
+        ><div class="what">
+          <ElSelect
+            v-if="order"
+            :model-value="line.orderLineId ?? NONE"
+            size="small"
+            :aria-label="`Line of the order for line ${index + 1}`"
+            @change="link(line, $event)"
+            ><ElOption :value="NONE" label="not ordered" /><ElOption
+              v-for="one in order.lines"
+              :key="one.id"
+              :value="one.id"
+              :label="`${one.position}. ${one.description}`" /></ElSelect
+          ><ElInput
+            v-model="line.description"
+            maxlength="300"
+            :aria-label="`What line ${index + 1} is`"
+            :data-test="`entered-what-${index + 1}`"
+          /></div
+      ></template>
       <template #quantity="{ row: line, index }"
         ><NumberField
           v-model="line.quantity"
@@ -123,3 +125,9 @@ const remove = (index: number): void => {
     </p>
   </div>
 </template>
+
+<style scoped>
+.what {
+  min-width: 170px;
+}
+</style>

@@ -201,7 +201,7 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
           >
             It ends by itself when it comes in.</template
           ><template v-if="hold.next">
-            If nobody does, {{ label('role', hold.next.role).toLowerCase() }} hears of it after
+            If nobody does, the {{ label('role', hold.next.role).toLowerCase() }} hears of it after
             {{ hold.next.hours }} working hours.</template
           >
         </p>
@@ -369,13 +369,13 @@ async function link(lineId: string, orderLineId: string): Promise<void> {
         <h3>Paid to</h3>
         <p v-if="!sheet.account" class="tone-attention">The supplier has no account yet.</p>
         <p v-else>
-          … {{ sheet.account.iban.slice(-8) }},
+          … {{ sheet.account.iban.slice(-4) }},
           <span :class="sheet.account.state === 'proven' ? 'tone-settled' : 'tone-stop'">{{
             sheet.account.state === 'proven' ? 'checked' : 'changed and not checked yet: payments wait'
           }}</span>
         </p>
         <p v-if="sheet.askedAccount && sheet.askedAccount !== sheet.account?.iban" class="tone-stop">
-          It asks to be paid to … {{ sheet.askedAccount.slice(-8) }}.
+          It asks to be paid to … {{ sheet.askedAccount.slice(-4) }}.
         </p>
         <p v-if="sheet.addressedTo" class="quiet">Addressed to {{ sheet.addressedTo }}</p>
       </section></template

@@ -18,13 +18,13 @@ const form = reactive({ postUntouched: false, ruleSets: [] as RuleSet[], remindH
 const PATIENCE = [
   {
     field: 'remindHours',
-    label: 'A difference waits for',
-    help: 'Then those who can clear it are reminded, again and again.',
+    label: 'Remind of a difference after',
+    help: 'Those who can clear it are reminded, again and again.',
   },
   {
     field: 'escalateHours',
-    label: 'and for',
-    help: 'Then whoever stands above them hears of it and may clear it, too.',
+    label: 'Tell those above after',
+    help: 'Whoever stands above them may clear it then, too.',
   },
 ] as const
 watch(data, now => {
