@@ -175,7 +175,7 @@ export async function writeDebit(
   refuse(whyNotDebit(invoice, note.reason, call.actor))
   const figures = await figuresFor(call, invoice, { ...note, number: '' })
   const id = await keep(call, invoice, { issuer: 'house', source: 'team', supplierNumber: '', issueDate: note.issueDate, reason: note.reason, figures, fileId: null }, 'waiting') // prettier-ignore
-  if (isIn(INVOICE_GROUPS.posted, invoice.state)) await post(call, id)
+  if (isIn(INVOICE_GROUPS.posted, invoice.state)) await postNote(call, id)
   else await follow(call, id, invoice)
   const kept = await answerOf(call, id)
   await say(call, [debitMail(invoice, kept.number, figures.gross, note.reason)], { kind: 'creditNote', id })
@@ -183,7 +183,7 @@ export async function writeDebit(
 }
 
 /** Posts one, sets it off against what is unpaid of its invoice, and brings everything along. */
-async function post(call: Write, id: string, version?: number): Promise<Done> {
+export async function postNote(call: Write, id: string, version?: number): Promise<Done> {
   const { held, ...credit } = await heldCredit(call, id, version)
   const decision = postCredit(credit, call.actor)
   const done = await carryOut(call, credit.row, decision, { postedAt: call.now })
@@ -210,7 +210,7 @@ export async function actOnCredit(
   id: string,
   { version, action, reason }: BodyOf<typeof ActOnCredit>,
 ): Promise<Done> {
-  if (action === 'post') return await post(call, id, version)
+  if (action === 'post') return await postNote(call, id, version)
   return await end(call, id, action, version, reason)
 }
 
@@ -249,7 +249,7 @@ const rejectedMail = (credit: Awaited<ReturnType<typeof knownCredit>>, reason: s
 /** An invoice was posted: the credit notes that waited for it post with it. */
 export async function postCreditsOf(call: Write, invoiceId: string): Promise<void> {
   const waiting = (await creditsAgainst(call, [invoiceId], CREDIT_GROUPS.waiting)).get(invoiceId) ?? []
-  for (const { row } of waiting) await post(call, row.id)
+  for (const { row } of waiting) await postNote(call, row.id)
 }
 
 /** An invoice was rejected: what waited to be credited on it has nothing to be taken from. */

@@ -2,7 +2,7 @@ import { CREDIT_GROUPS } from '#core/bill/creditStates.ts'
 import { INVOICE_GROUPS } from '#core/bill/states.ts'
 import { isUntouched, READY_TO_POST } from '#core/bill/untouched.ts'
 import { RuleBroken } from '#core/reasons.ts'
-import { actOnCredit } from '#server/bill/creditActs.ts'
+import { postNote } from '#server/bill/creditActs.ts'
 import { post } from '#server/bill/invoiceActs.ts'
 import { heldInvoice } from '#server/bill/invoiceStore.ts'
 import { billingSettings } from '#server/bill/settingStore.ts'
@@ -23,7 +23,7 @@ export async function postUntouched(parts: JobParts): Promise<number> {
     ...notes.map(
       ({ id, version }) =>
         (call: Write) =>
-          postNote(call, id, version),
+          giveBack(call, id, version),
     ),
   ]
   let posted = 0
@@ -38,8 +38,8 @@ export async function postUntouched(parts: JobParts): Promise<number> {
 }
 
 /** What a supplier gives back of what is in the books takes nobody's word. */
-async function postNote(call: Write, id: string, version: number): Promise<boolean> {
-  await actOnCredit(asHouse(call), id, { version, action: 'post', reason: '' })
+async function giveBack(call: Write, id: string, version: number): Promise<boolean> {
+  await postNote(asHouse(call), id, version)
   return true
 }
 

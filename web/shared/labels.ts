@@ -139,6 +139,7 @@ export const LABELS: Readonly<
   },
   history: {
     coded: 'Said who pays',
+    entered: 'Typed from paper',
     escalated: 'Waited too long: those above were told',
     inForceAfter: 'In force for its invoice',
     disputed: 'Disputed',
