@@ -119,12 +119,13 @@ export function readUblInvoice(document: string | XmlElement): InvoiceText {
 
 /** A place in the document as its rules name it: repeated elements are counted from one. */
 const placesOf = (element: XmlElement, place: string): { child: XmlElement; place: string }[] => {
-  const many = (name: string): boolean => childrenOf(element, name).length > 1
+  const counts = new Map<string, number>()
+  for (const { name } of element.children) counts.set(name, (counts.get(name) ?? 0) + 1)
   const seen = new Map<string, number>()
   return element.children.map(child => {
     const count = (seen.get(child.name) ?? 0) + 1
     seen.set(child.name, count)
-    const name = many(child.name) || REPEATED.has(child.name) ? `${child.name}[${count}]` : child.name
+    const name = counts.get(child.name)! > 1 || REPEATED.has(child.name) ? `${child.name}[${count}]` : child.name
     return { child, place: place === '' ? name : `${place}/${name}` }
   })
 }
@@ -140,14 +141,13 @@ const datesOf = (element: XmlElement, place: string): PlacedText[] =>
 
 /** The currency of every amount. A second tax total, in the accounting currency (BT-111), has its own. */
 function currenciesOf(element: XmlElement, place: string): PlacedText[] {
-  const accounting = textAt(element, 'TaxCurrencyCode')
+  const inAccounting = (child: XmlElement): boolean => {
+    if (child.name !== 'TaxTotal') return false
+    const accounting = textAt(element, 'TaxCurrencyCode')
+    return accounting !== '' && accounting !== textAt(element, 'DocumentCurrencyCode') && find(child, 'TaxAmount')?.attributes.currencyID === accounting // prettier-ignore
+  }
   return placesOf(element, place).flatMap(one => {
-    const inAccounting =
-      one.child.name === 'TaxTotal' &&
-      accounting !== '' &&
-      accounting !== textAt(element, 'DocumentCurrencyCode') &&
-      find(one.child, 'TaxAmount')?.attributes.currencyID === accounting
-    if (inAccounting) return []
+    if (inAccounting(one.child)) return []
     const own = one.child.attributes.currencyID
     return [...(own === undefined ? [] : [{ place: one.place, text: own }]), ...currenciesOf(one.child, one.place)]
   })
