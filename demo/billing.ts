@@ -127,7 +127,7 @@ async function eachHeld(team: Team): Promise<void> {
   await bill('GS-2301', most, 6)
   await bill('GS-2302', many, 7, { freight: 48.5 })
   await bill('GS-2303', many, 8, { rate: '13' })
-  await bill('GS-2304', many, 9, { buyer: 'Saltmere Harbour Museum' })
+  await bill('GS-2304', many, 13, { buyer: 'Saltmere Harbour Museum' })
   await bill('GS-2305', many, 11, { iban: 'FR7630006000011234567890189' })
 }
 
