@@ -1,11 +1,14 @@
-import { mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Page } from 'puppeteer-core'
 import { buildWeb } from '#scripts/build.ts'
 import { ROOT } from '#scripts/cluster.ts'
 import { command } from '#scripts/run.ts'
-import { comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
+import { addDays } from '#core/calendar/days.ts'
+import { vatOf } from '#demo/world.ts'
+import { pdfmake } from '#server/formats/pdf.ts'
+import { chooseFiles, comeInAs, fill, startBrowser } from '#test-helpers/browser.ts'
 import { endCluster, openWorld, sendAll, type World } from '#test-helpers/world.ts'
 
 interface Shot {
@@ -26,11 +29,26 @@ const SHOTS: readonly Shot[] = [
   { name: 'desk', who: 'Pilar', path: at('/desk') },
   { name: 'supplier', who: 'Adaeze', path: sheet('source', 'suppliers', { name: 'Ropeline Access Crew' }) },
   {
-    name: 'agreement',
-    who: 'Rasmus',
-    path: sheet('source/agreements', 'agreements', { title: 'Diving inspections by the hour' }),
+    name: 'paper',
+    who: 'Leonie',
+    path: at('/bill/enter'),
+    prepare: async page => {
+      await chooseFiles(page, '[data-test="paper-file"]', await samplePaper())
+      await page.waitForSelector('[data-test="mark-vat"]')
+      for (const mark of ['mark-vat', 'mark-invoiceNumber', 'mark-day']) await page.click(`[data-test="${mark}"]`)
+      await new Promise(resolve => setTimeout(resolve, 1500))
+    },
   },
-  { name: 'following', who: 'Pilar', path: at('/order/following?whose=all') },
+  {
+    name: 'journal',
+    who: 'Adaeze',
+    path: at('/bill/journal'),
+    prepare: async page => {
+      const last = addDays(`${new Date().toISOString().slice(0, 7)}-01`, -1).slice(0, 7)
+      await page.click(`[data-test="month-${last}"]`)
+      await page.waitForSelector('[data-test="taxes"]')
+    },
+  },
   {
     name: 'build-costing',
     who: 'Joren',
@@ -93,7 +111,7 @@ const SHOTS: readonly Shot[] = [
   },
   { name: 'order', who: 'Pilar', path: sheet('order', 'orders', { title: 'Circulation pumps for the kelp hall' }) },
   { name: 'receive', who: 'Yuki', path: sheet('receive', 'orders', { title: 'Regulators for the kelp hall divers' }) },
-  { name: 'invoice', who: 'Leonie', path: sheet('bill', 'invoices', { state: 'onHold' }) },
+  { name: 'invoice', who: 'Pilar', path: sheet('bill', 'invoices', { supplierNumber: 'GS-2301' }) },
   { name: 'payment-run', who: 'Adaeze', path: sheet('pay', 'paymentRuns', { state: 'answered' }) },
   {
     name: 'budget',
@@ -114,12 +132,33 @@ const SHOTS: readonly Shot[] = [
     },
   },
   {
-    name: 'phone-decide',
-    who: 'Marit',
-    path: at('/decide'),
-    width: 390,
+    name: 'dispute',
+    who: 'at Salines du Grand Pré-Vert',
+    path: async world => `/supplier/invoices/${(await world.db('invoiceDisputes').first('invoiceId'))!.invoiceId}`,
+    prepare: async page => void (await page.waitForSelector('[data-test="dispute"]')),
   },
 ]
+
+/** A paper as suppliers send it, without data in it. */
+async function samplePaper(): Promise<string> {
+  const path = join(mkdtempSync(join(tmpdir(), 'ivory-paper-')), 'paper.pdf')
+  const lines = [
+    ['Description', 'Bags', 'Price', 'Net'],
+    ['Synthetic sea salt, bag of 25 kg', '12', '23,10', '277,20'],
+  ]
+  const content = [
+    { text: 'Salines du Grand Pré-Vert', fontSize: 18 },
+    'Route du Sel 4, 44350 Guérande, France',
+    `\nFacture n° GS-2410`,
+    'Date: 24 novembre 2026      Échéance: 24 décembre 2026\n\n',
+    { table: { widths: ['*', 50, 60, 70], body: lines } },
+    { text: '\nNet 277,20\nTVA 0,00\nTotal EUR 277,20', alignment: 'right' as const },
+    `\nTVA intracommunautaire: ${vatOf('salines')}`,
+  ]
+  const document = pdfmake().createPdf({ defaultStyle: { font: 'Roboto' }, content })
+  writeFileSync(path, await document.getBuffer())
+  return path
+}
 
 await command(async () => {
   buildWeb()

@@ -76,15 +76,15 @@ const remove = (index: number): void => {
           /></div
       ></template>
       <template #quantity="{ row: line, index }"
-        ><NumberField
-          v-model="line.quantity"
-          :label="`Quantity of line ${index + 1}`"
-          width="84px"
-          @focusin="emit('at', value => (line.quantity = value))" /><span v-if="line.orderLineId" class="unit">{{
-          unit(line.unit)
-        }}</span
-        ><UnitField v-else v-model="line.unit" :label="`Unit of line ${index + 1}`"
-      /></template>
+        ><div class="amount">
+          <NumberField
+            v-model="line.quantity"
+            :label="`Quantity of line ${index + 1}`"
+            width="84px"
+            @focusin="emit('at', value => (line.quantity = value))"
+          /><span v-if="line.orderLineId" class="unit">{{ unit(line.unit) }}</span
+          ><UnitField v-else v-model="line.unit" :label="`Unit of line ${index + 1}`" /></div
+      ></template>
       <template #price="{ row: line, index }"
         ><NumberField
           v-model="line.price"
@@ -129,5 +129,10 @@ const remove = (index: number): void => {
 <style scoped>
 .what {
   min-width: 170px;
+}
+.amount {
+  display: grid;
+  justify-items: end;
+  width: 104px;
 }
 </style>

@@ -68,7 +68,7 @@ const months = computed(() => {
           data.differences.length ? `These do not re-add: ${data.differences.join(', ')}` : 'It re-adds to the ledger.'
         }}</b>
       </p>
-      <p data-test="period">
+      <p class="bar" data-test="period">
         <template v-if="data.period.closed"
           ><b>Closed</b> by {{ data.period.by }} {{ since(data.period.at!) }}.
           <b :class="data.period.same ? 'tone-settled' : 'tone-stop'">{{
