@@ -12,7 +12,10 @@ const ceilings = defineModel<Content['ceilings']>({ required: true })
 type Ceiling = Content['ceilings'][number]
 const choices = computed(() => [
   { key: 'whole', label: 'In all' },
-  ...[...new Set(props.content.lines.map(line => line.category).filter(Boolean))].map(one => ({ key: `category ${one}`, label: `All of ${one}` })), // prettier-ignore
+  ...[...new Set(props.content.lines.map(line => line.category).filter(Boolean))].map(one => ({
+    key: `category ${one}`,
+    label: `All of ${one}`,
+  })),
   ...props.content.lines.map(line => ({ key: `line ${line.id}`, label: line.description || 'A line without words' })),
 ])
 const keyOf = (one: Ceiling): string =>

@@ -47,7 +47,8 @@ async function readOne(file: File): Promise<readonly Outcome[]> {
       mediaType === 'application/pdf' && one.state === 'refused' ? { ...one, paper: id } : one,
     )
   } catch (error) {
-    const reasons: ReasonJson[] = error instanceof Refused ? [...error.reasons] : [{ code: 'server.databaseAway', level: 'stop', details: {} }] // prettier-ignore
+    const reasons: ReasonJson[] =
+      error instanceof Refused ? [...error.reasons] : [{ code: 'server.databaseAway', level: 'stop', details: {} }]
     return [{ file: file.name, supplier: '', theirs: '', number: '', state: 'refused', path: '', reasons }]
   }
 }
@@ -55,7 +56,9 @@ async function readOne(file: File): Promise<readonly Outcome[]> {
 const summary = computed(() => {
   const counts = new Map<string, number>()
   for (const one of outcomes.value) counts.set(one.state, (counts.get(one.state) ?? 0) + 1)
-  return [...counts].map(([state, count]) => `${count} ${state === 'refused' ? 'refused' : label('state', state).toLowerCase()}`).join(', ') // prettier-ignore
+  return [...counts]
+    .map(([state, count]) => `${count} ${state === 'refused' ? 'refused' : label('state', state).toLowerCase()}`)
+    .join(', ')
 })
 /** The rules that a document breaks: where, what was found and what was expected. */
 const brokenIn = (one: Outcome): { rule: string; apart: string }[] =>
@@ -63,7 +66,9 @@ const brokenIn = (one: Outcome): { rule: string; apart: string }[] =>
     .filter(reason => reason.code === 'bill.rule')
     .map(({ details: { rule, place, found, expected } }) => ({
       rule: String(rule),
-      apart: [`${place}:`, found ? `“${found}”` : 'nothing', expected ? `instead of ${expected}` : ''].filter(Boolean).join(' '), // prettier-ignore
+      apart: [`${place}:`, found ? `“${found}”` : 'nothing', expected ? `instead of ${expected}` : '']
+        .filter(Boolean)
+        .join(' '),
     }))
 function dropped(event: DragEvent): void {
   over.value = false

@@ -28,7 +28,10 @@ watch(data, now => {
   by.value = now?.lines.map(() => 'share' as const) ?? []
 })
 async function code(): Promise<void> {
-  const lines = data.value!.lines.map(({ lineId }, at) => ({ lineId, splits: [...splits.value[at]!].map(split => ({ ...split })) })) // prettier-ignore
+  const lines = data.value!.lines.map(({ lineId }, at) => ({
+    lineId,
+    splits: [...splits.value[at]!].map(split => ({ ...split })),
+  }))
   const params = { id: props.invoiceId }
   if (await run(() => api(CodeInvoice, { params, body: { version: props.version, reason: reason.value, lines } })))
     emit('coded')

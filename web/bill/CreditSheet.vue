@@ -32,7 +32,13 @@ const sums = computed((): LineSum[] => {
   const row = (key: string, line: string, net: string): LineSum => ({ key, cells: { line, net } })
   return [
     ...(/^[0.]+$/.test(charges) ? [] : [row('charges', 'Freight and charges', amountText(charges))]),
-    ...taxes.map(tax => row(tax.category + tax.rate, `VAT ${tax.category} ${tax.rate} % on ${amountText(tax.taxable)}`, amountText(tax.tax))), // prettier-ignore
+    ...taxes.map(tax =>
+      row(
+        tax.category + tax.rate,
+        `VAT ${tax.category} ${tax.rate} % on ${amountText(tax.taxable)}`,
+        amountText(tax.tax),
+      ),
+    ),
     { ...row('gross', `Taken off, ${currency}`, amountText(gross)), total: true },
   ]
 })

@@ -35,7 +35,15 @@ const entry = shallowRef<Entry>()
 const supplierId = ref('')
 const supplierName = ref('')
 const orderId = ref('')
-const head = ref({ number: '', issueDate: '', dueOn: null as string | null, currency: 'EUR', iban: '', charges: '0', gross: '' }) // prettier-ignore
+const head = ref({
+  number: '',
+  issueDate: '',
+  dueOn: null as string | null,
+  currency: 'EUR',
+  iban: '',
+  charges: '0',
+  gross: '',
+})
 const lines = ref<EntryLine[]>([emptyLine()])
 
 async function choose(files: readonly File[]): Promise<void> {
@@ -64,7 +72,15 @@ function bill(id: string): void {
   if (!order.value) return
   head.value.currency = order.value.currency
   const open = order.value.lines.filter(line => !new Decimal(line.open).isZero())
-  lines.value = open.map(line => ({ ...emptyLine(lines.value[0]), orderLineId: line.id, description: line.description, quantity: line.open, unit: line.unit, price: line.price, priceBase: line.priceBase })) // prettier-ignore
+  lines.value = open.map(line => ({
+    ...emptyLine(lines.value[0]),
+    orderLineId: line.id,
+    description: line.description,
+    quantity: line.open,
+    unit: line.unit,
+    price: line.price,
+    priceBase: line.priceBase,
+  }))
   if (lines.value.length === 0) lines.value = [emptyLine()]
 }
 
@@ -74,7 +90,8 @@ const taken = shallowRef<{ value: string; places: readonly { name: string; set: 
 const last = shallowRef<((value: string) => void) | null>(null)
 function take({ kind, values }: PaperValue): void {
   const fields = head.value
-  const set = (field: 'number' | 'issueDate' | 'dueOn' | 'iban' | 'charges' | 'gross') => (value: string) => (fields[field] = value) // prettier-ignore
+  const set = (field: 'number' | 'issueDate' | 'dueOn' | 'iban' | 'charges' | 'gross') => (value: string) =>
+    (fields[field] = value)
   const value = values[0]!
   taken.value = []
   if (kind === 'invoiceNumber') fields.number = value
@@ -83,15 +100,34 @@ function take({ kind, values }: PaperValue): void {
     if (!supplierId.value) void know({ named: value })
   } else if (kind === 'vat' || kind === 'order') void know({ named: value })
   else {
-    const places: [string, (value: string) => void][] = kind === 'day' ? [['Dated', set('issueDate')], ['Due', set('dueOn')]] : [['To pay', set('gross')], ['Freight and charges', set('charges')], ...(last.value ? [['Where I was', last.value] as [string, (value: string) => void]] : [])] // prettier-ignore
-    taken.value = values.map(one => ({ value: one, places: places.map(([name, put]) => ({ name, set: () => ((taken.value = []), put(one)) })) })) // prettier-ignore
+    const places: [string, (value: string) => void][] =
+      kind === 'day'
+        ? [
+            ['Dated', set('issueDate')],
+            ['Due', set('dueOn')],
+          ]
+        : [
+            ['To pay', set('gross')],
+            ['Freight and charges', set('charges')],
+            ...(last.value ? [['Where I was', last.value] as [string, (value: string) => void]] : []),
+          ]
+    taken.value = values.map(one => ({
+      value: one,
+      places: places.map(([name, put]) => ({ name, set: () => ((taken.value = []), put(one)) })),
+    }))
   }
 }
 const figure = (text: string, otherwise = '0'): string => (isDecimalText(text) ? text : otherwise)
 /** What the lines come to, as it is judged, and what of the paper is still apart. */
 const sums = computed(() => {
   const { currency, charges, gross } = head.value
-  const typed = lines.value.map(line => ({ ...line, quantity: figure(line.quantity), price: figure(line.price), priceBase: new Decimal(figure(line.priceBase)).gt(0) ? line.priceBase : '1', taxRate: figure(line.taxRate) })) // prettier-ignore
+  const typed = lines.value.map(line => ({
+    ...line,
+    quantity: figure(line.quantity),
+    price: figure(line.price),
+    priceBase: new Decimal(figure(line.priceBase)).gt(0) ? line.priceBase : '1',
+    taxRate: figure(line.taxRate),
+  }))
   const summed = sumEntered({ lines: typed, charges: roundAmount(figure(charges), currency), currency })
   const text = (amount: bigint): string => formatAmount(amount, currency)
   const apart = isDecimalText(gross) ? roundAmount(gross, currency) - summed.gross : null
@@ -107,7 +143,19 @@ const sums = computed(() => {
 async function enter(): Promise<void> {
   const { currency, number, issueDate, dueOn, iban, charges, gross } = head.value
   const amount = (text: string): string => formatAmount(roundAmount(figure(text), currency), currency)
-  const body = { fileId: fileId.value || null, supplierId: supplierId.value, orderId: orderId.value || null, number, issueDate, dueOn, iban, currency, charges: amount(charges), gross: amount(gross), lines: lines.value.map(({ key: _key, ...line }) => line) } // prettier-ignore
+  const body = {
+    fileId: fileId.value || null,
+    supplierId: supplierId.value,
+    orderId: orderId.value || null,
+    number,
+    issueDate,
+    dueOn,
+    iban,
+    currency,
+    charges: amount(charges),
+    gross: amount(gross),
+    lines: lines.value.map(({ key: _key, ...line }) => line),
+  }
   const done = await run(() => api(EnterInvoice, { body }))
   if (done) await router.push(`/bill/${done.id}`)
 }

@@ -146,7 +146,9 @@ async function propose(): Promise<void> {
 }
 async function linkAll(): Promise<void> {
   const links = proposals.value!.map(({ lineId, orderLineId }) => ({ lineId, orderLineId }))
-  const done = await run(() => api(LinkInvoiceLines, { params: { id: id.value }, body: { version: sheet.value!.version, links } })) // prettier-ignore
+  const done = await run(() =>
+    api(LinkInvoiceLines, { params: { id: id.value }, body: { version: sheet.value!.version, links } }),
+  )
   if (done) proposals.value = undefined
   await reload()
 }

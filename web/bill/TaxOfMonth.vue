@@ -11,7 +11,8 @@ import { amountText, day } from '#web/shared/words.ts'
 const props = defineProps<{ month: string }>()
 const { data } = useRead(ReadTaxes, () => ({ query: { month: props.month } }), { keep: true })
 const open = ref('')
-const keyOf = (row: { country: string; category: string; rate: string }): string => `${row.country} ${row.category} ${row.rate}` // prettier-ignore
+const keyOf = (row: { country: string; category: string; rate: string }): string =>
+  `${row.country} ${row.category} ${row.rate}`
 const toggle = (key: string): void => {
   open.value = open.value === key ? '' : key
 }

@@ -13,7 +13,10 @@ import FormField from '#web/shared/FormField.vue'
 import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 
-/** What is made of a costing: requests, an event about what has no price, a link for colleagues; or its settings put beside under a name. */
+/**
+ * What is made of a costing: requests, an event about what has no price, a link for colleagues; or its settings
+ * put beside under a name.
+ */
 const props = defineProps<{ costing: Costing; version: number; asked: string }>()
 const emit = defineEmits<{ close: []; beside: [name: string]; changed: [] }>()
 const router = useRouter()

@@ -11,7 +11,10 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { amountText, day, label } from '#web/shared/words.ts'
 
-/** Moves a decision that does not move by itself: to somebody else, past it, with somebody more, back to the requester, or asked for anew. */
+/**
+ * Moves a decision that does not move by itself: to somebody else, past it, with somebody more, back to the
+ * requester, or asked for anew.
+ */
 const props = defineProps<{ id: string; version: number; steps: readonly StepJson[]; onlyAdd: boolean }>()
 const emit = defineEmits<{ close: []; done: [] }>()
 const WAYS = {

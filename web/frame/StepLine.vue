@@ -3,7 +3,10 @@ import { computed } from 'vue'
 import type { StepJson } from '#contract/fields.ts'
 import { amountText, label } from '#web/shared/words.ts'
 
-/** One decision beside a Sheet: who takes it, because of which rules; opened, the facts that made them apply, and who is not asked and why. */
+/**
+ * One decision beside a Sheet: who takes it, because of which rules; opened, the facts that made them apply, and
+ * who is not asked and why.
+ */
 const props = defineProps<{ step: StepJson }>()
 const MARKS: Readonly<Record<string, string>> = {
   approved: '✓',

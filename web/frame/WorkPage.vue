@@ -1,5 +1,8 @@
 <script setup lang="ts">
-/** A page that has the whole width for one piece of work: what is worked on, two pictures beside each other in a `.pair`, and the Margin at the right. */
+/**
+ * A page that has the whole width for one piece of work: what is worked on, two pictures beside each other in a
+ * `.pair`, and the Margin at the right.
+ */
 withDefaults(defineProps<{ margin?: number }>(), { margin: 300 })
 </script>
 

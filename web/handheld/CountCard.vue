@@ -43,7 +43,11 @@ const pieces = ref<{ tag: string; serial: string }[]>([])
 const fault = ref('')
 const at = ref(0)
 const isAsset = computed(() => props.line.becomes === 'asset')
-const count = computed(() => (isHeldDecimal(quantity.value) && new Decimal(quantity.value).gt(0) ? new Decimal(quantity.value).ceil().toNumber() : 0)) // prettier-ignore
+const count = computed(() =>
+  isHeldDecimal(quantity.value) && new Decimal(quantity.value).gt(0)
+    ? new Decimal(quantity.value).ceil().toNumber()
+    : 0,
+)
 const MOST_PIECES = 200
 /** The tag that comes next, after those that this device gave and has not sent. */
 const nextTag = computed(() => {
@@ -69,7 +73,13 @@ watch(
   },
   { immediate: true },
 )
-const over = computed(() => !props.line.blind && unit.value === props.line.unit && isHeldDecimal(quantity.value) && new Decimal(quantity.value).gt(props.open)) // prettier-ignore
+const over = computed(
+  () =>
+    !props.line.blind &&
+    unit.value === props.line.unit &&
+    isHeldDecimal(quantity.value) &&
+    new Decimal(quantity.value).gt(props.open),
+)
 const step = (by: number): void => {
   quantity.value = Decimal.max(0, new Decimal(isHeldDecimal(quantity.value) ? quantity.value : 0).plus(by)).toString()
 }

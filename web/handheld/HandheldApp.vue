@@ -50,7 +50,9 @@ const found = computed(() => {
 const open = (one: Line): string => openHere(one, acts.value)
 const state = computed(
   () =>
-  [online.value ? '' : 'no network', waiting.value.length ? `${waiting.value.length} not sent` : ''].filter(Boolean).join(' · ') || 'all sent', // prettier-ignore
+    [online.value ? '' : 'no network', waiting.value.length ? `${waiting.value.length} not sent` : '']
+      .filter(Boolean)
+      .join(' · ') || 'all sent',
 )
 
 async function refresh(): Promise<void> {
@@ -135,7 +137,10 @@ async function count(act: Parameters<typeof keepAct>[1], photos: Parameters<type
     await keepAct(store, act, photos)
   } catch (error) {
     signal('stop')
-    said.value = error instanceof DOMException || (error as Error).name === 'QuotaExceededError' ? 'The device is full: send first, or free some room. Nothing was counted.' : String(error) // prettier-ignore
+    said.value =
+      error instanceof DOMException || (error as Error).name === 'QuotaExceededError'
+        ? 'The device is full: send first, or free some room. Nothing was counted.'
+        : String(error)
     return
   }
   signal('done')

@@ -9,7 +9,10 @@ import NumberField from '#web/shared/NumberField.vue'
 import UnitField from '#web/shared/UnitField.vue'
 import { quantityText, unit, words } from '#web/shared/words.ts'
 
-/** All that can be said of a count of one line: its unit, batch, bin, condition, serial numbers; several kinds of it one below the other. */
+/**
+ * All that can be said of a count of one line: its unit, batch, bin, condition, serial numbers; several kinds of
+ * it one below the other.
+ */
 const props = defineProps<{ line: DeliveryLine; entries: readonly CountEntry[] }>()
 const emit = defineEmits<{ close: []; keep: [CountEntry[]] }>()
 const kinds = ref<CountEntry[]>([])

@@ -33,7 +33,13 @@ const more = (line: DeliveryLine): string =>
     .entriesOf(line)
     .filter(one => Number(one.quantity) > 0)
     .map(one =>
-      [one.unit !== line.unit ? `${quantityText(one.quantity)} ${unit(one.unit)}` : '', one.batch && `batch ${one.batch}`, one.bin && `bin ${one.bin}`, one.condition === 'damaged' ? 'damaged' : '', one.serials.trim() ? 'with serial numbers' : ''] // prettier-ignore
+      [
+        one.unit !== line.unit ? `${quantityText(one.quantity)} ${unit(one.unit)}` : '',
+        one.batch && `batch ${one.batch}`,
+        one.bin && `bin ${one.bin}`,
+        one.condition === 'damaged' ? 'damaged' : '',
+        one.serials.trim() ? 'with serial numbers' : '',
+      ]
         .filter(Boolean)
         .join(', '),
     )

@@ -69,7 +69,19 @@ function asAnnounced(one: NonNullable<typeof sheet.value>['announced'][number]):
   counting.clear()
   for (const line of mine.value) {
     const own = one.lines.filter(each => each.lineId === line.id)
-    if (own.length > 0) counting.change(line, own.map(each => ({ ...freshEntry(line, own.length === 1 && line.open !== null ? lesser(each.quantity, line.open) : each.quantity), batch: each.batch, bestBefore: each.bestBefore, serials: each.serials.join('\n') }))) // prettier-ignore
+    if (own.length > 0)
+      counting.change(
+        line,
+        own.map(each => ({
+          ...freshEntry(
+            line,
+            own.length === 1 && line.open !== null ? lesser(each.quantity, line.open) : each.quantity,
+          ),
+          batch: each.batch,
+          bestBefore: each.bestBefore,
+          serials: each.serials.join('\n'),
+        })),
+      )
   }
   despatchId.value = one.id
 }

@@ -27,7 +27,12 @@ const weeks = computed(() => {
 })
 const at = (dock: string | null, when: string): Coming[] =>
   (data.value?.coming ?? []).filter(one => one.dockId === dock && one.day === when)
-const most = computed(() => Math.max(1, ...(data.value?.days ?? []).flatMap(one => (data.value?.docks ?? []).map(dock => at(dock.id, one.day).length)))) // prettier-ignore
+const most = computed(() =>
+  Math.max(
+    1,
+    ...(data.value?.days ?? []).flatMap(one => (data.value?.docks ?? []).map(dock => at(dock.id, one.day).length)),
+  ),
+)
 const size = computed(() => scaleSqrt([0, most.value], [0, 11]))
 const move = (weeksOn: number): void => {
   from.value = addDays(data.value!.from, weeksOn * WEEK)

@@ -47,7 +47,18 @@ function write(one?: Return): void {
   clear()
   for (const key of Object.keys(quantities)) delete quantities[key]
   for (const key of Object.keys(pieces)) delete pieces[key]
-  Object.assign(form, one ? { reason: one.reason, supplierNumber: one.supplierNumber, wish: one.wish, pickUpOn: one.pickUpOn, carrier: one.carrier } : { reason: '', supplierNumber: '', wish: 'replacement', pickUpOn: null, carrier: '' }) // prettier-ignore
+  Object.assign(
+    form,
+    one
+      ? {
+          reason: one.reason,
+          supplierNumber: one.supplierNumber,
+          wish: one.wish,
+          pickUpOn: one.pickUpOn,
+          carrier: one.carrier,
+        }
+      : { reason: '', supplierNumber: '', wish: 'replacement', pickUpOn: null, carrier: '' },
+  )
   for (const line of one?.lines ?? []) {
     quantities[line.partId] = line.quantity
     pieces[line.partId] = [...line.pieces]
@@ -59,7 +70,11 @@ async function keep(send: boolean): Promise<void> {
   const body = { returnId, version, send, entry: { ...form, lines: lines.value } }
   const done = await run(() => api(SaveReturn, { params: { id: props.orderId }, body }))
   if (!done) return
-  made.value = done.debitNumber ? `${done.number} has gone. Debit note ${done.debitNumber} is made.` : send ? `${done.number} has gone.` : '' // prettier-ignore
+  made.value = done.debitNumber
+    ? `${done.number} has gone. Debit note ${done.debitNumber} is made.`
+    : send
+      ? `${done.number} has gone.`
+      : ''
   writes.value = undefined
   await changed()
 }

@@ -65,7 +65,11 @@ function write(lineId: string, report?: Known['reports'][number]): void {
 }
 async function keep(send: boolean): Promise<void> {
   const { lineId, reportId, version } = writes.value!
-  const entry = { ...form, people: people.value.filter(one => one.name.trim() !== ''), fileIds: files.value.map(file => file.id) } // prettier-ignore
+  const entry = {
+    ...form,
+    people: people.value.filter(one => one.name.trim() !== ''),
+    fileIds: files.value.map(file => file.id),
+  }
   if (!(await run(() => props.save({ lineId, reportId, version, send, entry })))) return
   writes.value = undefined
   emit('changed')

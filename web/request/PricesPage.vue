@@ -22,7 +22,10 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { day } from '#web/shared/words.ts'
 
-/** Many prices of one supplier at once: their price list taken in, or all changed by a percentage. Nothing counts before its differences were seen. */
+/**
+ * Many prices of one supplier at once: their price list taken in, or all changed by a percentage. Nothing counts
+ * before its differences were seen.
+ */
 const session = useSession()
 const { busy, reasons, run, clear } = useAction()
 const { data: facts } = useRead(CatalogueFacts)

@@ -16,7 +16,10 @@ import { useAction } from '#web/shared/useAction.ts'
 import { useRead } from '#web/shared/useRead.ts'
 import { laterLabel } from '#web/shared/laterWords.ts'
 
-/** What is bought, who looks after it, what is asked of those who sell it; how names are written; what suppliers may change by themselves. */
+/**
+ * What is bought, who looks after it, what is asked of those who sell it; how names are written; what suppliers
+ * may change by themselves.
+ */
 type Category = ResponseOf<typeof ListCategories>['categories'][number]
 const session = useSession()
 const { reasons, run } = useAction()

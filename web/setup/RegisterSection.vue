@@ -70,7 +70,9 @@ const COLUMNS: LineColumn[] = [
 ]
 /** What is said of a field below it: of itself, else of what it holds. */
 const helpOf = ({ key, type }: Field): string =>
-  [`${props.register}.${key}`, type].map(one => [one, laterLabel('register help', one)] as const).find(([one, said]) => one !== said)?.[1] ?? '' // prettier-ignore
+  [`${props.register}.${key}`, type]
+    .map(one => [one, laterLabel('register help', one)] as const)
+    .find(([one, said]) => one !== said)?.[1] ?? ''
 const fieldOf = (key: string): Field => fields.find(field => field.key === key)!
 
 function edit(entry: EntryJson | 'new'): void {

@@ -2,7 +2,10 @@
 import { ElOption, ElSelect } from 'element-plus'
 import { type Found, useFound } from '#web/shared/useFound.ts'
 
-/** Something out of very many, found on the server by what is typed. `first`: what the one chosen now is called; `words`: what is looked for at once. */
+/**
+ * Something out of very many, found on the server by what is typed. `first`: what the one chosen now is called;
+ * `words`: what is looked for at once.
+ */
 const props = defineProps<{
   label: string
   placeholder: string

@@ -4,7 +4,10 @@ import { ref, watch } from 'vue'
 import { readTypedNumber } from '#core/money/entry.ts'
 import { t } from '#web/shared/language.ts'
 
-/** A field for exact quantities and amounts: takes decimal comma and point, never guesses between two readings, keeps text instead of floats. */
+/**
+ * A field for exact quantities and amounts: takes decimal comma and point, never guesses between two readings,
+ * keeps text instead of floats.
+ */
 const props = defineProps<{ modelValue: string; label: string; disabled?: boolean; width?: string }>()
 const emit = defineEmits<{ 'update:modelValue': [value: string] }>()
 const text = ref(props.modelValue)

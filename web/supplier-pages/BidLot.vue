@@ -14,7 +14,10 @@ import { useAction } from '#web/shared/useAction.ts'
 import { amountText, priceText, quantityText, timeText, unit } from '#web/shared/words.ts'
 import { leftText } from '#web/source/eventMoment.ts'
 
-/** One lot: where one stands, how long it still goes, the next bid. What is typed is kept, also where the line drops or the page is opened anew. */
+/**
+ * One lot: where one stands, how long it still goes, the next bid. What is typed is kept, also where the line
+ * drops or the page is opened anew.
+ */
 type Lot = ResponseOf<typeof ReadAskedDay>['lots'][number]
 const props = defineProps<{ eventId: string; lot: Lot; currency: string; now: number; may: boolean }>()
 const emit = defineEmits<{ done: [] }>()

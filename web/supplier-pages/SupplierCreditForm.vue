@@ -45,7 +45,13 @@ async function save(send: boolean): Promise<void> {
   const done = await run(() =>
     api(SupplierCredit, {
       params: { id: props.invoice.id },
-      body: { creditId: props.draft?.id ?? null, version: props.draft?.version ?? null, send, note: noteOf(entry.value), fileIds: files.value.map(file => file.id) }, // prettier-ignore
+      body: {
+        creditId: props.draft?.id ?? null,
+        version: props.draft?.version ?? null,
+        send,
+        note: noteOf(entry.value),
+        fileIds: files.value.map(file => file.id),
+      },
     }),
   )
   if (done) emit('made', entry.value.number, send)

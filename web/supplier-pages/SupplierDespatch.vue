@@ -28,7 +28,10 @@ import { useRead } from '#web/shared/useRead.ts'
 import { day, quantityText, unit, words } from '#web/shared/words.ts'
 import type { OwnOrder } from '#web/supplier-pages/invoiceEntry.ts'
 
-/** What a supplier announces of its order: what comes when, in which packages, with batches and serial numbers; corrected until it is received. */
+/**
+ * What a supplier announces of its order: what comes when, in which packages, with batches and serial numbers;
+ * corrected until it is received.
+ */
 const props = defineProps<{ order: OwnOrder }>()
 const session = useSession()
 const { data, reload } = useRead(OwnDespatches, () => ({ params: { id: props.order.id } }))
@@ -42,7 +45,16 @@ const send = (file: File) => run(() => upload(file, UploadOrderFile.path))
 const left = ref<readonly { row: number; code: string; details: Record<string, string | number> }[]>([])
 const lines = computed(() => new Map(props.order.lines.map(line => [line.lineId, line])))
 function blank(): DespatchBody {
-  return { number: '', despatchedOn: session.today, arrivesOn: session.today, carrier: '', tracking: '', note: '', packages: [], lines: [] } // prettier-ignore
+  return {
+    number: '',
+    despatchedOn: session.today,
+    arrivesOn: session.today,
+    carrier: '',
+    tracking: '',
+    note: '',
+    packages: [],
+    lines: [],
+  }
 }
 function fill(entry: DespatchBody): void {
   form.value = {

@@ -61,8 +61,15 @@ async function takeBack(credit: Sheet['credits'][number]): Promise<void> {
 }
 const paid = computed(() => {
   const { payDay, state, setOff, currency } = sheet.value!
-  const off = /^[0.]+$/.test(setOff) ? '' : t('{currency} {amount} of it are set off by credits.', { currency, amount: amountText(setOff) }) // prettier-ignore
-  const money = payDay === null ? '' : state === 'paid' ? t('Paid on {day}.', { day: day(payDay) }) : t('We expect to pay it on {day}.', { day: day(payDay) }) // prettier-ignore
+  const off = /^[0.]+$/.test(setOff)
+    ? ''
+    : t('{currency} {amount} of it are set off by credits.', { currency, amount: amountText(setOff) })
+  const money =
+    payDay === null
+      ? ''
+      : state === 'paid'
+        ? t('Paid on {day}.', { day: day(payDay) })
+        : t('We expect to pay it on {day}.', { day: day(payDay) })
   return [money, off].filter(Boolean).join(' ')
 })
 </script>

@@ -134,7 +134,9 @@ const written = () => ({
   freight: invoice.freight,
   taxCategory: invoice.taxCategory,
   taxRate: invoice.taxRate,
-  lines: order.value!.lines.filter(line => Number(invoice.quantities[line.lineId]) > 0).map(({ lineId }) => ({ lineId, quantity: invoice.quantities[lineId]!, price: invoice.prices[lineId]! })), // prettier-ignore
+  lines: order
+    .value!.lines.filter(line => Number(invoice.quantities[line.lineId]) > 0)
+    .map(({ lineId }) => ({ lineId, quantity: invoice.quantities[lineId]!, price: invoice.prices[lineId]! })),
 })
 async function keepForLater(): Promise<void> {
   if (!(await run(() => api(KeepInvoiceDraft, { params: { id: id.value }, body: written() })))) return

@@ -3,7 +3,10 @@ import { ElButton, ElCheckbox } from 'element-plus'
 import { ref } from 'vue'
 import type { TableColumn } from '#web/shared/table/table.ts'
 
-/** The heads of a table's columns: ordered by a click, wider by their edge, elsewhere by dragging, with the arrow keys when one stands on them. */
+/**
+ * The heads of a table's columns: ordered by a click, wider by their edge, elsewhere by dragging, with the arrow
+ * keys when one stands on them.
+ */
 interface Resized {
   getResizeHandler: () => (event: unknown) => void
   column: { resetSize: () => void; getIsResizing: () => boolean }
